@@ -1,0 +1,108 @@
+"""The XML files that resources point to: web links, discussions, LTI links, assignments, QTI.
+
+Each reader takes the root element and returns a Descriptor; elements are found by their local
+name, so that every version's namespace and any prefix will do.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from decimal import Decimal, InvalidOperation
+
+from vennpair.standards.cartridge.model import Descriptor
+from vennpair.standards.cartridge.xml import Element, child, children, local, text
+
+
+def web_link(root: Element) -> Descriptor:
+    """Read a web link (CC 1.x, imswl)."""
+    url = child(root, "url")
+    target = url.get("target", "") if url is not None else ""
+    return Descriptor(
+        title=text(child(root, "title")),
+        url=(url.get("href") or "").strip() if url is not None else "",
+        new_window=target.strip().lower() in {"_blank", "_new"},
+    )
+
+
+def discussion(root: Element) -> Descriptor:
+    """Read a discussion topic (CC 1.x, imsdt)."""
+    body = child(root, "text")
+    return Descriptor(title=text(child(root, "title")), text="".join(body.itertext()) if body is not None else "")
+
+
+def lti_link(root: Element) -> Descriptor:
+    """Read a basic LTI link (CC 1.1, imsbasiclti; secure launch address preferred)."""
+    secure, plain = text(child(root, "secure_launch_url")), text(child(root, "launch_url"))
+    custom = child(root, "custom")
+    properties = children(custom, "property") if custom is not None else iter(())
+    return Descriptor(
+        title=text(child(root, "title")),
+        text=text(child(root, "description")),
+        url=secure or plain,
+        custom={each.get("name", ""): "".join(each.itertext()) for each in properties},
+        insecure=not (secure or plain).lower().startswith("https:"),
+    )
+
+
+def assignment(root: Element) -> Descriptor:
+    """Read the assignment extension (CC 1.3, assignment_xmlv1p0)."""
+    gradable, body = child(root, "gradable"), child(root, "text")
+    points = gradable.get("points_possible") if gradable is not None and text(gradable).lower() in {"true", "1"} else None
+    return Descriptor(
+        title=text(child(root, "title")),
+        text="".join(body.itertext()) if body is not None else "",
+        points=_decimal(points),
+    )
+
+
+def assessment(root: Element) -> Descriptor:
+    """Read what a QTI 1.2 assessment or question bank holds: title, questions by profile, points."""
+    body = child(root, "assessment")
+    if body is None:
+        body = child(root, "objectbank")
+    if body is None:
+        return Descriptor()
+    kinds: Counter[str] = Counter()
+    weights: list[Decimal] = []
+    for element in body.iter():
+        if isinstance(element.tag, str) and local(element) == "item":
+            fields = _metadata(child(element, "itemmetadata"))
+            kinds[_question_kind(fields.get("cc_profile", ""))] += 1
+            weight = _decimal(fields.get("cc_weighting"))
+            if weight is not None:
+                weights.append(weight)
+    return Descriptor(title=body.get("title", ""), questions=dict(sorted(kinds.items())), points=sum(weights) if weights else None)
+
+
+READERS = {
+    "web_link": web_link,
+    "discussion": discussion,
+    "lti_link": lti_link,
+    "assignment": assignment,
+    "assessment": assessment,
+    "question_bank": assessment,
+}
+
+
+def _metadata(element: Element | None) -> dict[str, str]:
+    found: dict[str, str] = {}
+    if element is None:
+        return found
+    for each in element.iter():
+        if isinstance(each.tag, str) and local(each) == "qtimetadatafield":
+            found[text(child(each, "fieldlabel"))] = text(child(each, "fieldentry"))
+    return found
+
+
+def _question_kind(profile: str) -> str:
+    """``cc.multiple_choice.v0p1`` is ``multiple_choice``."""
+    parts = profile.split(".")
+    return parts[1] if len(parts) > 1 else "unknown"
+
+
+def _decimal(value: str | None) -> Decimal | None:
+    try:
+        amount = Decimal(value) if value else None
+    except InvalidOperation:
+        return None
+    return amount if amount is not None and amount.is_finite() else None

@@ -1,0 +1,31 @@
+"""How much a cartridge may ask of us. Every limit is a setting, and its name stands in the message."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """Upper bounds on one package: counts, or sizes in bytes, or a ratio of unpacked to packed size."""
+
+    members: int = 50_000
+    total_bytes: int = 20_000_000_000
+    xml_bytes: int = 64_000_000
+    ratio: int = 1_000
+    depth: int = 200
+
+    @classmethod
+    def from_environment(cls, environment: Mapping[str, str]) -> Limits:
+        """Read limits from ``VENNPAIR_CARTRIDGE_MAX_<NAME>``. Raises ValueError on a value that is no whole number."""
+        given = {}
+        for each in fields(cls):
+            if text := environment.get(setting_name(each.name)):
+                given[each.name] = int(text)
+        return cls(**given)
+
+
+def setting_name(limit: str) -> str:
+    """Return the name of the environment variable that sets a limit."""
+    return f"VENNPAIR_CARTRIDGE_MAX_{limit.upper()}"

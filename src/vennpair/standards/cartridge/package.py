@@ -1,0 +1,154 @@
+"""The zip around a cartridge: opened without unpacking, refused where it could do harm."""
+
+from __future__ import annotations
+
+import re
+import stat
+import unicodedata
+import zipfile
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import IO
+from urllib.parse import unquote
+
+from vennpair.standards.cartridge.findings import UnusableCartridge
+from vennpair.standards.cartridge.limits import Limits, setting_name
+
+MANIFEST = "imsmanifest.xml"
+SMALL = 10_000_000  # below this, no ratio is worth refusing
+_CONTROL = re.compile(r"[\x00-\x1f\x7f]")
+
+
+class UnreadableMember(Exception):
+    """A member is listed but its bytes cannot be had (cut short, damaged, unknown compression)."""
+
+
+class Package:
+    """An open package: looks members up as a manifest names them, reads them within limits."""
+
+    def __init__(self, archive: zipfile.ZipFile, limits: Limits) -> None:
+        self._archive = archive
+        self._limits = limits
+        self._members = _checked_members(archive, limits)
+        self._by_folded: dict[str, str] = {}
+        for name in self._members:
+            self._by_folded.setdefault(_fold(name), name)
+
+    def find(self, path: str) -> str | None:
+        """Return the member that a manifest's path means, or None.
+
+        Tried in turn: the path as it stands, percent-decoded, in Unicode normal form, and without
+        its fragment or query.
+        """
+        for candidate in (path, unquote(path), unquote(re.split(r"[?#]", path, maxsplit=1)[0])):
+            if candidate in self._members:
+                return candidate
+            if found := self._by_folded.get(_fold(candidate)):
+                return found
+        return None
+
+    def read(self, member: str) -> bytes:
+        """Return a small member's bytes. Raises UnreadableMember, or UnusableCartridge ``too_large``."""
+        bound = self._limits.xml_bytes
+        try:
+            with self._archive.open(self._members[member]) as handle:
+                data = handle.read(bound + 1)
+        except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError) as error:
+            raise UnreadableMember(str(error)) from error
+        if len(data) > bound:
+            raise _too_large(member, f"{member} unpacks to more than {bound:,} bytes, the most that an XML file may have", "xml_bytes")
+        return data
+
+    def open(self, member: str) -> IO[bytes]:
+        """Return a stream of a member's bytes, for copying a file out."""
+        return self._archive.open(self._members[member])
+
+
+@contextmanager
+def open_package(source: Path | IO[bytes], limits: Limits) -> Iterator[Package]:
+    """Open a package and check all that can be seen from outside.
+
+    Raises UnusableCartridge with ``not_a_zip``, ``no_manifest``, ``unsafe_path``, ``too_large``,
+    ``encrypted`` or ``duplicate_member``.
+    """
+    try:
+        archive = zipfile.ZipFile(source)
+    except (zipfile.BadZipFile, zlib.error, ValueError, EOFError, NotImplementedError) as error:
+        message = "The file is not a zip archive, or it is cut short, so it is no cartridge that can be read."
+        raise UnusableCartridge("not_a_zip", "the file", message, "Download the package again; its name usually ends in .imscc or .zip.") from error
+    with archive:
+        yield Package(archive, limits)
+
+
+def _checked_members(archive: zipfile.ZipFile, limits: Limits) -> dict[str, zipfile.ZipInfo]:
+    infos = archive.infolist()
+    if len(infos) > limits.members:
+        raise _too_large("the file", f"The package has {len(infos):,} members; at most {limits.members:,} are read", "members")
+    members: dict[str, zipfile.ZipInfo] = {}
+    total = 0
+    for info in infos:
+        name = _safe_name(info)
+        if info.is_dir():
+            continue
+        if info.flag_bits & 0x1:
+            raise UnusableCartridge("encrypted", name, f"{name} is encrypted, so nobody can read it without a password.", "Ask for a package without password protection.")
+        if name in members:
+            message = f"{name} is in the package twice, and one cannot tell which of the two is meant."
+            raise UnusableCartridge("duplicate_member", name, message, "Export the package again from where it was made.")
+        total += info.file_size
+        _check_size(info, name, total, limits)
+        members[name] = info
+    if MANIFEST not in members:
+        raise _no_manifest(members)
+    return members
+
+
+def _safe_name(info: zipfile.ZipInfo) -> str:
+    raw = info.orig_filename
+    name = _decoded(info).replace("\\", "/")
+    parts = name.split("/")
+    is_link = stat.S_ISLNK(info.external_attr >> 16)
+    if _CONTROL.search(raw) or name.startswith("/") or re.match(r"[A-Za-z]:", name) or ".." in parts or is_link or not name:
+        shown = _CONTROL.sub("?", name)
+        what = "is a link to another file" if is_link else "leads out of the package"
+        message = f"The member '{shown}' {what}, which could overwrite or reveal files elsewhere."
+        raise UnusableCartridge("unsafe_path", shown, message, "Do not use this file; ask its maker for a clean one.")
+    return "/".join(part for part in parts if part not in {"", "."})
+
+
+def _decoded(info: zipfile.ZipInfo) -> str:
+    """Undo zipfile's CP437 reading where a tool wrote UTF-8 names without saying so."""
+    if info.flag_bits & 0x800:
+        return info.filename
+    try:
+        return info.filename.encode("cp437").decode("utf-8")
+    except UnicodeError:
+        return info.filename
+
+
+def _check_size(info: zipfile.ZipInfo, name: str, total: int, limits: Limits) -> None:
+    if total > limits.total_bytes:
+        raise _too_large("the file", f"The package unpacks to more than {limits.total_bytes:,} bytes", "total_bytes")
+    if info.file_size > SMALL and info.file_size > limits.ratio * max(info.compress_size, 1):
+        raise _too_large(name, f"{name} grows more than {limits.ratio:,}-fold when unpacked, as only a trap does", "ratio")
+
+
+def _too_large(where: str, what: str, limit: str) -> UnusableCartridge:
+    remedy = f"Split the package, or let an administrator raise {setting_name(limit)} if you trust its maker."
+    return UnusableCartridge("too_large", where, f"{what} ({setting_name(limit)}).", remedy)
+
+
+def _no_manifest(members: dict[str, zipfile.ZipInfo]) -> UnusableCartridge:
+    deeper = next((name for name in members if name.rsplit("/", 1)[-1].lower() == MANIFEST), None)
+    message = f"The zip archive has no {MANIFEST} at its top, so nothing says what its files are."
+    remedy = "Choose the package that the publisher exported as Common Cartridge."
+    if deeper:
+        message += f" There is one at {deeper}."
+        remedy = "Zip what is inside the folder, not the folder itself."
+    return UnusableCartridge("no_manifest", MANIFEST, message, remedy)
+
+
+def _fold(path: str) -> str:
+    return unicodedata.normalize("NFC", path)

@@ -1,0 +1,178 @@
+"""The resource link launch message (LTI Core 1.3, section 4.3 and 5), both ways."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+
+Json = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Person:
+    """Who launches: ``sub`` is opaque and unique at the sender; the rest may be withheld."""
+
+    sub: str
+    name: str = ""
+    given_name: str = ""
+    family_name: str = ""
+    email: str = ""
+    locale: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """The course from which somebody launches."""
+
+    id: str
+    title: str = ""
+    label: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class GradeEndpoint:
+    """Claim of the Assignment and Grade Services (AGS 2.0, 3.2.4)."""
+
+    scopes: tuple[str, ...] = ()
+    lineitems: str = ""
+    lineitem: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class OutlineEndpoint:
+    """Claim of the Shell Outline protocol (docs/shell-outline.md)."""
+
+    scopes: tuple[str, ...] = ()
+    outline: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Launch:
+    """A resource link launch request, after its signature was checked."""
+
+    person: Person
+    deployment_id: str
+    target_link_uri: str
+    resource_link_id: str
+    roles: tuple[str, ...] = ()
+    context: Context | None = None
+    resource_link_title: str = ""
+    custom: dict[str, str] = field(default_factory=dict)
+    grades: GradeEndpoint | None = None
+    memberships_url: str = ""
+    outline: OutlineEndpoint | None = None
+    return_url: str = ""
+    timezone: str = ""
+
+
+def read_launch(claims: Json) -> Launch:
+    """Turn verified claims into a launch.
+
+    Raises LtiError ``bad_message`` where a claim that LTI Core 1.3 section 5.3 requires is
+    missing or has another type.
+    """
+    if claims.get(v.MESSAGE_TYPE) != v.RESOURCE_LINK_REQUEST:
+        raise LtiError("bad_message", "This kind of LTI message is not supported here.", "LTI Core 1.3, 5.3.1")
+    if claims.get(v.VERSION) != v.LTI_VERSION:
+        raise LtiError("bad_message", "The LTI version of the message is not 1.3.0.", "LTI Core 1.3, 5.3.2")
+    link = _object(claims, v.RESOURCE_LINK, "LTI Core 1.3, 5.3.5")
+    roles = claims.get(v.ROLES)
+    if not isinstance(roles, list) or not all(isinstance(role, str) for role in roles):
+        raise LtiError("bad_message", "The message has no list of roles.", "LTI Core 1.3, 5.3.7")
+    custom = claims.get(v.CUSTOM) or {}
+    return Launch(
+        person=_person(claims),
+        deployment_id=_text(claims, v.DEPLOYMENT_ID, "LTI Core 1.3, 5.3.3"),
+        target_link_uri=_text(claims, v.TARGET_LINK_URI, "LTI Core 1.3, 5.3.4"),
+        resource_link_id=_text(link, "id", "LTI Core 1.3, 5.3.5"),
+        resource_link_title=str(link.get("title") or ""),
+        roles=tuple(map(v.expand_role, roles)),
+        context=_context(claims),
+        custom={str(key): str(value) for key, value in custom.items()} if isinstance(custom, dict) else {},
+        grades=_grades(claims),
+        memberships_url=str((claims.get(v.NRPS_CLAIM) or {}).get("context_memberships_url") or ""),
+        outline=_outline(claims),
+        return_url=str((claims.get(v.LAUNCH_PRESENTATION) or {}).get("return_url") or ""),
+        timezone=str((claims.get(v.CUSTOM) or {}).get("context_timezone") or ""),
+    )
+
+
+def write_launch(launch: Launch) -> Json:
+    """Return the LTI claims of a launch; ``iss``, ``aud``, times and nonce are the signer's to add."""
+    person = launch.person
+    claims: Json = {
+        "sub": person.sub,
+        v.MESSAGE_TYPE: v.RESOURCE_LINK_REQUEST,
+        v.VERSION: v.LTI_VERSION,
+        v.DEPLOYMENT_ID: launch.deployment_id,
+        v.TARGET_LINK_URI: launch.target_link_uri,
+        v.RESOURCE_LINK: {"id": launch.resource_link_id, "title": launch.resource_link_title},
+        v.ROLES: list(launch.roles),
+    }
+    for name in ("name", "given_name", "family_name", "email", "locale"):
+        if value := getattr(person, name):
+            claims[name] = value
+    if launch.context:
+        claims[v.CONTEXT] = {
+            "id": launch.context.id,
+            "title": launch.context.title,
+            "label": launch.context.label,
+            "type": ["http://purl.imsglobal.org/vocab/lis/v2/course#CourseSection"],
+        }
+    custom = dict(launch.custom, **({"context_timezone": launch.timezone} if launch.timezone else {}))
+    if custom:
+        claims[v.CUSTOM] = custom
+    if launch.grades:
+        endpoint = {"scope": list(launch.grades.scopes), "lineitems": launch.grades.lineitems, "lineitem": launch.grades.lineitem}
+        claims[v.AGS_CLAIM] = {key: value for key, value in endpoint.items() if value}
+    if launch.memberships_url:
+        claims[v.NRPS_CLAIM] = {"context_memberships_url": launch.memberships_url, "service_versions": ["2.0"]}
+    if launch.outline:
+        claims[v.OUTLINE_CLAIM] = {"scope": list(launch.outline.scopes), "outline": launch.outline.outline}
+    if launch.return_url:
+        claims[v.LAUNCH_PRESENTATION] = {"return_url": launch.return_url, "document_target": "window"}
+    return claims
+
+
+def _object(claims: Json, name: str, clause: str) -> Json:
+    value = claims.get(name)
+    if not isinstance(value, dict):
+        raise LtiError("bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause)
+    return value
+
+
+def _text(claims: Json, name: str, clause: str) -> str:
+    value = claims.get(name)
+    if not isinstance(value, str) or not value:
+        raise LtiError("bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause)
+    return value
+
+
+def _person(claims: Json) -> Person:
+    fields = {name: str(claims.get(name) or "") for name in ("name", "given_name", "family_name", "email", "locale")}
+    return Person(sub=_text(claims, "sub", "LTI Core 1.3, 5.3.6"), **fields)
+
+
+def _context(claims: Json) -> Context | None:
+    value = claims.get(v.CONTEXT)
+    if not isinstance(value, dict):
+        return None
+    return Context(_text(value, "id", "LTI Core 1.3, 5.4.1"), str(value.get("title") or ""), str(value.get("label") or ""))
+
+
+def _grades(claims: Json) -> GradeEndpoint | None:
+    value = claims.get(v.AGS_CLAIM)
+    if not isinstance(value, dict):
+        return None
+    scopes = tuple(map(str, value.get("scope") or ()))
+    return GradeEndpoint(scopes, str(value.get("lineitems") or ""), str(value.get("lineitem") or ""))
+
+
+def _outline(claims: Json) -> OutlineEndpoint | None:
+    value = claims.get(v.OUTLINE_CLAIM)
+    if not isinstance(value, dict):
+        return None
+    return OutlineEndpoint(tuple(map(str, value.get("scope") or ())), str(value.get("outline") or ""))

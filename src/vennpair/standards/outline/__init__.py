@@ -1,0 +1,52 @@
+"""The Shell Outline protocol (docs/shell-outline.md): a shell's tree of folders and entries."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+Json = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Node:
+    """A folder or an entry of a shell's outline.
+
+    ``kind`` is ``folder``, ``lti_link``, ``web_link``, ``page`` or ``file``; ``position`` counts from 0
+    among the children of ``folder`` (empty at the top); ``column`` is the URL of its line item.
+    """
+
+    id: str
+    title: str
+    kind: str
+    folder: str = ""
+    position: int = 0
+    depth: int = 0
+    visible: bool = True
+    audience: str = "everyone"
+    resource_link_id: str = ""
+    column: str = ""
+    url: str = ""
+    custom: dict[str, str] = field(default_factory=dict)
+    etag: str = ""
+
+
+def write_node(node: Node) -> Json:
+    """Return the JSON of a node; names are the dataclass's own."""
+    return {name: getattr(node, name) for name in Node.__slots__}
+
+
+def read_node(document: Json) -> Node:
+    """Read a node. Raises ValueError where id, title or kind is missing."""
+    if not isinstance(document, dict) or not document.get("id") or document.get("kind") is None:
+        raise ValueError("an outline node lacks its id or kind")
+    known = {name: document[name] for name in Node.__slots__ if document.get(name) is not None}
+    return Node(**(known | {"id": str(document["id"]), "title": str(document.get("title") or "")}))
+
+
+def read_outline(document: Json) -> list[Node]:
+    """Read a whole outline, in reading order. Raises ValueError."""
+    nodes = document.get("nodes") if isinstance(document, dict) else None
+    if not isinstance(nodes, list):
+        raise ValueError("the outline holds no list 'nodes'")
+    return [read_node(node) for node in nodes]
