@@ -71,7 +71,7 @@ def assessment(root: Element) -> Descriptor:
             weight = _decimal(fields.get("cc_weighting"))
             if weight is not None:
                 weights.append(weight)
-    return Descriptor(title=body.get("title", ""), questions=dict(sorted(kinds.items())), points=sum(weights) if weights else None)
+    return Descriptor(title=body.get("title", ""), questions=dict(sorted(kinds.items())), points=sum(weights, Decimal(0)) if weights else None)
 
 
 READERS = {

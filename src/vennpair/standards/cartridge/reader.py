@@ -123,7 +123,9 @@ class _Reading:
                 raise UnusableCartridge("too_large", f"item {item.id}", message, "Export a package with fewer levels of folders.")
             resource = by_id.get(item.reference) if item.reference else None
             if item.reference and resource is None:
-                self._add("missing_resource", f"item {item.id} ({item.title}), resource {item.reference}", f"The entry '{item.title}' points to a resource that the package does not have.", "Leave the entry out, or ask for a complete package.")
+                self._add(
+                    "missing_resource", f"item {item.id} ({item.title}), resource {item.reference}", f"The entry '{item.title}' points to a resource that the package does not have.", "Leave the entry out, or ask for a complete package."
+                )
             kind = resource.kind if resource else ("other" if item.reference else "folder")
             who = m.audience(item.roles) if item.roles else (resource.audience if resource else "everyone")
             rows.append(OutlineRow(item.id, item.title, kind, item.depth, who, resource, item.reference))
@@ -156,7 +158,9 @@ class _Reading:
                 strangers[host].append(resource.id)
         for host, ids in strangers.items():
             count = f"{len(ids)} link{'s' if len(ids) > 1 else ''}"
-            self._add("unknown_tool", f"{host}: {', '.join(ids[:20])}", f"No publisher is registered for {host or 'this address'}: {count} would open without credentials.", "Ask an administrator to connect that publisher, or leave the links out.")
+            self._add(
+                "unknown_tool", f"{host}: {', '.join(ids[:20])}", f"No publisher is registered for {host or 'this address'}: {count} would open without credentials.", "Ask an administrator to connect that publisher, or leave the links out."
+            )
 
     def _check_titles(self, items: list[m.RawItem], outline: list[OutlineRow]) -> None:
         neighbours: dict[tuple[int, str], list[OutlineRow]] = defaultdict(list)

@@ -1,0 +1,1 @@
+"""Deploying: what a rollout will do, decided before anything is done."""

@@ -1,0 +1,1 @@
+"""Comparing a publisher's scores with a gradebook's, and naming each difference with its cause."""

@@ -1,0 +1,43 @@
+"""The tidy CSV: one row for each learner and item."""
+
+from __future__ import annotations
+
+from vennpair.core.reconcile.files.builder import TableBuilder
+from vennpair.core.reconcile.files.errors import TableError
+from vennpair.core.reconcile.files.text import decode, rows
+from vennpair.core.reconcile.tables import Table
+
+HEADER = ("learner_id", "learner_email", "learner_name", "item", "score", "points", "at")
+
+
+def read_tidy(data: bytes, file: str) -> Table:
+    """Read a tidy table. Raises TableError with the place and the remedy."""
+    lines = rows(decode(data, file), file)
+    first_line, header = next(lines)
+    columns = _columns(header, first_line, file)
+    builder = TableBuilder(file)
+    for line, fields in lines:
+        if len(fields) != len(header):
+            message = f"Line {line} of {file} has {len(fields)} fields; the header has {len(header)}."
+            raise TableError("short_row", file, line, message, "Put a field that holds a comma in quotation marks, and keep empty fields.")
+        row = {name: fields[position] for name, position in columns.items()}
+        if not row["item"].strip():
+            raise TableError("short_row", file, line, f"Line {line} of {file} names no item.", "Fill in the column 'item'.")
+        learner = builder.learner(row["learner_id"], row["learner_email"], row["learner_name"])
+        item = builder.item(row["item"].strip(), row["item"], row["points"], line)
+        builder.score(learner, item, row["score"], row["at"], line)
+    return builder.finish()
+
+
+def _columns(header: list[str], line: int, file: str) -> dict[str, int]:
+    names = [name.strip().lower() for name in header]
+    if len(names) == 1:
+        for mark, word in ((";", "semicolons"), ("\t", "tabs"), ("|", "vertical bars")):
+            if mark in names[0]:
+                raise TableError("separator", file, line, f"{file} is separated by {word}, not commas.", "Save it as CSV with commas, or describe it with --layout.")
+    missing = [name for name in HEADER if names.count(name) != 1]
+    if missing:
+        message = f"The first line of {file} is not the header of a tidy table; these columns are missing or there twice: {', '.join(missing)}."
+        remedy = f"Write the header {','.join(HEADER)}; describe a wide table with --layout."
+        raise TableError("missing_header", file, line, message, remedy)
+    return {name: names.index(name) for name in HEADER}

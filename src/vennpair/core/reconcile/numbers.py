@@ -1,0 +1,86 @@
+"""Exact numbers: reading, scaling, and when two scores are the same.
+
+The rules are those of CONTRACTS: no thousands marks, no decimal comma, no rounding but the column's own.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from decimal import Context, Decimal
+from fractions import Fraction
+
+_NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?")
+MOST_DIGITS = 40
+MOST_EXPONENT = 20
+BINARY_TAIL = 12  # from this many decimals on, a value is what floating point made of a shorter one
+_EXACT = Context(prec=2 * (MOST_DIGITS + MOST_EXPONENT))
+
+
+def read_number(text: str) -> Decimal | None:
+    """Read a score or points; a blank is None. Raises ValueError saying what is wrong with it."""
+    stripped = text.strip()
+    if not stripped:
+        return None
+    if not _NUMBER.fullmatch(stripped):
+        raise ValueError("it is not a number written with digits and a decimal point")
+    mantissa, _, exponent = stripped.lower().partition("e")
+    if sum(character.isdigit() for character in mantissa) > MOST_DIGITS:
+        raise ValueError(f"it has more than {MOST_DIGITS} digits")
+    if exponent and abs(int(exponent)) > MOST_EXPONENT:
+        raise ValueError(f"its exponent is beyond {MOST_EXPONENT}")
+    return Decimal(stripped)
+
+
+def without_tail(value: Decimal) -> Decimal:
+    """Take off a binary tail: 8.300000000000001 is 8.3, 33.333333333333336 is 33.33333333333."""
+    if decimals(value) < BINARY_TAIL:
+        return value
+    return _EXACT.quantize(value, Decimal(1).scaleb(1 - BINARY_TAIL)).normalize(_EXACT)
+
+
+def decimals(value: Decimal) -> int:
+    """Return how many decimal places a value is written with."""
+    exponent = value.as_tuple().exponent
+    return max(0, -exponent) if isinstance(exponent, int) else 0
+
+
+def written_decimals(scores: Iterable[Decimal]) -> int:
+    """Return a column's decimals: the most that any of its cells writes, binary tails taken off."""
+    return max((decimals(without_tail(score)) for score in scores), default=0)
+
+
+def scale(score: Decimal, points: Decimal | None, target: Decimal | None) -> Fraction:
+    """Return a score of ``points`` as a share of ``target``; unscaled where either is missing or 0."""
+    if not points or not target:
+        return Fraction(score)
+    return Fraction(score) * Fraction(target) / Fraction(points)
+
+
+def same(scaled: Fraction, written: Decimal, column_decimals: int, *, rounds: bool = False) -> bool:
+    """Say whether a column that writes so many decimals would show ``scaled`` as ``written``.
+
+    Ties may go either way. Whole numbers must be equal exactly unless the column ``rounds``.
+    """
+    gap = abs(scaled - Fraction(without_tail(written)))
+    if column_decimals == 0 and not rounds:
+        return gap == 0
+    return gap <= Fraction(1, 2 * 10**column_decimals)
+
+
+def plain(value: Decimal) -> str:
+    """Write a decimal without an exponent."""
+    return format(value, "f")
+
+
+def plain_fraction(value: Fraction) -> str:
+    """Write a fraction as a decimal: exact where it ends within 40 places, else rounded to 10."""
+    rest = value.denominator
+    for prime in (2, 5):
+        while rest % prime == 0:
+            rest //= prime
+    exact = _EXACT.divide(Decimal(value.numerator), Decimal(value.denominator))
+    if rest == 1 and decimals(exact) <= MOST_DIGITS:
+        return plain(exact.normalize(_EXACT)) if exact else "0"
+    rounded = _EXACT.quantize(exact, Decimal("1e-10")).normalize(_EXACT)
+    return plain(rounded) if rounded else "0"

@@ -1,0 +1,91 @@
+"""Two tables of scores compared without a memory of what was sent: the file-to-file comparison."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, field
+from decimal import Decimal
+from fractions import Fraction
+
+from vennpair.core.reconcile.cells import Column, Mark, judge
+from vennpair.core.reconcile.columns import findings, match_titles
+from vennpair.core.reconcile.learners import Learner, Matching, match
+from vennpair.core.reconcile.numbers import written_decimals
+
+
+@dataclass(slots=True)
+class TableItem:
+    """An item of one side: its points, and scores by the learner's position."""
+
+    title: str
+    points: Decimal | None = None
+    scores: dict[int, Decimal] = field(default_factory=dict)
+    rounds: bool = False
+
+
+@dataclass(slots=True)
+class Table:
+    """One side of a comparison, in the order of its source."""
+
+    learners: list[Learner] = field(default_factory=list)
+    items: list[TableItem] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """A cell that does not agree; ``scaled`` is the publisher's score in the column's points."""
+
+    learner: Learner
+    item: TableItem
+    column: TableItem
+    kind: str
+    publisher: Decimal | None
+    gradebook: Decimal | None
+    scaled: Fraction | None
+
+
+@dataclass(frozen=True, slots=True)
+class ColumnRow:
+    """An item with its column, or one of the two alone, and what is wrong with them."""
+
+    item: TableItem | None
+    column: TableItem | None
+    findings: tuple[str, ...]
+
+
+@dataclass(slots=True)
+class TableComparison:
+    """The whole result: counts by kind, the cells that do not agree, columns, and matching of learners."""
+
+    counts: Counter[str]
+    cells: list[Cell]
+    columns: list[ColumnRow]
+    matching: Matching
+
+
+def compare_tables(publisher: Table, gradebook: Table) -> TableComparison:
+    """Compare two tables; the result follows the publisher's order and is the same for the same input."""
+    matching = match(publisher.learners, gradebook.learners)
+    pairs = match_titles([item.title for item in publisher.items], [item.title for item in gradebook.items])
+    result = TableComparison(Counter(), [], [], matching)
+    for pair in pairs:
+        item = publisher.items[pair.item] if pair.item is not None else None
+        column = gradebook.items[pair.column] if pair.column is not None else None
+        codes = findings(pair, item.points if item else None, column.points if column else None)
+        result.columns.append(ColumnRow(item, column, tuple(codes)))
+        if item is not None and column is not None:
+            _compare_column(result, publisher, item, column)
+    return result
+
+
+def _compare_column(result: TableComparison, publisher: Table, item: TableItem, column: TableItem) -> None:
+    rule = Column(column.points, written_decimals(column.scores.values()), column.rounds)
+    for i, j in result.matching.pairs:
+        score, written = item.scores.get(i), column.scores.get(j)
+        mark = None if score is None else Mark(score, item.points)
+        kind = judge(rule, mark, written)
+        if kind is None:
+            continue
+        result.counts[kind] += 1
+        if kind != "agree":
+            result.cells.append(Cell(publisher.learners[i], item, column, kind, score, written, rule.value(mark) if mark else None))

@@ -1,0 +1,1 @@
+"""Relaying: which report counts, what is sent, and what the platform's answer means."""

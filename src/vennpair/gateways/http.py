@@ -1,0 +1,92 @@
+"""One shared pool of connections: timeouts on every call, answers as JSON, failures as one exception.
+
+urllib3 with threads keeps 16 calls in flight at over 90 % of what the latency allows (LIMITS C);
+a single httpx pool does not.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+import urllib3
+from tenacity import retry, retry_if_exception, stop_after_attempt, wait_exponential_jitter
+
+from vennpair.core.failures import Failure, FailureKind, failure_of_status
+
+TIMEOUT = urllib3.Timeout(connect=5, read=20)
+LARGEST_ANSWER = 20_000_000
+_pool = urllib3.PoolManager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
+
+
+class OutsideError(Exception):
+    """A call to an outside system failed; ``failure`` says of which kind and what to do."""
+
+    def __init__(self, failure: Failure) -> None:
+        super().__init__(failure.message)
+        self.failure = failure
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """A successful answer: status, headers in lower case, body."""
+
+    status: int
+    headers: dict[str, str]
+    body: bytes
+
+    def json(self, who: str) -> Any:
+        """Return the body as JSON. Raises OutsideError where it is none."""
+        try:
+            return json.loads(self.body)
+        except ValueError as error:
+            message = f"{who} answered with something other than JSON; perhaps it shows a sign-in or maintenance page."
+            raise OutsideError(Failure(FailureKind.LATER, "not_json", message, "Try again later; if it lasts, check the address of the connection.")) from error
+
+
+def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = None, body: bytes | None = None, fields: dict[str, str] | None = None) -> Answer:
+    """Make one call. ``who`` names the other side in messages. Raises OutsideError for anything but 2xx."""
+    try:
+        response = _pool.request(method, url, headers=headers, body=body, fields=fields, encode_multipart=False, preload_content=False) if fields is not None else _pool.request(method, url, headers=headers, body=body, preload_content=False)
+        data = response.read(LARGEST_ANSWER + 1)
+        response.release_conn()
+    except urllib3.exceptions.HTTPError as error:
+        message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
+        raise OutsideError(Failure(FailureKind.LATER, "unreachable", message, "Nothing is lost; it is tried again. If it lasts, check the connection.")) from error
+    if len(data) > LARGEST_ANSWER:
+        raise OutsideError(Failure(FailureKind.NEVER, "too_much", f"{who} answered with more than {LARGEST_ANSWER:,} bytes.", "Tell the administrator; this is not a normal answer."))
+    if not 200 <= response.status < 300:
+        raise OutsideError(failure_of_status(response.status, who, _words(data), _retry_after(response.headers.get("Retry-After"))))
+    return Answer(response.status, {key.lower(): value for key, value in response.headers.items()}, data)
+
+
+def _again(error: BaseException) -> bool:
+    return isinstance(error, OutsideError) and error.failure.kind is FailureKind.LATER and (error.failure.retry_after or 0) <= 5
+
+
+# For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
+# What still fails after them goes back to the job, which waits longer.
+call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3), wait=wait_exponential_jitter(initial=0.3, max=3), reraise=True)(call)
+
+
+def _reason(error: urllib3.exceptions.HTTPError) -> str:
+    if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(error, urllib3.exceptions.NewConnectionError):
+        return "it took too long"
+    return "nothing listens there" if isinstance(error, urllib3.exceptions.NewConnectionError) else "the connection broke"
+
+
+def _words(data: bytes) -> str:
+    """Return the reason that an error answer gives, at most a sentence or two of it."""
+    try:
+        document = json.loads(data)
+    except ValueError:
+        return ""
+    if not isinstance(document, dict):
+        return ""
+    said = document.get("detail") or document.get("error_description") or document.get("message") or document.get("error") or ""
+    return str(said)[:300]
+
+
+def _retry_after(text: str | None) -> float | None:
+    return float(text) if text and text.isdigit() else None

@@ -1,0 +1,122 @@
+"""A course platform's services: gradebook (AGS), roster (NRPS) and the shell's outline."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from decimal import Decimal
+from typing import Any
+from urllib.parse import urlencode, urljoin
+
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.http import Answer, OutsideError, call, call_safely
+from vennpair.gateways.tokens import TokenSource
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.grades import LineItem, Result, Score, next_page, number, read_line_item, read_result, write_line_item, write_score
+from vennpair.standards.lti.members import Member, read_members
+from vennpair.standards.outline import Node, read_node, read_outline
+
+MOST_PAGES = 500
+
+
+class PlatformGateway:
+    """Speaks to one platform. Every method raises OutsideError."""
+
+    def __init__(self, name: str, tokens: TokenSource) -> None:
+        self.name = name
+        self._tokens = tokens
+
+    def members(self, url: str) -> list[Member]:
+        """Return all members of a context."""
+        found: list[Member] = []
+        for page in self._pages(url, [v.SCOPE_MEMBERSHIP], v.MEDIA_MEMBERSHIP):
+            found.extend(self._read(read_members, page))
+        return found
+
+    def line_items(self, url: str, **filters: str) -> list[LineItem]:
+        """Return the columns of a shell, filtered by ``resource_id`` or ``resource_link_id``."""
+        wanted = url + ("&" if "?" in url else "?") + urlencode(filters) if filters else url
+        return [self._read(read_line_item, row) for page in self._pages(wanted, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEMS) for row in page]
+
+    def make_line_item(self, url: str, item: LineItem) -> LineItem:
+        """Make a column. AGS knows no idempotency key, so this is tried once; look before you make."""
+        answer = self._send("POST", url, [v.SCOPE_LINE_ITEM], write_line_item(item), v.MEDIA_LINE_ITEM, safely=False)
+        return self._read(read_line_item, answer.json(self.name))
+
+    def send_score(self, line_item: str, score: Score) -> None:
+        """Publish a score; the platform keeps the newest by timestamp, so sending twice changes nothing."""
+        self._send("POST", _under(line_item, "scores"), [v.SCOPE_SCORE], write_score(score), v.MEDIA_SCORE)
+
+    def results(self, line_item: str) -> list[Result]:
+        """Return the values that stand in a column now."""
+        url = _under(line_item, "results")
+        return [self._read(read_result, row) for page in self._pages(url, [v.SCOPE_RESULT_READ], v.MEDIA_RESULTS) for row in page]
+
+    def outline(self, url: str) -> list[Node]:
+        """Return the shell's tree in reading order."""
+        answer = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json")
+        return self._read(read_outline, answer.json(self.name))
+
+    def make_folder(self, url: str, title: str, key: str) -> Node:
+        """Make a folder at the end of the top; the same ``key`` never makes a second one."""
+        return self._make(url, "folders", {"title": title}, key)
+
+    def make_link(self, url: str, key: str, **fields: Any) -> Node:
+        """Make an LTI link with ``title``, ``folder``, ``position``, ``visible``, ``url`` and ``custom``."""
+        return self._make(url, "entries", {"kind": "lti_link", **fields}, key)
+
+    def _make(self, url: str, what: str, fields: dict[str, Any], key: str) -> Node:
+        target = urljoin(url.rstrip("/") + "/", what)
+        answer = self._send("POST", target, [v.SCOPE_OUTLINE], fields, "application/json", {"Idempotency-Key": key})
+        return self._read(read_node, answer.json(self.name))
+
+    def _pages(self, url: str, scopes: list[str], media: str) -> Iterator[Any]:
+        for _ in range(MOST_PAGES):
+            answer = self._get(url, scopes, media)
+            yield answer.json(self.name)
+            url = next_page(answer.headers.get("link", ""))
+            if not url:
+                return
+        raise OutsideError(Failure(FailureKind.NEVER, "endless", f"{self.name} hands out more than {MOST_PAGES} pages.", "Tell the administrator; its paging does not end."))
+
+    def _get(self, url: str, scopes: list[str], media: str) -> Answer:
+        return self._with_token(scopes, lambda token: call_safely("GET", url, self.name, headers={"Authorization": f"Bearer {token}", "Accept": media}))
+
+    def _send(self, method: str, url: str, scopes: list[str], document: Any, media: str, extra: dict[str, str] | None = None, *, safely: bool = True) -> Answer:
+        body = json.dumps(document, default=_plain).encode()
+        send = call_safely if safely else call
+
+        def attempt(token: str) -> Answer:
+            return send(method, url, self.name, headers={"Authorization": f"Bearer {token}", "Content-Type": media, "Accept": media, **(extra or {})}, body=body)
+
+        return self._with_token(scopes, attempt)
+
+    def _with_token(self, scopes: list[str], attempt: Any) -> Answer:
+        """Call with a token; one that expired early is renewed once."""
+        try:
+            return attempt(self._tokens.token(scopes))
+        except OutsideError as error:
+            if error.failure.code != "not_allowed":
+                raise
+        self._tokens.forget()
+        return attempt(self._tokens.token(scopes))
+
+    def _read(self, reader: Any, document: Any) -> Any:
+        try:
+            return reader(document)
+        except (LtiError, ValueError, AttributeError, TypeError) as error:
+            message = f"{self.name} answered with something that the standard does not allow: {error}"
+            raise OutsideError(Failure(FailureKind.NEVER, "bad_answer", message, "Tell the platform's administrator.")) from error
+
+
+def _under(line_item: str, part: str) -> str:
+    """Append a path to a line item's URL, before its query (AGS 2.0, 3.4.1)."""
+    path, mark, query = line_item.partition("?")
+    return f"{path.rstrip('/')}/{part}{mark}{query}"
+
+
+def _plain(value: Any) -> int | float:
+    if isinstance(value, Decimal):
+        return number(value)
+    raise TypeError(f"{type(value).__name__} has no JSON form here")

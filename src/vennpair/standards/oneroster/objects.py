@@ -1,0 +1,193 @@
+"""The OneRoster 1.2 objects that pairing and reconciling need, from REST JSON and back.
+
+Names of fields follow the information model; a reference to another object is kept as its
+``sourcedId``. Readers raise OneRosterError naming the field that is missing or of another type.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import Decimal, InvalidOperation
+from typing import Any
+
+Json = dict[str, Any]
+
+SCOPE_ROSTER = "https://purl.imsglobal.org/spec/or/v1p2/scope/roster.readonly"
+SCOPE_GRADEBOOK = "https://purl.imsglobal.org/spec/or/v1p2/scope/gradebook.readonly"
+SCOPE_RESOURCE = "https://purl.imsglobal.org/spec/or/v1p2/scope/resource.readonly"
+LTI_USER_ID = "LTI"  # the type under which a userIds entry names the learner as launches do
+
+
+class OneRosterError(Exception):
+    """An object is not what OneRoster 1.2 says; the message names object and field."""
+
+
+@dataclass(frozen=True, slots=True)
+class Class:
+    """A course section (rostering, 4.3)."""
+
+    sourced_id: str
+    title: str
+    class_code: str = ""
+    course: str = ""
+    term: str = ""
+    metadata: Json | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class User:
+    """A person (rostering, 4.13). ``lti_sub`` is the subject of launches, where userIds tells it."""
+
+    sourced_id: str
+    given_name: str
+    family_name: str
+    email: str = ""
+    identifier: str = ""
+    lti_sub: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Enrollment:
+    """One person's part in one class (rostering, 4.6)."""
+
+    sourced_id: str
+    user: str
+    class_: str
+    role: str
+
+
+@dataclass(frozen=True, slots=True)
+class Category:
+    """A group of line items (gradebook, 4.2)."""
+
+    sourced_id: str
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class LineItem:
+    """A scored item (gradebook, 4.4). Dates are ISO 8601 with zone, or empty."""
+
+    sourced_id: str
+    title: str
+    class_: str
+    category: str = ""
+    assign_date: str = ""
+    due_date: str = ""
+    maximum: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Result:
+    """One learner's score on a line item (gradebook, 4.6); None is no score."""
+
+    sourced_id: str
+    line_item: str
+    student: str
+    score: Decimal | None
+    score_status: str = "fully graded"
+    score_date: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Resource:
+    """A resource assigned to a class (resources, 4.1); ``vendor_resource_id`` may be a URL."""
+
+    sourced_id: str
+    title: str
+    vendor_resource_id: str
+    format: str = ""
+
+
+def read_class(document: Json) -> Class:
+    """Read a class."""
+    terms = document.get("terms") or []
+    metadata = document.get("metadata")
+    return Class(
+        _text(document, "sourcedId", "class"),
+        _text(document, "title", "class"),
+        str(document.get("classCode") or ""),
+        _reference(document.get("course")),
+        _reference(terms[0]) if isinstance(terms, list) and terms else "",
+        metadata if isinstance(metadata, dict) else None,
+    )
+
+
+def read_user(document: Json) -> User:
+    """Read a user."""
+    ids = document.get("userIds") or []
+    sub = next((str(each.get("identifier") or "") for each in ids if isinstance(each, dict) and each.get("type") == LTI_USER_ID), "")
+    names = (str(document.get("givenName") or ""), str(document.get("familyName") or ""))
+    return User(_text(document, "sourcedId", "user"), *names, str(document.get("email") or ""), str(document.get("identifier") or ""), sub)
+
+
+def read_enrollment(document: Json) -> Enrollment:
+    """Read an enrollment."""
+    user, class_ = _reference(document.get("user")), _reference(document.get("class"))
+    return Enrollment(_text(document, "sourcedId", "enrollment"), user, class_, _text(document, "role", "enrollment"))
+
+
+def read_category(document: Json) -> Category:
+    """Read a category."""
+    return Category(_text(document, "sourcedId", "category"), _text(document, "title", "category"))
+
+
+def read_line_item(document: Json) -> LineItem:
+    """Read a line item."""
+    return LineItem(
+        _text(document, "sourcedId", "lineItem"),
+        _text(document, "title", "lineItem"),
+        _reference(document.get("class")),
+        _reference(document.get("category")),
+        str(document.get("assignDate") or ""),
+        str(document.get("dueDate") or ""),
+        _decimal(document.get("resultValueMax"), "lineItem", "resultValueMax"),
+    )
+
+
+def read_result(document: Json) -> Result:
+    """Read a result; a status ``exempt`` or ``not submitted`` carries no score."""
+    status = str(document.get("scoreStatus") or "")
+    score = _decimal(document.get("score"), "result", "score")
+    return Result(
+        _text(document, "sourcedId", "result"),
+        _reference(document.get("lineItem")),
+        _reference(document.get("student")),
+        None if status == "exempt" else score,
+        status,
+        str(document.get("scoreDate") or ""),
+    )
+
+
+def read_resource(document: Json) -> Resource:
+    """Read a resource."""
+    required = (_text(document, "sourcedId", "resource"), str(document.get("title") or ""), _text(document, "vendorResourceId", "resource"))
+    return Resource(*required, str(document.get("format") or ""))
+
+
+def reference(kind: str, sourced_id: str, base_url: str) -> Json:
+    """Return a GUIDRef (common, 2.1)."""
+    return {"href": f"{base_url}/{sourced_id}", "sourcedId": sourced_id, "type": kind}
+
+
+def _text(document: Json, name: str, kind: str) -> str:
+    value = document.get(name) if isinstance(document, dict) else None
+    if not isinstance(value, str) or not value:
+        raise OneRosterError(f"A {kind} lacks its field {name}.")
+    return value
+
+
+def _reference(value: object) -> str:
+    return str(value.get("sourcedId") or "") if isinstance(value, dict) else ""
+
+
+def _decimal(value: object, kind: str, name: str) -> Decimal | None:
+    if value is None or value == "":
+        return None
+    try:
+        amount = Decimal(str(value))
+    except InvalidOperation:
+        raise OneRosterError(f"The field {name} of a {kind} is not a number: {value!r}.") from None
+    if not amount.is_finite():
+        raise OneRosterError(f"The field {name} of a {kind} is not a number: {value!r}.")
+    return amount
