@@ -29,20 +29,20 @@ class Person:
 
 @dataclass(frozen=True, slots=True)
 class SentFact:
-    """What we relayed and the platform accepted, or last refused."""
+    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score."""
 
     mark: Mark | None
     at: datetime | None = None
     refused: str = ""
+    newest: Decimal | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class PublisherScore:
-    """The publisher's score now; ``at`` is its own time, ``reported`` whether it ever reached the ledger."""
+    """The publisher's score now; ``at`` is its own time."""
 
     mark: Mark
     at: str = ""
-    reported: bool = True
 
 
 @dataclass(slots=True)
@@ -93,13 +93,14 @@ class SideFinding:
 
 @dataclass(slots=True)
 class LiveComparison:
-    """The whole result of comparing one pairing."""
+    """The whole result of comparing one pairing; ``grid`` has each matched learner's kinds, one for each item with a column."""
 
     counts: Counter[str] = field(default_factory=Counter)
     cells: list[LiveCell] = field(default_factory=list)
     columns: list[SideFinding] = field(default_factory=list)
     learners: list[SideFinding] = field(default_factory=list)
     matched_learners: int = 0
+    grid: list[tuple[Person, list[str | None]]] = field(default_factory=list)
 
 
 def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person], extra_columns: Sequence[str] = (), zone: str = "UTC") -> LiveComparison:
@@ -112,6 +113,7 @@ def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell
     matching = _match(publisher, shell)
     pairs = [(publisher[i], shell[j]) for i, j in matching.pairs]
     result.matched_learners = len(pairs)
+    result.grid = [(ours, []) for _, ours in pairs]
     for item in items:
         result.columns.extend(_column_findings(item))
         if item.column_title is not None:
@@ -133,16 +135,18 @@ def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
 
 def _compare_item(result: LiveComparison, item: PlacedItem, pairs: Sequence[tuple[Person, Person]], zone: str) -> None:
     column = Column(item.column_points, written_decimals(item.gradebook.values()))
-    for theirs, ours in pairs:
+    for (theirs, ours), (_, row) in zip(pairs, result.grid, strict=True):
         score, written, sent = item.publisher.get(theirs.key), item.gradebook.get(ours.key), item.sent.get(ours.key)
         refused = sent.refused if sent else ""
+        reported = score is not None and sent is not None and sent.newest == score.mark.score
         kind = judge(column, score.mark if score else None, written, sent.mark if sent else None, held=item.held, refused=bool(refused))
+        row.append(kind)
         if kind is None:
             continue
         result.counts[kind] += 1
         if kind == "agree":
             continue
-        facts = CellFacts(kind, score.mark if score else None, score.at if score else "", score.reported if score else False, written, item.column_points, item.points, sent.mark if sent else None, sent.at if sent else None, refused)
+        facts = CellFacts(kind, score.mark if score else None, score.at if score else "", reported, written, item.column_points, item.points, sent.mark if sent else None, sent.at if sent else None, refused)
         result.cells.append(
             LiveCell(
                 kind,

@@ -1,0 +1,22 @@
+"""The audit trail."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Event(models.Model):
+    """One thing that was done: who, what, to what, before and after. Never changed, never deleted."""
+
+    at = models.DateTimeField(auto_now_add=True)
+    actor = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    institution = models.ForeignKey("connect.Institution", models.CASCADE, related_name="+")
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="events")
+    verb = models.CharField(max_length=60)
+    sentence = models.CharField(max_length=400)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["pairing", "-id"])]

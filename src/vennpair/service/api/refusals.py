@@ -1,0 +1,11 @@
+"""A use case that cannot be carried out says so by one exception, with what to do."""
+
+from __future__ import annotations
+
+
+class Refused(Exception):
+    """The service refuses; ``code`` is stable, ``status`` is the HTTP status it becomes."""
+
+    def __init__(self, code: str, message: str, remedy: str, status: int = 409) -> None:
+        super().__init__(message)
+        self.code, self.message, self.remedy, self.status = code, message, remedy, status

@@ -1,0 +1,122 @@
+"""The base of every viewset, and the endpoints of signing in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import authenticate, logout, update_session_auth_hash
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from drf_spectacular.utils import extend_schema
+from knox.models import AuthToken
+from rest_framework import serializers
+from rest_framework.permissions import AllowAny
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.throttling import ScopedRateThrottle
+from rest_framework.views import APIView
+from rest_framework.viewsets import GenericViewSet
+
+from vennpair.service.api.idempotency import Idempotent
+from vennpair.service.api.refusals import Refused
+
+
+class Viewset(Idempotent, GenericViewSet):
+    """What every viewset of ours is: scoped by its own ``get_queryset``, POSTs repeatable."""
+
+    lookup_value_converter = "uuid"
+
+
+class SignInSerializer(serializers.Serializer[Any]):
+    """Who signs in."""
+
+    username = serializers.CharField(max_length=150)
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class TokenSerializer(serializers.Serializer[Any]):
+    """A token, shown this once."""
+
+    token = serializers.CharField()
+    expires = serializers.DateTimeField()
+    name = serializers.CharField()
+
+
+class MeSerializer(serializers.Serializer[Any]):
+    """Who is signed in."""
+
+    username = serializers.CharField()
+    name = serializers.CharField()
+    institution = serializers.CharField()
+    administrator = serializers.BooleanField()
+    has_password = serializers.BooleanField()
+
+
+class PasswordSerializer(serializers.Serializer[Any]):
+    """A new password."""
+
+    password = serializers.CharField(max_length=200, trim_whitespace=False)
+
+
+class SignIn(APIView):
+    """Sign in with a password; gives a token for the command line."""
+
+    permission_classes = [AllowAny]
+    authentication_classes = []
+    throttle_classes = [ScopedRateThrottle]
+    throttle_scope = "sign-in"
+
+    @extend_schema(request=SignInSerializer, responses=TokenSerializer)
+    def post(self, request: Request) -> Response:
+        """Give a token that is good for thirty days."""
+        asked = SignInSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        user = authenticate(request._request, **asked.validated_data)
+        if user is None:
+            raise Refused("wrong_password", "The name or the password is not right.", "Open Venn Pair from your shell and set a password under your name, then try again.", 401)
+        instance, token = AuthToken.objects.create(user)
+        return Response(TokenSerializer({"token": token, "expires": instance.expiry, "name": user.shown_name}).data)
+
+
+class SignOut(APIView):
+    """End the session or the token that the request came with."""
+
+    @extend_schema(request=None, responses={204: None})
+    def post(self, request: Request) -> Response:
+        """Sign out."""
+        if isinstance(request.auth, AuthToken):
+            request.auth.delete()
+        else:
+            logout(request._request)
+        return Response(status=204)
+
+
+class Me(APIView):
+    """Who is signed in."""
+
+    @extend_schema(responses=MeSerializer)
+    def get(self, request: Request) -> Response:
+        """Say who is signed in."""
+        user = request.user
+        facts = {"username": user.username, "name": user.shown_name, "institution": user.institution.name if user.institution else "", "administrator": user.is_staff}
+        return Response(MeSerializer(facts | {"has_password": user.has_usable_password()}).data)
+
+
+class Password(APIView):
+    """Set a password for the command line; only from the console, where a launch proved who it is."""
+
+    @extend_schema(request=PasswordSerializer, responses={204: None})
+    def post(self, request: Request) -> Response:
+        """Set it. The session stays."""
+        asked = PasswordSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        if isinstance(request.auth, AuthToken):
+            raise Refused("not_allowed", "A token cannot change the password.", "Open Venn Pair from your shell and set it there.", 403)
+        try:
+            validate_password(asked.validated_data["password"], request.user)
+        except ValidationError as error:
+            raise serializers.ValidationError({"password": error.messages}) from error
+        request.user.set_password(asked.validated_data["password"])
+        request.user.save(update_fields=["password"])
+        update_session_auth_hash(request._request, request.user)
+        return Response(status=204)

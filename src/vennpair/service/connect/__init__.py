@@ -1,0 +1,1 @@
+"""Connect: institutions, people, registered platforms and publishers, keys."""

@@ -1,0 +1,1 @@
+"""One use case a file: each checks, opens the transaction, writes, audits and enqueues."""

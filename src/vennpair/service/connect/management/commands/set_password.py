@@ -1,0 +1,28 @@
+"""Give somebody who has launched before a password for the command line."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
+from vennpair.service.connect.models import User
+
+
+class Command(BaseCommand):
+    """People can also set it themselves in the console."""
+
+    help = "Set a person's password."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Declare the options."""
+        parser.add_argument("username")
+        parser.add_argument("--password", required=True)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Run."""
+        user = User.objects.filter(username=options["username"]).first()
+        if user is None:
+            raise CommandError(f"{options['username']} is not known; they must open Venn Pair from their shell once.")
+        user.set_password(options["password"])
+        user.save()

@@ -1,0 +1,1 @@
+"""Content: cartridges and the items read from them."""

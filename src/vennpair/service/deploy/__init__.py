@@ -1,0 +1,1 @@
+"""Deploy: rollouts of items into a shell, step by step."""

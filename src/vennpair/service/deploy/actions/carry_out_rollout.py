@@ -1,0 +1,127 @@
+"""Carry out a rollout: claim a step, call the platform, settle; from wherever it was left.
+
+A step's id is its idempotency key, and a column is looked for before it is made, so that a worker
+killed between the platform's answer and our note of it makes nothing twice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from decimal import Decimal
+
+from django.conf import settings
+from django.db import transaction
+
+from vennpair.core.failures import FailureKind
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.activity.audit import record
+from vennpair.service.connect.outside import platform_gateway
+from vennpair.service.deploy.models import Placement, Rollout, Step
+from vennpair.service.ops.models import Job
+from vennpair.service.ops.running import carries_out, step_done
+from vennpair.service.pair.models import Pairing
+from vennpair.standards.lti.grades import LineItem
+
+Settle = Callable[[], None]
+
+
+@carries_out("rollout")
+def carry_out_rollout(job: Job) -> str:
+    """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
+    rollout = Rollout.objects.select_related("pairing__shell__platform").get(job=job)
+    gateway = platform_gateway(rollout.pairing.shell.platform)
+    for step in rollout.steps.exclude(state__in=[Step.State.DONE, Step.State.FAILED]).select_related("placement__item"):
+        Step.objects.filter(pk=step.pk).update(state=Step.State.IN_FLIGHT)
+        try:
+            settle = _CALLS[step.kind](gateway, rollout, step)
+        except OutsideError as error:
+            if error.failure.kind is FailureKind.LATER:
+                Step.objects.filter(pk=step.pk).update(state=Step.State.PENDING, message=error.failure.message[:500])
+                raise
+            _fail(job, step, error)
+            continue
+        with transaction.atomic():
+            settle()
+            Step.objects.filter(pk=step.pk).update(state=Step.State.DONE, message="")
+            step_done(job, f"placing into '{rollout.folder or 'the top'}'")
+    return _finish(job, rollout, gateway)
+
+
+def _folder(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
+    node = gateway.make_folder(rollout.pairing.shell.outline_url, rollout.folder, str(step.pk))
+
+    def settle() -> None:
+        rollout.folder_id = node.id
+        rollout.save(update_fields=["folder_id"])
+
+    return settle
+
+
+def _link(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
+    placement = step.placement
+    node = gateway.make_link(
+        rollout.pairing.shell.outline_url,
+        str(step.pk),
+        title=placement.title,
+        folder=rollout.folder_id,
+        position=step.entry_position,
+        visible=step.visible,
+        url=f"{settings.BASE_URL}/lti/launch",
+        custom={"placement": str(placement.pk)},
+    )
+
+    def settle() -> None:
+        placement.entry_id, placement.resource_link_id = node.id, node.resource_link_id
+        placement.state = Placement.State.PLANNED if placement.points is not None else Placement.State.PLACED
+        placement.save()
+
+    return settle
+
+
+def _column(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
+    placement = step.placement
+    url = rollout.pairing.shell.lineitems_url
+    there = gateway.line_items(url, resource_id=str(placement.pk))
+    wanted = LineItem(placement.title, Decimal(placement.points).normalize(), "", str(placement.pk), placement.resource_link_id, "vennpair", "", placement.due_date)
+    column = there[0] if there else gateway.make_line_item(url, wanted)
+
+    def settle() -> None:
+        placement.column_url, placement.state = column.id, Placement.State.PLACED
+        placement.save()
+
+    return settle
+
+
+_CALLS: dict[str, Callable[[PlatformGateway, Rollout, Step], Settle]] = {"folder": _folder, "link": _link, "column": _column}
+
+
+def _fail(job: Job, step: Step, error: OutsideError) -> None:
+    """Record a step that will not work, and what depends on it."""
+    with transaction.atomic():
+        rest = Step.objects.filter(rollout=step.rollout, state__in=[Step.State.PENDING, Step.State.IN_FLIGHT])
+        lost = rest if step.kind == "folder" else rest.filter(placement=step.placement)
+        message = f"{error.failure.message} {error.failure.remedy}"[:500]
+        Placement.objects.filter(steps__in=lost).update(state=Placement.State.FAILED)
+        lost.update(state=Step.State.FAILED, message=message)
+        step_done(job, "some steps failed")
+
+
+def _finish(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
+    """Read back what stands in the shell now, and turn the pairing live at its first rollout."""
+    pairing = rollout.pairing
+    entries = {node.id for node in gateway.outline(pairing.shell.outline_url)}
+    columns = {item.id for item in gateway.line_items(pairing.shell.lineitems_url)}
+    placed = [step.placement for step in rollout.steps.filter(kind="link", state=Step.State.DONE).select_related("placement")]
+    missing = [each for each in placed if each.entry_id not in entries or (each.column_url and each.column_url not in columns)]
+    failed = rollout.steps.filter(state=Step.State.FAILED, kind__in=["link", "column"]).values("placement").distinct().count()
+    with transaction.atomic():
+        for each in missing:
+            Placement.objects.filter(pk=each.pk).update(state=Placement.State.FAILED)
+        if pairing.state == Pairing.State.READY and placed:
+            Pairing.objects.filter(pk=pairing.pk).update(state=Pairing.State.LIVE)
+            record("pairing.live", "The pairing went live with its first rollout.", pairing=pairing)
+        good = len(placed) - len(missing)
+        message = f"{good} items placed and read back" + (f", {failed + len(missing)} not placed: see the steps" if failed or missing else "")
+        record("rollout.done", f"Rollout done: {message}.", pairing=pairing, actor=job.made_by)
+    return message

@@ -1,0 +1,117 @@
+"""The gradebook service that we offer to publishers (AGS 2.0): a placement is a line item."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from decimal import Decimal
+from functools import wraps
+from typing import Any
+from uuid import UUID
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils import timezone
+from django.views.decorators.csrf import csrf_exempt
+
+from vennpair.service.deploy.models import Placement
+from vennpair.service.lti.as_platform import digest
+from vennpair.service.lti.models import ServiceToken
+from vennpair.service.pair.models import Learner, Pairing
+from vennpair.service.relay.actions.receive_score import receive_score
+from vennpair.service.relay.models import Cell
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.grades import LineItem, Result, read_score, write_line_item, write_result
+
+LARGEST_BODY = 100_000
+PAGE = 200
+
+
+def _problem(status: int, detail: str) -> JsonResponse:
+    return JsonResponse({"status": status, "detail": detail}, status=status, content_type="application/problem+json")
+
+
+def _service(method: str, *scopes: str) -> Callable[[Callable[..., HttpResponse]], Callable[..., HttpResponse]]:
+    """Guard a view: the method, a token of the pairing's publisher, one of the scopes."""
+
+    def wrap(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+        @csrf_exempt
+        @wraps(view)
+        def guarded(request: HttpRequest, pairing_id: UUID, **rest: Any) -> HttpResponse:
+            if request.method != method:
+                return _problem(405, f"Only {method} is offered here.")
+            kind, _, value = request.headers.get("Authorization", "").partition(" ")
+            given = ServiceToken.objects.filter(digest=digest(value), expires__gt=timezone.now()).first() if kind == "Bearer" else None
+            if given is None:
+                return _problem(401, "The access token is missing, unknown or expired.")
+            if not set(scopes) & set(given.scopes):
+                return _problem(403, f"The access token lacks the scope {scopes[0]}.")
+            pairing = Pairing.objects.filter(pk=pairing_id, course__publisher_id=given.publisher_id).first()
+            placement = Placement.objects.filter(pairing=pairing, pk=rest["placement_id"]).exclude(column_url="").first() if pairing and "placement_id" in rest else None
+            if pairing is None or ("placement_id" in rest and placement is None):
+                return _problem(404, "There is no such line item.")
+            return view(request, placement or pairing)
+
+        return guarded
+
+    return wrap
+
+
+def _url(placement: Placement) -> str:
+    return f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems/{placement.pk}"
+
+
+def _line_item(placement: Placement) -> dict[str, Any]:
+    points = Decimal(placement.points or 0).normalize()
+    return write_line_item(LineItem(placement.title, points, _url(placement), placement.item.line_item, str(placement.pk), "", "", placement.due_date))
+
+
+@_service("GET", v.SCOPE_LINE_ITEM_READ)
+def line_items(request: HttpRequest, pairing: Pairing) -> HttpResponse:
+    """List the line items of a pairing."""
+    placed = Placement.objects.filter(pairing=pairing).exclude(column_url="").select_related("item").order_by("item__position", "pk")
+    return JsonResponse([_line_item(each) for each in placed], safe=False, content_type=v.MEDIA_LINE_ITEMS)
+
+
+@_service("GET", v.SCOPE_LINE_ITEM_READ)
+def line_item(request: HttpRequest, placement: Placement) -> HttpResponse:
+    """Read one line item."""
+    return JsonResponse(_line_item(placement), content_type=v.MEDIA_LINE_ITEM)
+
+
+@_service("POST", v.SCOPE_SCORE)
+def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
+    """Take a score into the ledger; a repeated or late one is taken too, and does no harm."""
+    if (request.content_type or "").split(";")[0] != v.MEDIA_SCORE:
+        return _problem(415, f"The content type must be {v.MEDIA_SCORE}.")
+    if len(request.body) > LARGEST_BODY:
+        return _problem(413, "The score is too large.")
+    try:
+        score = read_score(json.loads(request.body, parse_float=Decimal))
+    except ValueError:
+        return _problem(400, "The body is not JSON.")
+    except LtiError as error:
+        return _problem(400, error.message)
+    learner = _learner(placement, score.user_id)
+    if learner is None:
+        return _problem(404, "There is no such learner in this course.")
+    receive_score(placement, learner, score)
+    return HttpResponse(status=204)
+
+
+@_service("GET", v.SCOPE_RESULT_READ)
+def results(request: HttpRequest, placement: Placement) -> HttpResponse:
+    """List what the gradebook accepted from us, as the publisher sees it."""
+    cells = Cell.objects.filter(placement=placement).exclude(sent_given=None).select_related("learner").order_by("pk")
+    if "user_id" in request.GET:
+        cells = cells.filter(learner__pk=request.GET["user_id"])
+    rows = [write_result(Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)), _url(placement)) for cell in cells[:PAGE]]
+    return JsonResponse(rows, safe=False, content_type=v.MEDIA_RESULTS)
+
+
+def _learner(placement: Placement, user_id: str) -> Learner | None:
+    try:
+        return Learner.objects.filter(pk=UUID(user_id), shell_id=placement.pairing.shell_id).first()
+    except ValueError:
+        return None

@@ -1,0 +1,1 @@
+"""Jobs with progress, their sweeper, and health."""

@@ -1,0 +1,89 @@
+"""Starting jobs and carrying them out: one way for imports, rollouts and comparisons.
+
+A job is a row; the queue only carries its id. Its body may be called again at any time (a killed
+worker, a platform that was down): it looks at what is done and goes on from there.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.core.failures import FailureKind
+from vennpair.gateways.http import OutsideError
+from vennpair.service.api.refusals import Refused
+from vennpair.service.ops.locks import Busy, only_one
+from vennpair.service.ops.models import Job
+
+log = logging.getLogger(__name__)
+MOST_TRIES = 40
+
+Body = Callable[[Job], str]
+_bodies: dict[str, Body] = {}
+
+
+def carries_out(kind: str) -> Callable[[Body], Body]:
+    """Register the body of a kind of job; it returns the message that the job ends with."""
+
+    def wrap(body: Body) -> Body:
+        _bodies[kind] = body
+        return body
+
+    return wrap
+
+
+def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str = "") -> Job:
+    """Make a job and enqueue it in the caller's transaction."""
+    from vennpair.service.ops.tasks import run_job  # the queue's app is ready only after the models
+
+    job = Job.objects.create(kind=kind, pairing=pairing, made_by=actor, total=total, message=message)
+    run_job.defer(job_id=str(job.pk))
+    return job
+
+
+def run(job_id: str) -> float | None:
+    """Carry out a job; return the seconds after which to try again, or None where it has ended."""
+    try:
+        with only_one(f"job:{job_id}"):
+            job = Job.objects.select_related("pairing__shell__platform__institution", "pairing__course__publisher").get(pk=job_id)
+            return _run(job) if job.unfinished else None
+    except Busy:
+        return None
+
+
+def step_done(job: Job, message: str = "") -> None:
+    """Count one more step as done; call it inside the step's transaction."""
+    job.done += 1
+    job.message = message or job.message
+    job.save(update_fields=["done", "message"])
+
+
+def _run(job: Job) -> float | None:
+    Job.objects.filter(pk=job.pk).update(state=Job.State.RUNNING, tries=job.tries + 1)
+    job.state, job.tries = Job.State.RUNNING, job.tries + 1
+    try:
+        message = _bodies[job.kind](job)
+    except OutsideError as error:
+        failure = error.failure
+        if failure.kind is FailureKind.LATER and job.tries < MOST_TRIES:
+            _settle(job, Job.State.WAITING, failure.message, failure.remedy)
+            return max(failure.retry_after or 0, min(2.0**job.tries, 300))
+        _settle(job, Job.State.FAILED, failure.message, failure.remedy)
+    except Refused as error:
+        _settle(job, Job.State.FAILED, error.message, error.remedy)
+    except Exception:
+        log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
+        _settle(job, Job.State.FAILED, "Venn Pair made a mistake of its own; nothing was lost.", "Start it again; if it stays, tell the administrator.")
+    else:
+        _settle(job, Job.State.DONE, message, "")
+    return None
+
+
+def _settle(job: Job, state: str, message: str, remedy: str) -> None:
+    ended = None if state == Job.State.WAITING else timezone.now()
+    with transaction.atomic():
+        Job.objects.filter(pk=job.pk).update(state=state, message=message[:500], remedy=remedy[:500], ended_at=ended)

@@ -1,0 +1,1 @@
+"""Pair: shells, homework courses, learners, and the pairing that joins them."""

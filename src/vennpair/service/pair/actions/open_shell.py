@@ -1,0 +1,65 @@
+"""Somebody opened Venn Pair from a shell: learn who they are and what the shell offers."""
+
+from __future__ import annotations
+
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.service.connect.models import Identity, Platform, User
+from vennpair.service.pair.models import Learner, Shell, ShellRole
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.launch import Launch
+
+
+def open_shell(platform: Platform, launch: Launch) -> Shell:
+    """Store what a launch tells of its shell. Raises LtiError where it comes from no course."""
+    if launch.context is None:
+        raise LtiError("no_context", "This link does not belong to a course.", "LTI Core 1.3, 5.4.1")
+    fields = {
+        "title": (launch.context.title or launch.context.label or "Untitled course")[:300],
+        "label": launch.context.label[:100],
+        "timezone": launch.timezone[:60],
+        "lineitems_url": launch.grades.lineitems if launch.grades else "",
+        "memberships_url": launch.memberships_url,
+        "outline_url": launch.outline.outline if launch.outline else "",
+        "return_url": launch.return_url,
+        "scopes": sorted({*(launch.grades.scopes if launch.grades else ()), *(launch.outline.scopes if launch.outline else ())}),
+    }
+    shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=fields)
+    return shell
+
+
+def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
+    """Return the user of somebody who teaches or assists, making them at their first launch."""
+    role = "instructor" if v.is_instructor(list(launch.roles)) else "assistant"
+    with transaction.atomic():
+        known = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related("user").first()
+        user = known.user if known else _new_user(platform, launch)
+        ShellRole.objects.update_or_create(shell=shell, user=user, defaults={"role": role})
+    return user
+
+
+def admit_learner(shell: Shell, launch: Launch) -> Learner:
+    """Return the learner of a launch, registering them at their first."""
+    person = launch.person
+    fields = {"name": person.name, "given_name": person.given_name, "family_name": person.family_name, "email": person.email, "active": True}
+    known = {name: value for name, value in fields.items() if value}
+    learner, _ = Learner.objects.update_or_create(shell=shell, subject=person.sub, defaults=known)
+    if learner.first_launch is None:
+        learner.first_launch = timezone.now()
+        learner.save(update_fields=["first_launch"])
+    return learner
+
+
+def _new_user(platform: Platform, launch: Launch) -> User:
+    """Make a user; the address of the college is a person's name here, where nobody else has it."""
+    person = launch.person
+    username = person.email or f"{person.sub}@{platform.pk}"
+    if User.objects.filter(username__iexact=username).exists():
+        username = f"{person.sub}@{platform.pk}"
+    user = User(username=username[:150], email=person.email, first_name=person.given_name[:150], last_name=person.family_name[:150], institution=platform.institution)
+    user.set_unusable_password()
+    user.save()
+    Identity.objects.create(platform=platform, subject=person.sub, user=user)
+    return user

@@ -1,0 +1,1 @@
+"""Reconcile: comparisons of a pairing, and their findings."""

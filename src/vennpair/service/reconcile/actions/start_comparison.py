@@ -1,0 +1,23 @@
+"""Start comparing a pairing."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from vennpair.service.ops.models import Job
+from vennpair.service.ops.running import start_job
+from vennpair.service.pair.models import Pairing
+from vennpair.service.reconcile.models import Comparison
+
+
+def start_comparison(pairing: Pairing, actor: Any) -> Comparison:
+    """Make a comparison and enqueue it; one that is under way already is returned instead."""
+    with transaction.atomic():
+        Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
+        running = Comparison.objects.filter(pairing=pairing, job__state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).select_related("job").first()
+        if running:
+            return running
+        job = start_job("comparison", pairing, actor, message="waits for a worker")
+        return Comparison.objects.create(pairing=pairing, job=job)

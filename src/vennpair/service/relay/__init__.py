@@ -1,0 +1,1 @@
+"""Relay: the ledger of reported scores, and sending them to their columns."""

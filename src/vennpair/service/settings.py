@@ -1,0 +1,108 @@
+"""Settings, all from ``VENNPAIR_*`` environment variables (docs/settings.md)."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from pathlib import Path
+
+import environ
+
+env = environ.Env()
+
+BASE_URL = env.str("VENNPAIR_URL").rstrip("/")
+SECRET_KEY = env.str("VENNPAIR_SECRET_KEY")
+# Comma-separated Fernet keys; the first encrypts, all decrypt, so that keys can be rotated.
+SECRETS_KEYS = env.list("VENNPAIR_SECRETS_KEYS")
+DEBUG = env.bool("VENNPAIR_DEBUG", default=False)
+ALLOWED_HOSTS = env.list("VENNPAIR_ALLOWED_HOSTS", default=["127.0.0.1", "localhost"])
+SECURE = BASE_URL.startswith("https:")
+CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
+LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=500_000_000)
+SWEEP_SECONDS = env.int("VENNPAIR_SWEEP_SECONDS", default=60)
+
+_database = env.db("VENNPAIR_DATABASE_URL")
+if env.bool("VENNPAIR_DATABASE_POOL", default=True):
+    _database["OPTIONS"] = {"pool": {"min_size": 2, "max_size": env.int("VENNPAIR_DATABASE_POOL_SIZE", default=12), "timeout": 10}}
+else:
+    _database["CONN_MAX_AGE"] = 600
+DATABASES = {"default": _database}
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "procrastinate.contrib.django",
+    "rest_framework",
+    "knox",
+    "django_filters",
+    "drf_spectacular",
+    "vennpair.service.connect",
+    "vennpair.service.pair",
+    "vennpair.service.content",
+    "vennpair.service.deploy",
+    "vennpair.service.relay",
+    "vennpair.service.reconcile",
+    "vennpair.service.lti",
+    "vennpair.service.api",
+    "vennpair.service.activity",
+    "vennpair.service.ops",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "vennpair.service.api.headers.SafetyHeaders",
+]
+ROOT_URLCONF = "vennpair.service.urls"
+WSGI_APPLICATION = "vennpair.service.wsgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+AUTH_USER_MODEL = "connect.User"
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = CONSOLE_DIR if CONSOLE_DIR.is_dir() else None
+WHITENOISE_INDEX_FILE = False
+
+# A launch arrives by a POST from another site, so its cookie must be allowed across sites; browsers
+# allow that only over https. On loopback everything is one site.
+SESSION_COOKIE_NAME = "vennpair_session"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
+SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "None" if SECURE else "Lax"
+CSRF_COOKIE_NAME = "vennpair_csrf"
+CSRF_TRUSTED_ORIGINS = [BASE_URL]
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if env.bool("VENNPAIR_BEHIND_PROXY", default=False) else None
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["knox.auth.TokenAuthentication", "vennpair.service.api.auth.ConsoleSession"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PAGINATION_CLASS": "vennpair.service.api.paging.ByKey",
+    "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "DEFAULT_THROTTLE_RATES": {"sign-in": "20/min"},
+    "EXCEPTION_HANDLER": "vennpair.service.api.problems.handle",
+    "PAGE_SIZE": 50,
+    "UNAUTHENTICATED_USER": None,
+}
+REST_KNOX = {"TOKEN_TTL": timedelta(days=30), "AUTO_REFRESH": False, "AUTH_HEADER_PREFIX": "Bearer"}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Venn Pair",
+    "DESCRIPTION": "Pairs a homework course with a course shell, deploys linked assignments and reconciles scores.",
+    "VERSION": "1",
+    "OAS_VERSION": "3.1.0",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": True,
+}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "root": {"handlers": ["console"], "level": env.str("VENNPAIR_LOG_LEVEL", default="WARNING")},
+}

@@ -1,0 +1,24 @@
+"""All addresses of the service."""
+
+from __future__ import annotations
+
+from django.urls import include, path, re_path
+
+from vennpair.service.api.console import console
+from vennpair.service.lti import as_platform, as_tool, grades
+
+_LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
+
+urlpatterns = [
+    path("api/v1/", include("vennpair.service.api.urls")),
+    path("lti/jwks", as_platform.jwks),
+    path("lti/login", as_tool.login),
+    path("lti/launch", as_tool.launch),
+    path("lti/platform/authorize", as_platform.authorize),
+    path("lti/platform/token", as_platform.token),
+    path(_LINE_ITEMS, grades.line_items),
+    path(f"{_LINE_ITEMS}/<uuid:placement_id>", grades.line_item),
+    path(f"{_LINE_ITEMS}/<uuid:placement_id>/scores", grades.scores),
+    path(f"{_LINE_ITEMS}/<uuid:placement_id>/results", grades.results),
+    re_path(r"^(?!api/|lti/|assets/)(?P<rest>.*)$", console),
+]

@@ -1,0 +1,1 @@
+"""The simulated outside: a course platform (campus) and a publisher (press), each its own project."""

@@ -1,0 +1,1 @@
+"""The platform side of LTI: launches, tokens, gradebook, roster and outline services."""

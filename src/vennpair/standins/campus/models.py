@@ -1,0 +1,144 @@
+"""Tables of the campus: people, shells with their outline and gradebook, and the registered tool."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import models
+
+
+def new_id() -> str:
+    """Return an opaque identifier."""
+    return uuid.uuid4().hex
+
+
+class SigningKey(models.Model):
+    """The platform's own key."""
+
+    kid = models.CharField(max_length=100)
+    pem = models.TextField()
+
+
+class Person(models.Model):
+    """Somebody at the college; ``sub`` is what tools see."""
+
+    sub = models.CharField(max_length=64, unique=True, default=new_id)
+    given_name = models.CharField(max_length=100)
+    family_name = models.CharField(max_length=100)
+    email = models.EmailField(unique=True)
+    number = models.CharField(max_length=40, blank=True)
+
+    @property
+    def name(self) -> str:
+        """Return the full name."""
+        return f"{self.given_name} {self.family_name}"
+
+
+class Shell(models.Model):
+    """A course; ``history`` lists the context ids it was copied from, newest first."""
+
+    context_id = models.CharField(max_length=64, unique=True, default=new_id)
+    title = models.CharField(max_length=200)
+    label = models.CharField(max_length=60)
+    term = models.CharField(max_length=60)
+    zone = models.CharField(max_length=60, default="America/Chicago")
+    history = models.CharField(max_length=400, blank=True)
+
+
+class Enrolment(models.Model):
+    """A person's part in a shell: ``instructor``, ``assistant`` or ``learner``."""
+
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="enrolments")
+    person = models.ForeignKey(Person, models.CASCADE, related_name="enrolments")
+    role = models.CharField(max_length=20)
+    active = models.BooleanField(default=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["shell", "person"], name="one_part_per_shell")]
+
+
+class Tool(models.Model):
+    """A registered LTI tool with its one deployment."""
+
+    name = models.CharField(max_length=100)
+    client_id = models.CharField(max_length=64, unique=True, default=new_id)
+    deployment_id = models.CharField(max_length=64, default=new_id)
+    login_url = models.URLField()
+    launch_url = models.URLField()
+    redirect_uris = models.JSONField(default=list)
+    jwks_url = models.URLField()
+
+
+class Node(models.Model):
+    """A folder or entry of a shell's outline (docs/shell-outline.md)."""
+
+    key = models.CharField(max_length=64, unique=True, default=new_id)
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="nodes")
+    parent = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="children")
+    kind = models.CharField(max_length=20)
+    title = models.CharField(max_length=500)
+    position = models.IntegerField(default=0)
+    visible = models.BooleanField(default=True)
+    audience = models.CharField(max_length=20, default="everyone")
+    url = models.URLField(max_length=2000, blank=True)
+    custom = models.JSONField(default=dict)
+    resource_link_id = models.CharField(max_length=64, blank=True)
+    version = models.IntegerField(default=1)
+
+    class Meta:
+        ordering = ["position", "id"]
+
+
+class Column(models.Model):
+    """A gradebook column (AGS line item)."""
+
+    key = models.CharField(max_length=64, unique=True, default=new_id)
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="columns")
+    label = models.CharField(max_length=500)
+    maximum = models.DecimalField(max_digits=12, decimal_places=4)
+    resource_id = models.CharField(max_length=200, blank=True)
+    link = models.ForeignKey(Node, models.SET_NULL, null=True, blank=True, related_name="columns")
+    tag = models.CharField(max_length=200, blank=True)
+    start = models.CharField(max_length=40, blank=True)
+    end = models.CharField(max_length=40, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Cell(models.Model):
+    """One learner's score in one column; ``by_hand`` where a person typed it."""
+
+    column = models.ForeignKey(Column, models.CASCADE, related_name="cells")
+    person = models.ForeignKey(Person, models.CASCADE)
+    score = models.DecimalField(max_digits=12, decimal_places=4, null=True)
+    comment = models.TextField(blank=True)
+    timestamp = models.DateTimeField(null=True)
+    by_hand = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["column", "person"], name="one_cell")]
+
+
+class Token(models.Model):
+    """An access token given to a tool."""
+
+    value = models.CharField(max_length=64, unique=True, default=new_id)
+    tool = models.ForeignKey(Tool, models.CASCADE)
+    scopes = models.JSONField(default=list)
+    expires = models.DateTimeField()
+
+
+class SeenAssertion(models.Model):
+    """The id of a client assertion, so that none is used twice."""
+
+    value = models.CharField(max_length=200, unique=True)
+    seen = models.DateTimeField(auto_now_add=True)
+
+
+class Repeatable(models.Model):
+    """The answer to a write that carried an idempotency key."""
+
+    key = models.CharField(max_length=200, unique=True)
+    fingerprint = models.CharField(max_length=64)
+    body = models.JSONField()

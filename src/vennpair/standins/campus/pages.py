@@ -1,0 +1,112 @@
+"""The campus's pages: sign-in, shells, outline and gradebook, plain but readable."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from vennpair.standins.campus.lti.launches import begin
+from vennpair.standins.campus.lti.outline import in_order
+from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, Tool
+from vennpair.standins.scores import typed_score
+
+
+def home(request: HttpRequest) -> HttpResponse:
+    """Show the shells of whoever is signed in, or who one can sign in as."""
+    person = _person(request)
+    if person is None:
+        staff = Person.objects.filter(enrolments__role__in=["instructor", "assistant"]).distinct().order_by("family_name")
+        learners = Person.objects.filter(enrolments__role="learner").distinct().order_by("family_name", "given_name")
+        return render(request, "campus/sign_in.html", {"staff": staff, "learners": learners})
+    parts = person.enrolments.filter(active=True).select_related("shell").order_by("-shell__term", "shell__label", "shell_id")
+    return render(request, "campus/home.html", {"person": person, "parts": parts})
+
+
+@require_POST
+def sign_in(request: HttpRequest) -> HttpResponse:
+    """Sign in as one of the invented people; the campus has no secrets to guard."""
+    person = get_object_or_404(Person, email=request.POST.get("email", ""))
+    request.session.cycle_key()
+    request.session["person"] = person.pk
+    return redirect("/")
+
+
+@require_POST
+def sign_out(request: HttpRequest) -> HttpResponse:
+    """Sign out."""
+    request.session.flush()
+    return redirect("/")
+
+
+def shell(request: HttpRequest, context_id: str) -> HttpResponse:
+    """Show a shell's outline; learners see what is visible and meant for them."""
+    person, part = _part(request, context_id)
+    teaching = part.role != "learner"
+    rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
+    return render(request, "campus/shell.html", {"person": person, "shell": part.shell, "rows": rows, "teaching": teaching, "tool": Tool.objects.first()})
+
+
+def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
+    """Show the gradebook; an instructor may type a score over, or change a column's points."""
+    person, part = _part(request, context_id)
+    teaching = part.role != "learner"
+    message = _type_over(request, part) if request.method == "POST" and teaching else ""
+    columns = list(part.shell.columns.all())
+    learners = Person.objects.filter(enrolments__shell=part.shell, enrolments__role="learner", enrolments__active=True).order_by("family_name", "given_name")
+    if not teaching:
+        learners = learners.filter(pk=person.pk)
+    cells = {(cell.person_id, cell.column_id): cell for cell in Cell.objects.filter(column__in=columns)}
+    rows = [(learner, [(column, cells.get((learner.pk, column.pk))) for column in columns]) for learner in learners]
+    return render(request, "campus/gradebook.html", {"person": person, "shell": part.shell, "columns": columns, "rows": rows, "teaching": teaching, "message": message}, status=400 if message else 200)
+
+
+@require_POST
+def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
+    """Open a link, or the tool itself where no link is named."""
+    person, part = _part(request, context_id)
+    node = get_object_or_404(Node, shell=part.shell, key=request.POST["node"]) if request.POST.get("node") else None
+    if part.role == "learner" and (node is None or not _seen(node)):
+        raise Http404
+    tool = Tool.objects.first()
+    if tool is None:
+        return render(request, "campus/refused.html", {"message": "No tool is registered at the campus yet."}, status=404)
+    return begin(tool, part.shell, person, node)
+
+
+def _person(request: HttpRequest) -> Person | None:
+    return Person.objects.filter(pk=request.session.get("person")).first()
+
+
+def _part(request: HttpRequest, context_id: str) -> tuple[Person, Enrolment]:
+    person = _person(request)
+    part = Enrolment.objects.select_related("shell").filter(person=person, shell__context_id=context_id, active=True).first() if person else None
+    if person is None or part is None:
+        raise Http404
+    return person, part
+
+
+def _seen(node: Node) -> bool:
+    """Say whether a learner sees a node: it and every folder around it are shown and not for instructors."""
+    at: Node | None = node
+    while at is not None:
+        if not at.visible or at.audience != "everyone":
+            return False
+        at = at.parent
+    return True
+
+
+def _type_over(request: HttpRequest, part: Enrolment) -> str:
+    """Carry out an edit of the gradebook; return what is wrong with it, or nothing."""
+    column = get_object_or_404(Column, shell=part.shell, key=request.POST.get("column", ""))
+    try:
+        value = typed_score(request.POST.get("value", ""))
+    except ValueError as error:
+        return str(error)
+    if request.POST.get("learner"):
+        learner = get_object_or_404(Person, enrolments__shell=part.shell, email=request.POST["learner"])
+        Cell.objects.update_or_create(column=column, person=learner, defaults={"score": value, "by_hand": True})
+    elif value:
+        column.maximum = value
+        column.save()
+    return ""

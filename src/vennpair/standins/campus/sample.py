@@ -1,0 +1,42 @@
+"""The campus's sample data: three sections, last term's shell and its copy."""
+
+from __future__ import annotations
+
+from vennpair.standins import tarnfield as t
+from vennpair.standins.campus.models import Enrolment, Node, Person, Shell
+
+UNITS = ("Week 1: Where rivers begin", "Week 2: Flow and channels", "Week 3: Sediment", "Week 4: Groundwater")
+
+
+def seed() -> None:
+    """Lay the sample data; what is there already stays."""
+    for number in (1, 2, 3):
+        shell = make_shell(f"HYD 210-{number:02d}", t.TERM, context_id=f"tarnfield-hyd210-{number:02d}-s27")
+        enrol(shell, t.section(number))
+    old = make_shell("HYD 210-01", t.LAST_TERM, context_id="tarnfield-hyd210-01-f26")
+    make_shell("HYD 210-01 (copy)", t.TERM, context_id="tarnfield-hyd210-copy-s27", history=old.context_id)
+
+
+def make_shell(label: str, term: str, *, context_id: str, title: str = t.COURSE, history: str = "") -> Shell:
+    """Make a shell with staff and an outline of weeks, unless it is there."""
+    facts = {"label": label, "term": term, "title": title, "zone": t.ZONE, "history": history}
+    shell, made = Shell.objects.get_or_create(context_id=context_id, defaults=facts)
+    if not made:
+        return shell
+    for human, role in ((t.INSTRUCTOR, "instructor"), (t.ASSISTANT, "assistant")):
+        _part(shell, human, role)
+    welcome = Node.objects.create(shell=shell, kind="page", title="Welcome to the course", position=0)
+    for position, unit in enumerate(UNITS, start=welcome.position + 1):
+        Node.objects.create(shell=shell, kind="folder", title=unit, position=position)
+    return shell
+
+
+def enrol(shell: Shell, learners: tuple[t.Human, ...]) -> None:
+    """Enrol learners in a shell."""
+    for human in learners:
+        _part(shell, human, "learner")
+
+
+def _part(shell: Shell, human: t.Human, role: str) -> None:
+    person, _ = Person.objects.get_or_create(email=human.email, defaults={"given_name": human.given, "family_name": human.family, "number": human.number})
+    Enrolment.objects.get_or_create(shell=shell, person=person, defaults={"role": role})

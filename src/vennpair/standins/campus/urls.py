@@ -1,0 +1,29 @@
+"""Addresses of the campus."""
+
+from django.urls import path
+
+from vennpair.standins.campus import pages
+from vennpair.standins.campus.lti import access, grades, launches, outline
+
+urlpatterns = [
+    path("", pages.home),
+    path("sign-in", pages.sign_in),
+    path("sign-out", pages.sign_out),
+    path("shells/<str:context_id>", pages.shell),
+    path("shells/<str:context_id>/gradebook", pages.gradebook),
+    path("shells/<str:context_id>/open", pages.open_link),
+    path("lti/authorize", launches.authorize),
+    path("lti/jwks", launches.jwks),
+    path("lti/token", access.token),
+    path("services/<str:context_id>/lineitems", grades.line_items),
+    path("services/<str:context_id>/lineitems/<str:key>", grades.line_item),
+    path("services/<str:context_id>/lineitems/<str:key>/scores", grades.scores),
+    path("services/<str:context_id>/lineitems/<str:key>/results", grades.results),
+    path("services/<str:context_id>/members", grades.members),
+    path("services/<str:context_id>/outline", outline.outline),
+    path("services/<str:context_id>/outline/folders", outline.folders),
+    path("services/<str:context_id>/outline/entries", outline.entries),
+    path("services/<str:context_id>/outline/order", outline.order),
+    path("services/<str:context_id>/outline/folders/<str:key>", outline.node),
+    path("services/<str:context_id>/outline/entries/<str:key>", outline.node),
+]

@@ -1,0 +1,29 @@
+"""A homework course as a Common Cartridge."""
+
+from __future__ import annotations
+
+from html import escape
+from typing import IO
+
+from django.conf import settings
+
+from vennpair.standards.cartridge.writer import Entry, write_cartridge
+from vennpair.standins.press.models import Course, Item
+
+
+def write_course(course: Course, target: IO[bytes]) -> None:
+    """Write the course's units and items as folders, pages, web links and LTI links."""
+    entries = []
+    for unit in course.units.prefetch_related("items"):
+        entries.append(Entry(f"unit{unit.position}", unit.title, "folder"))
+        entries.extend(_entry(item) for item in unit.items.all())
+    write_cartridge(target, f"course-{course.sourced_id}", course.title, "en-US", entries)
+
+
+def _entry(item: Item) -> Entry:
+    if item.kind == "video":
+        return Entry(item.sourced_id, item.title, "web_link", 1, url=item.url, new_window=True)
+    if item.kind in {"reading", "notes"}:
+        html = f"<!doctype html><html><head><title>{escape(item.title)}</title></head><body><h1>{escape(item.title)}</h1><p>{escape(item.text)}</p></body></html>"
+        return Entry(item.sourced_id, item.title, "page", 1, html=html, audience="instructor" if item.kind == "notes" else "everyone")
+    return Entry(item.sourced_id, item.title, "lti_link", 1, url=f"{settings.BASE_URL}/lti/launch", custom={"item": item.sourced_id})

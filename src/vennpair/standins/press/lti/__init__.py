@@ -1,0 +1,1 @@
+"""The tool side of LTI: launches from a platform, and scores reported back to it."""
