@@ -62,9 +62,9 @@ class PlatformGateway:
         """Make a folder at the end of the top; the same ``key`` never makes a second one."""
         return self._make(url, "folders", {"title": title}, key)
 
-    def make_link(self, url: str, key: str, **fields: Any) -> Node:
+    def make_link(self, outline_url: str, key: str, **fields: Any) -> Node:
         """Make an LTI link with ``title``, ``folder``, ``position``, ``visible``, ``url`` and ``custom``."""
-        return self._make(url, "entries", {"kind": "lti_link", **fields}, key)
+        return self._make(outline_url, "entries", {"kind": "lti_link", **fields}, key)
 
     def _make(self, url: str, what: str, fields: dict[str, Any], key: str) -> Node:
         target = urljoin(url.rstrip("/") + "/", what)

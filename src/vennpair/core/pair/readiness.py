@@ -43,7 +43,7 @@ def readiness(facts: PairingFacts) -> list[Check]:
         _zone(facts.shell_zone),
         _named("strangers", facts.strangers, "registered at the publisher under an address that the shell does not know", "Compare the pairing: Venn Pair proposes who it is, and you confirm."),
         _named("undated", facts.undated, "without a due date", "Say when you deploy whether they become columns or plain links."),
-        _named("same_title", _repeated(facts.item_titles), "sharing one title", "When you deploy, each gets a telling addition; rename them if you like."),
+        _same_titles(_repeated(facts.item_titles)),
     ]
     order = {"fail": 0, "warn": 1, "ok": 2}
     return sorted(checks, key=lambda check: order[check.state])
@@ -75,6 +75,12 @@ def _named(code: str, names: tuple[str, ...], what: str, remedy: str) -> Check:
     shown = ", ".join(names[:5]) + (f" and {len(names) - 5} more" if len(names) > 5 else "")
     count = f"1 {noun} is" if len(names) == 1 else f"{len(names)} {noun}s are"
     return Check(code, "warn", f"{count} {what}: {shown}.", remedy)
+
+
+def _same_titles(titles: tuple[str, ...]) -> Check:
+    if not titles:
+        return Check("same_title", "ok", "Every item has a title of its own.")
+    return Check("same_title", "warn", f"Several items are called {', '.join(titles[:5])}.", "When you deploy, each gets a telling addition; rename them if you like.")
 
 
 def _repeated(titles: tuple[str, ...]) -> tuple[str, ...]:

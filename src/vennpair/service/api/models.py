@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.conf import settings
+from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
 
@@ -13,7 +14,7 @@ class KeptAnswer(models.Model):
     key = models.CharField(max_length=200)
     fingerprint = models.CharField(max_length=64)
     status = models.IntegerField(null=True)
-    body = models.JSONField(null=True)
+    body = models.JSONField(null=True, encoder=DjangoJSONEncoder)
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
@@ -14,6 +15,7 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.api.refusals import Refused
 
+log = logging.getLogger(__name__)
 MEDIA = "application/problem+json"
 _PLAIN = {
     exceptions.NotAuthenticated: ("not_signed_in", "You are not signed in.", "Sign in with 'vennpair sign-in', or open Venn Pair from your shell."),
@@ -33,7 +35,7 @@ def problem(status: int, code: str, detail: str, remedy: str, **extra: Any) -> R
     return Response(body, status=status, content_type=MEDIA)
 
 
-def handle(error: Exception, context: dict[str, Any]) -> Response | None:
+def handle(error: Exception, context: dict[str, Any]) -> Response:
     """Turn an exception into a problem; what is not known here is a server error and is logged."""
     set_rollback()
     if isinstance(error, Refused):
@@ -53,7 +55,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         if isinstance(error, exceptions.Throttled) and error.wait:
             response["Retry-After"] = str(int(error.wait) + 1)
         return response
-    return None
+    log.error("a request ended by an error of ours", exc_info=error)
+    return problem(500, "mistake", "Venn Pair made a mistake of its own; what you asked for was not done.", "Try again; if it stays, tell the administrator at what time it happened.")
 
 
 def _sentence(detail: Any) -> str:

@@ -19,7 +19,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Import, Item
 from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import carries_out, step_done
+from vennpair.service.ops.running import step_done
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.cartridge import Limits, UnusableCartridge, read_cartridge
 from vennpair.standards.cartridge.report import finding
@@ -39,7 +39,6 @@ def known_hosts(pairing: Pairing) -> frozenset[str]:
     return frozenset(host for each in publishers if (host := urlsplit(each.launch_url).hostname))
 
 
-@carries_out("import")
 def carry_out_import(job: Job) -> str:
     """Read and store; doing it again changes nothing that is right already. Raises OutsideError, Refused."""
     made = Import.objects.get(job=job)

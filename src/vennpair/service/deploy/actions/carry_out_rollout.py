@@ -19,19 +19,18 @@ from vennpair.service.activity.audit import record
 from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import carries_out, step_done
+from vennpair.service.ops.running import step_done
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.lti.grades import LineItem
 
 Settle = Callable[[], None]
 
 
-@carries_out("rollout")
 def carry_out_rollout(job: Job) -> str:
     """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
     rollout = Rollout.objects.select_related("pairing__shell__platform").get(job=job)
     gateway = platform_gateway(rollout.pairing.shell.platform)
-    for step in rollout.steps.exclude(state__in=[Step.State.DONE, Step.State.FAILED]).select_related("placement__item"):
+    while step := rollout.steps.filter(state__in=[Step.State.PENDING, Step.State.IN_FLIGHT]).select_related("placement").first():
         Step.objects.filter(pk=step.pk).update(state=Step.State.IN_FLIGHT)
         try:
             settle = _CALLS[step.kind](gateway, rollout, step)
@@ -74,7 +73,7 @@ def _link(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
     def settle() -> None:
         placement.entry_id, placement.resource_link_id = node.id, node.resource_link_id
         placement.state = Placement.State.PLANNED if placement.points is not None else Placement.State.PLACED
-        placement.save()
+        placement.save(update_fields=["entry_id", "resource_link_id", "state"])
 
     return settle
 
@@ -88,7 +87,7 @@ def _column(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
 
     def settle() -> None:
         placement.column_url, placement.state = column.id, Placement.State.PLACED
-        placement.save()
+        placement.save(update_fields=["column_url", "state"])
 
     return settle
 

@@ -14,7 +14,7 @@ from vennpair.core.reconcile.live import LiveCell, LiveComparison, SideFinding, 
 from vennpair.core.reconcile.numbers import plain, plain_fraction
 from vennpair.service.activity.audit import record
 from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import carries_out, step_done
+from vennpair.service.ops.running import step_done
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
 from vennpair.service.reconcile.models import Comparison, Finding
 
@@ -22,7 +22,6 @@ STEPS = 5
 _LEFT, _RIGHT = {"publisher_only", "column_missing"}, {"shell_only", "column_extra", "item_gone"}
 
 
-@carries_out("comparison")
 def compare_pairing(job: Job) -> str:
     """Read, compare, store; doing it again replaces the result. Raises OutsideError."""
     comparison = Comparison.objects.get(job=job)

@@ -1,0 +1,43 @@
+"""Finding the thing that somebody means by an id, a label or part of a title."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from vennpair.cli.exits import REFUSED, Stop
+from vennpair.client import VennPair
+
+
+def choose(what: str, rows: Sequence[Any], wanted: str, names: Callable[[Any], Sequence[str]], command: str) -> Any:
+    """Return the row whose id or name is meant: exact first, then by its beginning, then by a part.
+
+    Raises Stop where nothing or more than one fits, naming what does.
+    """
+    folded = wanted.casefold()
+    fits: tuple[Callable[[str], bool], ...] = (lambda name: name == folded, lambda name: name.startswith(folded), lambda name: folded in name)
+    for fit in fits:
+        found = [row for row in rows if any(fit(name.casefold()) for name in (row["id"], *names(row)))]
+        if len(found) == 1:
+            return found[0]
+        if found:
+            listed = "; ".join(f"{' '.join(names(row)[:2])} ({row['id'][:8]})" for row in found[:6])
+            raise Stop(REFUSED, f"{what}_ambiguous", f"'{wanted}' fits {len(found)} {what}s: {listed}.", "Use more of the name, or the id.")
+    raise Stop(REFUSED, f"{what}_unknown", f"There is no {what} '{wanted}'.", f"List them with: vennpair {command}")
+
+
+def choose_shell(venn: VennPair, wanted: str) -> Any:
+    """Return the shell that is meant."""
+    return choose("shell", list(venn.shells()), wanted, lambda row: (row["label"], row["title"]), "shells")
+
+
+def choose_pairing(venn: VennPair, wanted: str) -> str:
+    """Return the id of the pairing of the shell that is meant (a pairing's own id will do too)."""
+    shells = list(venn.shells())
+    for row in shells:
+        if row["pairing"] and row["pairing"] == wanted:
+            return str(row["pairing"])
+    shell = choose("shell", shells, wanted, lambda row: (row["label"], row["title"]), "shells")
+    if not shell["pairing"]:
+        raise Stop(REFUSED, "not_paired", f"{shell['label'] or shell['title']} is not paired yet.", f"Pair it with: vennpair pair {shell['label'] or shell['id']} COURSE")
+    return str(shell["pairing"])

@@ -1,0 +1,90 @@
+"""What a command prints: tables and progress on a terminal, plain when piped, JSON when asked."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from typing import Any, Protocol
+
+from rich.console import Console
+from rich.progress import BarColumn, Progress, SpinnerColumn, TextColumn
+from rich.table import Table
+from rich.text import Text
+
+from vennpair.cli.exits import Stop
+
+LEVEL_STYLES = {"error": "bold red", "warning": "yellow", "note": "dim"}
+NO_VALUE = "–"
+
+
+class Follow(Protocol):
+    """Shows how far a job is."""
+
+    def __call__(self, job: Any) -> None:
+        """Show it."""
+
+
+class Output:
+    """Where a command's results go. Data goes to stdout, everything else to stderr."""
+
+    def __init__(self, as_json: bool) -> None:
+        self.as_json = as_json
+        self.terminal = sys.stdout.isatty()
+        self._out = Console(highlight=False, soft_wrap=not self.terminal)
+        self._err = Console(stderr=True, highlight=False)
+
+    def document(self, value: Any) -> None:
+        """Print a JSON document."""
+        sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2) + "\n")
+
+    def line(self, text: str, style: str = "") -> None:
+        """Print one line for people; nothing when JSON was asked for."""
+        if not self.as_json:
+            self._out.print(Text(text, style=style))
+
+    def table(self, columns: Sequence[str], rows: Sequence[Sequence[Any]], *, styles: Sequence[str] | None = None, empty: str = "") -> None:
+        """Print a table; tab-separated where stdout is no terminal."""
+        if self.as_json:
+            return
+        if not rows:
+            if empty:
+                self.line(empty, "dim")
+        elif not self.terminal:
+            for row in [columns, *rows]:
+                sys.stdout.write("\t".join(_cell(value) for value in row) + "\n")
+        else:
+            table = Table(box=None, header_style="bold", pad_edge=False)
+            for name in columns:
+                table.add_column(name, justify="right" if name in {"points", "publisher", "gradebook", "sent", "fit", "learners"} else "left", overflow="fold")
+            for position, row in enumerate(rows):
+                table.add_row(*(Text(_cell(value)) for value in row), style=styles[position] if styles else "")
+            self._out.print(table)
+
+    @contextmanager
+    def progress(self, words: str) -> Iterator[Follow]:
+        """Show a job's progress on a terminal; quietly otherwise."""
+        if self.as_json or not sys.stderr.isatty():
+            yield lambda job: None
+            return
+        with Progress(SpinnerColumn(), TextColumn("{task.description}"), BarColumn(), TextColumn("{task.completed:.0f}/{task.total:.0f}"), console=self._err, transient=True) as bar:
+            task = bar.add_task(words, total=1)
+            yield lambda job: bar.update(task, completed=job["done"], total=max(job["total"], 1), description=f"{words}: {job['message']}")
+
+    def stop(self, stop: Stop) -> None:
+        """Print why a command ends: one line, or a JSON document, on stderr."""
+        if self.as_json:
+            sys.stderr.write(json.dumps({"error": {"code": stop.code, "message": stop.message, "remedy": stop.remedy, **stop.facts}}, ensure_ascii=False) + "\n")
+        else:
+            sys.stderr.write(f"vennpair: {stop.message} {stop.remedy}".strip() + "\n")
+
+
+def _cell(value: Any) -> str:
+    if value is None or value == "":
+        return NO_VALUE
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    text = str(value)
+    indent = len(text) - len(text.lstrip(" "))
+    return " " * indent + " ".join(text.split())

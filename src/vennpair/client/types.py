@@ -1,0 +1,181 @@
+"""The objects of the API as typed dictionaries; names and meanings are the schema's."""
+
+from __future__ import annotations
+
+from typing import Any, TypedDict
+
+
+class SignedIn(TypedDict):
+    """A token and until when it is good."""
+
+    token: str
+    expires: str
+    name: str
+
+
+class Me(TypedDict):
+    """Who is signed in."""
+
+    username: str
+    name: str
+    institution: str
+    administrator: bool
+    has_password: bool
+
+
+class Shell(TypedDict):
+    """A shell; ``pairing`` is None while it is unpaired."""
+
+    id: str
+    title: str
+    label: str
+    timezone: str
+    platform: str
+    pairing: str | None
+    state: str
+    course: str
+    attention: str
+
+
+class Course(TypedDict):
+    """A homework course; ``fit`` is 0 to 1."""
+
+    id: str
+    title: str
+    code: str
+    term: str
+    learners: int | None
+    publisher: str
+    paired: bool
+    fit: float
+    reasons: list[str]
+
+
+class Pairing(TypedDict):
+    """A pairing with its two sides."""
+
+    id: str
+    state: str
+    relay_on: bool
+    shell: dict[str, str]
+    course: dict[str, str]
+    made_at: str
+    may_change: bool
+
+
+class Check(TypedDict):
+    """One readiness check: ``ok``, ``warn`` or ``fail``."""
+
+    code: str
+    state: str
+    message: str
+    remedy: str
+
+
+class Job(TypedDict):
+    """Work with progress: ``queued``, ``running``, ``waiting``, ``done`` or ``failed``."""
+
+    id: str
+    kind: str
+    pairing: str
+    state: str
+    done: int
+    total: int
+    message: str
+    remedy: str
+    made_at: str
+    ended_at: str | None
+
+
+class Item(TypedDict):
+    """An item; ``points`` is exact text, ``placed`` one of no, planned, placed, failed."""
+
+    id: str
+    title: str
+    shown_title: str
+    kind: str
+    unit: str
+    position: int
+    audience: str
+    points: str | None
+    due_date: str
+    category: str
+    reason: str
+    placed: str
+    folder: str
+    column: bool
+
+
+class Import(TypedDict):
+    """An import of a cartridge."""
+
+    id: str
+    source: str
+    filename: str
+    title: str
+    version: str
+    counts: dict[str, int]
+    findings: list[dict[str, str]]
+    report: dict[str, int]
+    job: Job
+
+
+class Plan(TypedDict):
+    """What a rollout will do."""
+
+    folder: str
+    new_folder: str
+    links: list[dict[str, Any]]
+    columns: int
+    unchanged: list[str]
+    notices: list[dict[str, str]]
+
+
+class Rollout(TypedDict):
+    """A rollout with its job and steps."""
+
+    id: str
+    folder: str
+    job: Job
+    steps: list[dict[str, str]]
+
+
+class Relay(TypedDict):
+    """How the relay stands."""
+
+    on: bool
+    state: str
+    counts: dict[str, int]
+    received: int
+    cells: list[dict[str, Any]]
+
+
+class Comparison(TypedDict):
+    """A comparison; summary, venn and matrix are None until it is done."""
+
+    id: str
+    at: str | None
+    job: Job
+    summary: dict[str, Any] | None
+    venn: dict[str, list[int]] | None
+    matrix: dict[str, Any] | None
+
+
+class Finding(TypedDict):
+    """One difference, its cause and the remedies offered."""
+
+    id: int
+    scope: str
+    kind: str
+    level: str
+    side: str
+    item: str
+    learner: str
+    email: str
+    publisher: str | None
+    gradebook: str | None
+    sent: str | None
+    scaled: str | None
+    cause: str
+    remedies: list[str]
+    candidates: list[dict[str, Any]]

@@ -1,0 +1,1 @@
+"""Running the whole house on one machine: the database cluster, and the processes of a world."""
