@@ -18,7 +18,7 @@ class EventSerializer(serializers.ModelSerializer[Event]):
 
     class Meta:
         model = Event
-        fields = ["id", "at", "actor", "verb", "sentence", "before", "after"]
+        fields = read_only_fields = ["id", "at", "actor", "verb", "sentence", "before", "after"]
 
     def get_actor(self, event: Event) -> str:
         """Return who did it."""

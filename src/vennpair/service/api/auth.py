@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from drf_spectacular.authentication import SessionScheme
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.request import Request
 
@@ -12,3 +13,10 @@ class ConsoleSession(SessionAuthentication):
     def authenticate_header(self, request: Request) -> str:
         """Return the challenge of a 401."""
         return "Session"
+
+
+class ConsoleSessionScheme(SessionScheme):
+    """How the schema describes it."""
+
+    target_class = ConsoleSession
+    name = "consoleSession"

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth import authenticate, logout, update_session_auth_hash
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import serializers
+from rest_framework.parsers import JSONParser
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -32,6 +33,7 @@ class SignInSerializer(serializers.Serializer[Any]):
 
     username = serializers.CharField(max_length=150)
     password = serializers.CharField(max_length=200, trim_whitespace=False)
+    session = serializers.BooleanField(default=False, help_text="sign this browser in too, for the console")
 
 
 class TokenSerializer(serializers.Serializer[Any]):
@@ -65,15 +67,19 @@ class SignIn(APIView):
     authentication_classes = []
     throttle_classes = [ScopedRateThrottle]
     throttle_scope = "sign-in"
+    parser_classes = [JSONParser]  # no form of another site can send this
 
     @extend_schema(request=SignInSerializer, responses=TokenSerializer)
     def post(self, request: Request) -> Response:
         """Give a token that is good for thirty days."""
         asked = SignInSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        user = authenticate(request._request, **asked.validated_data)
+        facts = asked.validated_data
+        user = authenticate(request._request, username=facts["username"], password=facts["password"])
         if user is None:
             raise Refused("wrong_password", "The name or the password is not right.", "Open Venn Pair from your shell and set a password under your name, then try again.", 401)
+        if facts["session"]:
+            login(request._request, user)
         instance, token = AuthToken.objects.create(user)
         return Response(TokenSerializer({"token": token, "expires": instance.expiry, "name": user.shown_name}).data)
 

@@ -28,7 +28,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
 
     class Meta:
         model = Item
-        fields = ["id", "title", "shown_title", "kind", "unit", "position", "audience", "points", "due_date", "category", "reason", "placed", "folder", "column"]
+        fields = read_only_fields = ["id", "title", "shown_title", "kind", "unit", "position", "audience", "points", "due_date", "category", "reason", "placed", "folder", "column"]
 
     def get_points(self, item: Item) -> str | None:
         """Return the points without trailing zeros."""
@@ -87,7 +87,7 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 
     class Meta:
         model = Import
-        fields = ["id", "source", "filename", "title", "version", "counts", "findings", "report", "job"]
+        fields = read_only_fields = ["id", "source", "filename", "title", "version", "counts", "findings", "report", "job"]
 
 
 class ItemViewset(mixins.ListModelMixin, OfPairing):

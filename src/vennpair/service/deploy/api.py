@@ -71,7 +71,7 @@ class StepSerializer(serializers.ModelSerializer[Step]):
 
     class Meta:
         model = Step
-        fields = ["kind", "title", "state", "message"]
+        fields = read_only_fields = ["kind", "title", "state", "message"]
 
 
 class RolloutSerializer(serializers.ModelSerializer[Rollout]):
@@ -82,7 +82,7 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 
     class Meta:
         model = Rollout
-        fields = ["id", "folder", "job", "steps"]
+        fields = read_only_fields = ["id", "folder", "job", "steps"]
 
 
 class NodeSerializer(serializers.Serializer[Any]):
@@ -122,7 +122,11 @@ class RolloutViewset(mixins.RetrieveModelMixin, OfPairing):
 class OutlineViewset(OfPairing):
     """The shell's outline as the platform shows it now."""
 
-    @extend_schema(responses=NodeSerializer(many=True))
+    queryset = Rollout.objects.none()
+    serializer_class = NodeSerializer
+    pagination_class = None
+
+    @extend_schema(responses=NodeSerializer(many=True), filters=False)
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Read the outline."""
         shell = self.pairing().shell

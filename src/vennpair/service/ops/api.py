@@ -23,7 +23,7 @@ class JobSerializer(serializers.ModelSerializer[Job]):
 
     class Meta:
         model = Job
-        fields = ["id", "kind", "pairing", "state", "done", "total", "message", "remedy", "made_at", "ended_at"]
+        fields = read_only_fields = ["id", "kind", "pairing", "state", "done", "total", "message", "remedy", "made_at", "ended_at"]
 
 
 class JobViewset(mixins.RetrieveModelMixin, Viewset):

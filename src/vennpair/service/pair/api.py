@@ -32,7 +32,7 @@ class CourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
 
     class Meta:
         model = HomeworkCourse
-        fields = ["id", "title", "code", "term", "learners", "publisher", "paired", "fit", "reasons"]
+        fields = read_only_fields = ["id", "title", "code", "term", "learners", "publisher", "paired", "fit", "reasons"]
 
 
 class PairedCourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
@@ -42,7 +42,18 @@ class PairedCourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
 
     class Meta:
         model = HomeworkCourse
-        fields = ["id", "title", "code", "term", "publisher"]
+        fields = read_only_fields = ["id", "title", "code", "term", "publisher"]
+
+
+class PairedShellSerializer(serializers.ModelSerializer[Shell]):
+    """The shell of a pairing; ``timezone`` is the course's, else the institution's."""
+
+    timezone = serializers.CharField(source="zone", read_only=True)
+    platform = serializers.CharField(source="platform.name", read_only=True)
+
+    class Meta:
+        model = Shell
+        fields = read_only_fields = ["id", "title", "label", "timezone", "platform"]
 
 
 class ShellSerializer(serializers.ModelSerializer[Shell]):
@@ -56,7 +67,7 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
 
     class Meta:
         model = Shell
-        fields = ["id", "title", "label", "timezone", "platform", "pairing", "state", "course", "attention"]
+        fields = read_only_fields = ["id", "title", "label", "timezone", "platform", "pairing", "state", "course", "attention"]
 
     def _current(self, shell: Shell) -> Pairing | None:
         return next(iter(shell.current), None)  # type: ignore[attr-defined]
@@ -89,19 +100,13 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
 class PairingSerializer(serializers.ModelSerializer[Pairing]):
     """One shell joined to one homework course."""
 
-    shell = serializers.SerializerMethodField()
+    shell = PairedShellSerializer(read_only=True)
     course = PairedCourseSerializer(read_only=True)
     may_change = serializers.SerializerMethodField()
 
     class Meta:
         model = Pairing
-        fields = ["id", "state", "relay_on", "shell", "course", "made_at", "may_change"]
-
-    @extend_schema({"type": "object", "properties": {name: {"type": "string"} for name in ("id", "title", "label", "timezone", "platform")}, "required": ["id", "title", "label", "timezone", "platform"]})
-    def get_shell(self, pairing: Pairing) -> dict[str, str]:
-        """Return the shell's facts."""
-        shell = pairing.shell
-        return {"id": str(shell.pk), "title": shell.title, "label": shell.label, "timezone": shell.zone, "platform": shell.platform.name}
+        fields = read_only_fields = ["id", "state", "relay_on", "shell", "course", "made_at", "may_change"]
 
     def get_may_change(self, pairing: Pairing) -> bool:
         """Say whether the user may change things."""

@@ -55,7 +55,7 @@ class ComparisonSerializer(serializers.ModelSerializer[Comparison]):
 
     class Meta:
         model = Comparison
-        fields = ["id", "at", "job", "summary", "venn", "matrix"]
+        fields = read_only_fields = ["id", "at", "job", "summary", "venn", "matrix"]
 
     def to_representation(self, instance: Comparison) -> Any:
         """Leave out what is not there yet."""
@@ -81,7 +81,7 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
 
     class Meta:
         model = Finding
-        fields = ["id", "scope", "kind", "level", "side", "item", "learner", "email", "publisher", "gradebook", "sent", "scaled", "cause", "remedies", "candidates"]
+        fields = read_only_fields = ["id", "scope", "kind", "level", "side", "item", "learner", "email", "publisher", "gradebook", "sent", "scaled", "cause", "remedies", "candidates"]
 
 
 class FindingFilter(filters.FilterSet):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import Count
+from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -27,7 +28,7 @@ class CellSerializer(serializers.ModelSerializer[Cell]):
 
     class Meta:
         model = Cell
-        fields = ["item", "learner", "state", "reason", "remedy", "sent", "sent_at", "next_try", "changed_at"]
+        fields = read_only_fields = ["item", "learner", "state", "reason", "remedy", "sent", "sent_at", "next_try", "changed_at"]
 
     def get_sent(self, cell: Cell) -> str | None:
         """Return what the platform last accepted."""
@@ -60,7 +61,11 @@ class QueuedSerializer(serializers.Serializer[Any]):
 class RelayViewset(OfPairing):
     """The relay of a pairing."""
 
-    @extend_schema(responses=RelaySerializer)
+    queryset = Cell.objects.none()
+    serializer_class = RelaySerializer
+    pagination_class = None
+
+    @extend_schema(responses=forced_singular_serializer(RelaySerializer), operation_id="pairings_relay_retrieve")
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Say how the relay stands."""
         pairing = self.pairing()

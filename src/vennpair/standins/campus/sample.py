@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from vennpair.standins import tarnfield as t
-from vennpair.standins.campus.models import Enrolment, Node, Person, Shell
+from vennpair.standins.campus.models import Enrolment, Node, Person, Shell, SigningKey
+from vennpair.standins.keys import signing_key
 
 UNITS = ("Week 1: Where rivers begin", "Week 2: Flow and channels", "Week 3: Sediment", "Week 4: Groundwater")
 
 
 def seed() -> None:
-    """Lay the sample data; what is there already stays."""
+    """Lay the sample data; what is there already stays. The key is made now: two first requests would make two."""
+    signing_key(SigningKey)
     for number in (1, 2, 3):
         shell = make_shell(f"HYD 210-{number:02d}", t.TERM, context_id=f"tarnfield-hyd210-{number:02d}-s27")
         enrol(shell, t.section(number))

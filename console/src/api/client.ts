@@ -1,0 +1,54 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+
+/** What the service refused: a problem document (RFC 9457) with a remedy. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly remedy: string,
+  ) {
+    super(message)
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+api.use({
+  onRequest({ request }) {
+    if (request.method === 'GET') return
+    const token = /(?:^|; )vennpair_csrf=([^;]+)/.exec(document.cookie)?.[1]
+    if (token) request.headers.set('X-CSRFToken', token)
+    // A second click, or a retry after a broken connection, is the same request.
+    if (request.method === 'POST' && !request.headers.has('Idempotency-Key')) {
+      request.headers.set('Idempotency-Key', crypto.randomUUID())
+    }
+  },
+})
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Give the data of an answer, or throw its problem. */
+export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await call
+  if (response.ok) return data as T
+  const facts = (typeof error === 'object' && error !== null ? error : {}) as Record<string, string>
+  throw new Problem(
+    response.status,
+    facts.code ?? 'unreachable',
+    facts.detail ?? 'The service did not answer as it should.',
+    facts.remedy ?? 'Try again in a moment.',
+  )
+}
+
+/** Give the next page's cursor from a list's address. */
+export function cursorOf(next: string | null | undefined): string | undefined {
+  return next ? (new URL(next).searchParams.get('cursor') ?? undefined) : undefined
+}

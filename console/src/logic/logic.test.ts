@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest'
+import { inZone } from './dates'
+import { groupBy } from './groups'
+import { kindOf } from './kinds'
+import { cellSize, cellsOf, neighbour } from './matrix'
+
+describe('dates', () => {
+  it('are shown in the zone of the course, daylight saving included', () => {
+    expect(inZone('2027-03-12T23:59:00-06:00', 'America/Chicago')).toBe('12 Mar, 23:59')
+    expect(inZone('2027-07-01T12:00:00Z', 'America/Chicago')).toBe('1 Jul, 07:00')
+  })
+  it('that cannot be read are shown as they stand', () => {
+    expect(inZone('soon', 'UTC')).toBe('soon')
+    expect(inZone(null, 'UTC')).toBe('')
+  })
+})
+
+describe('groups', () => {
+  it('keep the order in which they first appear', () => {
+    const groups = groupBy(['b1', 'a1', 'b2'], (row) => row.slice(0, 1))
+    expect(groups).toEqual([
+      { name: 'b', rows: ['b1', 'b2'] },
+      { name: 'a', rows: ['a1'] },
+    ])
+  })
+})
+
+describe('the matrix', () => {
+  const cells = cellsOf([
+    ['agree', null, 'edited'],
+    [null, 'unsent', 'agree'],
+  ])
+  it('has no cell where nobody has a score', () => {
+    expect(cells).toHaveLength(4)
+  })
+  it('is walked by arrow keys over gaps, and stops at edges', () => {
+    const first = cells[0]!
+    expect(neighbour(cells, first, 'ArrowRight')).toEqual({ row: 0, column: 2, kind: 'edited' })
+    expect(neighbour(cells, first, 'ArrowDown')).toBeUndefined()
+    expect(neighbour(cells, first, 'Enter')).toBeUndefined()
+  })
+  it('shrinks its cells for a wide class, but not beyond what can be hit', () => {
+    expect(cellSize(10, 900)).toBe(34)
+    expect(cellSize(60, 900)).toBe(15)
+    expect(cellSize(400, 900)).toBe(12)
+  })
+})
+
+describe('kinds', () => {
+  it('give every kind of cell that is not quiet a mark of its own', () => {
+    const codes = ['unsent', 'behind', 'cleared', 'held', 'refused', 'edited', 'gradebook_only', 'withdrawn', 'clash', 'differ']
+    expect(new Set(codes.map((code) => kindOf(code).mark)).size).toBe(codes.length)
+    expect(kindOf('something_new').label).toBe('something new')
+  })
+})

@@ -1,0 +1,21 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, type Ref, watch } from 'vue'
+import { answered, api } from '@/api/client'
+
+const ENDED = ['done', 'failed']
+
+/** Follow a job until it has ended; then everything of its pairing is read again. */
+export function useJob(id: Ref<string | undefined>, pairing: Ref<string>) {
+  const client = useQueryClient()
+  const { data: job } = useQuery({
+    queryKey: computed(() => ['job', id.value]),
+    queryFn: () => answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: id.value! } } })),
+    enabled: computed(() => id.value !== undefined),
+    refetchInterval: (query) => (query.state.data && ENDED.includes(query.state.data.state) ? false : 400),
+  })
+  const running = computed(() => id.value !== undefined && !(job.value && ENDED.includes(job.value.state)))
+  watch(running, (now, before) => {
+    if (before && !now) client.invalidateQueries({ queryKey: ['pairing', pairing.value] })
+  })
+  return { job, running }
+}

@@ -1,0 +1,26 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'shells', component: () => import('@/steps/shells/ShellsPage.vue') },
+    { path: '/sign-in', name: 'sign-in', component: () => import('@/steps/connect/SignInPage.vue') },
+    { path: '/access', name: 'access', component: () => import('@/steps/connect/AccessPage.vue') },
+    { path: '/shells/:shell/pair', name: 'choose-course', component: () => import('@/steps/pair/ChooseCoursePage.vue'), props: true },
+    {
+      path: '/pairings/:pairing',
+      component: () => import('@/steps/pair/PairingFrame.vue'),
+      props: true,
+      children: [
+        { path: '', name: 'pair', component: () => import('@/steps/pair/PairPage.vue'), props: true },
+        { path: 'content', name: 'content', component: () => import('@/steps/content/ContentPage.vue'), props: true },
+        { path: 'deploy', name: 'deploy', component: () => import('@/steps/deploy/DeployPage.vue'), props: true },
+        { path: 'relay', name: 'relay', component: () => import('@/steps/relay/RelayPage.vue'), props: true },
+        { path: 'reconcile', name: 'reconcile', component: () => import('@/steps/reconcile/ReconcilePage.vue'), props: true },
+        { path: 'activity', name: 'activity', component: () => import('@/steps/activity/ActivityPage.vue'), props: true },
+      ],
+    },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('@/parts/NowherePage.vue') },
+  ],
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
+})

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { NButton } from 'naive-ui/es/button'
+import { NInput } from 'naive-ui/es/input'
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, api } from '@/api/client'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { meQuery } from './queries'
+
+const router = useRouter()
+const client = useQueryClient()
+const { data: me } = useQuery(meQuery())
+const password = ref('')
+const save = useMutation({
+  mutationFn: () => answered(api.POST('/api/v1/me/password', { body: { password: password.value } })),
+  onSuccess: () => {
+    password.value = ''
+    client.invalidateQueries({ queryKey: ['me'] })
+  },
+})
+const signOut = useMutation({
+  mutationFn: () => answered(api.POST('/api/v1/sign-out')),
+  onSuccess: async () => {
+    client.clear()
+    await router.push({ name: 'sign-in' })
+  },
+})
+const service = window.location.origin
+</script>
+
+<template>
+  <div v-if="me" class="page narrow">
+    <h1>{{ me.name }}</h1>
+    <p class="soft">{{ me.username }}, {{ me.institution }}<span v-if="me.administrator">, administrator</span></p>
+    <form class="sheet" @submit.prevent="save.mutate()">
+      <h2>A password for the command line</h2>
+      <p class="soft">{{ me.has_password ? 'You have one; a new one replaces it.' : 'You have none yet.' }} At least ten characters.</p>
+      <label for="new-password">New password</label>
+      <NInput v-model:value="password" type="password" :input-props="{ id: 'new-password', autocomplete: 'new-password' }" placeholder="" />
+      <ProblemNote :error="save.error.value" />
+      <p v-if="save.isSuccess.value" role="status">Set. Sign in with <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code></p>
+      <NButton type="primary" attr-type="submit" :disabled="password.length < 10" :loading="save.isPending.value">Set password</NButton>
+    </form>
+    <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
+  </div>
+</template>
+
+<style scoped>
+.narrow { max-width: 36rem; }
+label { display: block; margin: 0.6rem 0 0.2rem; }
+form .n-button { margin-top: 0.9rem; }
+form { margin-bottom: 1rem; }
+</style>

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { NButton } from 'naive-ui/es/button'
+import { computed, ref, toRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import { answered, api } from '@/api/client'
+import VennFigure from '@/figures/VennFigure.vue'
+import { inZone } from '@/logic/dates'
+import EmptyNote from '@/parts/EmptyNote.vue'
+import { useJob } from '@/parts/job'
+import JobNote from '@/parts/JobNote.vue'
+import LoadingNote from '@/parts/LoadingNote.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { latestComparisonQuery } from '@/steps/reconcile/queries'
+import { pairingQuery, readinessQuery } from './queries'
+
+const props = defineProps<{ pairing: string }>()
+const id = toRef(props, 'pairing')
+const client = useQueryClient()
+const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
+const { data: checks, error, isPending } = useQuery(computed(() => readinessQuery(id.value)))
+const { data: comparison } = useQuery(computed(() => latestComparisonQuery(id.value)))
+const jobId = ref<string>()
+const { job, running } = useJob(jobId, id)
+const compare = useMutation({
+  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: id.value } } })),
+  onSuccess: (made) => (jobId.value = made.job.id),
+})
+const relay = useMutation({
+  mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })),
+  onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value] }),
+})
+const open = computed(() => checks.value?.filter((check) => check.state !== 'ok') ?? [])
+</script>
+
+<template>
+  <div class="columns">
+    <section aria-labelledby="stands">
+      <div class="row">
+        <h2 id="stands">How it stands</h2>
+        <span v-if="comparison?.at && about" class="soft">compared {{ inZone(comparison.at, about.shell.timezone) }}</span>
+        <NButton class="push" size="small" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton>
+      </div>
+      <ProblemNote :error="compare.error.value" />
+      <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
+      <VennFigure v-if="comparison?.venn" :pairing="id" :venn="comparison.venn" />
+      <EmptyNote v-else title="Not compared yet"><p>Compare once, and each number here leads to exactly the rows behind it.</p></EmptyNote>
+    </section>
+    <section aria-labelledby="ready">
+      <div v-if="about && !about.relay_on" class="off">
+        <strong>The relay is off: no score reaches the gradebook.</strong>
+        <NButton v-if="about.may_change" size="small" type="primary" :loading="relay.isPending.value" @click="relay.mutate(true)">Turn it on</NButton>
+      </div>
+      <ProblemNote :error="relay.error.value" />
+      <h2 id="ready">Readiness</h2>
+      <LoadingNote v-if="isPending" what="both sides" />
+      <ProblemNote v-else-if="error" :error="error" />
+      <template v-else-if="checks">
+        <p class="soft">{{ checks.length - open.length }} of {{ checks.length }} checks pass.</p>
+        <ul class="checks">
+          <li v-for="check in checks" :key="check.code" :class="check.state">
+            <span class="mark" aria-hidden="true">{{ { ok: '✓', warn: '!', fail: '×' }[check.state] }}</span>
+            <span><span class="sr-only">{{ { ok: 'Passes:', warn: 'Look:', fail: 'Fails:' }[check.state] }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy"> {{ check.remedy }}</span></span>
+          </li>
+        </ul>
+      </template>
+      <p v-if="about?.state === 'ready'">Next: <RouterLink :to="{ name: 'content', params: { pairing: id } }">import the course's content</RouterLink>, then <RouterLink :to="{ name: 'deploy', params: { pairing: id } }">deploy</RouterLink> what the class will do.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.columns { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 2rem; }
+.checks { list-style: none; padding: 0; margin: 0; }
+.checks li { display: flex; gap: 0.7rem; padding: 0.4rem 0; border-bottom: 1px solid var(--rule); }
+.mark { flex: none; width: 1.4rem; height: 1.4rem; border-radius: 50%; display: grid; place-items: center; font-weight: 700; font-size: 0.85rem; }
+.ok .mark { color: var(--good); border: 1.5px solid var(--good); }
+.warn .mark { color: var(--left); background: var(--left-wash); }
+.fail .mark { color: var(--alarm); background: var(--alarm-wash); }
+.off { background: var(--alarm-wash); border-radius: 10px; padding: 0.7rem 1rem; display: flex; gap: 1rem; align-items: center; margin-bottom: 1rem; }
+@media (max-width: 900px) { .columns { grid-template-columns: minmax(0, 1fr); } }
+</style>

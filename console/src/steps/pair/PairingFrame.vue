@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, toRef } from 'vue'
+import { RouterLink, RouterView } from 'vue-router'
+import LoadingNote from '@/parts/LoadingNote.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { pairingQuery } from './queries'
+
+const props = defineProps<{ pairing: string }>()
+const id = toRef(props, 'pairing')
+const { data: about, error, isPending, refetch } = useQuery(computed(() => pairingQuery(id.value)))
+const steps = [
+  ['pair', 'Pair'],
+  ['content', 'Content'],
+  ['deploy', 'Deploy'],
+  ['relay', 'Relay'],
+  ['reconcile', 'Reconcile'],
+  ['activity', 'Activity'],
+] as const
+</script>
+
+<template>
+  <div class="page">
+    <LoadingNote v-if="isPending" what="the pairing" />
+    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
+    <template v-else-if="about">
+      <div class="sides">
+        <h1 class="left"><span class="who">{{ about.course.publisher }}</span>{{ about.course.title }}, {{ about.course.code }}</h1>
+        <div class="state">{{ about.state }}</div>
+        <div class="right"><span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }} {{ about.shell.title }}</div>
+      </div>
+      <nav aria-label="Steps of the pairing">
+        <RouterLink v-for="[name, label] in steps" :key="name" :to="{ name, params: { pairing: id } }" exact-active-class="on">{{ label }}</RouterLink>
+      </nav>
+      <RouterView :key="id" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.sides { display: flex; align-items: stretch; gap: 0; margin-bottom: 0.8rem; }
+.left, .right { flex: 1; padding: 0.55rem 1rem; font-size: 1.02rem; font-weight: 600; margin: 0; line-height: 1.35; }
+.left { background: var(--left-wash); border-radius: 999px 0 0 999px; padding-left: 1.7rem; }
+.right { background: var(--right-wash); border-radius: 0 999px 999px 0; text-align: right; padding-right: 1.7rem; }
+.state { background: var(--both-wash); padding: 0 1.2rem; display: grid; place-items: center; font-weight: 650; color: var(--both); }
+.who { display: block; font-size: 0.78rem; font-weight: 500; color: var(--ink); opacity: 0.85; }
+nav { display: flex; gap: 0.2rem; border-bottom: 1px solid var(--rule); margin-bottom: 1.1rem; overflow-x: auto; }
+nav a { padding: 0.45rem 0.9rem; text-decoration: none; color: var(--soft); border-bottom: 3px solid transparent; white-space: nowrap; }
+nav a.on { color: var(--ink); font-weight: 650; border-color: var(--both); }
+nav a:hover { color: var(--ink); }
+@media (max-width: 640px) {
+  .sides { flex-direction: column; }
+  .left { border-radius: 16px 16px 0 0; padding-left: 1rem; }
+  .right { border-radius: 0 0 16px 16px; text-align: left; padding-right: 1rem; }
+  .state { padding: 0.15rem 1rem; place-items: start; }
+  nav a { padding: 0.45rem 0.6rem; }
+}
+</style>

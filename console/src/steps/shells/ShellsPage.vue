@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { RouterLink, useRoute } from 'vue-router'
+import EmptyNote from '@/parts/EmptyNote.vue'
+import LoadingNote from '@/parts/LoadingNote.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { shellsQuery } from '@/steps/pair/queries'
+
+const route = useRoute()
+const { data, error, isPending, refetch } = useQuery(shellsQuery())
+// What needs attention first; the shell one came from before all.
+const shells = computed(() =>
+  [...(data.value?.results ?? [])].sort(
+    (a, b) => Number(b.id === route.query.shell) - Number(a.id === route.query.shell) || Number(Boolean(b.attention)) - Number(Boolean(a.attention)) || a.label.localeCompare(b.label),
+  ),
+)
+const open = computed(() => shells.value.filter((shell) => shell.attention).length)
+</script>
+
+<template>
+  <div class="page">
+    <h1>Your shells</h1>
+    <LoadingNote v-if="isPending" what="your shells" />
+    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
+    <EmptyNote v-else-if="!shells.length" title="No shells yet">
+      <p>Open Venn Pair once from each course that you teach; it then stands here.</p>
+    </EmptyNote>
+    <template v-else>
+      <p class="soft">{{ shells.length }} in all, {{ open || 'none' }} {{ open === 1 ? 'needs' : 'need' }} attention.</p>
+      <ul class="shells">
+        <li v-for="shell in shells" :key="shell.id" class="sheet" :class="{ here: shell.id === route.query.shell }">
+          <svg viewBox="0 0 64 40" width="64" height="40" aria-hidden="true" :class="shell.state">
+            <circle class="a" :cx="shell.pairing ? 25 : 18" cy="20" r="15" /><circle class="b" :cx="shell.pairing ? 39 : 46" cy="20" r="15" />
+          </svg>
+          <div class="words">
+            <h2>{{ shell.label }} <span class="title">{{ shell.title }}</span></h2>
+            <p class="soft"><template v-if="shell.course">with {{ shell.course }} · {{ shell.state }}</template><template v-else>{{ shell.platform }}</template></p>
+            <p v-if="shell.attention" class="attention">{{ shell.attention }}</p>
+          </div>
+          <RouterLink v-if="shell.pairing" class="go" :to="{ name: 'pair', params: { pairing: shell.pairing } }">Open<span class="sr-only"> {{ shell.label }}</span></RouterLink>
+          <RouterLink v-else class="go" :to="{ name: 'choose-course', params: { shell: shell.id } }">Pair<span class="sr-only"> {{ shell.label }}</span></RouterLink>
+        </li>
+      </ul>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.shells { list-style: none; padding: 0; margin: 0; display: grid; gap: 0.7rem; grid-template-columns: repeat(auto-fill, minmax(min(100%, 33rem), 1fr)); }
+li { display: flex; gap: 1rem; align-items: center; }
+li.here { border-color: var(--both); border-width: 2px; }
+.words { flex: 1; min-width: 0; }
+.words p { margin: 0; }
+.title { font-weight: 400; }
+.attention { color: var(--alarm); font-weight: 600; }
+.a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2; }
+.b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2; fill-opacity: 0.7; }
+svg.unpaired circle { stroke-dasharray: 4 3; fill-opacity: 0.35; }
+svg.paused circle, svg.ready circle { stroke-dasharray: 4 3; }
+.go { border: 1.5px solid var(--both); border-radius: 8px; padding: 0.35rem 0.9rem; text-decoration: none; font-weight: 600; white-space: nowrap; }
+.go:hover { background: var(--both-wash); }
+h2 { margin: 0; }
+@media (max-width: 640px) { svg { display: none; } }
+</style>

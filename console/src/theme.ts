@@ -1,0 +1,23 @@
+import { darkTheme, type GlobalThemeOverrides } from 'naive-ui/es'
+import { computed, ref } from 'vue'
+
+const preference = window.matchMedia('(prefers-color-scheme: dark)')
+const dark = ref(preference.matches)
+preference.addEventListener('change', (event) => (dark.value = event.matches))
+
+const common = { fontFamily: 'inherit', fontSize: '15px', borderRadius: '8px' }
+// Ink for what can be pressed: neither side's colour, so that the sides stay the sides.
+const light: GlobalThemeOverrides = {
+  common: { ...common, primaryColor: '#4b3a78', primaryColorHover: '#5e4b92', primaryColorPressed: '#3a2c60', primaryColorSuppl: '#4b3a78', bodyColor: '#faf8f4', textColorBase: '#1d2130' },
+}
+const night: GlobalThemeOverrides = {
+  common: { ...common, primaryColor: '#b9a8ea', primaryColorHover: '#cbbdf2', primaryColorPressed: '#a492dc', primaryColorSuppl: '#b9a8ea', bodyColor: '#15171e' },
+}
+
+/** The console follows the device: dark or light. */
+export function useTheme() {
+  return {
+    theme: computed(() => (dark.value ? darkTheme : null)),
+    overrides: computed(() => (dark.value ? night : light)),
+  }
+}

@@ -1,0 +1,69 @@
+"""The demo's story (DESIGN 10): a live pairing of section 1 with scores, and the trouble that real courses have."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+
+from tools.house.browser import Browser
+from tools.house.shop import CommandLine, arrive, hand_in, sign_in, type_over
+from tools.house.world import World
+from vennpair.standins.tarnfield import Human, section
+
+SHELL, COURSE = "tarnfield-hyd210-01-s27", "rg3-hyd210-01"
+SHELLS = (SHELL, "tarnfield-hyd210-02-s27", "tarnfield-hyd210-03-s27", "tarnfield-hyd210-copy-s27")
+WORKED = ("Practice set 1A", "Practice set 1B", "Unit 1 quiz", "Practice set 2A")
+UNITS = ("Unit 1", "Unit 2", "Unit 3")
+SHELL_LABEL = "HYD 210-01"
+FOLDERS = ("Week 1: Where rivers begin", "Week 2: Flow and channels", "Week 3: Sediment")
+
+
+def plant(world: World, say: Callable[[str], None]) -> None:
+    """Play the story through the real command line, real launches and the real gradebook page."""
+    cli = CommandLine(world)
+    say("the instructor opens Venn Pair from four shells")
+    instructor = arrive(world, *SHELLS)
+    sign_in(world, cli)
+    say("section 1 is paired, its content imported, three units deployed")
+    cli.json("pair", SHELL_LABEL, f"{SHELL_LABEL}, Spring 2027")
+    cli.json("cartridge", "import", SHELL_LABEL)
+    for number, unit in enumerate(UNITS, start=1):
+        cli.json("deploy", SHELL_LABEL, "--unit", unit, "--folder", FOLDERS[number - 1])
+    cli.json("relay", "on", SHELL_LABEL)
+    say("its learners hand in their first work, through both hops")
+    with ThreadPoolExecutor(4) as threads:
+        list(threads.map(lambda pair: _work(world, *pair), enumerate(section(1))))
+    _settle(cli)
+    say("trouble is planted: a typed score, changed points, a lost resubmission, another address")
+    _trouble(world, instructor)
+    cli.json("reconcile", SHELL_LABEL)
+
+
+def _work(world: World, position: int, human: Human) -> None:
+    email = human.email
+    if position in {7, 19}:  # one is registered at the press under another address, one has never started
+        return
+    browser = None
+    for turn, title in enumerate(WORKED if position % 3 else WORKED[:3]):
+        browser = hand_in(world, email, SHELL, title, 2 + (position + turn) % 4, browser)
+
+
+def _settle(cli: CommandLine) -> None:
+    """Wait until every score was sent, so that the trouble comes after it."""
+    for _ in range(100):
+        counts = cli.json("relay", "status", SHELL_LABEL)["counts"]
+        if not counts.get("waiting") and not counts.get("sending"):
+            return
+        time.sleep(0.2)
+
+
+def _trouble(world: World, instructor: Browser) -> None:
+    type_over(world, SHELL, "Practice set 1A", "9", "Ada Brook", instructor)
+    type_over(world, SHELL, "Practice set 1B", "", "Dov Hale", instructor)
+    type_over(world, SHELL, "Unit 1 quiz", "25", browser=instructor)
+    world.manage("press", "answer", "--course", COURSE, "--email", "cara.finch@tarnfield.example", "--item", "Practice set 1A", "--score", "10", "--lost")
+    world.manage("press", "answer", "--course", COURSE, "--email", "hugo.w@postbox.example", "--item", "Practice set 1A", "--score", "8", "--lost")
+    world.manage("press", "answer", "--course", COURSE, "--email", "edda.moor@tarnfield.example", "--item", "Practice set 3A", "--score", "6", "--lost")
+    type_over(world, SHELL, "Practice set 3B", "7.5", "Gwen Tolland", instructor)
+    world.manage("campus", "add_column", "--shell", SHELL, "--label", "Field trip report")
