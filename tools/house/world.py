@@ -6,6 +6,7 @@ The demo is one world, the tests have another; both are started by this.
 from __future__ import annotations
 
 import base64
+import hashlib
 import json
 import os
 import secrets
@@ -55,6 +56,8 @@ class World:
         down = [site for site in SITES if not processes.alive(marks.get(site))]
         moved = any(free_port(port) != port for site, port in self.state.get("ports", {}).items() if site in down)
         fresh = fresh or moved or not self.state.get("laid")
+        if not fresh and self.state.get("built") != _fingerprint():
+            self.stop()  # the code has changed since they were started
         if fresh:
             self.stop()
             self.state = {"ports": self._choose_ports(), "secrets": {site: secrets.token_urlsafe(32) for site in SITES}, "box": base64.urlsafe_b64encode(os.urandom(32)).decode(), "processes": {}}
@@ -65,6 +68,7 @@ class World:
         if fresh:
             self._connect()
             self.state["laid"] = True
+        self.state["built"] = _fingerprint()
         self.start_worker()
         self._save()
         return fresh
@@ -156,3 +160,12 @@ class World:
         kept: Path = self.home / "state.json"
         kept.write_text(json.dumps(self.state, indent=1))
         kept.chmod(0o600)
+
+
+def _fingerprint() -> str:
+    """Return what tells one state of the code and the built console from another."""
+    digest = hashlib.sha256()
+    for path in sorted([*(ROOT / "src").rglob("*.py"), *(ROOT / "src").rglob("*.html"), ROOT / "console" / "dist" / ".stamp"]):
+        if path.exists():
+            digest.update(f"{path}\n".encode() + path.read_bytes())
+    return digest.hexdigest()[:16]

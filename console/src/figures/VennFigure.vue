@@ -29,7 +29,7 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
 
 <template>
   <figure class="venn" aria-label="What stands on which side">
-    <svg viewBox="0 0 600 300" preserveAspectRatio="none" aria-hidden="true"><ellipse class="a" cx="218" cy="150" rx="208" ry="142" /><ellipse class="b" cx="382" cy="150" rx="208" ry="142" /></svg>
+    <svg viewBox="0 0 600 400" aria-hidden="true"><circle class="a" cx="200" cy="200" r="197" /><circle class="b" cx="400" cy="200" r="197" /></svg>
     <div class="grid">
       <div class="head left-ink">Publisher</div>
       <div class="head mid">Both</div>
@@ -46,11 +46,11 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
 </template>
 
 <style scoped>
-.venn { position: relative; margin: 0; max-width: 44rem; aspect-ratio: 2 / 1.04; }
+.venn { position: relative; margin: 0; max-width: 41rem; aspect-ratio: 3 / 2; }
 svg { position: absolute; inset: 0; width: 100%; height: 100%; }
 .a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2.5; }
 .b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2.5; fill-opacity: 0.62; }
-.grid { position: absolute; inset: 9% 6%; display: grid; grid-template-columns: 1fr 1fr 1fr; grid-template-rows: auto repeat(3, 1fr); text-align: center; align-items: center; }
+.grid { position: absolute; inset: 13% 1% 14%; display: grid; grid-template-columns: 1fr 1fr 1fr; grid-template-rows: auto repeat(3, 1fr); text-align: center; align-items: center; }
 .head { font-size: 0.85rem; }
 .mid { color: var(--both); font-weight: 600; }
 .number { line-height: 1.1; }
@@ -59,5 +59,5 @@ svg { position: absolute; inset: 0; width: 100%; height: 100%; }
 .number.zero a { font-weight: 400; color: var(--soft); }
 .number span { display: block; font-size: 0.8rem; color: var(--ink); opacity: 0.8; }
 .number em { display: inline-block; font-style: normal; font-size: 0.8rem; font-weight: 650; color: var(--alarm); }
-@media (max-width: 640px) { .venn { aspect-ratio: 1.15; } .number a { font-size: 1.35rem; } }
+@media (max-width: 640px) { .number a { font-size: 1.2rem; } .number span, .number em, .head { font-size: 0.72rem; } }
 </style>

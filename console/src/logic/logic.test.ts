@@ -40,7 +40,7 @@ describe('the matrix', () => {
     expect(neighbour(cells, first, 'Enter')).toBeUndefined()
   })
   it('shrinks its cells for a wide class, but not beyond what can be hit', () => {
-    expect(cellSize(10, 900)).toBe(34)
+    expect(cellSize(10, 900)).toBe(28)
     expect(cellSize(60, 900)).toBe(15)
     expect(cellSize(400, 900)).toBe(12)
   })

@@ -12,7 +12,7 @@ export function cellsOf(rows: readonly (readonly (string | null)[])[]): Cell[] {
 
 export function cellSize(columns: number, width: number): number {
   if (columns === 0) return 0
-  return Math.max(12, Math.min(34, Math.floor(width / columns)))
+  return Math.max(12, Math.min(28, Math.floor(width / columns)))
 }
 
 /** The neighbour that an arrow key leads to among the cells that exist, or undefined at an edge. */

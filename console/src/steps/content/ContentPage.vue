@@ -73,14 +73,14 @@ const isView = (query: object) => JSON.stringify(query) === JSON.stringify(Objec
     <section v-for="unit in units" :key="unit.name" :aria-label="unit.name">
       <h2>{{ unit.name }}</h2>
       <table class="plain stack">
-        <thead><tr><th scope="col" class="item">Item</th><th scope="col">Kind</th><th scope="col" class="number">Points</th><th scope="col">Due</th><th scope="col">In the shell</th></tr></thead>
+        <thead><tr><th scope="col">Item</th><th scope="col">Kind</th><th scope="col" class="number">Points</th><th scope="col">Due</th><th scope="col">In the shell</th></tr></thead>
         <tbody>
           <tr v-for="item in unit.rows" :key="item.id">
-            <td class="wide item">{{ item.shown_title }}<span v-if="item.audience === 'instructor'" class="soft"> · for teachers</span></td>
+            <td class="wide">{{ item.shown_title }}<span v-if="item.audience === 'instructor'" class="soft"> · for teachers</span></td>
             <td data-label="Kind">{{ item.kind }}</td>
-            <td data-label="Points" class="number">{{ item.points ?? '–' }}</td>
-            <td data-label="Due">{{ inZone(item.due_date, about?.shell.timezone ?? 'UTC') || (item.kind === 'graded' ? 'no date' : '–') }}</td>
-            <td data-label="In the shell"><span v-if="item.placed === 'placed'" class="right-ink">{{ item.folder || 'at the top' }}{{ item.column ? ', with a column' : '' }}</span><span v-else-if="item.placed === 'failed'" class="failed">failed</span><span v-else class="soft">{{ item.placed === 'planned' ? 'under way' : '–' }}</span></td>
+            <td data-label="Points" class="number" :class="{ none: !item.points }">{{ item.points ?? '–' }}</td>
+            <td data-label="Due" :class="{ none: !item.due_date && item.kind !== 'graded' }">{{ inZone(item.due_date, about?.shell.timezone ?? 'UTC') || (item.kind === 'graded' ? 'no date' : '–') }}</td>
+            <td data-label="In the shell" :class="{ none: item.placed === 'no' }"><span v-if="item.placed === 'placed'" class="right-ink">{{ item.folder || 'at the top' }}{{ item.column ? ', with a column' : '' }}</span><span v-else-if="item.placed === 'failed'" class="failed">failed</span><span v-else class="soft">{{ item.placed === 'planned' ? 'under way' : '–' }}</span></td>
           </tr>
         </tbody>
       </table>
@@ -93,6 +93,10 @@ const isView = (query: object) => JSON.stringify(query) === JSON.stringify(Objec
 section { margin-top: 1.2rem; }
 .views a { padding: 0.2rem 0.7rem; border-radius: 999px; text-decoration: none; border: 1px solid var(--rule); color: var(--ink); }
 .views a.on { background: var(--both-wash); border-color: var(--both); font-weight: 600; }
-.item { width: 42%; }
+table { table-layout: fixed; }
+th:nth-child(2) { width: 8%; }
+th:nth-child(3) { width: 8%; }
+th:nth-child(4) { width: 14%; }
+th:nth-child(5) { width: 32%; }
 .failed { color: var(--alarm); font-weight: 600; }
 </style>

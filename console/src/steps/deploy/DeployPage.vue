@@ -78,6 +78,6 @@ const deploy = useMutation({
 .trees { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.4rem; }
 .left-tree, .right-tree { background: var(--sheet); border: 1px solid var(--rule); border-radius: 12px; padding: 0.9rem 1rem; }
 .left-tree { border-top: 4px solid var(--left); }
-.right-tree { border-top: 4px solid var(--right); }
-@media (max-width: 800px) { .trees { grid-template-columns: minmax(0, 1fr); } }
+.right-tree { border-top: 4px solid var(--right); position: sticky; top: 0.6rem; align-self: start; max-height: calc(100vh - 10rem); overflow-y: auto; }
+@media (max-width: 800px) { .right-tree { position: static; max-height: none; } .trees { grid-template-columns: minmax(0, 1fr); } }
 </style>

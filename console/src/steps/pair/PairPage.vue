@@ -60,7 +60,7 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
         <ul class="checks">
           <li v-for="check in checks" :key="check.code" :class="check.state">
             <span class="mark" aria-hidden="true">{{ { ok: '✓', warn: '!', fail: '×' }[check.state] }}</span>
-            <span><span class="sr-only">{{ { ok: 'Passes:', warn: 'Look:', fail: 'Fails:' }[check.state] }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy"> {{ check.remedy }}</span></span>
+            <span><span class="sr-only">{{ { ok: 'Passes:', warn: 'Look:', fail: 'Fails:' }[check.state] }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy">{{ check.remedy }}</span></span>
           </li>
         </ul>
       </template>
@@ -77,6 +77,7 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
 .ok .mark { color: var(--good); border: 1.5px solid var(--good); }
 .warn .mark { color: var(--left); background: var(--left-wash); }
 .fail .mark { color: var(--alarm); background: var(--alarm-wash); }
+.remedy { margin-left: 0.35rem; }
 .off { background: var(--alarm-wash); border-radius: 10px; padding: 0.7rem 1rem; display: flex; gap: 1rem; align-items: center; margin-bottom: 1rem; }
 @media (max-width: 900px) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

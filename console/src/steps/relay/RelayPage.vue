@@ -55,7 +55,7 @@ const open = computed(() => (relay.value?.counts.refused ?? 0) + (relay.value?.c
           <td data-label="Item">{{ cell.item }}</td>
           <td data-label="Sent" class="number">{{ cell.sent ?? '–' }}</td>
           <td data-label="At">{{ inZone(cell.sent_at, about?.shell.timezone ?? 'UTC') || '–' }}</td>
-          <td data-label="Why" class="soft">{{ cell.reason ? `${cell.reason} ${cell.remedy}` : '' }}</td>
+          <td data-label="Why" class="soft" :class="{ none: !cell.reason }">{{ cell.reason ? `${cell.reason} ${cell.remedy}` : '' }}</td>
         </tr>
       </tbody>
     </table>

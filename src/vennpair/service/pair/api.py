@@ -94,7 +94,11 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
             return "not paired yet"
         if pairing.state == Pairing.State.READY:
             return "nothing deployed yet"
-        return "" if pairing.relay_on else "the relay is off: no score is sent"
+        if not pairing.relay_on:
+            return "the relay is off: no score is sent"
+        summary = pairing.compared or {}  # type: ignore[attr-defined]
+        apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
+        return f"{apart} score{'' if apart == 1 else 's'} did not agree when last compared" if apart else ""
 
 
 class PairingSerializer(serializers.ModelSerializer[Pairing]):

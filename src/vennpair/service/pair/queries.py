@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet
+from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet, Subquery
 
 from vennpair.service.api.refusals import Refused
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell, ShellRole
+from vennpair.service.reconcile.models import Comparison
 
 
 def shells_for(user: Any) -> QuerySet[Shell]:
@@ -19,7 +20,8 @@ def shells_for(user: Any) -> QuerySet[Shell]:
 
 def shells_listed(user: Any) -> QuerySet[Shell]:
     """Return the same with what a list shows."""
-    current = Pairing.objects.exclude(state=Pairing.State.ENDED).select_related("course__publisher")
+    newest = Comparison.objects.filter(pairing=OuterRef("pk"), at__isnull=False).order_by("-at").values("summary")[:1]
+    current = Pairing.objects.exclude(state=Pairing.State.ENDED).select_related("course__publisher").annotate(compared=Subquery(newest))
     return shells_for(user).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))
 
 
