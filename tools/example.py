@@ -82,9 +82,9 @@ def _pair_and_import(world: World, story: Story, cli: Any, label: str, context_i
     story.step("She imports the course's cartridge from the publisher.")
     made = cli("cartridge", "import", label)
     items = cli("items", label)
-    story.expect(made["report"]["new"] == len(items) == 53, f"{made['title']}: {made['job']['message']}")
+    story.expect(made["report"]["new"] == len(items) == 61, f"{made['title']}: {made['job']['message']}")
     graded = [item for item in items if item["kind"] == "graded"]
-    story.expect(len(graded) == 27 and sum(bool(item["due_date"]) for item in graded) == 26, f"{len(graded)} graded items, one of them without a due date")
+    story.expect(len(graded) == 32 and sum(bool(item["due_date"]) for item in graded) == 31, f"{len(graded)} graded items, one of them without a due date")
 
 
 def _deploy(story: Story, cli: Any, label: str) -> None:

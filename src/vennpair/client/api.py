@@ -152,7 +152,8 @@ class VennPair:
         return job
 
     def _get(self, path: str, params: dict[str, str] | None = None) -> Any:
-        return self._call("GET", path, params=params or {})
+        # An empty mapping would take the query out of a path that brings its own.
+        return self._call("GET", path, params=params or None)
 
     def _post(self, path: str, document: dict[str, Any]) -> Any:
         return self._call("POST", path, json=document)

@@ -21,10 +21,11 @@ UNITS = (
     "Wells and springs",
     "Water quality",
     "Managing a catchment",
+    "Putting it together",
 )
 # Registered directly at the press, long before the pairing, under a private address.
 OTHER_ADDRESS = {"hugo.wexcombe@tarnfield.example": t.Human("Hugo", "Wexcombe", "hugo.w@postbox.example")}
-PLACES = ("headwater", "reach", "confluence", "floodplain", "aquifer", "spring", "lake", "delta")
+PLACES = ("headwater", "reach", "confluence", "floodplain", "aquifer", "spring", "lake", "delta", "estuary")
 
 
 def seed() -> None:
@@ -76,6 +77,8 @@ def _unit(course: Course, number: int, topic: str) -> None:
         rows.append(("graded", "Field sketch", _graded("Projects", 15, due + timedelta(days=2), number, 3)))
     if number == 6:  # an item without a due date
         rows.append(("graded", "Essay outline: a well in dry years", _graded("Projects", 25, None, number, 5)))
+    if number == 9:
+        rows += [("graded", title, _graded("Projects", 40, due + timedelta(days=4), start, 8)) for start, title in enumerate(("Term review", "Field project report"))]
     for position, (kind, title, fields) in enumerate(rows):
         Item.objects.create(unit=unit, sourced_id=f"{course.sourced_id}-u{number}i{position}", title=title, kind=kind, position=position, **fields)
 

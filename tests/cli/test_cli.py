@@ -1,0 +1,145 @@
+"""The command line: exit codes, errors on stderr, plain and JSON output, work on files without a service."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+from tests.conftest import EXAMPLES
+from tests.standards.packages import ITEM, PAGE, manifest, package
+from tools.house.shop import CommandLine, sign_in
+from tools.house.world import World
+
+HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
+
+
+def run(*words: str, **environment: str) -> subprocess.CompletedProcess[str]:
+    kept = {key: value for key, value in os.environ.items() if not key.startswith("VENNPAIR_")}
+    return subprocess.run([sys.executable, "-m", "vennpair.cli.main", *words], capture_output=True, text=True, env=kept | {"VENNPAIR_SESSION": "/nonexistent/session.json"} | environment)
+
+
+def error(ran: subprocess.CompletedProcess[str], status: int) -> dict[str, Any]:
+    """Return the error of a failed command; stderr holds it alone, without a traceback."""
+    assert ran.returncode == status, ran.stderr
+    found: dict[str, Any] = json.loads(ran.stderr)["error"]
+    assert {"code", "message", "remedy"} <= set(found)
+    return found
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "code"),
+    [
+        (("nonsense",), 2, "usage"),
+        (("reconcile",), 2, "what_to_compare"),
+        (("reconcile", "--publisher", "x.csv"), 2, "what_to_compare"),
+        (("shells",), 5, "not_signed_in"),
+        (("cartridge", "inspect", "/no/such/file"), 3, "unreadable"),
+        (("reconcile", "--publisher", "/no/file", "--gradebook", "/no/file"), 3, "unreadable"),
+        (("sign-in", "--user", "x"), 2, "no_service"),
+    ],
+)
+def test_errors_are_one_json_document_on_stderr(words: tuple[str, ...], status: int, code: str) -> None:
+    assert error(run(*words, "--format", "json"), status)["code"] == code
+    assert error(run("--format", "json", *words), status)["code"] == code
+    plain = run(*words)
+    assert plain.returncode == status
+    assert plain.stdout == ""
+    assert plain.stderr.startswith("vennpair: ")
+    assert plain.stderr.count("\n") == 1
+
+
+def test_a_service_that_is_not_there() -> None:
+    assert error(run("shells", "--format", "json", VENNPAIR_SERVICE="http://127.0.0.1:9", VENNPAIR_TOKEN="t"), 4)["code"] == "unreachable"
+
+
+def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -> None:
+    good = run("cartridge", "inspect", str(EXAMPLES / "cartridge" / "plain-good.imscc"), "--format", "json")
+    assert good.returncode == 0
+    assert [row["title"] for row in json.loads(good.stdout)["outline"]] == ["Folder one", "Reading one", "Link one", "Handout one"]
+    faulty = tmp_path / "faulty.imscc"
+    faulty.write_bytes(package({"imsmanifest.xml": manifest(ITEM, PAGE)}))
+    ran = run("cartridge", "inspect", str(faulty), "--format", "json")
+    assert ran.returncode == 1
+    assert [finding["code"] for finding in json.loads(ran.stdout)["findings"]] == ["missing_file"]
+    useless = tmp_path / "useless.imscc"
+    useless.write_bytes(b"no zip")
+    ran = run("cartridge", "inspect", str(useless), "--format", "json")
+    assert error(ran, 3)["code"] == "not_a_zip"
+    assert json.loads(ran.stdout)["findings"][0]["code"] == "not_a_zip"
+
+
+def test_limits_come_from_the_environment(tmp_path: Path) -> None:
+    file = tmp_path / "a.imscc"
+    file.write_bytes(package())
+    ran = run("cartridge", "inspect", str(file), "--format", "json", VENNPAIR_CARTRIDGE_MAX_MEMBERS="1")
+    assert error(ran, 3)["code"] == "too_large"
+    assert error(run("cartridge", "inspect", str(file), "--format", "json", VENNPAIR_CARTRIDGE_MAX_MEMBERS="many"), 2)["code"] == "bad_limit"
+
+
+def test_reading_for_people_shows_the_outline_and_what_to_do() -> None:
+    ran = run("cartridge", "inspect", str(EXAMPLES / "cartridge" / "thin12-rich.imscc"))
+    assert ran.returncode == 0
+    assert "Waves (thin) & weather: Common Cartridge 1.2, thin, es-MX" in ran.stdout
+    assert "      Wave tank\tlti_link" in ran.stdout
+    assert "Ask the tool's maker for an https address." in ran.stdout
+
+
+def test_comparing_files_is_byte_for_byte_the_same_and_fails_only_when_asked() -> None:
+    folder = EXAMPLES / "reconcile" / "rounding"
+    words = ("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "gradebook.csv"), "--format", "json")
+    first, second = run(*words), run(*words)
+    assert first.returncode == 0
+    assert first.stdout == second.stdout
+    assert run(*words, "--fail-on-differences").returncode == 1
+    same = ("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "publisher.csv"), "--fail-on-differences")
+    assert run(*same).returncode == 0
+
+
+def test_a_refused_file_is_named_with_its_line(tmp_path: Path) -> None:
+    folder = EXAMPLES / "reconcile" / "bad_score_comma"
+    ran = run("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "gradebook.csv"), "--format", "json")
+    found = error(ran, 3)
+    assert (found["code"], found["file"], found["line"]) == ("bad_score", "gradebook.csv", 7)
+    assert ran.stdout == ""
+
+
+def test_a_large_class_is_compared_within_a_few_seconds_and_names_stay_text(tmp_path: Path) -> None:
+    rows = "".join(f"T{learner},,=HYPERLINK({learner}),Item {item},{item % 11},10,\n" for learner in range(500) for item in range(40))
+    (tmp_path / "p.csv").write_text(HEADER + rows, encoding="utf-8-sig")
+    (tmp_path / "g.csv").write_text(HEADER + rows.replace(",Item 39,6,", ",Item 39,7,"), encoding="utf-16")
+    ran = run("reconcile", "--publisher", str(tmp_path / "p.csv"), "--gradebook", str(tmp_path / "g.csv"), "--format", "json")
+    document = json.loads(ran.stdout)
+    assert document["summary"] == {"learners": 500, "columns": 40, "cells": 20_000, "agree": 19_500, "differ": 500, "unsent": 0, "gradebook_only": 0, "publisher_only": 0, "shell_only": 0, "ambiguous": 0}
+    assert document["cells"][0]["learner"]["name"] == "=HYPERLINK(0)"
+
+
+def test_output_that_nobody_reads_to_the_end_is_no_error() -> None:
+    command = f"{sys.executable} -m vennpair.cli.main cartridge inspect {EXAMPLES / 'cartridge' / 'cc11-rich.imscc'} | head -n 1"
+    ran = subprocess.run(["bash", "-o", "pipefail", "-c", command], capture_output=True, text=True)
+    assert ran.stderr == ""
+
+
+def test_signed_in_words_find_shells_and_ask_back(world: World, cli: CommandLine) -> None:
+    assert cli.json("status")["me"]["name"] == "Maren Holt"
+    unknown = cli("status", "XYZ 999", "--format", "json")
+    assert (unknown.status, json.loads(unknown.err)["error"]["code"]) == (6, "shell_unknown")
+    shown = cli("pair", "HYD 210-02", "HYD 210-02", "--dry-run")
+    assert "Would pair HYD 210-02 Rivers and Groundwater with Rivers and Groundwater, 3rd ed., HYD 210-02" in shown.out
+    assert cli("items", "HYD 210-02", "--format", "json").status == 6
+    ambiguous = cli("pair", "HYD 210-02", "Rivers", "--format", "json")
+    assert json.loads(ambiguous.err)["error"]["code"] == "course_ambiguous"
+
+
+def test_the_token_file_can_be_read_by_its_owner_only_and_is_gone_after_signing_out(world: World, tmp_path: Path) -> None:
+    line = CommandLine(world)
+    line._environment |= {"VENNPAIR_SESSION": str(tmp_path / "deep" / "session.json")}
+    assert sign_in(world, line).status == 0
+    assert (tmp_path / "deep" / "session.json").stat().st_mode & 0o077 == 0
+    assert line("sign-out").status == 0
+    assert not (tmp_path / "deep" / "session.json").exists()
+    assert line("shells").status == 5

@@ -1,0 +1,80 @@
+"""One world of real processes for all tests that need it: campus, press, service, worker, PostgreSQL."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import pytest
+from tools.house.shop import CommandLine, arrive, sign_in
+from tools.house.world import INSTRUCTOR, PASSWORD, World
+
+from vennpair.client import VennPair
+
+EXAMPLES = Path(__file__).parent / "examples"
+
+
+@pytest.fixture(scope="session")
+def world() -> Iterator[World]:
+    """A freshly laid world; its processes end with the tests."""
+    made = World("test")
+    made.start(fresh=True)
+    arrive(made, "tarnfield-hyd210-02-s27")
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def cli(world: World) -> CommandLine:
+    """The command line, signed in as the instructor."""
+    line = CommandLine(world)
+    assert sign_in(world, line).status == 0
+    return line
+
+
+@pytest.fixture(scope="session")
+def venn(world: World) -> Iterator[VennPair]:
+    """The client, signed in as the instructor."""
+    with VennPair(world.url("vennpair")) as stranger:
+        token = stranger.sign_in(INSTRUCTOR, PASSWORD)["token"]
+    with VennPair(world.url("vennpair"), token) as client:
+        yield client
+
+
+@dataclass(frozen=True)
+class Sides:
+    """A shell and a homework course made for one test."""
+
+    label: str
+    context_id: str
+    course: str
+
+
+@pytest.fixture(scope="session")
+def new_sides(world: World) -> Callable[[str], Sides]:
+    """Make a fresh shell with six learners, known to the service, and a homework course of the same section."""
+
+    def make(label: str) -> Sides:
+        shell = json.loads(world.manage("campus", "add_shell", "--label", label))
+        course = json.loads(world.manage("press", "add_course", "--code", label))
+        arrive(world, shell["context_id"])
+        return Sides(label, shell["context_id"], course["course"])
+
+    return make
+
+
+@pytest.fixture(scope="session")
+def new_pairing(new_sides: Callable[[str], Sides], venn: VennPair) -> Callable[[str], tuple[Sides, str]]:
+    """Make a pairing whose content is imported; return its sides and id."""
+
+    def make(label: str) -> tuple[Sides, str]:
+        sides = new_sides(label)
+        shell = next(each for each in venn.shells() if each["label"] == label)
+        course = next(each for each in venn.courses(label, refresh=True) if each["code"] == label)
+        pairing = venn.pair(shell["id"], course["id"])["id"]
+        venn.wait(venn.start_import(pairing)["job"])
+        return sides, pairing
+
+    return make

@@ -1,0 +1,146 @@
+"""The console in Chromium: from the campus's shell page to the score in the gradebook, by clicks and by keys."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+from tests.conftest import Sides
+from tools.house.chromium import chromium, come_in, new_page
+from tools.house.shop import type_over
+from tools.house.world import World
+
+from vennpair.client import VennPair
+from vennpair.standins.tarnfield import section
+
+LEARNER = section(2)[0]
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[Browser]:
+    with chromium() as made:
+        yield made
+
+
+@pytest.fixture(scope="module")
+def sides(new_sides: Callable[[str], Sides]) -> Sides:
+    return new_sides("HYD 210-WEB")
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    made = new_page(browser)
+    troubles: list[str] = []
+    made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
+    yield made
+    made.context.close()
+    assert troubles == []
+
+
+def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, sides: Sides, venn: VennPair) -> None:
+    come_in(page, world, sides.context_id)
+    page.locator("li.here").get_by_role("link", name=re.compile("Pair")).click()
+    row = page.get_by_role("row", name=re.compile(sides.label))
+    row.get_by_role("button", name=re.compile("Pair with")).click()
+    expect(page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))).to_be_visible()
+    expect(page.get_by_text("The relay is off: no score reaches the gradebook.")).to_be_visible()
+    page.get_by_role("button", name="Turn it on").click()
+    page.get_by_role("link", name="Content").click()
+    page.get_by_role("button", name="Import from Kestrelbrook Press").click()
+    expect(page.get_by_role("status").filter(has_text="61 new")).to_be_visible(timeout=20_000)
+    page.get_by_role("link", name="Deploy").click()
+    page.get_by_role("checkbox", name="Unit 1: Where rivers begin").check()
+    page.get_by_role("radio", name="in a new folder").check()
+    page.get_by_label("Title of the new folder").fill("Homework")
+    expect(page.get_by_text("Will make 3 links in a new folder “Homework”, 3 with a gradebook column.")).to_be_visible()
+    page.get_by_role("button", name="Deploy").click()
+    expect(page.get_by_text("3 items placed and read back")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("checkbox", name="Practice set 1A")).to_be_disabled()
+
+    learner = new_page(browser)
+    learner.goto(world.url("campus"))
+    learner.locator(f"form:has(input[value='{LEARNER.email}']) button").click()
+    learner.goto(f"{world.url('campus')}/shells/{sides.context_id}")
+    learner.get_by_role("button", name="Practice set 1A").click()
+    expect(learner.get_by_role("heading", name="Practice set 1A")).to_be_visible()
+    for group in learner.get_by_role("group").all():
+        group.get_by_role("radio").first.check()
+    learner.get_by_role("button", name="Hand in").click()
+    score = learner.get_by_role("status").inner_text()
+    assert "was reported to your course" in score
+    points = re.search(r"Your score: (\S+) of 10", score)
+    assert points is not None
+    page.get_by_role("link", name="Relay").click()
+    expect(page.get_by_role("cell", name="accepted")).to_be_visible(timeout=15_000)
+    learner.goto(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
+    expect(learner.get_by_role("cell", name=points[1], exact=True)).to_be_visible()
+    learner.context.close()
+
+
+def test_a_typed_over_score_is_found_explained_and_linked(world: World, page: Page, sides: Sides) -> None:
+    name = f"{LEARNER.given} {LEARNER.family}"
+    type_over(world, sides.context_id, "Practice set 1A", "9.75", name)
+    come_in(page, world, sides.context_id)
+    page.get_by_role("button", name="Compare now").click()
+    middle = page.get_by_role("link", name="1 scores on both sides")
+    expect(middle).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("1 do not agree")).to_be_visible()
+    middle.click()
+    expect(page).to_have_url(re.compile(r"reconcile\?scope=cell&side=both"))
+    expect(page.get_by_text("Typed over in the gradebook after our score")).to_be_visible()
+    expect(page.get_by_text("1 of 1 scores do not agree.")).to_be_visible()
+    page.go_back()
+    expect(middle).to_be_visible()
+
+
+def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(world: World, page: Page, sides: Sides) -> None:
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Reconcile").click()
+    matrix = page.get_by_role("application", name=re.compile("Matrix of 6 learners"))
+    matrix.focus()
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(r"item=Practice\+set\+1A&learner=Ulf\+Byrne"))
+    expect(page.get_by_role("heading", name="Findings chosen")).to_be_visible()
+    page.get_by_role("link", name="show all").click()
+    expect(page.get_by_role("heading", name="All findings")).to_be_visible()
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("width", [1280, 400])
+def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World, browser: Browser, sides: Sides, scheme: str, width: int) -> None:
+    page = new_page(browser, width, color_scheme=scheme)
+    come_in(page, world, sides.context_id)
+    page.wait_for_load_state("networkidle")
+    base = page.url
+    for address in (f"{world.url('vennpair')}/", base, *(f"{base}/{step}" for step in ("content", "deploy", "relay", "reconcile", "activity")), f"{world.url('vennpair')}/access", f"{world.url('vennpair')}/nowhere"):
+        page.goto(address)
+        page.wait_for_load_state("networkidle")
+        found = Axe().run(page).response["violations"]
+        assert [(each["id"], each["nodes"][0]["html"][:120]) for each in found] == [], address
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), address
+    page.context.close()
+
+
+def test_nobody_is_led_to_the_sign_in_page_and_back(world: World, page: Page, venn: VennPair, sides: Sides) -> None:
+    pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
+    page.goto(f"{world.url('vennpair')}/pairings/{pairing}/reconcile")
+    expect(page.get_by_role("heading", name="Come in from your course")).to_be_visible()
+    page.get_by_label("Name, usually your email address").fill("maren.holt@tarnfield.example")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("The name or the password is not right.")
+    page.get_by_label("Password").fill("rivers-and-groundwater")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(f"/pairings/{pairing}/reconcile"))
+    expect(page.get_by_text("scores do not agree")).to_be_visible()
+
+
+def test_a_cartridge_that_is_none_is_refused_with_what_to_do(world: World, page: Page, sides: Sides) -> None:
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Content").click()
+    page.get_by_label("Cartridge to upload").set_input_files({"name": "essay.imscc", "mimeType": "application/zip", "buffer": b"not a zip"})
+    expect(page.get_by_role("alert")).to_contain_text("The file is not a zip archive")
+    expect(page.get_by_text("Practice set 1A")).to_be_visible()

@@ -1,0 +1,85 @@
+"""One pairing compared: causes tell who has which value, since when, and why."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from decimal import Decimal
+
+from vennpair.core.reconcile.cells import Mark
+from vennpair.core.reconcile.live import Person, PlacedItem, PublisherScore, SentFact, compare_live
+
+SENT_AT = datetime(2027, 3, 3, 20, 2, tzinfo=UTC)
+ADA = (Person("p1", "Ada Brook", subject="s1"), Person("c1", "Ada Brook", subject="s1"))
+
+
+def _item(**facts: object) -> PlacedItem:
+    return PlacedItem(**({"placement": "x", "title": "Quiz", "points": Decimal(20), "column_title": "Quiz", "column_points": Decimal(20)} | facts))  # type: ignore[arg-type]
+
+
+def _score(value: int, at: str = "") -> dict[str, PublisherScore]:
+    return {"p1": PublisherScore(Mark(Decimal(value), Decimal(20)), at)}
+
+
+def _sent(value: int | None, newest: int | None = None, refused: str = "") -> dict[str, SentFact]:
+    mark = None if value is None else Mark(Decimal(value), Decimal(20))
+    return {"c1": SentFact(mark, SENT_AT, refused, None if newest is None else Decimal(newest))}
+
+
+def _only_cell(item: PlacedItem) -> tuple[str, str]:
+    result = compare_live([item], [ADA[0]], [ADA[1]], zone="America/Chicago")
+    (cell,) = result.cells
+    return cell.kind, cell.cause
+
+
+def test_a_typed_over_score_names_all_three_values_and_the_time_in_the_course_s_zone() -> None:
+    kind, cause = _only_cell(_item(publisher=_score(18), gradebook={"c1": Decimal(19)}, sent=_sent(18, 18)))
+    assert kind == "edited"
+    assert cause == "Typed over in the gradebook after our score of 18 of 20 on 3 March at 14:02: it holds 19, the publisher still has 18 of 20."
+
+
+def test_a_changed_column_is_not_blamed_on_somebody_typing() -> None:
+    kind, cause = _only_cell(_item(column_points=Decimal(25), publisher=_score(18), gradebook={"c1": Decimal(18)}, sent=_sent(18, 18)))
+    assert kind == "edited"
+    assert "column now has 25 points instead of 20" in cause
+
+
+def test_a_lost_resubmission_is_told_from_one_that_waits() -> None:
+    lost = _only_cell(_item(publisher=_score(19, "2027-03-05T21:40:00-06:00"), gradebook={"c1": Decimal(18)}, sent=_sent(18, 18)))
+    waits = _only_cell(_item(publisher=_score(19), gradebook={"c1": Decimal(18)}, sent=_sent(18, 19)))
+    assert lost[0] == waits[0] == "behind"
+    assert "on 5 March at 21:40; that new attempt was never reported" in lost[1]
+    assert "reported but not sent yet" in waits[1]
+
+
+def test_a_refusal_repeats_the_platform_s_words() -> None:
+    kind, cause = _only_cell(_item(publisher=_score(19), sent=_sent(None, 19, "the column is locked")))
+    assert (kind, cause) == ("refused", "The publisher has 19 of 20; the platform refused it: the column is locked")
+
+
+def test_columns_tell_what_is_wrong_with_them() -> None:
+    items = [
+        _item(title="A", column_title=None),
+        _item(title="B", column_title="B", column_points=Decimal(25), due_at="2027-03-05T23:59:00-06:00", column_due="2027-03-06T05:59:00Z"),
+        _item(title="C", column_title="See", due_at="2027-03-05T23:59:00-06:00", column_due="2027-03-07T05:59:00Z", at_publisher=False),
+    ]
+    result = compare_live(items, [], [], extra_columns=["Participation"])
+    assert [(finding.kind, finding.subject) for finding in result.columns] == [
+        ("column_missing", "A"),
+        ("points_differ", "B"),
+        ("item_gone", "C"),
+        ("due_differs", "C"),
+        ("title_differs", "C"),
+        ("column_extra", "Participation"),
+    ]
+
+
+def test_somebody_under_another_address_is_proposed_not_merged() -> None:
+    result = compare_live([], [Person("p1", "Hugo Wexcombe", "h@post.example")], [Person("c1", "Hugo Wexcombe", "hugo@t.example", "T1", "s9")])
+    assert [finding.kind for finding in result.learners] == ["publisher_only", "shell_only"]
+    assert result.learners[0].learner is not None
+    assert "Likely the same person: Hugo Wexcombe (the same name)" in result.learners[0].cause
+
+
+def test_the_grid_has_a_row_for_each_matched_learner() -> None:
+    result = compare_live([_item(publisher=_score(18), gradebook={"c1": Decimal(18)}), _item(title="Other")], [ADA[0]], [ADA[1]])
+    assert [(person.key, kinds) for person, kinds in result.grid] == [("c1", ["agree", None])]

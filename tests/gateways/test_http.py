@@ -1,0 +1,159 @@
+"""Outside calls: every kind of failure is named, tried again where that is safe, and never looks like success."""
+
+from __future__ import annotations
+
+import json
+import threading
+import time
+from collections.abc import Iterator
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from typing import Any
+
+import pytest
+
+from vennpair.core.failures import FailureKind
+from vennpair.gateways.http import OutsideError, call, call_safely
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.gateways.publisher import PublisherGateway
+from vennpair.gateways.tokens import TokenSource, secret_client
+from vennpair.standards.lti.grades import LineItem
+
+
+class Server:
+    """Answers from a list of (status, headers, body), then with the last one; remembers what it was asked."""
+
+    def __init__(self) -> None:
+        self.answers: list[tuple[int, dict[str, str], Any]] = []
+        self.asked: list[tuple[str, str, dict[str, str]]] = []
+        outer = self
+
+        class Handler(BaseHTTPRequestHandler):
+            def do_GET(self) -> None:
+                outer.asked.append((self.command, self.path, dict(self.headers)))
+                self.rfile.read(int(self.headers.get("Content-Length") or 0))
+                status, headers, body = outer.answers.pop(0) if len(outer.answers) > 1 else outer.answers[0]
+                data = body if isinstance(body, bytes) else json.dumps(body).encode()
+                self.send_response(status)
+                for name, value in headers.items():
+                    self.send_header(name, value)
+                self.send_header("Content-Length", str(len(data)))
+                self.end_headers()
+                self.wfile.write(data)
+
+            do_POST = do_GET
+
+            def log_message(self, *words: Any) -> None:
+                return
+
+        self._http = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+        self.url = f"http://127.0.0.1:{self._http.server_port}"
+        threading.Thread(target=self._http.serve_forever, daemon=True).start()
+
+    def close(self) -> None:
+        """Stop listening."""
+        self._http.shutdown()
+        self._http.server_close()
+
+
+@pytest.fixture
+def server() -> Iterator[Server]:
+    made = Server()
+    yield made
+    made.close()
+
+
+def tokens(server: Server) -> TokenSource:
+    """Return a source that always has a token."""
+    source = secret_client("The platform", "id", "secret", f"{server.url}/token")
+    source._tokens = {}
+    source.token = lambda scopes: "t"  # type: ignore[method-assign]
+    return source
+
+
+@pytest.mark.parametrize(
+    ("status", "kind", "code"),
+    [
+        (400, FailureKind.NEVER, "refused"),
+        (401, FailureKind.SETTING, "not_allowed"),
+        (403, FailureKind.SETTING, "not_allowed"),
+        (404, FailureKind.NEVER, "gone"),
+        (409, FailureKind.NEVER, "stale"),
+        (429, FailureKind.LATER, "busy"),
+        (500, FailureKind.LATER, "down"),
+    ],
+)
+def test_each_status_is_one_of_three_kinds_and_keeps_the_other_side_s_words(server: Server, status: int, kind: FailureKind, code: str) -> None:
+    server.answers = [(status, {"Retry-After": "7"}, {"detail": "the column is locked"})]
+    with pytest.raises(OutsideError) as caught:
+        call("GET", server.url, "The platform")
+    failure = caught.value.failure
+    assert (failure.kind, failure.code) == (kind, code)
+    assert "The platform" in failure.message
+    assert "the column is locked" in failure.message
+    assert failure.retry_after == (7 if status in {429, 500} else None)
+
+
+def test_what_is_safe_is_tried_three_times_and_what_is_final_once(server: Server) -> None:
+    server.answers = [(503, {}, {}), (503, {}, {}), (200, {}, {"ok": True})]
+    assert call_safely("GET", server.url, "The platform").json("x") == {"ok": True}
+    assert len(server.asked) == 3
+    server.answers = [(404, {}, {})]
+    with pytest.raises(OutsideError):
+        call_safely("GET", server.url, "The platform")
+    assert len(server.asked) == 4
+
+
+def test_a_long_pause_is_left_to_the_job(server: Server) -> None:
+    server.answers = [(429, {"Retry-After": "120"}, {})]
+    began = time.monotonic()
+    with pytest.raises(OutsideError) as caught:
+        call_safely("GET", server.url, "The platform")
+    assert caught.value.failure.retry_after == 120
+    assert len(server.asked) == 1
+    assert time.monotonic() - began < 2
+
+
+def test_nothing_listening_and_html_are_told_apart(server: Server) -> None:
+    server.answers = [(200, {}, b"<html>Sign in</html>")]
+    with pytest.raises(OutsideError) as caught:
+        PublisherGateway("Press", server.url, tokens(server)).classes()
+    assert caught.value.failure.code == "not_json"
+    with pytest.raises(OutsideError) as caught:
+        call("GET", "http://127.0.0.1:9/", "The platform")
+    assert "nothing listens there" in caught.value.failure.message
+
+
+def test_lists_are_walked_by_their_links_and_bad_rows_are_named(server: Server) -> None:
+    one, two = ({"classes": [{"sourcedId": name, "title": name, "status": "active"}]} for name in "ab")
+    server.answers = [(200, {"Link": f'<{server.url}/more>; rel="next"'}, one), (200, {}, two)]
+    assert [each.sourced_id for each in PublisherGateway("Press", server.url, tokens(server)).classes()] == ["a", "b"]
+    assert server.asked[1][1] == "/more"
+    server.answers = [(200, {}, {"classes": [{"title": "no id"}]})]
+    with pytest.raises(OutsideError, match="lacks its field sourcedId"):
+        PublisherGateway("Press", server.url, tokens(server)).classes()
+
+
+def test_a_column_is_asked_for_once_since_the_standard_knows_no_idempotency_key(server: Server) -> None:
+    server.answers = [(500, {}, {})]
+    with pytest.raises(OutsideError):
+        PlatformGateway("Campus", tokens(server)).make_line_item(f"{server.url}/items", LineItem("Quiz", 10))  # type: ignore[arg-type]
+    assert len(server.asked) == 1
+
+
+def test_links_carry_their_idempotency_key_through_retries(server: Server) -> None:
+    server.answers = [(503, {}, {}), (201, {}, {"id": "e1", "title": "Quiz", "kind": "lti_link"})]
+    assert PlatformGateway("Campus", tokens(server)).make_link(f"{server.url}/outline", "key-1", title="Quiz").id == "e1"
+    assert [headers["Idempotency-Key"] for _, _, headers in server.asked] == ["key-1", "key-1"]
+
+
+def test_a_token_is_shared_until_it_is_about_to_expire(server: Server) -> None:
+    source = secret_client("Press", "id", "secret", f"{server.url}/token")
+    server.answers = [(200, {}, {"access_token": "one", "expires_in": 3600}), (200, {}, {"access_token": "two", "expires_in": 30})]
+    assert [source.token(["a"]) for _ in range(3)] == ["one"] * 3
+    assert source.token(["b"]) == "two"
+    assert source.token(["b"]) == "two"
+    assert len(server.asked) == 3
+    server.answers = [(200, {}, {"token_type": "Bearer"})]
+    with pytest.raises(OutsideError) as caught:
+        source.token(["c"])
+    assert caught.value.failure.kind is FailureKind.SETTING

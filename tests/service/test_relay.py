@@ -1,0 +1,143 @@
+"""Scores: into the ledger at once, into the right cell once, and every difference found with its cause."""
+
+from __future__ import annotations
+
+import signal
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+
+import httpx
+import pytest
+from tools.house.browser import Browser
+from tools.house.shop import hand_in, type_over
+from tools.house.world import World
+
+from tests.conftest import Sides
+from vennpair.client import VennPair
+from vennpair.client.types import Finding
+from vennpair.standins.tarnfield import section
+
+LEARNERS = section(2)[:6]
+ITEM, OTHER = "Practice set 1A", "Unit 1 quiz"
+
+
+@pytest.fixture(scope="module")
+def live(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tuple[Sides, str]:
+    """A pairing with two items deployed and the relay on."""
+    sides, pairing = new_pairing("HYD 210-REL")
+    items = [item["id"] for item in venn.items(pairing) if item["title"] in {ITEM, OTHER}]
+    venn.wait(venn.deploy(pairing, items, "Homework")["job"])
+    assert venn.change_pairing(pairing, relay_on=True)["state"] == "live"
+    return sides, pairing
+
+
+def settled(venn: VennPair, pairing: str, count: int, state: str = "accepted") -> None:
+    """Wait until so many cells are in a state. Fails after thirty seconds."""
+    deadline = time.monotonic() + 30
+    while venn.relay(pairing)["counts"].get(state, 0) != count:
+        assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
+        time.sleep(0.1)
+
+
+def compared(venn: VennPair, pairing: str) -> dict[tuple[str, str], Finding]:
+    """Compare; return the cells that do not agree, by learner and item."""
+    comparison = venn.compare(pairing)
+    venn.wait(comparison["job"])
+    return {(each["learner"], each["item"]): each for each in venn.findings(pairing, comparison["id"], scope="cell")}
+
+
+def grade(world: World, sides: Sides, learner: str) -> str:
+    """Return what the learner sees in the campus's gradebook for the first item."""
+    browser = Browser()
+    browser.sign_in(world.url("campus"), learner)
+    page = browser.get(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
+    return str(page.tree.xpath("//tbody/tr[1]/td[2]")[0].text_content().strip())
+
+
+def test_scores_of_a_class_at_once_reach_their_cells_once(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    with ThreadPoolExecutor(6) as threads:
+        list(threads.map(lambda pair: hand_in(world, pair[1].email, sides.context_id, ITEM, pair[0]), enumerate(LEARNERS)))
+    settled(venn, pairing, 6)
+    assert [grade(world, sides, human.email) for human in LEARNERS] == ["0", "2", "4", "6", "8", "10"]
+    assert compared(venn, pairing) == {}
+
+
+def test_a_resubmission_replaces_the_score(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    hand_in(world, LEARNERS[0].email, sides.context_id, ITEM, 5)
+    settled(venn, pairing, 6)
+    assert grade(world, sides, LEARNERS[0].email) == "10"
+    assert venn.relay(pairing)["received"] == 7
+
+
+def test_while_the_relay_is_off_scores_are_kept_and_go_when_it_is_on(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    venn.change_pairing(pairing, relay_on=False)
+    hand_in(world, LEARNERS[1].email, sides.context_id, ITEM, 4)
+    settled(venn, pairing, 1, "held")
+    assert grade(world, sides, LEARNERS[1].email) == "2"
+    finding = compared(venn, pairing)[f"{LEARNERS[1].given} {LEARNERS[1].family}", ITEM]
+    assert finding["kind"] == "behind"
+    assert "reported but not sent yet" in finding["cause"]
+    venn.change_pairing(pairing, relay_on=True)
+    settled(venn, pairing, 6)
+    assert grade(world, sides, LEARNERS[1].email) == "8"
+
+
+def test_a_platform_that_is_down_and_a_killed_worker_lose_nothing(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    browser = hand_in(world, LEARNERS[2].email, sides.context_id, ITEM, 1)
+    settled(venn, pairing, 6)
+    world.end("campus", signal.SIGKILL)
+    try:
+        names = dict.fromkeys(browser.page.tree.xpath("//input[@type='radio']/@name"))
+        browser.submit("//form[.//input[@type='radio']]", **dict.fromkeys(names, "0"))
+        deadline = time.monotonic() + 30
+        while not any("Tarnfield Campus did not answer" in cell["reason"] for cell in venn.relay(pairing)["cells"]):
+            assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
+            time.sleep(0.1)
+        world.end("worker", signal.SIGKILL)
+    finally:
+        world.start_site("campus")
+        world.start_worker()
+    settled(venn, pairing, 6)
+    assert compared(venn, pairing) == {}
+
+
+def test_planted_differences_are_found_with_their_causes(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    names = [f"{human.given} {human.family}" for human in LEARNERS]
+    type_over(world, sides.context_id, ITEM, "9.5", names[3])
+    type_over(world, sides.context_id, ITEM, "", names[4])
+    type_over(world, sides.context_id, OTHER, "12", names[4])
+    world.manage("press", "answer", "--course", sides.course, "--email", LEARNERS[5].email, "--item", ITEM, "--score", "7", "--lost")
+    type_over(world, sides.context_id, OTHER, "30")
+    found = compared(venn, pairing)
+    kinds = {key: finding["kind"] for key, finding in found.items()}
+    assert kinds == {(names[3], ITEM): "edited", (names[4], ITEM): "cleared", (names[5], ITEM): "behind", (names[4], OTHER): "gradebook_only"}
+    assert (found[names[3], ITEM]["publisher"], found[names[3], ITEM]["gradebook"], found[names[3], ITEM]["sent"]) == ("6", "9.5", "6")
+    assert "never reported" in found[names[5], ITEM]["cause"]
+    comparison = next(venn.comparisons(pairing))
+    columns = [(each["kind"], each["publisher"], each["gradebook"]) for each in venn.findings(pairing, comparison["id"], scope="column")]
+    assert columns == [("points_differ", "20", "30")]
+
+
+def test_sending_again_says_first_how_many_and_restores_by_force(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    assert venn.send_again(pairing, dry_run=True) == 0
+    assert venn.send_again(pairing, force=True, dry_run=True) == 6
+    assert venn.send_again(pairing, force=True) == 6
+    settled(venn, pairing, 6)
+    assert grade(world, sides, LEARNERS[3].email) == "6"
+
+
+def test_the_score_service_checks_its_caller(world: World, live: tuple[Sides, str]) -> None:
+    _, pairing = live
+    base = f"{world.url('vennpair')}/lti/platform/pairings/{pairing}/lineitems"
+    assert httpx.get(base).status_code == 401
+    assert httpx.get(base, headers={"Authorization": "Bearer nonsense"}).status_code == 401
+    form = {"grant_type": "client_credentials", "client_assertion_type": "urn:ietf:params:oauth:client-assertion-type:jwt-bearer", "client_assertion": "x.y.z"}
+    answer = httpx.post(f"{world.url('vennpair')}/lti/platform/token", data=form)
+    assert (answer.status_code, answer.json()["error"]) == (400, "invalid_client")
