@@ -2,19 +2,18 @@
 import { useQuery } from '@tanstack/vue-query'
 import { NConfigProvider } from 'naive-ui/es/config-provider'
 import { watch } from 'vue'
-import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
+import { RouterLink, RouterView, useRouter } from 'vue-router'
 import { Problem } from '@/api/client'
 import { meQuery } from '@/steps/connect/queries'
 import { useTheme } from '@/theme'
 
 const { theme, overrides } = useTheme()
-const route = useRoute()
 const router = useRouter()
 const { data: me, error } = useQuery(meQuery())
 
 watch(error, (now) => {
-  if (now instanceof Problem && now.status === 401 && route.name !== 'sign-in') {
-    router.replace({ name: 'sign-in', query: { next: route.fullPath } })
+  if (now instanceof Problem && now.status === 401 && window.location.pathname !== '/sign-in') {
+    router.replace({ name: 'sign-in', query: { next: window.location.pathname + window.location.search } })
   }
 })
 </script>

@@ -48,15 +48,15 @@ def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, s
     expect(page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))).to_be_visible()
     expect(page.get_by_text("The relay is off: no score reaches the gradebook.")).to_be_visible()
     page.get_by_role("button", name="Turn it on").click()
-    page.get_by_role("link", name="Content").click()
+    page.get_by_role("link", name="Content", exact=True).click()
     page.get_by_role("button", name="Import from Kestrelbrook Press").click()
     expect(page.get_by_role("status").filter(has_text="61 new")).to_be_visible(timeout=20_000)
-    page.get_by_role("link", name="Deploy").click()
+    page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_role("checkbox", name="Unit 1: Where rivers begin").check()
     page.get_by_role("radio", name="in a new folder").check()
     page.get_by_label("Title of the new folder").fill("Homework")
     expect(page.get_by_text("Will make 3 links in a new folder “Homework”, 3 with a gradebook column.")).to_be_visible()
-    page.get_by_role("button", name="Deploy").click()
+    page.get_by_role("button", name="Deploy", exact=True).click()
     expect(page.get_by_text("3 items placed and read back")).to_be_visible(timeout=20_000)
     expect(page.get_by_role("checkbox", name="Practice set 1A")).to_be_disabled()
 
@@ -73,7 +73,7 @@ def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, s
     assert "was reported to your course" in score
     points = re.search(r"Your score: (\S+) of 10", score)
     assert points is not None
-    page.get_by_role("link", name="Relay").click()
+    page.get_by_role("link", name="Relay", exact=True).click()
     expect(page.get_by_role("cell", name="accepted")).to_be_visible(timeout=15_000)
     learner.goto(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
     expect(learner.get_by_role("cell", name=points[1], exact=True)).to_be_visible()
@@ -98,7 +98,7 @@ def test_a_typed_over_score_is_found_explained_and_linked(world: World, page: Pa
 
 def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(world: World, page: Page, sides: Sides) -> None:
     come_in(page, world, sides.context_id)
-    page.get_by_role("link", name="Reconcile").click()
+    page.get_by_role("link", name="Reconcile", exact=True).click()
     matrix = page.get_by_role("application", name=re.compile("Matrix of 6 learners"))
     matrix.focus()
     page.keyboard.press("Enter")
@@ -140,7 +140,7 @@ def test_nobody_is_led_to_the_sign_in_page_and_back(world: World, page: Page, ve
 
 def test_a_cartridge_that_is_none_is_refused_with_what_to_do(world: World, page: Page, sides: Sides) -> None:
     come_in(page, world, sides.context_id)
-    page.get_by_role("link", name="Content").click()
+    page.get_by_role("link", name="Content", exact=True).click()
     page.get_by_label("Cartridge to upload").set_input_files({"name": "essay.imscc", "mimeType": "application/zip", "buffer": b"not a zip"})
     expect(page.get_by_role("alert")).to_contain_text("The file is not a zip archive")
     expect(page.get_by_text("Practice set 1A")).to_be_visible()

@@ -67,10 +67,16 @@ def hand_in(world: World, email: str, context_id: str, title: str, right: int, b
         browser.sign_in(world.url("campus"), email)
     page = browser.open_link(world.url("campus"), context_id, title)
     assert page.status == 200, f"{title} did not open: {page.words[:300]}"  # noqa: S101
-    names = dict.fromkeys(page.tree.xpath("//input[@type='radio']/@name"))
-    chosen = {name: str(_right(page.tree, name) if number < right else (_right(page.tree, name) + 1) % 3) for number, name in enumerate(names)}
-    browser.submit("//form[.//input[@type='radio']]", **chosen)
+    submit_answers(browser, right)
     return browser
+
+
+def submit_answers(browser: Browser, right: int) -> None:
+    """Answer the item that is open: the first ``right`` questions rightly, the others wrongly."""
+    tree = browser.page.tree
+    names = dict.fromkeys(tree.xpath("//input[@type='radio']/@name"))
+    chosen = {name: str(_right(tree, name) if number < right else (_right(tree, name) + 1) % 3) for number, name in enumerate(names)}
+    browser.submit("//form[.//input[@type='radio']]", **chosen)
 
 
 def type_over(world: World, context_id: str, column: str, value: str, learner: str = "", browser: Browser | None = None) -> None:

@@ -67,7 +67,7 @@ def _again(error: BaseException) -> bool:
 
 # For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
 # What still fails after them goes back to the job, which waits longer.
-call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3), wait=wait_exponential_jitter(initial=0.3, max=3), reraise=True)(call)
+call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3), wait=wait_exponential_jitter(multiplier=0.3, max=3), reraise=True)(call)
 
 
 def _reason(error: urllib3.exceptions.HTTPError) -> str:
