@@ -18,7 +18,6 @@ ALLOWED_HOSTS = env.list("VENNPAIR_ALLOWED_HOSTS", default=["127.0.0.1", "localh
 SECURE = BASE_URL.startswith("https:")
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=500_000_000)
-SWEEP_SECONDS = env.int("VENNPAIR_SWEEP_SECONDS", default=60)
 
 _database = env.db("VENNPAIR_DATABASE_URL")
 if env.bool("VENNPAIR_DATABASE_POOL", default=True):

@@ -10,5 +10,6 @@ export const pairingQuery = (id: string) =>
 export const readinessQuery = (id: string) =>
   queryOptions({ queryKey: ['pairing', id, 'readiness'], queryFn: () => answered(api.GET('/api/v1/pairings/{id}/readiness', { params: { path: { id } } })), staleTime: 30_000 })
 
+/** The whole list is asked of the publishers anew, as a course may just have been made; a search looks in what was read. */
 export const coursesQuery = (shell: string, words: string) =>
-  queryOptions({ queryKey: ['courses', shell, words], queryFn: () => answered(api.GET('/api/v1/courses', { params: { query: { shell, q: words } } })) })
+  queryOptions({ queryKey: ['courses', shell, words], queryFn: () => answered(api.GET('/api/v1/courses', { params: { query: { shell, q: words, refresh: words === '' } } })) })

@@ -1,0 +1,102 @@
+"""make screenshots: the pictures in docs/screenshots, taken from the demo."""
+
+from __future__ import annotations
+
+import os
+import shlex
+import shutil
+import subprocess
+import tempfile
+import time
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page
+
+from tools.demo import demo_world
+from tools.house.chromium import chromium, come_in, new_page
+from tools.house.cluster import ROOT
+from tools.house.plant import SHELL, SHELL_LABEL
+from tools.house.world import World
+
+TARGET = ROOT / "docs" / "screenshots"
+
+
+def main() -> None:
+    """Take them all."""
+    world = demo_world()
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with chromium() as browser:
+        _console(browser, world)
+        _console(browser, world, scheme="dark", only=("reconcile",))
+        _console(browser, world, width=400, only=("pair",))
+        _others(browser, world)
+    if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
+        _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
+        _terminal(world, "terminal-inspect", f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc")
+    else:
+        print("screenshots: terminals are left out; they need the Debian packages xvfb, xterm and imagemagick")
+
+
+def _console(browser: Browser, world: World, scheme: str = "light", width: int = 1280, only: tuple[str, ...] = ()) -> None:
+    page = new_page(browser, width, color_scheme=scheme)
+    come_in(page, world, SHELL)
+    page.wait_for_load_state("networkidle")
+    base = page.url
+    suffix = ("-dark" if scheme == "dark" else "") + ("-narrow" if width < 800 else "")
+    for name in only or ("pair", "content", "deploy", "relay", "reconcile", "activity"):
+        page.goto(base if name == "pair" else f"{base}/{name}")
+        page.wait_for_load_state("networkidle")
+        if name == "deploy":
+            page.get_by_role("checkbox", name="Unit 6: Wells and springs").check()
+            page.get_by_role("radio", name="Week 4: Groundwater").check()
+            page.wait_for_timeout(1000)
+        _take(page, f"{name}{suffix}")
+    page.context.close()
+
+
+def _others(browser: Browser, world: World) -> None:
+    page = new_page(browser)
+    come_in(page, world, SHELL)
+    page.goto(f"{world.url('vennpair')}/")
+    page.wait_for_load_state("networkidle")
+    _take(page, "shells")
+    page.get_by_role("link", name="Pair HYD 210-02").click()
+    page.get_by_role("row").nth(2).wait_for()
+    _take(page, "choose-course")
+    page.goto(f"{world.url('vennpair')}/lti/login?iss=https://unknown.example&login_hint=x&target_link_uri=x")
+    _take(page, "refused")
+    page.goto(f"{world.url('campus')}/shells/{SHELL}")
+    _take(page, "campus-shell")
+    page.goto(f"{world.url('campus')}/shells/{SHELL}/gradebook")
+    _take(page, "campus-gradebook")
+    page.context.close()
+
+
+def _take(page: Page, name: str) -> None:
+    page.wait_for_timeout(300)
+    page.screenshot(path=TARGET / f"{name}.png")
+
+
+def _terminal(world: World, name: str, command: str) -> None:
+    """Run a command in a terminal window on a screen of its own, and take the window."""
+    display = ":87"
+    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / "session.json"), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
+    screen = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    with tempfile.TemporaryDirectory() as folder:
+        done = Path(folder) / "done"
+        shown = f"printf '$ %s\\n' {shlex.quote(command.replace(str(ROOT) + '/', ''))}; {command}; touch {done}; sleep 30"
+        time.sleep(1)
+        window = subprocess.Popen(["xterm", "-fa", "DejaVu Sans Mono", "-fs", "10", "-geometry", "158x48+0+0", "-bg", "#15171e", "-fg", "#ebe8e1", "-e", "bash", "-c", shown], env=environment)
+        deadline = time.monotonic() + 30
+        while not done.exists() and time.monotonic() < deadline:
+            time.sleep(0.2)
+        time.sleep(0.5)
+        subprocess.run(["import", "-window", "root", str(TARGET / f"{name}.png")], env=environment, check=True)
+        window.terminate()
+        screen.terminate()
+        window.wait()
+        screen.wait()
+
+
+if __name__ == "__main__":
+    main()
