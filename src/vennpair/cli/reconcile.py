@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -12,10 +13,13 @@ from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
+from vennpair.client.types import Finding
 from vennpair.core.reconcile.files import TableError, read_table
 from vennpair.core.reconcile.levels import level_of
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import Table, compare_tables
+
+CROWD = 4
 
 
 def add(commands: Commands) -> None:
@@ -29,6 +33,7 @@ def add(commands: Commands) -> None:
     reconcile.add_argument("--publisher", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
     reconcile.add_argument("--gradebook", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
     reconcile.add_argument("--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set")
+    reconcile.add_argument("--all", action="store_true", help="on a terminal, list every learner of a column that differs for one cause")
     reconcile.add_argument("--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree")
     reconcile.set_defaults(run=run_reconcile)
 
@@ -96,6 +101,25 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
     counted = Counter(each["kind"] for each in findings)
     if counted:
         out.line("Findings: " + ", ".join(f"{count} {kind}" for kind, count in counted.most_common()))
-    rows = [(each["kind"], each["learner"], each["item"], each["publisher"], each["gradebook"], each["sent"], each["cause"]) for each in findings]
-    out.table(("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"), rows, styles=[LEVEL_STYLES[each["level"]] for each in findings], empty="Both sides agree in everything.")
+    rows, levels = _rows(findings, out.terminal and not args.all)
+    out.table(("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"), rows, styles=[LEVEL_STYLES[level] for level in levels], empty="Both sides agree in everything.")
     return FINDINGS if args.fail_on_differences and summary["cells"] != agree else DONE
+
+
+def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | None, ...]], list[str]]:
+    """Return table rows and their levels; ``shortly``, a column that differs for many learners in one way is one row."""
+    many = Counter((each["kind"], each["item"]) for each in findings if each["scope"] == "cell")
+    rows: list[tuple[str | None, ...]] = []
+    levels: list[str] = []
+    shown: Counter[tuple[str, str]] = Counter()
+    for each in findings:
+        key = (each["kind"], each["item"])
+        shown[key] += 1
+        crowd = shortly and many[key] > CROWD
+        if crowd and shown[key] > 1:
+            continue
+        learner = f"{many[key]} learners" if crowd else each["learner"]
+        values = (None, None, None) if crowd else (each["publisher"], each["gradebook"], each["sent"])
+        rows.append((each["kind"], learner, each["item"], *values, f"For example {each['learner']}: {each['cause']} (--all lists each)" if crowd else each["cause"]))
+        levels.append(each["level"])
+    return rows, levels
