@@ -186,6 +186,14 @@ def test_links_doubles_and_encrypted_members_are_refused() -> None:
     assert refused(bytes(encrypted)) == "encrypted"
 
 
+@pytest.mark.parametrize("offset", [0x7FFFFFFF, 0xFFFFFFF0, 0x88FFFFFF])
+def test_a_member_said_to_begin_outside_the_file_is_refused(offset: int) -> None:
+    data = bytearray(package())
+    at = data.index(b"PK\x01\x02")
+    data[at + 42 : at + 46] = offset.to_bytes(4, "little")
+    assert refused(bytes(data)) == "not_a_zip"
+
+
 def test_limits_are_named_in_the_message() -> None:
     many = package(**{f"f{n}.html": "x" for n in range(30)})
     bomb = package(**{"zeros.bin": b"\0" * 30_000_000})

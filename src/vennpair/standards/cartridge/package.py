@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 import re
-import stat
 import unicodedata
 import zipfile
-import zlib
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from typing import IO
 from urllib.parse import unquote
 
 from vennpair.standards.cartridge.findings import UnusableCartridge
 from vennpair.standards.cartridge.limits import Limits, setting_name
+from vennpair.standards.zips import BROKEN, is_link, leads_out, shown
 
 MANIFEST = "imsmanifest.xml"
 SMALL = 10_000_000  # below this, no ratio is worth refusing
-_CONTROL = re.compile(r"[\x00-\x1f\x7f]")
 
 
 class UnreadableMember(Exception):
@@ -55,7 +53,7 @@ class Package:
         try:
             with self._archive.open(self._members[member]) as handle:
                 data = handle.read(bound + 1)
-        except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError) as error:
+        except BROKEN as error:
             raise UnreadableMember(str(error)) from error
         if len(data) > bound:
             raise _too_large(member, f"{member} unpacks to more than {bound:,} bytes, the most that an XML file may have", "xml_bytes")
@@ -71,15 +69,19 @@ def open_package(source: Path | IO[bytes], limits: Limits) -> Iterator[Package]:
     """Open a package and check all that can be seen from outside.
 
     Raises UnusableCartridge with ``not_a_zip``, ``no_manifest``, ``unsafe_path``, ``too_large``,
-    ``encrypted`` or ``duplicate_member``.
+    ``encrypted`` or ``duplicate_member``, and OSError where the file itself cannot be opened.
     """
+    with ExitStack() as stack:
+        opened = stack.enter_context(source.open("rb")) if isinstance(source, Path) else source
+        yield Package(stack.enter_context(_archive(opened)), limits)
+
+
+def _archive(opened: IO[bytes]) -> zipfile.ZipFile:
     try:
-        archive = zipfile.ZipFile(source)
-    except (zipfile.BadZipFile, zlib.error, ValueError, EOFError, NotImplementedError) as error:
+        return zipfile.ZipFile(opened)
+    except BROKEN as error:
         message = "The file is not a zip archive, or it is cut short, so it is no cartridge that can be read."
         raise UnusableCartridge("not_a_zip", "the file", message, "Download the package again; its name usually ends in .imscc or .zip.") from error
-    with archive:
-        yield Package(archive, limits)
 
 
 def _checked_members(archive: zipfile.ZipFile, limits: Limits) -> dict[str, zipfile.ZipInfo]:
@@ -106,16 +108,12 @@ def _checked_members(archive: zipfile.ZipFile, limits: Limits) -> dict[str, zipf
 
 
 def _safe_name(info: zipfile.ZipInfo) -> str:
-    raw = info.orig_filename
     name = _decoded(info).replace("\\", "/")
-    parts = name.split("/")
-    is_link = stat.S_ISLNK(info.external_attr >> 16)
-    if _CONTROL.search(raw) or name.startswith("/") or re.match(r"[A-Za-z]:", name) or ".." in parts or is_link or not name:
-        shown = _CONTROL.sub("?", name)
-        what = "is a link to another file" if is_link else "leads out of the package"
-        message = f"The member '{shown}' {what}, which could overwrite or reveal files elsewhere."
-        raise UnusableCartridge("unsafe_path", shown, message, "Do not use this file; ask its maker for a clean one.")
-    return "/".join(part for part in parts if part not in {"", "."})
+    if leads_out(info, name):
+        what = "is a link to another file" if is_link(info) else "leads out of the package"
+        message = f"The member '{shown(name)}' {what}, which could overwrite or reveal files elsewhere."
+        raise UnusableCartridge("unsafe_path", shown(name), message, "Do not use this file; ask its maker for a clean one.")
+    return "/".join(part for part in name.split("/") if part not in {"", "."})
 
 
 def _decoded(info: zipfile.ZipInfo) -> str:

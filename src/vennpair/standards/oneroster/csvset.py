@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import csv
 import io
-import re
-import stat
 import zipfile
-import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+
+from vennpair.standards.zips import BROKEN, leads_out, shown
 
 MOST_MEMBERS = 1_000
 MOST_BYTES = 500_000_000
@@ -75,7 +74,7 @@ def read_csv_set(data: bytes, required: Mapping[str, tuple[str, ...]]) -> CsvSet
                 elif table in required:
                     raise _missing(table)
             return found
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as error:
+    except BROKEN as error:
         raise CsvSetError("encoding", f"The zip archive cannot be read: {error}.", "Download the export again.") from error
 
 
@@ -85,8 +84,8 @@ def _members(archive: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
         raise CsvSetError("too_large", f"The archive has more than {MOST_MEMBERS:,} members or unpacks to more than {MOST_BYTES:,} bytes.", "Export one class at a time.")
     for info in infos:
         name = info.filename.replace("\\", "/")
-        if name.startswith("/") or ".." in name.split("/") or re.match(r"[A-Za-z]:", name) or stat.S_ISLNK(info.external_attr >> 16):
-            raise CsvSetError("unsafe_path", f"The member '{name}' leads out of the archive.", "Do not use this file; ask for a clean export.")
+        if leads_out(info, name):
+            raise CsvSetError("unsafe_path", f"The member '{shown(name)}' leads out of the archive.", "Do not use this file; ask for a clean export.")
     return {info.filename: info for info in infos if not info.is_dir()}
 
 
