@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import json
+import random
 import signal
 import time
+import uuid
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from datetime import UTC, datetime, timedelta
+from decimal import Decimal
 
 import httpx
 import pytest
@@ -16,6 +21,10 @@ from tools.house.world import World
 from tests.conftest import Sides
 from vennpair.client import VennPair
 from vennpair.client.types import Finding
+from vennpair.standards.lti.grades import Score, write_score
+from vennpair.standards.lti.keys import private_key
+from vennpair.standards.lti.tokens import token_request
+from vennpair.standards.lti.vocabulary import MEDIA_SCORE, SCOPE_SCORE
 from vennpair.standins.tarnfield import section
 
 LEARNERS = section(2)[:6]
@@ -140,3 +149,34 @@ def test_the_score_service_checks_its_caller(world: World, live: tuple[Sides, st
     form = {"grant_type": "client_credentials", "client_assertion_type": "urn:ietf:params:oauth:client-assertion-type:jwt-bearer", "client_assertion": "x.y.z"}
     answer = httpx.post(f"{world.url('vennpair')}/lti/platform/token", data=form)
     assert (answer.status_code, answer.json()["error"]) == (400, "invalid_client")
+
+
+def _publisher_token(world: World) -> str:
+    """Get a token from the service as the press would, with the press's own key."""
+    find = "from vennpair.standins.press.models import *; k=SigningKey.objects.first(); p=Platform.objects.first(); import json; print(json.dumps([k.kid, k.pem, p.client_id, p.token_url]))"
+    kid, pem, client_id, token_url = json.loads(world.manage("press", "shell", "-v", "0", "-c", find).strip().splitlines()[-1])
+    form = token_request(client_id, token_url, [SCOPE_SCORE], private_key(kid, pem), now=int(time.time()), token_id=uuid.uuid4().hex)
+    return str(httpx.post(token_url, data=form).json()["access_token"])
+
+
+def test_repeated_and_disordered_reports_end_at_the_newest(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    _, pairing = live
+    find = f"from vennpair.service.deploy.models import *; p=Placement.objects.get(pairing='{pairing}', item__title='{OTHER}'); l=p.pairing.shell.learners.get(email='{LEARNERS[0].email}'); print(p.pk, l.pk)"
+    placement, learner = world.manage("vennpair", "shell", "-v", "0", "-c", find).split()[-2:]
+    url = f"{world.url('vennpair')}/lti/platform/pairings/{pairing}/lineitems/{placement}/scores"
+    headers = {"Authorization": f"Bearer {_publisher_token(world)}", "Content-Type": MEDIA_SCORE}
+    begun = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)
+    reports = [write_score(Score(learner, begun + timedelta(minutes=minute), Decimal(minute), Decimal(20))) for minute in range(10)] * 3
+    random.Random(7).shuffle(reports)
+    before = venn.relay(pairing)["received"]
+    with ThreadPoolExecutor(4) as threads:
+        answers = list(threads.map(lambda report: httpx.post(url, json=report, headers=headers).status_code, reports))
+    assert set(answers) == {204}
+    settled(venn, pairing, 7)
+    assert venn.relay(pairing)["received"] - before == 10
+    cell = next(cell for cell in venn.relay(pairing)["cells"] if cell["item"] == OTHER)
+    assert cell["sent"] == "9"
+    for document, status in (({"userId": "x"}, 400), (reports[0] | {"userId": str(uuid.uuid4())}, 404), (reports[0] | {"scoreGiven": "NaN"}, 400)):
+        assert httpx.post(url, json=document, headers=headers).status_code == status
+    assert httpx.post(url, content=b"{", headers=headers).status_code == 400
+    assert httpx.post(url, json=reports[0], headers=headers | {"Content-Type": "application/json"}).status_code == 415

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from vennpair.core.failures import FailureKind
+from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.api.refusals import Refused
 from vennpair.service.ops.locks import Busy, only_one
@@ -40,14 +41,12 @@ def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str 
     return job
 
 
-def run(job_id: str) -> float | None:
-    """Carry out a job; return the seconds after which to try again, or None where it has ended."""
-    try:
-        with only_one(f"job:{job_id}"):
-            job = Job.objects.select_related("pairing__shell__platform__institution", "pairing__course__publisher").get(pk=job_id)
-            return _run(job) if job.unfinished else None
-    except Busy:
-        return None
+def run(job_id: str) -> None:
+    """Carry out a job, unless it has ended or another worker is at it."""
+    with suppress(Busy), only_one(f"job:{job_id}"):
+        job = Job.objects.select_related("pairing__shell__platform__institution", "pairing__course__publisher").get(pk=job_id)
+        if job.unfinished:
+            _run(job)
 
 
 def step_done(job: Job, message: str = "") -> None:
@@ -57,7 +56,7 @@ def step_done(job: Job, message: str = "") -> None:
     job.save(update_fields=["done", "message"])
 
 
-def _run(job: Job) -> float | None:
+def _run(job: Job) -> None:
     Job.objects.filter(pk=job.pk).update(state=Job.State.RUNNING, tries=job.tries + 1)
     job.state, job.tries = Job.State.RUNNING, job.tries + 1
     try:
@@ -65,9 +64,9 @@ def _run(job: Job) -> float | None:
     except OutsideError as error:
         failure = error.failure
         if failure.kind is FailureKind.LATER and job.tries < MOST_TRIES:
-            _settle(job, Job.State.WAITING, failure.message, failure.remedy)
-            return max(failure.retry_after or 0, min(2.0**job.tries, 300))
-        _settle(job, Job.State.FAILED, failure.message, failure.remedy)
+            _wait(job, failure)
+        else:
+            _settle(job, Job.State.FAILED, failure.message, failure.remedy)
     except Refused as error:
         _settle(job, Job.State.FAILED, error.message, error.remedy)
     except Exception:
@@ -75,7 +74,16 @@ def _run(job: Job) -> float | None:
         _settle(job, Job.State.FAILED, "Venn Pair made a mistake of its own; nothing was lost.", "Start it again; if it stays, tell the administrator.")
     else:
         _settle(job, Job.State.DONE, message, "")
-    return None
+
+
+def _wait(job: Job, failure: Failure) -> None:
+    """Note that the other side asks for patience, and enqueue the next try with it."""
+    from vennpair.service.ops.tasks import run_job
+
+    seconds = max(failure.retry_after or 0, min(2.0**job.tries, 300))
+    with transaction.atomic():
+        _settle(job, Job.State.WAITING, failure.message, failure.remedy)
+        run_job.configure(schedule_in={"seconds": int(seconds)}).defer(job_id=str(job.pk))
 
 
 def _settle(job: Job, state: str, message: str, remedy: str) -> None:

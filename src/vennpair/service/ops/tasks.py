@@ -5,18 +5,19 @@ from __future__ import annotations
 from django.db import connection
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
+from procrastinate.jobs import Status
 
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import run
 
+STALLED_SECONDS = 120
+
 
 @app.task(queue="jobs", retry=RetryStrategy(max_attempts=3, wait=5))
 def run_job(job_id: str) -> None:
-    """Carry out one job; put it back where the other side asks for patience."""
+    """Carry out one job."""
     try:
-        again = run(job_id)
-        if again is not None:
-            run_job.configure(schedule_in={"seconds": max(1, int(again))}).defer(job_id=job_id)
+        run(job_id)
     finally:
         connection.close()  # a worker's thread may not be used again for long
 
@@ -29,6 +30,14 @@ def sweep(timestamp: int) -> None:
         take_up()
     finally:
         connection.close()
+
+
+@app.periodic(cron="*/5 * * * *")
+@app.task(queue="jobs", queueing_lock="tidy")
+async def tidy(timestamp: int) -> None:
+    """Take out of the queue what killed workers held; the work itself was taken up by the sweeps."""
+    for stalled in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
+        await app.job_manager.finish_job(stalled, status=Status.FAILED, delete_job=True)
 
 
 def take_up() -> int:

@@ -22,14 +22,14 @@ WRITE, READ = {v.SCOPE_LINE_ITEM}, {v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ}
 PAGE = 100
 
 
-def paged(request: HttpRequest, rows: list[dict[str, object]], media: str, wrap: str = "") -> JsonResponse:
-    """Return one page of rows with a Link header to the next."""
+def paged(request: HttpRequest, rows: list[dict[str, object]], media: str, around: dict[str, object] | None = None) -> JsonResponse:
+    """Return one page of rows with a Link header to the next; ``around`` is the object whose ``members`` they are."""
     try:
         start, limit = int(request.GET.get("start", "0")), min(int(request.GET.get("limit", PAGE)), PAGE)
     except ValueError:
         return problem(400, "start and limit are whole numbers.")
     page = rows[start : start + limit]
-    response = JsonResponse({wrap: page} if wrap else page, safe=False, content_type=media)
+    response = JsonResponse(page if around is None else around | {"members": page}, safe=False, content_type=media)
     if start + limit < len(rows):
         query = request.GET.copy()
         query["start"] = str(start + limit)
@@ -130,10 +130,7 @@ def members(request: HttpRequest, shell: Shell) -> HttpResponse:
     ]
     url = f"{settings.BASE_URL}{request.path}"
     document = write_members(url, {"id": shell.context_id, "label": shell.label, "title": shell.title}, rows)
-    response = paged(request, document["members"], v.MEDIA_MEMBERSHIP, "members")
-    document["members"] = json.loads(response.content)["members"]
-    response.content = json.dumps(document)
-    return response
+    return paged(request, document["members"], v.MEDIA_MEMBERSHIP, document)
 
 
 def _body(request: HttpRequest, media: str) -> dict[str, object]:
