@@ -36,8 +36,8 @@ class Output:
         self._err = Console(stderr=True, highlight=False)
 
     def document(self, value: Any) -> None:
-        """Print a JSON document."""
-        sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2) + "\n")
+        """Print a JSON document: spread out for people, on one line when piped, which is many times as fast to write."""
+        sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2 if self.terminal else None) + "\n")
 
     def line(self, text: str, style: str = "") -> None:
         """Print one line for people; nothing when JSON was asked for."""

@@ -10,7 +10,7 @@ import posixpath
 import re
 from dataclasses import dataclass, field
 
-from vennpair.standards.cartridge.xml import Element, child, children, local, namespace, text
+from vennpair.standards.cartridge.xml import Element, child, namespace, text
 
 XML_BASE = "{http://www.w3.org/XML/1998/namespace}base"
 _RESOURCE_KINDS = (
@@ -134,10 +134,8 @@ def _resource(element: Element, outer: str, own: str) -> RawResource:
     for each in _own(element, "file", own):
         if path := each.get("href", "").strip():
             found.files.append(_join(base, path))
-    for each in element:
-        # A variant is another form of the same content: it belongs to this resource as a dependency does.
-        if isinstance(each.tag, str) and local(each) in {"dependency", "variant"} and each.get("identifierref"):
-            found.dependencies.append(each.get("identifierref", "").strip())
+    # A variant is another form of the same content: it belongs to this resource as a dependency does.
+    found.dependencies = [each.get("identifierref", "").strip() for each in element.iterchildren("{*}dependency", "{*}variant") if each.get("identifierref")]
     return found
 
 
@@ -145,12 +143,12 @@ def _roles(element: Element) -> list[str]:
     metadata = child(element, "metadata")
     if metadata is None:
         return []
-    roles = (each for each in metadata.iter() if isinstance(each.tag, str) and local(each) == "intendedEndUserRole")
+    roles = metadata.iter("{*}intendedEndUserRole")
     return [value for each in roles if (value := text(child(each, "value")))]
 
 
 def _own(element: Element, name: str, own: str) -> list[Element]:
-    return [each for each in children(element, name) if namespace(each) == own]
+    return list(element.iterchildren(f"{{{own}}}{name}" if own else name))
 
 
 def _join(base: str, path: str) -> str:

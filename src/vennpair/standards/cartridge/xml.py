@@ -46,24 +46,22 @@ def unsafe(where: str) -> UnusableCartridge:
 
 def local(element: Element) -> str:
     """Return an element's name without its namespace."""
-    return str(etree.QName(element).localname)
+    return str(element.tag).rpartition("}")[2]  # ten times as fast as a QName, and called for every element
 
 
 def namespace(element: Element) -> str:
     """Return an element's namespace, or an empty string."""
-    return etree.QName(element).namespace or ""
+    return str(element.tag).rpartition("}")[0][1:]
 
 
 def children(element: Element, name: str) -> Iterator[Element]:
     """Yield the child elements of a local name, whatever their namespace."""
-    for child in element:
-        if isinstance(child.tag, str) and local(child) == name:
-            yield child
+    return element.iterchildren(f"{{*}}{name}")  # matched inside lxml, many times as fast as in Python
 
 
 def child(element: Element | None, name: str) -> Element | None:
     """Return the first child element of a local name."""
-    return next(children(element, name), None) if element is not None else None
+    return next(element.iterchildren(f"{{*}}{name}"), None) if element is not None else None
 
 
 def text(element: Element | None) -> str:
