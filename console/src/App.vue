@@ -1,13 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { NConfigProvider } from 'naive-ui/es/config-provider'
 import { watch } from 'vue'
 import { RouterLink, RouterView, useRouter } from 'vue-router'
 import { Problem } from '@/api/client'
 import { meQuery } from '@/steps/connect/queries'
-import { useTheme } from '@/theme'
 
-const { theme, overrides } = useTheme()
 const router = useRouter()
 const { data: me, error } = useQuery(meQuery())
 
@@ -19,19 +16,17 @@ watch(error, (now) => {
 </script>
 
 <template>
-  <NConfigProvider :theme="theme" :theme-overrides="overrides" :inline-theme-disabled="true">
-    <a class="skip" href="#main">Skip to the content</a>
-    <header class="bar">
-      <RouterLink class="home" to="/" aria-label="Venn Pair, your shells">
-        <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
-          <circle cx="15" cy="13" r="11" class="a" /><circle cx="29" cy="13" r="11" class="b" />
-        </svg>
-        Venn Pair
-      </RouterLink>
-      <RouterLink v-if="me" class="me" :to="{ name: 'access' }">{{ me.name }}<span class="soft college">, {{ me.institution }}</span></RouterLink>
-    </header>
-    <main id="main" tabindex="-1"><RouterView /></main>
-  </NConfigProvider>
+  <a class="skip" href="#main">Skip to the content</a>
+  <header class="bar">
+    <RouterLink class="home" to="/" aria-label="Venn Pair, your shells">
+      <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
+        <circle cx="15" cy="13" r="11" class="a" /><circle cx="29" cy="13" r="11" class="b" />
+      </svg>
+      Venn Pair
+    </RouterLink>
+    <RouterLink v-if="me" class="me" :to="{ name: 'access' }">{{ me.name }}<span class="soft college">, {{ me.institution }}</span></RouterLink>
+  </header>
+  <main id="main" tabindex="-1"><RouterView /></main>
 </template>
 
 <style scoped>

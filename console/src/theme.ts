@@ -1,5 +1,11 @@
-import { darkTheme, type GlobalThemeOverrides } from 'naive-ui/es'
+import { commonDark } from 'naive-ui/es/_styles/common'
+import { buttonDark } from 'naive-ui/es/button/styles'
+import type { GlobalTheme, GlobalThemeOverrides } from 'naive-ui/es/config-provider'
+import { inputDark } from 'naive-ui/es/input/styles'
 import { computed, ref } from 'vue'
+
+// The library's whole dark theme styles ninety components; these are the ones in use.
+const darkTheme: GlobalTheme = { name: 'dark', common: commonDark, Button: buttonDark, Input: inputDark }
 
 const preference = window.matchMedia('(prefers-color-scheme: dark)')
 const dark = ref(preference.matches)

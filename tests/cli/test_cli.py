@@ -143,3 +143,16 @@ def test_the_token_file_can_be_read_by_its_owner_only_and_is_gone_after_signing_
     assert line("sign-out").status == 0
     assert not (tmp_path / "deep" / "session.json").exists()
     assert line("shells").status == 5
+
+
+def test_a_wide_table_is_compared_with_its_layout_and_asked_for_one_without(tmp_path: Path) -> None:
+    (tmp_path / "p.csv").write_text(HEADER + "T1,,Ada Brook,Quiz,8,10,\n")
+    (tmp_path / "g.csv").write_text("Number\tQuiz\nT1\t7\n")
+    (tmp_path / "layout.toml").write_text('[table]\nseparator = "\\t"\n[learner]\nid = "Number"\n')
+    words = ("reconcile", "--publisher", str(tmp_path / "p.csv"), "--gradebook", str(tmp_path / "g.csv"), "--format", "json")
+    document = json.loads(run(*words, "--layout", str(tmp_path / "layout.toml")).stdout)
+    assert [cell["kind"] for cell in document["cells"]] == ["differ"]
+    assert document["columns"][0]["findings"] == ["points_missing"]
+    assert "--layout" in error(run(*words), 3)["remedy"]
+    (tmp_path / "layout.toml").write_text("[learner]\n")
+    assert error(run(*words, "--layout", str(tmp_path / "layout.toml")), 3)["code"] == "bad_layout"

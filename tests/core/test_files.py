@@ -5,13 +5,14 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from decimal import Decimal
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from vennpair.core.reconcile.files import TableError, read_table
+from vennpair.core.reconcile.files import TableError, read_layout, read_table
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import compare_tables
 
@@ -119,3 +120,70 @@ def test_a_oneroster_set_is_refused_with_a_code(change: dict[str, Any], code: st
 def test_the_class_is_chosen_by_its_id() -> None:
     tables = GOOD | {"lineItems": GOOD["lineItems"] + "l3,,Other,c2,10\n"}
     assert [item.title for item in read_table(_set(**tables), "set.zip", "c2").items] == ["Other"]
+
+
+LAYOUT = r"""
+[table]
+separator = ";"
+decimal = ","
+encoding = "windows-1252"
+points = 2
+blank = ["-"]
+[learner]
+id = "No."
+name = ["Given", "Family"]
+[items]
+except = ["Total"]
+points = '\s*\((\d+) points\)'
+rounds = ["Quiz 2"]
+"""
+WIDE = "No.;Given;Family;Quiz 1 (10 points);Quiz 2;Total\n;;;;20;\n0042;Odile;Föhrde;7,5;-;7,5\nT2;Ada;Brook;;19;19\n"
+
+
+def test_a_wide_table_is_read_as_its_layout_says() -> None:
+    table = read_table(WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+    assert [(learner.id, learner.name) for learner in table.learners] == [("0042", "Odile Föhrde"), ("T2", "Ada Brook")]
+    assert [(item.title, item.points, item.rounds) for item in table.items] == [("Quiz 1", 10, False), ("Quiz 2", 20, True)]
+    assert [item.scores for item in table.items] == [{0: Decimal("7.5")}, {1: Decimal(19)}]
+
+
+def test_a_column_that_rounds_agrees_with_what_it_rounded() -> None:
+    gradebook = read_table(WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+    publisher = read_table((HEADER + "T2,,Ada Brook,Quiz 2,18.6,20,\n").encode(), "p.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+    assert compare_tables(publisher, gradebook).counts == {"agree": 1}
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "code", "line"),
+    [
+        ("7,5;-", "1.007,5;-", "bad_score", 3),
+        ("7,5;-", "7,5;absent", "bad_score", 3),
+        (";19;19", ";19", "short_row", 4),
+        ("No.;", "Number;", "missing_header", 1),
+        (";20;\n", ";twenty;\n", "bad_points", 2),
+        ("T2;", "0042;", "repeated_row", 4),
+    ],
+)
+def test_what_a_wide_table_gets_wrong_is_named_with_its_line(old: str, new: str, code: str, line: int) -> None:
+    with pytest.raises(TableError) as caught:
+        read_table(WIDE.replace(old, new, 1).encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+    assert (caught.value.code, caught.value.line) == (code, line)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "no toml",
+        "[learner]\nname = 'N'",
+        "[learner]\nid = 'x'\nshoe = 'y'",
+        "[other]\n",
+        "[learner]\nid='x'\n[table]\nseparator='x'",
+        "[learner]\nid='x'\n[table]\nheader=0",
+        "[learner]\nid='x'\n[items]\npoints='('",
+        "[learner]\nid='x'\n[items]\ncolumns=5",
+    ],
+)
+def test_a_layout_that_cannot_be_meant_is_refused(text: str) -> None:
+    with pytest.raises(TableError) as caught:
+        read_layout(text, "layout.toml")
+    assert caught.value.code == "bad_layout"

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
@@ -14,12 +14,13 @@ from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.client.types import Finding
-from vennpair.core.reconcile.files import TableError, read_table
+from vennpair.core.reconcile.files import TableError, read_layout, read_table
 from vennpair.core.reconcile.levels import level_of
 from vennpair.core.reconcile.table_report import table_report
-from vennpair.core.reconcile.tables import Table, compare_tables
+from vennpair.core.reconcile.tables import compare_tables
 
 CROWD = 4
+T = TypeVar("T")
 
 
 def add(commands: Commands) -> None:
@@ -32,6 +33,7 @@ def add(commands: Commands) -> None:
     reconcile.add_argument("shell", nargs="?", help="label, title or id of the paired shell")
     reconcile.add_argument("--publisher", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
     reconcile.add_argument("--gradebook", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
+    reconcile.add_argument("--layout", type=Path, metavar="FILE", help="how to read a wide table (docs/layouts.md)")
     reconcile.add_argument("--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set")
     reconcile.add_argument("--all", action="store_true", help="on a terminal, list every learner of a column that differs for one cause")
     reconcile.add_argument("--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree")
@@ -49,7 +51,9 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
 
 
 def _compare_files(args: argparse.Namespace, out: Output) -> int:
-    result = compare_tables(_read(args.publisher, args.class_id), _read(args.gradebook, args.class_id))
+    layout = _parsed(args.layout, lambda data: read_layout(data.decode(), args.layout.name)) if args.layout else None
+    publisher, gradebook = (_parsed(path, lambda data, path=path: read_table(data, path.name, args.class_id, layout)) for path in (args.publisher, args.gradebook))
+    result = compare_tables(publisher, gradebook)
     document = table_report(result)
     if out.as_json:
         out.document(document)
@@ -59,9 +63,12 @@ def _compare_files(args: argparse.Namespace, out: Output) -> int:
     return FINDINGS if args.fail_on_differences and differing else DONE
 
 
-def _read(path: Path, class_id: str) -> Table:
+def _parsed(path: Path, read: Callable[[bytes], T]) -> T:
+    """Read a file and make something of it; what cannot be read or used ends the command."""
     try:
-        return read_table(path.read_bytes(), path.name, class_id)
+        return read(path.read_bytes())
+    except UnicodeDecodeError as error:
+        raise Stop(UNREADABLE, "encoding", f"{path.name} is not UTF-8.", "Save it as UTF-8.", file=path.name, line=None) from error
     except OSError as error:
         raise Stop(UNREADABLE, "unreadable", f"{path} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.", file=path.name, line=None) from error
     except TableError as error:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import hashlib
+from datetime import timedelta
 from typing import Any
 
 from django.db import IntegrityError, transaction
+from django.utils import timezone
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -13,6 +15,7 @@ from vennpair.service.api.models import KeptAnswer
 from vennpair.service.api.refusals import Refused
 
 HEADER = "Idempotency-Key"
+ABANDONED = timedelta(minutes=5)
 
 
 class _Replayed(Exception):
@@ -61,6 +64,9 @@ class Idempotent:
             kept = KeptAnswer.objects.get(user=request.user, key=key)
         if kept.fingerprint != fingerprint:
             raise Refused("key_reused", f"This {HEADER} was used for another request.", "Use a new key for a new request.", 422)
+        if kept.status is None and kept.made < timezone.now() - ABANDONED:
+            kept.delete()  # the process that began it is gone; what it did was undone with its transaction
+            return self._claim(request, key)
         if kept.status is None:
             raise Refused("in_progress", "The same request is being carried out at this moment.", "Wait a moment, then look at what it did.")
         raise _Replayed(Response(kept.body, status=kept.status, headers={"Idempotent-Replay": "true"}))

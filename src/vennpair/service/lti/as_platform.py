@@ -33,6 +33,7 @@ from vennpair.standards.lti.tokens import asserted_client, verify_assertion
 
 SALT = "vennpair.second-hop"
 HINT_SECONDS = 600
+HOPS, MOST_HOPS = "second_hops", 20  # launches that this browser has begun, in as many tabs
 TOKEN_LIFE = timedelta(hours=1)
 OFFERED = (v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE)
 
@@ -54,7 +55,7 @@ def open_at_publisher(request: HttpRequest, placement: Placement, learner: Learn
     who = {"sub": str(learner.pk)} if learner else {"sub": f"staff-{request.user.pk}"}
     who |= {"name": message.person.name, "given": message.person.given_name, "family": message.person.family_name, "email": message.person.email}
     hint = signing.dumps({"placement": str(placement.pk), "who": who, "learner": learner is not None, "publisher": str(publisher.pk)}, salt=SALT)
-    request.session["second_hop"] = hashlib.sha256(hint.encode()).hexdigest()
+    request.session[HOPS] = [*request.session.get(HOPS, []), digest(hint)][-MOST_HOPS:]
     asked = LoginRequest(settings.BASE_URL, who["sub"], placement.item.url or publisher.launch_url, publisher.client_id, hint, publisher.deployment_id)
     return redirect(login_url(publisher.login_url, asked))
 
@@ -108,13 +109,15 @@ def token(request: HttpRequest) -> JsonResponse:
 
 
 def digest(value: str) -> str:
-    """Return what is kept of a token."""
+    """Return what is kept of a token or hint."""
     return hashlib.sha256(value.encode()).hexdigest()
 
 
 def _hint(request: HttpRequest, hint: str) -> dict[str, object]:
-    if request.session.get("second_hop") != hashlib.sha256(hint.encode()).hexdigest():
-        raise LtiError("bad_state", "This launch was not begun in this browser, or another one was begun since.", "Security Framework 5.1.1")
+    begun = request.session.get(HOPS, [])
+    if digest(hint) not in begun:
+        raise LtiError("bad_state", "This launch was not begun in this browser, or was used already.", "Security Framework 5.1.1")
+    request.session[HOPS] = [each for each in begun if each != digest(hint)]
     try:
         return signing.loads(hint, salt=SALT, max_age=HINT_SECONDS)  # type: ignore[no-any-return]
     except signing.BadSignature:

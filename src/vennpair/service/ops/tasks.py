@@ -7,6 +7,7 @@ from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 from procrastinate.jobs import Status
 
+from vennpair.service.ops.actions.purge import purge
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import run
 
@@ -38,6 +39,16 @@ async def tidy(timestamp: int) -> None:
     """Take out of the queue what killed workers held; the work itself was taken up by the sweeps."""
     for stalled in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await app.job_manager.finish_job(stalled, status=Status.FAILED, delete_job=True)
+
+
+@app.periodic(cron="17 * * * *")
+@app.task(queue="jobs", queueing_lock="purge")
+def purge_spent(timestamp: int) -> None:
+    """Delete what has served its purpose."""
+    try:
+        purge()
+    finally:
+        connection.close()
 
 
 def take_up() -> int:

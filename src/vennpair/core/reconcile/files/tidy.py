@@ -29,6 +29,12 @@ def read_tidy(data: bytes, file: str) -> Table:
     return builder.finish()
 
 
+def is_tidy(data: bytes) -> bool:
+    """Say whether a file begins with the tidy header, in UTF-8 or UTF-16."""
+    head = data[:400].replace(b"\0", b"").lower()
+    return b"learner_id," in head and b",item,score" in head
+
+
 def _columns(header: list[str], line: int, file: str) -> dict[str, int]:
     names = [name.strip().lower() for name in header]
     if len(names) == 1:
