@@ -6,7 +6,8 @@ from datetime import UTC, datetime
 from decimal import Decimal
 
 from vennpair.core.reconcile.cells import Mark
-from vennpair.core.reconcile.live import Person, PlacedItem, PublisherScore, SentFact, compare_live
+from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
+from vennpair.core.reconcile.live import compare_live
 
 SENT_AT = datetime(2027, 3, 3, 20, 2, tzinfo=UTC)
 ADA = (Person("p1", "Ada Brook", subject="s1"), Person("c1", "Ada Brook", subject="s1"))

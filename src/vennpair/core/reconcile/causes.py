@@ -5,15 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
 
 from vennpair.core.reconcile.cells import Mark
+from vennpair.core.reconcile.facts import PlacedItem
 from vennpair.core.reconcile.learners import Open
 from vennpair.core.reconcile.numbers import plain
-
-if TYPE_CHECKING:
-    from vennpair.core.reconcile.live import PlacedItem
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,65 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from fractions import Fraction
 
 from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_column, cause_of_learner
-from vennpair.core.reconcile.cells import Column, Mark, judge
+from vennpair.core.reconcile.cells import Column, judge
+from vennpair.core.reconcile.facts import Person, PlacedItem
 from vennpair.core.reconcile.learners import Candidate, Learner, Matching, match
 from vennpair.core.reconcile.levels import REMEDIES
 from vennpair.core.reconcile.numbers import written_decimals
-
-
-@dataclass(frozen=True, slots=True)
-class Person:
-    """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where known."""
-
-    key: str
-    name: str
-    email: str = ""
-    number: str = ""
-    subject: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class SentFact:
-    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score."""
-
-    mark: Mark | None
-    at: datetime | None = None
-    refused: str = ""
-    newest: Decimal | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class PublisherScore:
-    """The publisher's score now; ``at`` is its own time."""
-
-    mark: Mark
-    at: str = ""
-
-
-@dataclass(slots=True)
-class PlacedItem:
-    """A placed item with its column as the platform shows it now; scores by each side's key of a learner."""
-
-    placement: str
-    title: str
-    points: Decimal | None
-    due_at: str = ""
-    has_column: bool = True
-    column_title: str | None = None
-    column_points: Decimal | None = None
-    column_due: str = ""
-    at_publisher: bool = True
-    held: bool = False
-    publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
-    gradebook: Mapping[str, Decimal] = field(default_factory=dict)
-    sent: Mapping[str, SentFact] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,6 +19,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.api.refusals import Refused
 from vennpair.service.ops.locks import Busy, only_one
 from vennpair.service.ops.models import Job
+from vennpair.service.ops.queue import RUN_JOB, enqueue
 
 log = logging.getLogger(__name__)
 MOST_TRIES = 40
@@ -34,10 +35,8 @@ def carries_out(kind: str, body: Body) -> None:
 
 def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str = "") -> Job:
     """Make a job and enqueue it in the caller's transaction."""
-    from vennpair.service.ops.tasks import run_job  # the queue's app is ready only after the models
-
     job = Job.objects.create(kind=kind, pairing=pairing, made_by=actor, total=total, message=message)
-    run_job.defer(job_id=str(job.pk))
+    enqueue(RUN_JOB, job_id=str(job.pk))
     return job
 
 
@@ -78,12 +77,10 @@ def _run(job: Job) -> None:
 
 def _wait(job: Job, failure: Failure) -> None:
     """Note that the other side asks for patience, and enqueue the next try with it."""
-    from vennpair.service.ops.tasks import run_job
-
     seconds = max(failure.retry_after or 0, min(2.0**job.tries, 300))
     with transaction.atomic():
         _settle(job, Job.State.WAITING, failure.message, failure.remedy)
-        run_job.configure(schedule_in={"seconds": int(seconds)}).defer(job_id=str(job.pk))
+        enqueue(RUN_JOB, seconds=seconds, job_id=str(job.pk))
 
 
 def _settle(job: Job, state: str, message: str, remedy: str) -> None:

@@ -9,12 +9,13 @@ from procrastinate.jobs import Status
 
 from vennpair.service.ops.actions.purge import purge
 from vennpair.service.ops.models import Job
+from vennpair.service.ops.queue import RUN_JOB, enqueue
 from vennpair.service.ops.running import run
 
 STALLED_SECONDS = 120
 
 
-@app.task(queue="jobs", retry=RetryStrategy(max_attempts=3, wait=5))
+@app.task(name=RUN_JOB, queue="jobs", retry=RetryStrategy(max_attempts=3, wait=5))
 def run_job(job_id: str) -> None:
     """Carry out one job."""
     try:
@@ -55,5 +56,5 @@ def take_up() -> int:
     """Enqueue every unfinished job again; return how many. Doing one twice is harmless."""
     ids = [str(pk) for pk in Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list("pk", flat=True)]
     for job_id in ids:
-        run_job.defer(job_id=job_id)
+        enqueue(RUN_JOB, job_id=job_id)
     return len(ids)

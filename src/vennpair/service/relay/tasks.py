@@ -7,11 +7,12 @@ from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.locks import Busy
+from vennpair.service.ops.queue import RELAY_PAIRING
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.send_scores import enqueue_relay, send_scores, take_up_relays
 
 
-@app.task(queue="relay", retry=RetryStrategy(max_attempts=30, wait=1, retry_exceptions={Busy}))
+@app.task(name=RELAY_PAIRING, queue="relay", retry=RetryStrategy(max_attempts=30, wait=1, retry_exceptions={Busy}))
 def relay_pairing(pairing_id: str) -> None:
     """Send what waits in one pairing; come back for what must wait longer."""
     try:

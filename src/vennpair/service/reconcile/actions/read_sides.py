@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from vennpair.core.reconcile.cells import Mark
-from vennpair.core.reconcile.live import Person, PlacedItem, PublisherScore, SentFact
+from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
 from vennpair.service.connect.outside import platform_gateway, publisher_gateway
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.refresh_roster import refresh_roster

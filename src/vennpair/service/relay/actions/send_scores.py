@@ -12,7 +12,6 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
-from procrastinate.exceptions import AlreadyEnqueued
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.pair.states import relays
@@ -22,6 +21,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.ops.locks import only_one
+from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.standards.lti.grades import Score
@@ -40,14 +40,7 @@ class _Sending:
 
 def enqueue_relay(pairing: Any, seconds: float = 0) -> None:
     """Enqueue one relay of a pairing in the caller's transaction; ten scores at once need only one."""
-    from vennpair.service.relay.tasks import relay_pairing  # the queue's app is ready only after the models
-
-    lock = f"relay:{pairing.pk}:{'later' if seconds else 'now'}"
-    try:
-        with transaction.atomic():
-            relay_pairing.configure(queueing_lock=lock, schedule_in={"seconds": int(seconds)} if seconds else None).defer(pairing_id=str(pairing.pk))
-    except AlreadyEnqueued:
-        return
+    enqueue(RELAY_PAIRING, lock=f"relay:{pairing.pk}:{'later' if seconds else 'now'}", seconds=seconds, pairing_id=str(pairing.pk))
 
 
 def take_up_relays() -> int:

@@ -1,0 +1,18 @@
+"""The one way to enqueue: by a task's name, with ids only, in the caller's transaction."""
+
+from __future__ import annotations
+
+from django.db import transaction
+from procrastinate.contrib.django import app
+from procrastinate.exceptions import AlreadyEnqueued
+
+RUN_JOB, RELAY_PAIRING = "run_job", "relay_pairing"
+
+
+def enqueue(task: str, *, lock: str | None = None, seconds: float = 0, **ids: str) -> None:
+    """Enqueue a task, to start after so many seconds; of one ``lock``, at most one waits at a time."""
+    try:
+        with transaction.atomic():
+            app.configure_task(task, queueing_lock=lock, schedule_in={"seconds": int(seconds)} if seconds else None).defer(**ids)
+    except AlreadyEnqueued:
+        return
