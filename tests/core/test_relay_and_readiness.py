@@ -1,0 +1,122 @@
+"""Which report counts, what a failure means, and what a pairing needs."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from decimal import Decimal
+from itertools import permutations
+
+import pytest
+
+from vennpair.core.failures import FailureKind, failure_of_status
+from vennpair.core.pair.readiness import PairingFacts, readiness
+from vennpair.core.reconcile.causes import CellFacts, cause_of_cell
+from vennpair.core.reconcile.cells import Mark
+from vennpair.core.reconcile.levels import REMEDIES
+from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, verdict
+
+BEGUN = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)
+
+
+def report(entry: int, minute: int, given: str | None = "5", **facts: bool) -> Report:
+    return Report(entry, BEGUN + timedelta(minutes=minute), None if given is None else Decimal(given), Decimal(10), **facts)
+
+
+def test_the_publisher_s_time_decides_whatever_the_order_of_arrival() -> None:
+    reports = [report(1, 3, "7"), report(2, 1, "9"), report(3, 2, "8")]
+    for order in permutations(reports):
+        found = counting(order)
+        assert found is not None
+        assert found.given == 7
+    assert counting([]) is None
+
+
+def test_of_two_at_the_same_time_the_later_arrival_counts() -> None:
+    assert counting([report(1, 1, "5"), report(2, 1, "6")]) == report(2, 1, "6")
+
+
+SENT = SentScore(BEGUN, Decimal(5), Decimal(10))
+
+
+@pytest.mark.parametrize(
+    ("newest", "sent", "relaying", "force", "wanted"),
+    [
+        (report(1, 0), None, True, False, Verdict.SEND),
+        (report(1, 0), None, False, False, Verdict.HELD),
+        (report(1, 0), SENT, True, False, Verdict.NOTHING),
+        (report(1, 0), SENT, True, True, Verdict.SEND),
+        (report(2, 9, "6"), SENT, True, False, Verdict.SEND),
+        (report(2, 9, "5.0"), SENT, True, False, Verdict.NOTHING),
+        (report(1, 0, None), None, True, False, Verdict.NOTHING),
+        (report(1, 0, fully_graded=False), None, True, False, Verdict.NOTHING),
+        (None, None, True, True, Verdict.NOTHING),
+    ],
+)
+def test_what_is_sent_and_what_is_not(newest: Report | None, sent: SentScore | None, relaying: bool, force: bool, wanted: Verdict) -> None:
+    assert verdict(newest, sent, relaying=relaying, force=force) is wanted
+
+
+def test_a_failure_says_who_what_and_what_to_do() -> None:
+    for status in (400, 401, 403, 404, 409, 413, 422, 429, 500, 502, 503):
+        failure = failure_of_status(status, "Tarnfield Campus", "the column is locked", 9)
+        assert "Tarnfield Campus" in failure.message + failure.remedy
+        assert "the column is locked" in failure.message
+        assert failure.remedy
+        assert (failure.kind is FailureKind.LATER) == (status == 429 or status >= 500)
+
+
+def facts(kind: str, **changes: object) -> CellFacts:
+    known = {
+        "publisher": Mark(Decimal(8), Decimal(10)),
+        "publisher_at": "2027-03-05T21:40:00-06:00",
+        "reported": False,
+        "gradebook": Decimal("7.50"),
+        "column_points": Decimal(10),
+        "item_points": Decimal(10),
+        "sent": Mark(Decimal(6), Decimal(10)),
+        "sent_at": BEGUN,
+    }
+    return CellFacts(kind=kind, **(known | changes))  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("kind", sorted(REMEDIES))
+def test_every_kind_of_cell_tells_its_story_with_its_values(kind: str) -> None:
+    sentence = cause_of_cell(facts(kind, refused="the column is locked"), "America/Chicago")
+    assert sentence[0].isupper()
+    assert any(value in sentence for value in ("8 of 10", "7.5", "6 of 10"))
+    assert "None" not in sentence
+    assert "7.50" not in sentence
+
+
+def test_what_is_not_known_is_left_out_not_invented() -> None:
+    sentence = cause_of_cell(facts("behind", publisher_at="", sent_at=None), "UTC")
+    assert " on " not in sentence
+    assert cause_of_cell(facts("cleared", publisher=None), "UTC").startswith("Both sides are empty now")
+    assert "on 5 March, but" in cause_of_cell(facts("unsent", publisher_at="2027-03-05"), "UTC")
+
+
+def test_a_time_is_told_in_the_course_s_zone_across_the_change_of_clocks() -> None:
+    before = cause_of_cell(facts("edited", sent_at=datetime(2027, 3, 14, 7, 30, tzinfo=UTC)), "America/Chicago")
+    after = cause_of_cell(facts("edited", sent_at=datetime(2027, 3, 14, 8, 30, tzinfo=UTC)), "America/Chicago")
+    assert "14 March at 01:30" in before
+    assert "14 March at 03:30" in after
+
+
+GOOD = PairingFacts(can_read_roster=True, can_write_columns=True, can_write_outline=True, shell_zone="America/Chicago", publisher_answers=True)
+
+
+def test_a_pairing_that_lacks_nothing_passes_every_check() -> None:
+    assert {check.state for check in readiness(GOOD)} == {"ok"}
+
+
+def test_what_fails_stands_first_and_says_what_to_do() -> None:
+    bad = PairingFacts(
+        can_read_roster=True, can_write_columns=False, can_write_outline=True, shell_zone="", publisher_answers=False, strangers=("Hugo Wexcombe",), item_titles=("Quiz", "Quiz", "Lab"), undated=tuple(f"Item {n}" for n in range(7))
+    )
+    checks = readiness(bad)
+    assert [check.state for check in checks] == ["fail", "fail", "warn", "warn", "warn", "warn", "ok", "ok"]
+    assert all(check.remedy for check in checks if check.state != "ok")
+    words = {check.code: check.message for check in checks}
+    assert "1 learner is registered at the publisher" in words["strangers"]
+    assert "7 items are without a due date: Item 0, Item 1, Item 2, Item 3, Item 4 and 2 more." in words["undated"]
+    assert "Several items are called Quiz." in words["same_title"]
