@@ -11,9 +11,9 @@ import pytest
 from vennpair.core.failures import FailureKind, failure_of_status
 from vennpair.core.pair.readiness import PairingFacts, readiness
 from vennpair.core.reconcile.causes import CellFacts, cause_of_cell
-from vennpair.core.reconcile.cells import Mark
+from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.levels import REMEDIES
-from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, verdict
+from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, overwrites, verdict
 
 BEGUN = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)
 
@@ -54,6 +54,16 @@ SENT = SentScore(BEGUN, Decimal(5), Decimal(10))
 )
 def test_what_is_sent_and_what_is_not(newest: Report | None, sent: SentScore | None, relaying: bool, force: bool, wanted: Verdict) -> None:
     assert verdict(newest, sent, relaying=relaying, force=force) is wanted
+
+
+@pytest.mark.parametrize(
+    ("gradebook", "sent", "taken"),
+    [(None, None, False), (None, "5", False), ("10", "5", False), ("16", "5", False), ("16.0", None, False), ("17", "5", True), ("17", None, True), ("0", None, True)],
+)
+def test_only_what_we_sent_ourselves_is_replaced(gradebook: str | None, sent: str | None, taken: bool) -> None:
+    ours = None if sent is None else Mark(Decimal(sent), Decimal(10))
+    written = None if gradebook is None else Decimal(gradebook)
+    assert overwrites(Column(Decimal(20)), written, ours, Mark(Decimal(8), Decimal(10))) is taken
 
 
 def test_a_failure_says_who_what_and_what_to_do() -> None:

@@ -114,6 +114,26 @@ def test_a_platform_that_is_down_and_a_killed_worker_lose_nothing(world: World, 
     assert compared(venn, pairing) == {}
 
 
+def test_a_new_score_never_takes_away_what_a_person_typed(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
+    sides, pairing = live
+    learner, name = LEARNERS[3], f"{LEARNERS[3].given} {LEARNERS[3].family}"
+    type_over(world, sides.context_id, ITEM, "9.5", name)
+    hand_in(world, learner.email, sides.context_id, ITEM, 1)
+    settled(venn, pairing, 1, "clash")
+    assert grade(world, sides, learner.email) == "9.50"
+    finding = compared(venn, pairing)[name, ITEM]
+    assert (finding["kind"], finding["publisher"], finding["gradebook"], finding["sent"]) == ("clash", "2", "9.5", "6")
+    cell = next(cell for cell in venn.relay(pairing)["cells"] if cell["state"] == "clash")
+    assert "Somebody typed 9.5 there since" in cell["reason"]
+    type_over(world, sides.context_id, ITEM, "6", name)
+    assert venn.send_again(pairing) == 1
+    settled(venn, pairing, 6)
+    assert grade(world, sides, learner.email) == "2"
+    hand_in(world, learner.email, sides.context_id, ITEM, 3)
+    settled(venn, pairing, 6)
+    assert grade(world, sides, learner.email) == "6"
+
+
 def test_planted_differences_are_found_with_their_causes(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
     sides, pairing = live
     names = [f"{human.given} {human.family}" for human in LEARNERS]

@@ -433,9 +433,10 @@ export interface components {
          *     * `accepted` - Accepted
          *     * `refused` - Refused
          *     * `held` - Held
+         *     * `clash` - Clash
          * @enum {string}
          */
-        CellStateEnum: "empty" | "waiting" | "sending" | "accepted" | "refused" | "held";
+        CellStateEnum: "empty" | "waiting" | "sending" | "accepted" | "refused" | "held" | "clash";
         /**
          * @description * `live` - live
          *     * `paused` - paused

@@ -27,8 +27,8 @@ const again = useMutation({
   mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value }, body: { force: false, dry_run: false } })),
   onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value, 'relay'] }),
 })
-const WORDS: Record<string, string> = { waiting: 'waiting', sending: 'being sent', accepted: 'accepted', refused: 'refused', held: 'held: the relay is off', empty: 'without a score' }
-const open = computed(() => (relay.value?.counts.refused ?? 0) + (relay.value?.counts.waiting ?? 0))
+const WORDS: Record<string, string> = { waiting: 'waiting', sending: 'being sent', accepted: 'accepted', refused: 'refused', held: 'held: the relay is off', clash: 'kept back', empty: 'without a score' }
+const open = computed(() => (relay.value?.counts.refused ?? 0) + (relay.value?.counts.waiting ?? 0) + (relay.value?.counts.clash ?? 0))
 </script>
 
 <template>
@@ -67,6 +67,6 @@ const open = computed(() => (relay.value?.counts.refused ?? 0) + (relay.value?.c
 .switch.off { background: var(--alarm-wash); }
 .counts { margin: 1rem 0; gap: 1.4rem; }
 .counts b { font-size: 1.3rem; }
-.refused { color: var(--alarm); font-weight: 600; }
+.refused, .clash { color: var(--alarm); font-weight: 600; }
 .waiting, .held { color: var(--left); }
 </style>

@@ -8,6 +8,8 @@ from datetime import datetime
 from decimal import Decimal
 from enum import StrEnum
 
+from vennpair.core.reconcile.cells import Column, Mark
+
 
 @dataclass(frozen=True, slots=True)
 class Report:
@@ -40,6 +42,17 @@ class Verdict(StrEnum):
 def counting(reports: Sequence[Report]) -> Report | None:
     """Return the report that counts: the newest by the publisher's time, then by arrival (AGS 2.0, 3.4.8)."""
     return max(reports, key=lambda report: (report.timestamp, report.entry), default=None)
+
+
+def overwrites(column: Column, gradebook: Decimal | None, sent: Mark | None, newest: Mark) -> bool:
+    """Say whether sending ``newest`` would take away a value that a person put there.
+
+    That is any value which is neither what we sent last nor what we are about to send: DESIGN 7
+    calls such a cell ``clash`` or ``differ``, and a person chooses.
+    """
+    if gradebook is None or column.shows(newest, gradebook):
+        return False
+    return sent is None or not column.shows(sent, gradebook)
 
 
 def verdict(report: Report | None, sent: SentScore | None, *, relaying: bool, force: bool = False) -> Verdict:

@@ -32,6 +32,7 @@ class Cell(models.Model):
         ACCEPTED = "accepted"
         REFUSED = "refused"
         HELD = "held"
+        CLASH = "clash"  # somebody typed there; a person chooses
 
     placement = models.ForeignKey("deploy.Placement", models.PROTECT, related_name="cells")
     learner = models.ForeignKey("pair.Learner", models.PROTECT, related_name="cells")

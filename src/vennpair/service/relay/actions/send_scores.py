@@ -1,11 +1,9 @@
-"""Send what waits in a pairing: decide each cell, claim a batch, call, settle, read back."""
+"""Send what waits in a pairing: decide each cell, claim a batch, look, send, read back, settle."""
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from datetime import timedelta
 from decimal import Decimal
 from typing import Any
@@ -15,27 +13,18 @@ from django.utils import timezone
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.pair.states import relays
-from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, verdict
-from vennpair.gateways.http import OutsideError
-from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.ops.locks import only_one
 from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
 from vennpair.service.pair.models import Pairing
+from vennpair.service.relay.actions.columns import CLASH, Sending, look_first, read_back, send
 from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.standards.lti.grades import Score
 
 BATCH, IN_FLIGHT = 100, 16
 MOST_TRIES = 60
 _OPEN = [Cell.State.WAITING, Cell.State.SENDING, Cell.State.HELD]
-
-
-@dataclass(frozen=True, slots=True)
-class _Sending:
-    cell: Cell
-    score: Score
-    failure: Failure | None = None
 
 
 def enqueue_relay(pairing: Any, seconds: float = 0) -> None:
@@ -60,19 +49,20 @@ def send_scores(pairing_id: str) -> float | None:
     gateway = platform_gateway(pairing.shell.platform)
     with only_one(f"relay:{pairing_id}"), ThreadPoolExecutor(IN_FLIGHT) as threads:
         while batch := _claim(pairing):
-            sent = list(threads.map(lambda each: _send(gateway, each), batch))
-            _settle([*_read_back(gateway, sent)])
+            looked = look_first(gateway, threads, batch)
+            sent = list(threads.map(lambda each: send(gateway, each), looked))
+            _settle(read_back(gateway, threads, sent))
     waiting = Cell.objects.filter(placement__pairing=pairing, state=Cell.State.WAITING).order_by("next_try").first()
     return max(1.0, (waiting.next_try - timezone.now()).total_seconds()) if waiting and waiting.next_try else None
 
 
-def _claim(pairing: Pairing) -> list[_Sending]:
+def _claim(pairing: Pairing) -> list[Sending]:
     """Decide what is due; mark what is sent now. A cell left in ``sending`` was a killed worker's."""
     with transaction.atomic():
         relaying = Pairing.objects.filter(pk=pairing.pk, relay_on=True).exists() and relays(Pairing.objects.get(pk=pairing.pk).state)
         due = Cell.objects.select_for_update(of=("self",)).filter(placement__pairing=pairing, state__in=_OPEN).exclude(placement__column_url="")
         due = due.exclude(state=Cell.State.WAITING, next_try__gt=timezone.now()).select_related("placement", "learner").order_by("pk")
-        batch: list[_Sending] = []
+        batch: list[Sending] = []
         for cell in due if relaying else due.exclude(state=Cell.State.HELD):
             if len(batch) == BATCH:
                 break
@@ -81,7 +71,7 @@ def _claim(pairing: Pairing) -> list[_Sending]:
             cell.state = {Verdict.SEND: Cell.State.SENDING, Verdict.HELD: Cell.State.HELD, Verdict.NOTHING: Cell.State.ACCEPTED if cell.sent_at else Cell.State.EMPTY}[decided]
             cell.save(update_fields=["state", "changed_at"])
             if decided is Verdict.SEND and entry is not None:
-                batch.append(_Sending(cell, Score(cell.learner.subject, entry.timestamp, entry.given, entry.maximum, entry.activity, entry.grading, entry.comment)))
+                batch.append(Sending(cell, Score(cell.learner.subject, entry.timestamp, entry.given, entry.maximum, entry.activity, entry.grading, entry.comment)))
     return batch
 
 
@@ -101,48 +91,7 @@ def _sent(cell: Cell) -> SentScore | None:
     return SentScore(cell.sent_timestamp, cell.sent_given, cell.sent_maximum)
 
 
-def _send(gateway: PlatformGateway, each: _Sending) -> _Sending:
-    """Make one call; runs in a thread and touches no database."""
-    try:
-        # A score forced back into a cell that somebody typed over must be newer than what stands there.
-        score = each.score if not each.cell.force else Score(each.score.user_id, timezone.now(), each.score.given, each.score.maximum, each.score.activity, each.score.grading, each.score.comment)
-        gateway.send_score(each.cell.placement.column_url, score)
-    except OutsideError as error:
-        return _Sending(each.cell, each.score, error.failure)
-    return each
-
-
-def _read_back(gateway: PlatformGateway, sent: Sequence[_Sending]) -> Sequence[_Sending]:
-    """Look whether the gradebook shows what it accepted; a column is read once for all its cells."""
-    by_column: dict[str, list[_Sending]] = defaultdict(list)
-    for each in sent:
-        by_column[each.cell.placement.column_url].append(each)
-    checked: list[_Sending] = []
-    for url, group in by_column.items():
-        accepted = [each for each in group if each.failure is None]
-        try:
-            shown = {result.user_id: result for result in gateway.results(url)} if accepted else {}
-        except OutsideError:
-            checked.extend(group)  # the scores were accepted; a comparison will look again
-            continue
-        for each in group:
-            result = shown.get(each.score.user_id)
-            checked.append(each if each.failure or _shows(result, each.score) else _Sending(each.cell, each.score, _not_shown(result)))
-    return checked
-
-
-def _shows(result: Any, score: Score) -> bool:
-    if result is None or result.score is None or score.given is None:
-        return False
-    return Column(result.maximum, decimals=2).shows(Mark(score.given, score.maximum), result.score)
-
-
-def _not_shown(result: Any) -> Failure:
-    there = "nothing" if result is None or result.score is None else f"{result.score:f}"
-    return Failure(FailureKind.NEVER, "not_shown", f"The platform accepted the score, but its gradebook shows {there}.", "Compare the pairing; the column may be locked or computed.")
-
-
-def _settle(sent: Sequence[_Sending]) -> None:
+def _settle(sent: Sequence[Sending]) -> None:
     now = timezone.now()
     with transaction.atomic():
         for each in sent:
@@ -164,7 +113,7 @@ def _settle_failure(cell: Cell, failure: Failure, now: Any) -> None:
         wait = failure.retry_after or min(2.0**cell.tries, 3600)
         cell.state, cell.next_try = Cell.State.WAITING, now + timedelta(seconds=wait)
     else:
-        cell.state, cell.next_try = Cell.State.REFUSED, None
+        cell.state, cell.next_try = (Cell.State.CLASH if failure.code == CLASH else Cell.State.REFUSED), None
 
 
 def plain_score(value: Decimal | None) -> str | None:
