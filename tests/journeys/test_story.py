@@ -61,7 +61,7 @@ def test_what_is_no_difference_of_scores_is_named_by_the_readiness(planted: Comm
     assert "Essay outline: a well in dry years" in checks["undated"]
     assert "Field sketch" in checks["same_title"]
     assert "Hugo Wexcombe" in checks["strangers"]
-    assert status["relay"]["counts"] == {"accepted": 64}
+    assert set(status["relay"]["counts"]) == {"accepted"}
 
 
 def test_the_shells_page_puts_first_what_needs_attention(planted: CommandLine) -> None:
