@@ -144,6 +144,16 @@ def test_a_learner_finds_no_console(platform: TestPlatform, browser: httpx.Clien
     assert browser.get(f"{platform.service}/api/v1/me").status_code == 401
 
 
+def test_a_learner_s_launch_without_services_takes_none_away(world: World, platform: TestPlatform, browser: httpx.Client) -> None:
+    services = {v.AGS_CLAIM: {"scope": [v.SCOPE_SCORE], "lineitems": "https://campus.example/items"}}
+    assert platform.launch(browser, **services).status_code == 302
+    platform.launch(browser, **{v.ROLES: [v.LEARNER], "sub": "learner-2"})
+    read = f"from vennpair.service.pair.models import Shell; print(Shell.objects.get(platform__issuer='{platform.issuer}').lineitems_url)"
+    assert world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("https://campus.example/items")
+    assert platform.launch(browser).status_code == 302
+    assert not world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("items")
+
+
 def test_the_second_hop_answers_only_the_browser_and_address_it_began_with(platform: TestPlatform, browser: httpx.Client) -> None:
     params = {"scope": "openid", "response_type": "id_token", "response_mode": "form_post", "prompt": "none", "client_id": "nobody", "redirect_uri": "https://evil.example/", "login_hint": "u1", "state": "s", "nonce": "n"}
     assert_refused(browser.get(f"{platform.service}/lti/platform/authorize", params=params), "unknown_client")

@@ -26,7 +26,10 @@ def open_shell(platform: Platform, launch: Launch) -> Shell:
         "return_url": launch.return_url,
         "scopes": sorted({*(launch.grades.scopes if launch.grades else ()), *(launch.outline.scopes if launch.outline else ())}),
     }
-    shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=fields)
+    # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing away.
+    teaches = v.is_instructor(list(launch.roles)) or v.ASSISTANT in launch.roles
+    known = {name: value for name, value in fields.items() if value or teaches}
+    shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=known, create_defaults=fields)
     return shell
 
 
