@@ -17,6 +17,7 @@ from vennpair.client import VennPair
 from vennpair.standins.tarnfield import section
 
 LEARNER = section(2)[0]
+expect.set_options(timeout=15_000)  # a machine in a slow phase takes three times as long
 
 
 @pytest.fixture(scope="module")

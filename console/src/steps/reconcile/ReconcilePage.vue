@@ -6,6 +6,7 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
 import { inZone } from '@/logic/dates'
+import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
@@ -16,6 +17,7 @@ import { pairingQuery } from '@/steps/pair/queries'
 import FindingList from './FindingList.vue'
 import { findingsQuery, latestComparisonQuery } from './queries'
 
+const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
 const FILTERS = ['kind', 'scope', 'side', 'item', 'learner'] as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -36,7 +38,9 @@ const agree = computed(() => comparison.value?.summary?.kinds.agree ?? 0)
 const apart = computed(() => (comparison.value?.summary?.cells ?? 0) - agree.value)
 const causes = computed(() => {
   const summary = comparison.value?.summary
-  return summary ? [...Object.entries(summary.kinds).filter(([kind]) => kind !== 'agree'), ...Object.entries(summary.others)] : []
+  if (!summary) return []
+  const all = [...Object.entries(summary.kinds).filter(([kind]) => kind !== 'agree'), ...Object.entries(summary.others)]
+  return all.sort(([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone))
 })
 const show = (query: Record<string, string>) => router.push({ query })
 const filtered = computed(() => Object.keys(filters.value).length > 0)
