@@ -1,5 +1,5 @@
 # Each target does all of its own set-up; see README.md.
-.PHONY: demo example test lint stop bench screenshots
+.PHONY: demo example test lint stop screenshots
 
 PYTHON := .venv/bin/python
 

@@ -12,6 +12,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.pair.attention import attention
 from vennpair.core.pair.guess import CourseFacts, likeness
 from vennpair.service.api.views import Viewset
 from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
@@ -19,7 +20,7 @@ from vennpair.service.pair.actions.check_readiness import check_readiness
 from vennpair.service.pair.actions.pair_course import pair_course
 from vennpair.service.pair.actions.refresh_courses import refresh_courses
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
-from vennpair.service.pair.queries import courses_for, pairings_for, require_instructor, shells_for, shells_listed
+from vennpair.service.pair.queries import courses_for, may_change, pairings_for, require_instructor, shells_for, shells_listed
 
 
 class CourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
@@ -90,15 +91,9 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
     def get_attention(self, shell: Shell) -> str:
         """Return in a few words what needs attention, or nothing."""
         pairing = self._current(shell)
-        if pairing is None:
-            return "not paired yet"
-        if pairing.state == Pairing.State.READY:
-            return "nothing deployed yet"
-        if not pairing.relay_on:
-            return "the relay is off: no score is sent"
-        summary = pairing.compared or {}  # type: ignore[attr-defined]
+        summary = (pairing.compared if pairing else None) or {}  # type: ignore[attr-defined]
         apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
-        return f"{apart} score{'' if apart == 1 else 's'} did not agree when last compared" if apart else ""
+        return attention(pairing.state if pairing else None, pairing.relay_on if pairing else False, apart)
 
 
 class PairingSerializer(serializers.ModelSerializer[Pairing]):
@@ -114,8 +109,7 @@ class PairingSerializer(serializers.ModelSerializer[Pairing]):
 
     def get_may_change(self, pairing: Pairing) -> bool:
         """Say whether the user may change things."""
-        request = self.context.get("request")
-        return bool(request) and (request.user.is_staff or pairing.shell.roles.filter(user=request.user, role="instructor").exists())
+        return may_change(self.context["request"].user, pairing.shell)
 
 
 class NewPairingSerializer(serializers.Serializer[Any]):

@@ -39,9 +39,14 @@ def courses_for(user: Any, words: str = "") -> QuerySet[HomeworkCourse]:
     return found.annotate(paired=Exists(taken), publisher_name=F("publisher__name"))
 
 
+def may_change(user: Any, shell: Shell) -> bool:
+    """Say whether somebody may change things in a shell: its instructor, or the institution's administrator."""
+    if user.is_staff and user.institution_id == shell.platform.institution_id:
+        return True
+    return ShellRole.objects.filter(shell=shell, user=user, role="instructor").exists()
+
+
 def require_instructor(user: Any, shell: Shell) -> None:
     """Let pass who may change things in a shell. Raises Refused ``not_allowed``."""
-    if user.is_staff and user.institution_id == shell.platform.institution_id:
-        return
-    if not ShellRole.objects.filter(shell=shell, user=user, role="instructor").exists():
+    if not may_change(user, shell):
         raise Refused("not_allowed", "Only the shell's instructor may do this; an assistant may look and compare.", "Ask the instructor of the shell.", 403)

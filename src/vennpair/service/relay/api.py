@@ -12,7 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.relay.actions.send_again import send_again
+from vennpair.service.relay.actions.send_again import cells_to_send, send_again
 from vennpair.service.relay.actions.send_scores import plain_score
 from vennpair.service.relay.models import Cell, LedgerEntry
 
@@ -82,7 +82,5 @@ class RelayViewset(OfPairing):
         asked = SendAgainSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         if asked.validated_data["dry_run"]:
-            cells = Cell.objects.filter(placement__pairing=pairing).exclude(state=Cell.State.EMPTY)
-            chosen = cells if asked.validated_data["force"] else cells.exclude(state=Cell.State.ACCEPTED)
-            return Response({"queued": chosen.count()})
+            return Response({"queued": cells_to_send(pairing, force=asked.validated_data["force"]).count()})
         return Response({"queued": send_again(pairing, request.user, force=asked.validated_data["force"])}, status=202)
