@@ -73,7 +73,7 @@ def new_pairing(new_sides: Callable[[str], Sides], venn: VennPair) -> Callable[[
         sides = new_sides(label)
         shell = next(each for each in venn.shells() if each["label"] == label)
         course = next(each for each in venn.courses(label, refresh=True) if each["code"] == label)
-        pairing = venn.pair(shell["id"], course["id"])["id"]
+        pairing = venn.pair(shell["id"], course["id"], agree=True)["id"]
         venn.wait(venn.start_import(pairing)["job"])
         return sides, pairing
 

@@ -77,7 +77,7 @@ def _pair_and_import(world: World, story: Story, cli: Any, label: str, context_i
     story.expect(signed.status == 0 and any(row["label"] == label for row in cli("shells")), f"{label} is among her shells")
     story.step("Venn Pair proposes the course that fits; she pairs the two.")
     best = cli("courses", "--shell", label, "--refresh", label)[0]
-    pairing = cli("pair", label, best["id"])
+    pairing = cli("pair", label, best["id"], "--agree")
     story.expect(best["code"] == label and pairing["state"] == "ready", f"paired with {best['title']}, {best['code']}: {', '.join(best['reasons'])}")
     story.step("She imports the course's cartridge from the publisher.")
     made = cli("cartridge", "import", label)

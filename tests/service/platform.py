@@ -10,7 +10,7 @@ from typing import Any
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
-from tools.house.world import INSTITUTION, World
+from tools.house.world import World
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.jwt import sign
@@ -30,8 +30,9 @@ class TestPlatform:
         threading.Thread(target=self._server.serve_forever, daemon=True).start()
         self.issuer = f"http://127.0.0.1:{self._server.server_port}"
         self.service = world.url("vennpair")
-        card = {"issuer": self.issuer, "client_id": "pair-client", "deployment_id": "deployment-1", "authorization_url": f"{self.issuer}/authorize", "token_url": f"{self.issuer}/token", "jwks_url": f"{self.issuer}/jwks"}
-        world.manage("vennpair", "connect_platform", "--institution", INSTITUTION, "--name", name, given=json.dumps(card))
+        with world.administrator() as venn:
+            addresses = {f"{what}_url": f"{self.issuer}/{path}" for what, path in (("authorization", "authorize"), ("token", "token"), ("jwks", "jwks"))}
+            venn.add_platform(name=name, issuer=self.issuer, client_id="pair-client", deployment_ids=["deployment-1"], **addresses)
 
     def close(self) -> None:
         """Stop publishing keys."""

@@ -56,7 +56,7 @@ def test_a_shell_or_course_is_paired_once(venn: VennPair, paired: tuple[Sides, s
     free_course = next(each for each in venn.courses(other.label, refresh=True) if each["code"] == other.label)
     for shell_id, course_id, code in ((shell["id"], free_course["id"], "shell_paired"), (free_shell["id"], course["id"], "course_paired")):
         with pytest.raises(Refusal) as caught:
-            venn.pair(shell_id, course_id)
+            venn.pair(shell_id, course_id, agree=True)
         assert_problem(caught.value, 409, code)
 
 

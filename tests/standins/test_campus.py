@@ -16,6 +16,7 @@ from tests.service.platform import TestPlatform
 from tools.house.world import World
 
 from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.registration import Registration, write_registration
 from vennpair.standards.lti.tokens import token_request
 
 GRADES = [v.SCOPE_LINE_ITEM, v.SCOPE_RESULT_READ, v.SCOPE_SCORE]
@@ -47,7 +48,9 @@ class Tool:
 @pytest.fixture(scope="module")
 def tool(world: World, new_sides: Callable[[str], Sides]) -> Iterator[Tool]:
     keys = TestPlatform(world, "Keys of the test tool")
-    card = json.loads(world.manage("campus", "register_tool", "--name", "Test Tool", "--login-url", keys.issuer, "--launch-url", keys.issuer, "--jwks-url", f"{keys.issuer}/jwks"))
+    link = json.loads(world.manage("campus", "registration_token"))
+    asked = Registration("Test Tool", f"{keys.issuer}/login", (f"{keys.issuer}/launch",), f"{keys.issuer}/jwks", f"{keys.issuer}/launch", (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ))
+    card = httpx.post(f"{world.url('campus')}/lti/register", json=write_registration(asked), headers={"Authorization": f"Bearer {link['registration_token']}"}).json()
     sides = new_sides("HYD 210-CAM")
     yield Tool(world.url("campus"), card["client_id"], keys, f"{world.url('campus')}/services/{sides.context_id}")
     keys.close()

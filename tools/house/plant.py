@@ -12,7 +12,8 @@ from tools.house.world import World
 from vennpair.standins.tarnfield import Human, section
 
 SHELL, COURSE = "tarnfield-hyd210-01-s27", "rg3-hyd210-01"
-SHELLS = (SHELL, "tarnfield-hyd210-02-s27", "tarnfield-hyd210-03-s27", "tarnfield-hyd210-copy-s27")
+LAST_SHELL, COPY = "tarnfield-hyd210-01-f26", "tarnfield-hyd210-copy-s27"
+SHELLS = (SHELL, "tarnfield-hyd210-02-s27", "tarnfield-hyd210-03-s27")
 WORKED = ("Practice set 1A", "Practice set 1B", "Unit 1 quiz", "Practice set 2A")
 UNITS = ("Unit 1", "Unit 2", "Unit 3")
 SHELL_LABEL = "HYD 210-01"
@@ -22,11 +23,15 @@ FOLDERS = ("Week 1: Where rivers begin", "Week 2: Flow and channels", "Week 3: S
 def plant(world: World, say: Callable[[str], None]) -> None:
     """Play the story through the real command line, real launches and the real gradebook page."""
     cli = CommandLine(world)
-    say("the instructor opens Venn Pair from four shells")
-    instructor = arrive(world, *SHELLS)
+    say("the instructor opens Venn Pair from last term's shell, deploys there, and copies it for this term")
+    instructor = arrive(world, LAST_SHELL)
     sign_in(world, cli)
+    _last_term(world, cli)
+    say("the instructor opens Venn Pair from this term's shells")
+    for context_id in (*SHELLS, COPY):
+        instructor.open_link(world.url("campus"), context_id)
     say("section 1 is paired, its content imported, three units deployed")
-    cli.json("pair", SHELL_LABEL, f"{SHELL_LABEL}, Spring 2027")
+    cli.json("pair", SHELL_LABEL, f"{SHELL_LABEL}, Spring 2027", "--agree")
     cli.json("cartridge", "import", SHELL_LABEL)
     for number, unit in enumerate(UNITS, start=1):
         cli.json("deploy", SHELL_LABEL, "--unit", unit, "--folder", FOLDERS[number - 1])
@@ -38,6 +43,15 @@ def plant(world: World, say: Callable[[str], None]) -> None:
     say("trouble is planted: a typed score, changed points, a lost resubmission, another address")
     _trouble(world, instructor)
     cli.json("reconcile", SHELL_LABEL)
+
+
+def _last_term(world: World, cli: CommandLine) -> None:
+    """Last term's shell is paired and has links; its copy brings them along, and nobody has pointed them anew."""
+    shell = cli.json("shells")[0]["id"]
+    cli.json("pair", shell, "HYD 210-01, Fall 2026", "--agree")
+    cli.json("cartridge", "import", shell)
+    cli.json("deploy", shell, "--unit", UNITS[0], "--folder", FOLDERS[0])
+    world.manage("campus", "copy_shell", "--source", LAST_SHELL, "--target", COPY)
 
 
 def _work(world: World, position: int, human: Human) -> None:

@@ -21,7 +21,9 @@ from pathlib import Path
 from typing import Any
 
 from tools.house import processes
+from tools.house.browser import Browser
 from tools.house.cluster import ROOT, RUN, cluster_url, ensure_database, free_port, start_cluster
+from vennpair.client import VennPair
 
 INSTITUTION, PLATFORM, PUBLISHER = "Tarnfield College", "Tarnfield Campus", "Kestrelbrook Press"
 ADMINISTRATOR, INSTRUCTOR, PASSWORD = "orla.penhale@tarnfield.example", "maren.holt@tarnfield.example", "rivers-and-groundwater"
@@ -117,15 +119,24 @@ class World:
                 self.manage(site, "seed")
 
     def _connect(self) -> None:
-        """Make the three known to one another, each by its own command, as administrators would."""
+        """Make the three known to one another, as administrators would: dynamic registration in both roles."""
         service = self.url("vennpair")
         self.manage("vennpair", "install", "--institution", INSTITUTION, "--timezone", "America/Chicago", "--admin", ADMINISTRATOR, "--password", PASSWORD)
-        card = self.manage("campus", "register_tool", "--name", "Venn Pair", "--login-url", f"{service}/lti/login", "--launch-url", f"{service}/lti/launch", "--jwks-url", f"{service}/lti/jwks")
-        self.manage("vennpair", "connect_platform", "--institution", INSTITUTION, "--name", PLATFORM, given=card)
-        ours = json.loads(self.manage("vennpair", "connect_publisher", "--institution", INSTITUTION, "--name", PUBLISHER))
-        options = [word for name, value in ours.items() for word in (f"--{name.replace('_', '-')}", value)]
-        theirs = self.manage("press", "register_platform", *options)
-        self.manage("vennpair", "connect_publisher", "--institution", INSTITUTION, "--name", PUBLISHER, "--card", given=theirs)
+        with self.administrator() as venn:
+            link = json.loads(self.manage("campus", "registration_token"))
+            venn.register_at_platform(link["openid_configuration"], link["registration_token"], PLATFORM)
+            page = Browser().get(venn.invite_publisher(f"{self.url('press')}/lti/register", PUBLISHER)["open"])
+            access = {name: page.tree.xpath(f"string(//dd[@id='{mark}'])") for name, mark in (("oneroster_client_id", "client-id"), ("oneroster_secret", "secret"))}
+            publisher = next(each for each in venn.publishers() if each["name"] == PUBLISHER)
+            venn.change_publisher(publisher["id"], **access)
+            failed = [step for step in venn.check_publisher(publisher["id"]) if step["state"] == "fail"]
+        if failed or not access["oneroster_secret"]:
+            raise SystemExit(f"the publisher at {self.url('press')} and the service at {service} do not work together: {failed}")
+
+    def administrator(self) -> VennPair:
+        """Return a client that is signed in as the administrator."""
+        with VennPair(self.url("vennpair")) as stranger:
+            return VennPair(self.url("vennpair"), stranger.sign_in(ADMINISTRATOR, PASSWORD)["token"])
 
     def _environment(self, site: str) -> dict[str, str]:
         prefix = site.upper()

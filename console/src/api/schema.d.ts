@@ -4,6 +4,284 @@
  */
 
 export interface paths {
+    "/api/v1/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List every publisher of the institution with one's account there. */
+        get: operations["accounts_list"];
+        put?: never;
+        /** @description Begin a link: open the address that comes back, sign in at the publisher, and come back. */
+        post: operations["accounts_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Undo the link; pairings stay. */
+        delete: operations["accounts_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say that the account is one's own though it looks like somebody else's. */
+        post: operations["accounts_confirm_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask the publisher which account opened it, where it does not tell by itself. */
+        post: operations["accounts_look_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Registration links that were given out. */
+        get: operations["connections_invitations_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them, newest first. */
+        get: operations["connections_keys_list"];
+        put?: never;
+        /** @description Publish a new key now; it signs in two days, and the old one stays published a week longer. */
+        post: operations["connections_keys_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/platforms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The institution's course platforms. */
+        get: operations["connections_platforms_list"];
+        put?: never;
+        /** @description Register a platform by hand. */
+        post: operations["connections_platforms_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/platforms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The institution's course platforms. */
+        get: operations["connections_platforms_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Change a registration, accept a deployment, or take the platform out of use. */
+        patch: operations["connections_platforms_partial_update"];
+        trace?: never;
+    };
+    "/api/v1/connections/platforms/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Run every handshake for real, and say which fails and who must act. */
+        post: operations["connections_platforms_check_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/platforms/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return our values as a tool, to copy into a platform's form. */
+        get: operations["connections_platforms_card_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/platforms/invite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make a one-time link that the platform's administrator enters there. */
+        post: operations["connections_platforms_invite_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/platforms/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Register us dynamically, from the platform's configuration address and registration token. */
+        post: operations["connections_platforms_register_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/publishers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The institution's publishers. */
+        get: operations["connections_publishers_list"];
+        put?: never;
+        /** @description Register a publisher by hand, or reserve its card. */
+        post: operations["connections_publishers_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/publishers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The institution's publishers. */
+        get: operations["connections_publishers_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Change a registration. */
+        patch: operations["connections_publishers_partial_update"];
+        trace?: never;
+    };
+    "/api/v1/connections/publishers/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Run every handshake for real, and say which fails and who must act. */
+        post: operations["connections_publishers_check_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/connections/publishers/invite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin a dynamic registration at a publisher's tool: open the address that comes back in a browser. */
+        post: operations["connections_publishers_invite_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/courses": {
         parameters: {
             query?: never;
@@ -11,7 +289,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description List at most 500 courses; with ``shell`` the best fitting first. */
+        /** @description List courses; with ``shell`` the best fitting first. */
         get: operations["courses_list"];
         put?: never;
         post?: never;
@@ -89,6 +367,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/me/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them, newest first. */
+        get: operations["me_tokens_list"];
+        put?: never;
+        /** @description Make one; it cannot do more than what it is asked with. */
+        post: operations["me_tokens_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/tokens/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Make one worthless. */
+        delete: operations["me_tokens_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own notices, newest first. */
+        get: operations["notices_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Mark all as read. */
+        post: operations["notices_read_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings": {
         parameters: {
             query?: never;
@@ -98,7 +445,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Pair a shell with a course. */
+        /** @description Pair a shell with a course, or let the publisher make one; then ``set_up`` is the job that does it. */
         post: operations["pairings_create"];
         delete?: never;
         options?: never;
@@ -226,6 +573,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List accounts that need a person's word, with likely owners, and what was confirmed. */
+        get: operations["pairings_matches_list"];
+        put?: never;
+        /** @description Confirm that an account is a learner's. */
+        post: operations["pairings_matches_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/matches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take the word back. */
+        delete: operations["pairings_matches_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/outline": {
         parameters: {
             query?: never;
@@ -302,15 +684,50 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Pairings: make, look, change, check. */
+        /** @description Pairings of the user's shells. */
         get: operations["pairings_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** @description Turn the relay on or off, pause, resume or end. */
+        /** @description Turn the relay on or off, pause, resume, end, or take up again. */
         patch: operations["pairings_partial_update"];
+        trace?: never;
+    };
+    "/api/v1/pairings/{id}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Say what a change of state would do, and change nothing. */
+        get: operations["pairings_consequences_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{id}/first-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description See what learners are told first; choose it, and place it in the shell as a page. */
+        get: operations["pairings_first_steps_retrieve"];
+        put?: never;
+        /** @description See what learners are told first; choose it, and place it in the shell as a page. */
+        post: operations["pairings_first_steps_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/pairings/{id}/readiness": {
@@ -328,6 +745,57 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description With ``shells``: guess a course for each, change nothing. With ``pairs``: pair each; one refused keeps none back. */
+        post: operations["pairings_several_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The people of the institution, and what they may. */
+        get: operations["people_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Make somebody administrator or course designer, or neither. */
+        patch: operations["people_partial_update"];
         trace?: never;
     };
     "/api/v1/shells": {
@@ -364,6 +832,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shells/{id}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description See what is read and written; agree to it; withdraw it, which pauses a live pairing. */
+        get: operations["shells_consent_retrieve"];
+        put?: never;
+        /** @description See what is read and written; agree to it; withdraw it, which pauses a live pairing. */
+        post: operations["shells_consent_create"];
+        /** @description See what is read and written; agree to it; withdraw it, which pauses a live pairing. */
+        delete: operations["shells_consent_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{id}/copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description See what a copied shell came from and the ways on; go one of them. */
+        get: operations["shells_copied_retrieve"];
+        put?: never;
+        /** @description See what a copied shell came from and the ways on; go one of them. */
+        post: operations["shells_copied_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{id}/tool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom. */
+        get: operations["shells_tool_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom. */
+        patch: operations["shells_tool_partial_update"];
+        trace?: never;
+    };
     "/api/v1/sign-in": {
         parameters: {
             query?: never;
@@ -398,10 +921,79 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/titles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List titles. */
+        get: operations["titles_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `code` - code
+         *     * `fee` - fee
+         *     * `free` - free
+         * @enum {string}
+         */
+        AccessEnum: "code" | "fee" | "free";
+        /**
+         * @description One publisher of the institution with the user's account there.
+         *
+         *     ``state``: ``none``, ``begun``, ``pending`` (it looks like somebody else's: confirm or undo) or ``linked``.
+         */
+        Account: {
+            /** Format: uuid */
+            id: string | null;
+            /** Format: uuid */
+            publisher: string;
+            publisher_name: string;
+            state: components["schemas"]["AccountStateEnum"];
+            account: string;
+            email: string;
+            courses: number;
+            /** Format: date-time */
+            linked_at: string | null;
+            warning: string;
+        };
+        /**
+         * @description * `none` - none
+         *     * `begun` - begun
+         *     * `pending` - pending
+         *     * `linked` - linked
+         * @enum {string}
+         */
+        AccountStateEnum: "none" | "begun" | "pending" | "linked";
+        /**
+         * @description * `instructor` - instructor
+         *     * `everyone` - everyone
+         * @enum {string}
+         */
+        AudienceEnum: "instructor" | "everyone";
+        /** @description At which publisher. */
+        BeginAccountRequest: {
+            /** Format: uuid */
+            publisher: string;
+        };
+        /** @description The address to open in the browser that is signed in to Venn Pair. */
+        BegunAccount: {
+            open: string;
+            account: components["schemas"]["Account"];
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description Somebody of the other side who may be the same person. */
         Candidate: {
             name: string;
@@ -409,6 +1001,13 @@ export interface components {
             why: string;
             /** Format: double */
             likeness: number;
+        };
+        /** @description One of our values, to copy into the other side's form. */
+        CardRow: {
+            name: string;
+            label: string;
+            value: string;
+            help: string;
         };
         /** @description One learner's score in one column, on its way. */
         Cell: {
@@ -458,6 +1057,18 @@ export interface components {
          * @enum {string}
          */
         CheckStateEnum: "ok" | "warn" | "fail";
+        /**
+         * @description * `same` - same
+         *     * `fresh` - fresh
+         * @enum {string}
+         */
+        ChoiceEnum: "same" | "fresh";
+        /** @description How access is paid, and whether the page is placed in the shell. */
+        ChooseFirstStepsRequest: {
+            access: components["schemas"]["AccessEnum"];
+            /** @default false */
+            place: boolean;
+        };
         /** @description One comparison; summary, venn and matrix are null until it is done. */
         Comparison: {
             /** Format: uuid */
@@ -469,17 +1080,53 @@ export interface components {
             readonly venn: components["schemas"]["Venn"] | null;
             readonly matrix: components["schemas"]["Matrix"] | null;
         };
-        /** @description A homework course. ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for. */
+        /** @description Which account is which learner. */
+        ConfirmMatchRequest: {
+            student: string;
+            /** Format: uuid */
+            learner: string;
+        };
+        /** @description What is read and written, and who agreed to it, when. */
+        Consent: {
+            agreed: boolean;
+            by: string;
+            /** Format: date-time */
+            at: string | null;
+            reads: components["schemas"]["Use"][];
+            writes: components["schemas"]["Use"][];
+        };
+        /** @description What a change of state does to links, columns and scores, in sentences. */
+        Consequences: {
+            state: string;
+            consequences: string[];
+        };
+        /** @description What a shell was copied from; null where it was not. */
+        Copied: {
+            copied: boolean;
+            shell: string;
+            course: string;
+            publisher: string;
+            links: number;
+            ways: components["schemas"]["Way"][];
+        };
+        /** @description A homework course. ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for; ``mine`` that one teaches it. */
         Course: {
             /** Format: uuid */
             readonly id: string;
             readonly title: string;
+            readonly author: string;
+            readonly isbn: string;
             readonly code: string;
+            readonly section: string;
             readonly term: string;
             readonly learners: number | null;
             readonly publisher: string;
             /** @default false */
             readonly paired: boolean;
+            /** @default false */
+            readonly mine: boolean;
+            readonly shared: boolean;
+            readonly offers: string[];
             /**
              * Format: double
              * @default 0
@@ -517,6 +1164,45 @@ export interface components {
             remedies: string[];
             candidates: components["schemas"]["Candidate"][];
         };
+        /** @description What learners are told first; ``html`` is safe to show. ``chosen`` is how access is paid, as last chosen. */
+        FirstSteps: {
+            access: components["schemas"]["AccessEnum"];
+            chosen: string;
+            title: string;
+            text: string;
+            html: string;
+            /** @description the page's id in the outline, where it was placed just now */
+            entry: string;
+        };
+        /** @description Which way, and the agreement that the shell is read and written. */
+        GoOnRequest: {
+            choice: components["schemas"]["ChoiceEnum"];
+            /** @default false */
+            agree: boolean;
+        };
+        /** @description One step of a connection check. */
+        Handshake: {
+            step: string;
+            state: components["schemas"]["HandshakeStateEnum"];
+            message: string;
+            remedy: string;
+            /**
+             * @description who must act
+             *
+             *     * `ours` - ours
+             *     * `theirs` - theirs
+             *     * `both` - both
+             *     * `` -
+             */
+            side: components["schemas"]["SideEnum"] | components["schemas"]["BlankEnum"];
+        };
+        /**
+         * @description * `ok` - ok
+         *     * `fail` - fail
+         *     * `skip` - skip
+         * @enum {string}
+         */
+        HandshakeStateEnum: "ok" | "fail" | "skip";
         /** @description Whether the service works. */
         Health: {
             status: string;
@@ -534,6 +1220,38 @@ export interface components {
             readonly findings: unknown;
             readonly report: unknown;
             readonly job: components["schemas"]["Job"];
+        };
+        /** @description Whether a registration has come in. */
+        Invitation: {
+            /** Format: uuid */
+            id: string;
+            side: string;
+            /** Format: date-time */
+            used_at: string | null;
+            /** Format: date-time */
+            expires: string;
+            /** Format: uuid */
+            publisher: string | null;
+            /** Format: uuid */
+            platform: string | null;
+        };
+        /** @description A one-time link, shown this once, for the platform's page that registers tools by an address. */
+        InvitationLink: {
+            link: string;
+            /** Format: date-time */
+            expires: string;
+        };
+        /** @description What to call the platform that will register. */
+        InvitePlatformRequest: {
+            /** @default  */
+            name: string;
+        };
+        /** @description Where the publisher's tool begins its registration, and what to call it. */
+        InvitePublisherRequest: {
+            /** @description the publisher's registration address; also called registration initiation */
+            registration_url: string;
+            /** @default  */
+            name: string;
         };
         /** @description An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``; ``points`` is exact text. */
         Item: {
@@ -583,6 +1301,56 @@ export interface components {
          * @enum {string}
          */
         JobStateEnum: "queued" | "running" | "waiting" | "done" | "failed";
+        /** @description A signing key of ours; ``signs`` marks the one in use. */
+        Key: {
+            readonly kid: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** Format: date-time */
+            readonly signs_from: string;
+            /** Format: date-time */
+            readonly ends_at: string | null;
+            /** @default false */
+            readonly signs: boolean;
+        };
+        /** @description A learner of the shell. */
+        LearnerRow: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            readonly email: string;
+        };
+        /** @description The token, shown this once. */
+        MadeToken: {
+            token: string;
+            id: string;
+            /** Format: date-time */
+            expires: string;
+        };
+        /** @description A match that somebody confirmed. */
+        Match: {
+            readonly id: number;
+            readonly student: string;
+            readonly name: string;
+            readonly email: string;
+            readonly learner: components["schemas"]["LearnerRow"];
+            /** @default  */
+            readonly confirmed_by: string;
+            /** Format: date-time */
+            readonly confirmed_at: string;
+        };
+        /** @description A learner who may be the account's owner, and why. */
+        MatchCandidate: {
+            learner: components["schemas"]["LearnerRow"];
+            why: string;
+            /** Format: double */
+            likeness: number;
+        };
+        /** @description What is open and what was confirmed. */
+        Matches: {
+            open: components["schemas"]["OpenAccount"][];
+            confirmed: components["schemas"]["Match"][];
+        };
         /** @description The kinds of all cells: one row a learner, one column an item; null where nobody has a score. */
         Matrix: {
             items: string[];
@@ -595,6 +1363,9 @@ export interface components {
             name: string;
             institution: string;
             administrator: boolean;
+            designer: boolean;
+            /** @description how many are unread */
+            notices: number;
             has_password: boolean;
         };
         /** @description Where the cartridge comes from: the publisher, or the file that is sent along. */
@@ -604,12 +1375,83 @@ export interface components {
             /** Format: binary */
             file?: string;
         };
-        /** @description Which shell with which course. */
+        /** @description Which shell with which course; or let the publisher make one: of a ``title``, as a ``copy_of`` or ``section_of`` a course. */
         NewPairingRequest: {
             /** Format: uuid */
             shell: string;
             /** Format: uuid */
-            course: string;
+            course?: string;
+            /** Format: uuid */
+            title?: string;
+            /** Format: uuid */
+            copy_of?: string;
+            /** Format: uuid */
+            section_of?: string;
+            /**
+             * @description what the publisher shall call a course that it makes
+             * @default
+             */
+            name: string;
+            /**
+             * @description agree to what /shells/{id}/consent lists, if nobody has
+             * @default false
+             */
+            agree: boolean;
+        };
+        /** @description The platform's values, entered by hand. */
+        NewPlatformRequest: {
+            /** @description what you call it, for example 'Tarnfield Campus' */
+            name: string;
+            /** @description who signs its messages; also called platform id */
+            issuer: string;
+            /** @description under which it knows us */
+            client_id: string;
+            /** @description left empty, the first launch's is taken */
+            deployment_ids?: string[];
+            /** @description where we ask for the launch message; also called OIDC authentication request address */
+            authorization_url: string;
+            /** @description where we get access tokens for its services */
+            token_url: string;
+            /** @description its public keys; also called JWKS address */
+            jwks_url: string;
+            /** @description only where the platform says that tokens are asked under another name */
+            token_audience?: string;
+        };
+        /** @description A publisher; with a name alone its card is reserved, so that the publisher can be given our values first. */
+        NewPublisherRequest: {
+            name: string;
+            /**
+             * @description lti11 only where the publisher has nothing but a key and a shared secret
+             *
+             *     * `lti13` - Lti 1 3
+             *     * `lti11` - Lti 1 1
+             */
+            speaks?: components["schemas"]["SpeaksEnum"];
+            /** @description its OIDC login initiation address */
+            login_url?: string;
+            /** @description where launches go; also its redirect address unless others are named */
+            launch_url?: string;
+            /** @description matched exactly */
+            redirect_uris?: string[];
+            /** @description its public keys, with which it signs for reporting scores */
+            jwks_url?: string;
+            /** @description custom parameters of every launch */
+            custom?: {
+                [key: string]: string;
+            };
+            /** @description LTI 1.1: consumer key */
+            key?: string;
+            /** @description LTI 1.1: shared secret */
+            shared_secret?: string;
+            /** @description the part before /ims/oneroster */
+            oneroster_url?: string;
+            oneroster_token_url?: string;
+            oneroster_client_id?: string;
+            oneroster_secret?: string;
+            /** @description course provisioning, where the publisher has it (docs/course-provisioning.md) */
+            provisioning_url?: string;
+            /** @description while false, nobody is sent there */
+            active?: boolean;
         };
         /** @description Which items, into which folder (title or id; empty is the top), and what to do with undated ones. */
         NewRolloutRequest: {
@@ -621,6 +1463,13 @@ export interface components {
             /** @default false */
             dry_run: boolean;
         };
+        /** @description What the token is for, what it may, and for how many days. */
+        NewTokenRequest: {
+            name: string;
+            scopes: components["schemas"]["ScopesEnum"][];
+            /** @default 30 */
+            days: number;
+        };
         /** @description A folder or entry of the shell's outline. */
         Node: {
             id: string;
@@ -629,13 +1478,30 @@ export interface components {
             depth: number;
             visible: boolean;
         };
-        /** @description Something about one item that one should know before it happens. */
+        /** @description A word to the user that something is ready or needs them; ``link`` leads to it in the console. */
         Notice: {
-            code: string;
-            item: string;
-            title: string;
-            message: string;
-            remedy: string;
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            readonly sentence: string;
+            readonly link: string;
+            /** Format: date-time */
+            readonly read_at: string | null;
+        };
+        /** @description An account at the publisher whose owner only a person can name. */
+        OpenAccount: {
+            student: string;
+            name: string;
+            email: string;
+            candidates: components["schemas"]["MatchCandidate"][];
+        };
+        /** @description The address to open in a browser; the publisher's page registers itself with us by it. Good once. */
+        OpenedRegistration: {
+            open: string;
+            /** Format: uuid */
+            invitation: string;
+            /** Format: date-time */
+            expires: string;
         };
         PaginatedComparisonList: {
             /**
@@ -649,6 +1515,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Comparison"][];
+        };
+        PaginatedCourseList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Course"][];
         };
         PaginatedEventList: {
             /**
@@ -689,6 +1568,58 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["Item"][];
         };
+        PaginatedNoticeList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Notice"][];
+        };
+        PaginatedPersonList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Person"][];
+        };
+        PaginatedPlatformList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Platform"][];
+        };
+        PaginatedPublisherList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Publisher"][];
+        };
         PaginatedShellList: {
             /**
              * Format: uri
@@ -701,6 +1632,26 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Shell"][];
+        };
+        PaginatedTitleList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Title"][];
+        };
+        /** @description One shell with one course. */
+        PairRequest: {
+            /** Format: uuid */
+            shell: string;
+            /** Format: uuid */
+            course: string;
         };
         /** @description The homework course of a pairing. */
         PairedCourse: {
@@ -720,19 +1671,23 @@ export interface components {
             readonly timezone: string;
             readonly platform: string;
         };
-        /** @description One shell joined to one homework course. */
+        /** @description One shell joined to one homework course; ``set_up`` is the job that sets it up, where there was one. */
         Pairing: {
             /** Format: uuid */
             readonly id: string;
             /** @default draft */
             readonly state: components["schemas"]["PairingStateEnum"];
             readonly relay_on: boolean;
+            readonly access: string;
             readonly shell: components["schemas"]["PairedShell"];
             readonly course: components["schemas"]["PairedCourse"];
             /** Format: date-time */
             readonly made_at: string;
+            /** Format: date-time */
+            readonly ended_at: string | null;
             /** @description Say whether the user may change things. */
             readonly may_change: boolean;
+            readonly set_up: components["schemas"]["Job"] | null;
         };
         /**
          * @description * `draft` - Draft
@@ -747,10 +1702,86 @@ export interface components {
         PasswordRequest: {
             password: string;
         };
-        /** @description What to change; what is left out stays. */
+        /** @description What to change; what is left out stays. An ended pairing is taken up again by ``paused``, within 30 days. */
         PatchedChangePairingRequest: {
             state?: components["schemas"]["ChangePairingStateEnum"];
             relay_on?: boolean;
+        };
+        /** @description A person's role in the institution. */
+        PatchedChangePersonRequest: {
+            role?: components["schemas"]["RoleEnum"];
+        };
+        /** @description What to change; what is left out stays. Issuer and client id are who it is and cannot change. */
+        PatchedChangePlatformRequest: {
+            name?: string;
+            deployment_ids?: string[];
+            authorization_url?: string;
+            token_url?: string;
+            jwks_url?: string;
+            token_audience?: string;
+            /** @description while false, no launch is taken */
+            active?: boolean;
+        };
+        /** @description The publisher's values; what is left out stays. Secrets are stored encrypted and never shown again. */
+        PatchedChangePublisherRequest: {
+            name?: string;
+            /**
+             * @description lti11 only where the publisher has nothing but a key and a shared secret
+             *
+             *     * `lti13` - Lti 1 3
+             *     * `lti11` - Lti 1 1
+             */
+            speaks?: components["schemas"]["SpeaksEnum"];
+            /** @description its OIDC login initiation address */
+            login_url?: string;
+            /** @description where launches go; also its redirect address unless others are named */
+            launch_url?: string;
+            /** @description matched exactly */
+            redirect_uris?: string[];
+            /** @description its public keys, with which it signs for reporting scores */
+            jwks_url?: string;
+            /** @description custom parameters of every launch */
+            custom?: {
+                [key: string]: string;
+            };
+            /** @description LTI 1.1: consumer key */
+            key?: string;
+            /** @description LTI 1.1: shared secret */
+            shared_secret?: string;
+            /** @description the part before /ims/oneroster */
+            oneroster_url?: string;
+            oneroster_token_url?: string;
+            oneroster_client_id?: string;
+            oneroster_secret?: string;
+            /** @description course provisioning, where the publisher has it (docs/course-provisioning.md) */
+            provisioning_url?: string;
+            /** @description while false, nobody is sent there */
+            active?: boolean;
+        };
+        /** @description What to change; with ``dry_run`` only the warning comes back. */
+        PatchedChangeToolRequest: {
+            on?: boolean;
+            navigation?: boolean;
+            position?: number;
+            audience?: components["schemas"]["AudienceEnum"];
+            /**
+             * @description of what was looked at; a change made since is then refused
+             * @default
+             */
+            etag: string;
+            /** @default false */
+            dry_run: boolean;
+        };
+        /** @description Somebody of the institution who has signed in or launched. */
+        Person: {
+            readonly id: number;
+            /** @description Required. 150 characters or fewer. Letters, digits and @/./+/-/_ only. */
+            readonly username: string;
+            readonly name: string;
+            /** @description Return the role in the institution; roles in shells come from launches. */
+            readonly role: string;
+            /** Format: date-time */
+            readonly last_login: string | null;
         };
         /** @description All that will happen, before it does. */
         Plan: {
@@ -759,7 +1790,15 @@ export interface components {
             links: components["schemas"]["PlannedLink"][];
             columns: number;
             unchanged: string[];
-            notices: components["schemas"]["Notice"][];
+            notices: components["schemas"]["PlanNotice"][];
+        };
+        /** @description Something about one item that one should know before it happens. */
+        PlanNotice: {
+            code: string;
+            item: string;
+            title: string;
+            message: string;
+            remedy: string;
         };
         /** @description A link that will be made; with a column where ``points`` is not null. */
         PlannedLink: {
@@ -771,9 +1810,79 @@ export interface components {
             readonly points: string | null;
             due_at: string;
         };
+        /** @description A course platform at which we are registered as a tool. */
+        Platform: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            /** Format: uri */
+            readonly issuer: string;
+            readonly client_id: string;
+            readonly deployment_ids: unknown;
+            readonly asked_deployments: unknown;
+            /** Format: uri */
+            readonly authorization_url: string;
+            /** Format: uri */
+            readonly token_url: string;
+            /** Format: uri */
+            readonly jwks_url: string;
+            readonly token_audience: string;
+            readonly product: string;
+            readonly how: string;
+            readonly active: boolean;
+            /** Format: date-time */
+            readonly launched_at: string | null;
+            /** @default 0 */
+            readonly shells: number;
+        };
+        /** @description A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us. */
+        Publisher: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            readonly speaks: components["schemas"]["SpeaksEnum"];
+            readonly how: string;
+            readonly active: boolean;
+            readonly can_launch: boolean;
+            /** Format: uri */
+            readonly login_url: string;
+            /** Format: uri */
+            readonly launch_url: string;
+            readonly redirect_uris: unknown;
+            /** Format: uri */
+            readonly jwks_url: string;
+            readonly custom: unknown;
+            readonly key: string;
+            /** @description Say whether there is one. */
+            readonly has_shared_secret: boolean;
+            /** Format: uri */
+            readonly oneroster_url: string;
+            /** Format: uri */
+            readonly oneroster_token_url: string;
+            readonly oneroster_client_id: string;
+            /** @description Say whether there is one. */
+            readonly has_oneroster_secret: boolean;
+            /** Format: uri */
+            readonly provisioning_url: string;
+            readonly features: unknown;
+            /** @default 0 */
+            readonly courses: number;
+            /** @description Return our values for it. */
+            readonly card: {
+                [key: string]: string;
+            };
+        };
         /** @description How many scores were queued, or would be. */
         Queued: {
             queued: number;
+        };
+        /** @description What the platform's administrator page gives: its configuration address and a registration token. */
+        RegistrationRequest: {
+            openid_configuration: string;
+            /** @default  */
+            registration_token: string;
+            /** @default  */
+            name: string;
         };
         /** @description The relay of a pairing: on or off, counts by state, reports received, the newest cells. */
         Relay: {
@@ -785,6 +1894,13 @@ export interface components {
             received: number;
             cells: components["schemas"]["Cell"][];
         };
+        /**
+         * @description * `administrator` - administrator
+         *     * `designer` - designer
+         *     * `teacher` - teacher
+         * @enum {string}
+         */
+        RoleEnum: "administrator" | "designer" | "teacher";
         /** @description A rollout with its job and steps. */
         Rollout: {
             /** Format: uuid */
@@ -793,6 +1909,13 @@ export interface components {
             readonly job: components["schemas"]["Job"];
             readonly steps: components["schemas"]["Step"][];
         };
+        /**
+         * @description * `read` - read
+         *     * `change` - change
+         *     * `connect` - connect
+         * @enum {string}
+         */
+        ScopesEnum: "read" | "change" | "connect";
         /** @description ``force`` also sends what the platform has accepted already. */
         SendAgainRequest: {
             /** @default false */
@@ -800,7 +1923,31 @@ export interface components {
             /** @default false */
             dry_run: boolean;
         };
-        /** @description A shell that the user teaches, with its current pairing's id and state where there is one. */
+        /** @description The shells to guess for, or the pairs to make. */
+        SeveralRequest: {
+            shells?: string[];
+            pairs?: components["schemas"]["PairRequest"][];
+            /** @default false */
+            agree: boolean;
+        };
+        /** @description A shell with its course: guessed (``pairing`` null), paired, or refused with why. */
+        SeveralRow: {
+            /** Format: uuid */
+            shell: string;
+            label: string;
+            /** Format: uuid */
+            course: string | null;
+            course_name: string;
+            reasons: string[];
+            /** Format: uuid */
+            pairing: string | null;
+            refused: string;
+        };
+        /**
+         * @description A shell that the user teaches, with its current pairing's id and state where there is one.
+         *
+         *     ``copied`` says that it came from another shell and is not paired yet.
+         */
         Shell: {
             /** Format: uuid */
             readonly id: string;
@@ -816,7 +1963,38 @@ export interface components {
             readonly course: string;
             /** @description Return in a few words what needs attention, or nothing. */
             readonly attention: string;
+            /** @description Say whether it waits to be pointed at a pairing of its own. */
+            readonly copied: boolean;
+            /**
+             * Format: uuid
+             * @description the pairing that was ended last and can still be taken up again
+             */
+            readonly ended: string | null;
+            /** Format: date-time */
+            readonly opened_at: string;
         };
+        /** @description The tool's place; ``warning`` says what the change asked for would break. ``by_hand`` where no service is offered. */
+        ShellTool: {
+            offered: boolean;
+            on: boolean | null;
+            navigation: boolean | null;
+            position: number | null;
+            audience: string;
+            etag: string;
+            links: number;
+            by_hand: string[];
+            /** Format: date-time */
+            opened_at: string;
+            warning: string;
+        };
+        /**
+         * @description * `ours` - ours
+         *     * `theirs` - theirs
+         *     * `both` - both
+         *     * `` -
+         * @enum {string}
+         */
+        SideEnum: "ours" | "theirs" | "both";
         /** @description Who signs in. */
         SignInRequest: {
             username: string;
@@ -833,6 +2011,12 @@ export interface components {
          * @enum {string}
          */
         SourceEnum: "publisher" | "upload";
+        /**
+         * @description * `lti13` - Lti 1 3
+         *     * `lti11` - Lti 1 1
+         * @enum {string}
+         */
+        SpeaksEnum: "lti13" | "lti11";
         /** @description One outside write of a rollout. */
         Step: {
             readonly kind: string;
@@ -861,12 +2045,38 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description An adopted title; ``can_create`` says whether its publisher makes a course of it here, ``why_not`` why it does not. */
+        Title: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly title: string;
+            readonly author: string;
+            readonly isbn: string;
+            readonly edition: string;
+            readonly publisher: string;
+            /** @description Say whether a course can be made of it here. */
+            readonly can_create: boolean;
+            /** @description Return why not, or nothing. */
+            readonly why_not: string;
+        };
         /** @description A token, shown this once. */
         Token: {
             token: string;
             /** Format: date-time */
             expires: string;
             name: string;
+        };
+        /** @description A token of one's own; its value was shown once. */
+        TokenRow: {
+            id: string;
+            /** @description Return what it is for. */
+            readonly name: string;
+            /** @description Return what it may. */
+            readonly scopes: string[];
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            expires: string;
         };
         /**
          * @description * `ask` - ask
@@ -875,12 +2085,24 @@ export interface components {
          * @enum {string}
          */
         UndatedEnum: "ask" | "column" | "link";
+        /** @description One thing that is read or written, and what for. */
+        Use: {
+            code: string;
+            what: string;
+            purpose: string;
+        };
         /** @description Left, both and right of the figure; ``scores_differ`` is how many in the middle do not agree. */
         Venn: {
             items: number[];
             columns: number[];
             scores: number[];
             scores_differ: number[];
+        };
+        /** @description A way on for a copied shell. */
+        Way: {
+            choice: components["schemas"]["ChoiceEnum"];
+            open: boolean;
+            why: string;
         };
     };
     responses: never;
@@ -891,10 +2113,511 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    accounts_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"][];
+                };
+            };
+        };
+    };
+    accounts_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginAccountRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["BeginAccountRequest"];
+                "multipart/form-data": components["schemas"]["BeginAccountRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunAccount"];
+                };
+            };
+        };
+    };
+    accounts_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    accounts_confirm_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    accounts_look_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    connections_invitations_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+        };
+    };
+    connections_keys_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Key"][];
+                };
+            };
+        };
+    };
+    connections_keys_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Key"];
+                };
+            };
+        };
+    };
+    connections_platforms_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedPlatformList"];
+                };
+            };
+        };
+    };
+    connections_platforms_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlatformRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewPlatformRequest"];
+                "multipart/form-data": components["schemas"]["NewPlatformRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Platform"];
+                };
+            };
+        };
+    };
+    connections_platforms_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Platform"];
+                };
+            };
+        };
+    };
+    connections_platforms_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangePlatformRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedChangePlatformRequest"];
+                "multipart/form-data": components["schemas"]["PatchedChangePlatformRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Platform"];
+                };
+            };
+        };
+    };
+    connections_platforms_check_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handshake"][];
+                };
+            };
+        };
+    };
+    connections_platforms_card_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardRow"][];
+                };
+            };
+        };
+    };
+    connections_platforms_invite_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["InvitePlatformRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["InvitePlatformRequest"];
+                "multipart/form-data": components["schemas"]["InvitePlatformRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationLink"];
+                };
+            };
+        };
+    };
+    connections_platforms_register_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegistrationRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["RegistrationRequest"];
+                "multipart/form-data": components["schemas"]["RegistrationRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Platform"];
+                };
+            };
+        };
+    };
+    connections_publishers_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedPublisherList"];
+                };
+            };
+        };
+    };
+    connections_publishers_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPublisherRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewPublisherRequest"];
+                "multipart/form-data": components["schemas"]["NewPublisherRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Publisher"];
+                };
+            };
+        };
+    };
+    connections_publishers_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Publisher"];
+                };
+            };
+        };
+    };
+    connections_publishers_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangePublisherRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedChangePublisherRequest"];
+                "multipart/form-data": components["schemas"]["PatchedChangePublisherRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Publisher"];
+                };
+            };
+        };
+    };
+    connections_publishers_check_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handshake"][];
+                };
+            };
+        };
+    };
+    connections_publishers_invite_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitePublisherRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["InvitePublisherRequest"];
+                "multipart/form-data": components["schemas"]["InvitePublisherRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedRegistration"];
+                };
+            };
+        };
+    };
     courses_list: {
         parameters: {
             query?: {
-                /** @description words that title, code or term must hold */
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                /** @description only those that one teaches, by one's linked account */
+                mine?: boolean;
+                /** @description words that title, author, ISBN, code, section or term must hold */
                 q?: string;
                 /** @description ask the publishers again now */
                 refresh?: boolean;
@@ -912,7 +2635,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Course"][];
+                    "application/json": components["schemas"]["PaginatedCourseList"];
                 };
             };
         };
@@ -990,6 +2713,113 @@ export interface operations {
                 "multipart/form-data": components["schemas"]["PasswordRequest"];
             };
         };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    me_tokens_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenRow"][];
+                };
+            };
+        };
+    };
+    me_tokens_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTokenRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewTokenRequest"];
+                "multipart/form-data": components["schemas"]["NewTokenRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeToken"];
+                };
+            };
+        };
+    };
+    me_tokens_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description A unique value identifying this auth token. */
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    notices_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedNoticeList"];
+                };
+            };
+        };
+    };
+    notices_read_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No response body */
             204: {
@@ -1231,6 +3061,75 @@ export interface operations {
             };
         };
     };
+    pairings_matches_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matches"][];
+                };
+            };
+        };
+    };
+    pairings_matches_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmMatchRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ConfirmMatchRequest"];
+                "multipart/form-data": components["schemas"]["ConfirmMatchRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    pairings_matches_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     pairings_outline_list: {
         parameters: {
             query?: never;
@@ -1413,6 +3312,79 @@ export interface operations {
             };
         };
     };
+    pairings_consequences_retrieve: {
+        parameters: {
+            query: {
+                state: "ended" | "live" | "paused";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
+                };
+            };
+        };
+    };
+    pairings_first_steps_retrieve: {
+        parameters: {
+            query?: {
+                access?: "code" | "fee" | "free";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstSteps"];
+                };
+            };
+        };
+    };
+    pairings_first_steps_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseFirstStepsRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ChooseFirstStepsRequest"];
+                "multipart/form-data": components["schemas"]["ChooseFirstStepsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstSteps"];
+                };
+            };
+        };
+    };
     pairings_readiness_list: {
         parameters: {
             query?: never;
@@ -1430,6 +3402,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Check"][];
+                };
+            };
+        };
+    };
+    pairings_several_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SeveralRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SeveralRequest"];
+                "multipart/form-data": components["schemas"]["SeveralRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeveralRow"][];
+                };
+            };
+        };
+    };
+    people_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedPersonList"];
+                };
+            };
+        };
+    };
+    people_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangePersonRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedChangePersonRequest"];
+                "multipart/form-data": components["schemas"]["PatchedChangePersonRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
                 };
             };
         };
@@ -1479,6 +3527,164 @@ export interface operations {
             };
         };
     };
+    shells_consent_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consent"];
+                };
+            };
+        };
+    };
+    shells_consent_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consent"];
+                };
+            };
+        };
+    };
+    shells_consent_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    shells_copied_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copied"];
+                };
+            };
+        };
+    };
+    shells_copied_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoOnRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["GoOnRequest"];
+                "multipart/form-data": components["schemas"]["GoOnRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+        };
+    };
+    shells_tool_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShellTool"];
+                };
+            };
+        };
+    };
+    shells_tool_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangeToolRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedChangeToolRequest"];
+                "multipart/form-data": components["schemas"]["PatchedChangeToolRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShellTool"];
+                };
+            };
+        };
+    };
     sign_in_create: {
         parameters: {
             query?: never;
@@ -1517,6 +3723,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    titles_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                /** @description words that title, author or ISBN must hold */
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedTitleList"];
+                };
             };
         };
     };

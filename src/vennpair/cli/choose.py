@@ -31,6 +31,12 @@ def choose_shell(venn: VennPair, wanted: str) -> Any:
     return choose("shell", list(venn.shells()), wanted, lambda row: (row["label"], row["title"]), "shells")
 
 
+def choose_course(venn: VennPair, wanted: str, shell: str) -> Any:
+    """Return the homework course that is meant; the service searches, so that hundreds need not be read."""
+    rows = venn.courses(wanted, shell) or [row for row in venn.courses(shell=shell) if row["id"] == wanted]
+    return choose("course", rows, wanted, lambda row: (row["code"], row["title"], f"{row['code']}, {row['term']}"), "courses")
+
+
 def choose_pairing(venn: VennPair, wanted: str) -> str:
     """Return the id of the pairing of the shell that is meant (a pairing's own id will do too)."""
     shells = list(venn.shells())

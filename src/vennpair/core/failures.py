@@ -34,6 +34,8 @@ def failure_of_status(status: int, who: str, words: str = "", retry_after: float
         return Failure(FailureKind.NEVER, "gone", f"{who} no longer has what this was meant for (HTTP 404).{said}", "Compare the pairing and place the item again if it is still wanted.")
     if status == 409:
         return Failure(FailureKind.NEVER, "stale", f"{who} already holds something newer (HTTP 409).{said}", "Compare the pairing to see which value stands.")
+    if status == 412:
+        return Failure(FailureKind.NEVER, "stale", f"Somebody changed it at {who} in the meantime (HTTP 412).{said}", "Look at it again, then change it.")
     if status == 429:
         return Failure(FailureKind.LATER, "busy", f"{who} asks for a pause (HTTP 429).{said}", "Nothing to do; it is tried again by itself.", retry_after)
     if status >= 500:

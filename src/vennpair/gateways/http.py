@@ -61,6 +61,22 @@ def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = No
     return Answer(response.status, {key.lower(): value for key, value in response.headers.items()}, data)
 
 
+def visit(url: str, who: str) -> tuple[int, str, str]:
+    """Open an address as a browser would, without following it; return status, Location and the beginning of the body.
+
+    Raises OutsideError where nothing answers.
+    """
+    try:
+        response = _pool.request("GET", url, headers={"Accept": "text/html"}, preload_content=False)
+        body = response.read(100_000)
+        response.drain_conn()
+        response.release_conn()
+    except urllib3.exceptions.HTTPError as error:
+        message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
+        raise OutsideError(Failure(FailureKind.LATER, "unreachable", message, "Check the address of the connection.")) from error
+    return response.status, response.headers.get("Location", ""), body.decode("utf-8", "replace")
+
+
 def _again(error: BaseException) -> bool:
     return isinstance(error, OutsideError) and error.failure.kind is FailureKind.LATER and (error.failure.retry_after or 0) <= 5
 

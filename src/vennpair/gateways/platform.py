@@ -15,7 +15,7 @@ from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import LineItem, Result, Score, next_page, number, read_line_item, read_result, write_line_item, write_score
 from vennpair.standards.lti.members import Member, read_members
-from vennpair.standards.outline import Node, read_node, read_outline
+from vennpair.standards.outline import Node, ShellTool, read_node, read_outline, read_tool
 
 MOST_PAGES = 500
 
@@ -66,8 +66,28 @@ class PlatformGateway:
         """Make an LTI link with ``title``, ``folder``, ``position``, ``visible``, ``url`` and ``custom``."""
         return self._make(outline_url, "entries", {"kind": "lti_link", **fields}, key)
 
+    def make_page(self, outline_url: str, key: str, title: str, html: str) -> Node:
+        """Make a page at the beginning of the outline."""
+        return self._make(outline_url, "entries", {"kind": "page", "title": title, "html": html, "position": 0}, key)
+
+    def tool(self, url: str) -> ShellTool:
+        """Return whether and where Venn Pair is turned on in the shell."""
+        answer = self._get(_below(url, "tool"), [v.SCOPE_OUTLINE_READ], "application/json")
+        return self._read(read_tool, answer.json(self.name))
+
+    def change_tool(self, url: str, key: str, etag: str, **changes: Any) -> ShellTool:
+        """Change ``on``, ``navigation``, ``position`` or ``audience``; fails with ``stale`` where somebody changed it since."""
+        headers = {"Idempotency-Key": key} | ({"If-Match": etag} if etag else {})
+        answer = self._send("PATCH", _below(url, "tool"), [v.SCOPE_OUTLINE], changes, "application/json", headers)
+        return self._read(read_tool, answer.json(self.name))
+
+    def grant(self, scopes: list[str]) -> None:
+        """Get a token for scopes anew, to see whether they are granted."""
+        self._tokens.forget()
+        self._tokens.token(scopes)
+
     def _make(self, url: str, what: str, fields: dict[str, Any], key: str) -> Node:
-        target = urljoin(url.rstrip("/") + "/", what)
+        target = _below(url, what)
         answer = self._send("POST", target, [v.SCOPE_OUTLINE], fields, "application/json", {"Idempotency-Key": key})
         return self._read(read_node, answer.json(self.name))
 
@@ -108,6 +128,10 @@ class PlatformGateway:
         except (LtiError, ValueError, AttributeError, TypeError) as error:
             message = f"{self.name} answered with something that the standard does not allow: {error}"
             raise OutsideError(Failure(FailureKind.NEVER, "bad_answer", message, "Tell the platform's administrator.")) from error
+
+
+def _below(url: str, what: str) -> str:
+    return urljoin(url.rstrip("/") + "/", what)
 
 
 def _under(line_item: str, part: str) -> str:

@@ -1,7 +1,8 @@
-"""A publisher's truth, read through OneRoster 1.2 REST, and its cartridge."""
+"""A publisher's truth, read through OneRoster 1.2 REST, its cartridge, and the making of courses."""
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable, Iterator
 from typing import Any, TypeVar
 from urllib.parse import urlencode
@@ -9,6 +10,7 @@ from urllib.parse import urlencode
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import Answer, OutsideError, call_safely
 from vennpair.gateways.tokens import TokenSource
+from vennpair.standards import provisioning as p
 from vennpair.standards.lti.grades import next_page
 from vennpair.standards.oneroster import objects as o
 
@@ -25,8 +27,9 @@ T = TypeVar("T")
 class PublisherGateway:
     """Speaks to one publisher. Every method raises OutsideError."""
 
-    def __init__(self, name: str, base_url: str, tokens: TokenSource) -> None:
+    def __init__(self, name: str, base_url: str, tokens: TokenSource, provisioning_url: str = "") -> None:
         self.name = name
+        self._provisioning = provisioning_url.rstrip("/")
         self._base = base_url.rstrip("/")
         self._tokens = tokens
 
@@ -37,6 +40,38 @@ class PublisherGateway:
     def students(self, class_id: str) -> list[o.User]:
         """Return the learners of a course."""
         return self._list(f"{ROSTER}/classes/{class_id}/students", "users", o.SCOPE_ROSTER, o.read_user)
+
+    def teachers(self, class_id: str) -> list[o.User]:
+        """Return who teaches a course."""
+        return self._list(f"{ROSTER}/classes/{class_id}/teachers", "users", o.SCOPE_ROSTER, o.read_user)
+
+    def all_teachers(self) -> list[o.User]:
+        """Return all teachers, with the subject that they launch under where the publisher tells it."""
+        return self._list(f"{ROSTER}/teachers", "users", o.SCOPE_ROSTER, o.read_user)
+
+    def classes_of_teacher(self, account: str) -> list[o.Class]:
+        """Return the courses that an account teaches."""
+        return self._list(f"{ROSTER}/teachers/{account}/classes", "classes", o.SCOPE_ROSTER, o.read_class)
+
+    def features(self) -> tuple[str, ...]:
+        """Return what of the course provisioning protocol is offered."""
+        return self._ask("GET", "", p.read_features)
+
+    def titles(self) -> list[p.Title]:
+        """Return the institution's adopted titles."""
+        return self._ask("GET", "/titles", p.read_titles)
+
+    def account_of(self, subject: str) -> p.Account:
+        """Return the account that launches under a subject. Fails with ``gone`` where there is none."""
+        return self._ask("GET", f"/accounts?{urlencode({'subject': subject})}", p.read_account)
+
+    def make_course(self, key: str, **fields: str) -> str:
+        """Make a course; return its OneRoster class id. The same ``key`` never makes a second one.
+
+        ``fields``: ``code``, ``term`` and ``name``, with ``title`` (a new one), ``copy_of`` or ``section_of`` (a class id),
+        and ``teacher`` (an account id).
+        """
+        return self._ask("POST", "/courses", p.read_made, fields, key)
 
     def line_items(self, class_id: str) -> list[o.LineItem]:
         """Return the graded items of a course."""
@@ -52,12 +87,31 @@ class PublisherGateway:
 
     def cartridge(self, class_id: str) -> bytes:
         """Return the course as a cartridge: the class resource whose format says so."""
-        resources = self._list(f"{RESOURCES}/classes/{class_id}/resources", "resources", o.SCOPE_RESOURCE, o.read_resource)
-        found = next((each for each in resources if CARTRIDGE_FORMAT in each.format), None)
+        found = self._cartridge(class_id)
         if found is None:
             message = f"{self.name} offers no cartridge for this course."
             raise OutsideError(Failure(FailureKind.NEVER, "no_cartridge", message, "Download it at the publisher and upload it here."))
         return self._get(found.vendor_resource_id, o.SCOPE_RESOURCE).body
+
+    def has_cartridge(self, class_id: str) -> bool:
+        """Say whether the course's cartridge can be fetched."""
+        return self._cartridge(class_id) is not None
+
+    def _cartridge(self, class_id: str) -> o.Resource | None:
+        resources = self._list(f"{RESOURCES}/classes/{class_id}/resources", "resources", o.SCOPE_RESOURCE, o.read_resource)
+        return next((each for each in resources if CARTRIDGE_FORMAT in each.format), None)
+
+    def _ask(self, method: str, path: str, reader: Callable[[Any], T], fields: dict[str, str] | None = None, key: str = "") -> T:
+        if not self._provisioning:
+            message = f"{self.name} does not offer Venn Pair to make or list such things (course provisioning)."
+            raise OutsideError(Failure(FailureKind.SETTING, "no_provisioning", message, "Make the course at the publisher, then choose it here."))
+        headers = {"Authorization": f"Bearer {self._tokens.token([p.SCOPE])}", "Accept": "application/json"}
+        headers |= {"Content-Type": "application/json", "Idempotency-Key": key} if fields is not None else {}
+        body = json.dumps(fields).encode() if fields is not None else None
+        try:
+            return reader(call_safely(method, self._provisioning + path, self.name, headers=headers, body=body).json(self.name))
+        except ValueError as error:
+            raise self._bad(str(error)) from error
 
     def _list(self, path: str, name: str, scope: str, reader: Callable[[o.Json], T]) -> list[T]:
         rows: list[T] = []
@@ -85,4 +139,4 @@ class PublisherGateway:
         return call_safely("GET", url, self.name, headers={"Authorization": f"Bearer {token}", "Accept": "application/json"})
 
     def _bad(self, what: str) -> OutsideError:
-        return OutsideError(Failure(FailureKind.NEVER, "bad_answer", f"{self.name} answered with something that OneRoster does not allow: {what}.", "Tell the publisher's support."))
+        return OutsideError(Failure(FailureKind.NEVER, "bad_answer", f"{self.name} answered with something that the standard does not allow: {what}.", "Tell the publisher's support."))

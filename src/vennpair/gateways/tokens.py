@@ -49,11 +49,11 @@ class TokenSource:
             self._tokens.clear()
 
 
-def signed_client(who: str, client_id: str, token_url: str, key: RSAKey) -> TokenSource:
-    """Return a source that signs its requests (Security Framework 4.1)."""
+def signed_client(who: str, client_id: str, token_url: str, key: RSAKey, audience: str = "") -> TokenSource:
+    """Return a source that signs its requests (Security Framework 4.1); ``audience`` is the token address unless named."""
 
     def ask(scopes: list[str]) -> tuple[dict[str, str], dict[str, str]]:
-        return token_request(client_id, token_url, scopes, key, now=int(time.time()), token_id=uuid.uuid4().hex), {}
+        return token_request(client_id, audience or token_url, scopes, key, now=int(time.time()), token_id=uuid.uuid4().hex), {}
 
     return TokenSource(who, token_url, ask)
 

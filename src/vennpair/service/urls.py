@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
-from vennpair.service.lti import as_platform, as_tool, grades
+from vennpair.service.lti import as_platform, as_tool, grades, outcomes, registration
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
@@ -14,6 +14,14 @@ urlpatterns = [
     path("lti/jwks", as_platform.jwks),
     path("lti/login", as_tool.login),
     path("lti/launch", as_tool.launch),
+    path("lti/continue/<str:secret>", as_tool.go_on),
+    path("lti/register", registration.begin),
+    path("lti/register/<str:secret>", registration.invited),
+    path(".well-known/openid-configuration", registration.configuration),
+    path("lti/platform/register", registration.register_tool),
+    path("lti/platform/account", as_platform.account),
+    path("lti/platform/account/<uuid:link_id>", as_platform.begin_account),
+    path("lti/platform/outcomes", outcomes.outcomes),
     path("lti/platform/authorize", as_platform.authorize),
     path("lti/platform/token", as_platform.token),
     path(_LINE_ITEMS, grades.line_items),

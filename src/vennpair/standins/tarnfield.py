@@ -27,6 +27,7 @@ def _human(given: str, family: str, number: int, plain: str = "") -> Human:
 INSTRUCTOR = _human("Maren", "Holt", 101)
 COLLEAGUE = _human("Edwin", "Sallow", 102)
 ASSISTANT = _human("Tobias", "Quell", 103)
+ADMINISTRATOR = _human("Orla", "Penhale", 100)
 STAFF = (INSTRUCTOR, COLLEAGUE, ASSISTANT)
 
 _NAMES = (

@@ -1,14 +1,20 @@
-"""The audit trail of a pairing."""
+"""The audit trail of a pairing, and notices."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from django.db.models import QuerySet
+from django.utils import timezone
+from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
 
-from vennpair.service.activity.models import Event
+from vennpair.service.activity.models import Event, Notice
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.views import Viewset
 
 
 class EventSerializer(serializers.ModelSerializer[Event]):
@@ -39,3 +45,35 @@ class EventViewset(mixins.ListModelMixin, OfPairing):
         """Page by time."""
         self.paginator.ordering = ("-id",)  # type: ignore[union-attr]
         return super().paginate_queryset(queryset)
+
+
+class NoticeSerializer(serializers.ModelSerializer[Notice]):
+    """A word to the user that something is ready or needs them; ``link`` leads to it in the console."""
+
+    class Meta:
+        model = Notice
+        fields = read_only_fields = ["id", "at", "sentence", "link", "read_at"]
+
+
+class NoticeViewset(mixins.ListModelMixin, Viewset):
+    """One's own notices, newest first."""
+
+    serializer_class = NoticeSerializer
+    queryset = Notice.objects.none()
+    lookup_value_converter = "int"
+
+    def get_queryset(self) -> QuerySet[Notice]:
+        """Return one's own."""
+        return Notice.objects.filter(user=self.request.user)
+
+    def paginate_queryset(self, queryset: QuerySet[Notice]) -> Any:
+        """Page by time."""
+        self.paginator.ordering = ("-id",)  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(request=None, responses={204: None})
+    @action(detail=False, methods=["post"])
+    def read(self, request: Request) -> Response:
+        """Mark all as read."""
+        self.get_queryset().filter(read_at=None).update(read_at=timezone.now())
+        return Response(status=204)

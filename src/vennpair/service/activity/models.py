@@ -20,3 +20,18 @@ class Event(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-id"])]
+
+
+class Notice(models.Model):
+    """A word to one person that something is ready or needs them; ``link`` leads to it in the console."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="notices")
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    sentence = models.CharField(max_length=400)
+    link = models.CharField(max_length=300, blank=True)
+    read_at = models.DateTimeField(null=True)
+    mailed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["user", "-id"])]

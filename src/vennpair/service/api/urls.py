@@ -8,27 +8,55 @@ from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 from rest_framework.routers import SimpleRouter
 
-from vennpair.service.activity.api import EventViewset
+from vennpair.service.activity.api import EventViewset, NoticeViewset
 from vennpair.service.api.views import Me, Password, SignIn, SignOut
+from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
+from vennpair.service.connect.api.platforms import PlatformViewset
+from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
 from vennpair.service.content.api import ImportViewset, ItemViewset
 from vennpair.service.deploy.api import OutlineViewset, RolloutViewset
 from vennpair.service.ops.api import Health, JobViewset
-from vennpair.service.pair.api import CourseViewset, PairingViewset, ShellViewset
+from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
+from vennpair.service.pair.api.pairings import PairingViewset
+from vennpair.service.pair.api.people import AccountViewset, MatchViewset
+from vennpair.service.pair.api.shells import ShellViewset
 from vennpair.service.reconcile.api import ComparisonViewset, FindingViewset
 from vennpair.service.relay.api import RelayViewset
+
+_TOP: dict[str, Any] = {
+    "shells": ShellViewset,
+    "courses": CourseViewset,
+    "titles": TitleViewset,
+    "accounts": AccountViewset,
+    "pairings": PairingViewset,
+    "jobs": JobViewset,
+    "notices": NoticeViewset,
+    "me/tokens": TokenViewset,
+    "connections/platforms": PlatformViewset,
+    "connections/publishers": PublisherViewset,
+    "connections/invitations": InvitationViewset,
+    "connections/keys": KeyViewset,
+    "people": PersonViewset,
+}
+_OF_PAIRING: dict[str, Any] = {
+    "items": ItemViewset,
+    "imports": ImportViewset,
+    "rollouts": RolloutViewset,
+    "outline": OutlineViewset,
+    "matches": MatchViewset,
+    "relay": RelayViewset,
+    "comparisons": ComparisonViewset,
+    "comparisons/<uuid:comparison_pk>/findings": FindingViewset,
+    "activity": EventViewset,
+}
 
 
 def _router() -> Any:
     router = SimpleRouter(trailing_slash=False, use_regex_path=False)
-    router.register("shells", ShellViewset, "shell")
-    router.register("courses", CourseViewset, "course")
-    router.register("pairings", PairingViewset, "pairing")
-    router.register("jobs", JobViewset, "job")
-    below = "pairings/<uuid:pairing_pk>/"
-    for name, viewset in (("items", ItemViewset), ("imports", ImportViewset), ("rollouts", RolloutViewset), ("outline", OutlineViewset)):
-        router.register(below + name, viewset, name)
-    for name, viewset in (("relay", RelayViewset), ("comparisons", ComparisonViewset), ("activity", EventViewset), ("comparisons/<uuid:comparison_pk>/findings", FindingViewset)):
-        router.register(below + name, viewset, name.split("/")[-1])
+    for name, viewset in _TOP.items():
+        router.register(name, viewset, name.split("/")[-1])
+    for name, viewset in _OF_PAIRING.items():
+        router.register(f"pairings/<uuid:pairing_pk>/{name}", viewset, name.split("/")[-1])
     return router
 
 

@@ -51,6 +51,8 @@ class MeSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     institution = serializers.CharField()
     administrator = serializers.BooleanField()
+    designer = serializers.BooleanField()
+    notices = serializers.IntegerField(help_text="how many are unread")
     has_password = serializers.BooleanField()
 
 
@@ -104,7 +106,14 @@ class Me(APIView):
     def get(self, request: Request) -> Response:
         """Say who is signed in."""
         user = request.user
-        facts = {"username": user.username, "name": user.shown_name, "institution": user.institution.name if user.institution else "", "administrator": user.is_staff}
+        facts = {
+            "username": user.username,
+            "name": user.shown_name,
+            "institution": user.institution.name if user.institution else "",
+            "administrator": user.is_staff,
+            "designer": user.is_designer,
+            "notices": user.notices.filter(read_at=None).count(),
+        }
         return Response(MeSerializer(facts | {"has_password": user.has_usable_password()}).data)
 
 

@@ -6,6 +6,7 @@ import uuid
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.utils import timezone
 
 
 def new_client_id() -> str:
@@ -25,19 +26,31 @@ class User(AbstractUser):
     """Somebody who signs in: staff of one institution. ``is_staff`` means administrator there."""
 
     institution = models.ForeignKey(Institution, models.CASCADE, null=True, related_name="users")
+    is_designer = models.BooleanField(default=False)  # may set up in every shell of the institution
 
     @property
     def shown_name(self) -> str:
         """Return the name that others see."""
         return self.get_full_name() or self.username
 
+    @property
+    def subject(self) -> str:
+        """Return the subject under which publishers know this user."""
+        return f"staff-{self.pk}"
+
 
 class SigningKey(models.Model):
-    """A key of ours; ``secret`` is the private PEM, encrypted."""
+    """A key of ours; ``secret`` is the private PEM, encrypted.
+
+    It is published from the start, signs from ``signs_from`` on, and is withdrawn at ``ends_at``, so
+    that the other sides know a key before they meet it and still know it for what it signed last.
+    """
 
     kid = models.CharField(max_length=100, unique=True)
     secret = models.TextField()
     made_at = models.DateTimeField(auto_now_add=True)
+    signs_from = models.DateTimeField(default=timezone.now)
+    ends_at = models.DateTimeField(null=True)
 
 
 class Platform(models.Model):
@@ -52,6 +65,12 @@ class Platform(models.Model):
     authorization_url = models.URLField(max_length=500)
     token_url = models.URLField(max_length=500)
     jwks_url = models.URLField(max_length=500)
+    token_audience = models.CharField(max_length=500, blank=True)  # whom our assertions name, where not the token address
+    product = models.CharField(max_length=100, blank=True)
+    how = models.CharField(max_length=10, default="by_hand")
+    active = models.BooleanField(default=True)
+    asked_deployments = models.JSONField(default=list)  # launched from, signed rightly, and not accepted yet
+    launched_at = models.DateTimeField(null=True)
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -70,22 +89,68 @@ class Identity(models.Model):
 
 
 class Publisher(models.Model):
-    """A homework service of which we are the platform, with its OneRoster access."""
+    """A homework service of which we are the platform: LTI 1.3, or LTI 1.1 where it only has key and secret."""
+
+    class Speaks(models.TextChoices):
+        LTI_1_3 = "lti13"
+        LTI_1_1 = "lti11"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     institution = models.ForeignKey(Institution, models.CASCADE, related_name="publishers")
     name = models.CharField(max_length=200)
+    speaks = models.CharField(max_length=10, choices=Speaks, default=Speaks.LTI_1_3)
+    how = models.CharField(max_length=10, default="by_hand")
+    active = models.BooleanField(default=True)
     client_id = models.CharField(max_length=64, unique=True, default=new_client_id)
     deployment_id = models.CharField(max_length=64, default=new_client_id)
-    login_url = models.URLField(max_length=500)
-    launch_url = models.URLField(max_length=500)
+    login_url = models.URLField(max_length=500, blank=True)
+    launch_url = models.URLField(max_length=500, blank=True)
     redirect_uris = models.JSONField(default=list)
-    jwks_url = models.URLField(max_length=500)
-    oneroster_url = models.URLField(max_length=500)
-    oneroster_token_url = models.URLField(max_length=500)
-    oneroster_client_id = models.CharField(max_length=200)
-    oneroster_secret = models.TextField()
+    jwks_url = models.URLField(max_length=500, blank=True)
+    custom = models.JSONField(default=dict)
+    key = models.CharField(max_length=200, blank=True)  # LTI 1.1
+    shared_secret = models.TextField(blank=True)
+    oneroster_url = models.URLField(max_length=500, blank=True)
+    oneroster_token_url = models.URLField(max_length=500, blank=True)
+    oneroster_client_id = models.CharField(max_length=200, blank=True)
+    oneroster_secret = models.TextField(blank=True)
+    provisioning_url = models.URLField(max_length=500, blank=True)
+    features = models.JSONField(default=list)
+    courses_read_at = models.DateTimeField(null=True)
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["institution", "name"], name="one_publisher_of_a_name")]
+
+    @property
+    def can_launch(self) -> bool:
+        """Say whether learners can be sent there."""
+        return self.active and bool(self.key if self.speaks == self.Speaks.LTI_1_1 else self.login_url)
+
+
+class Invitation(models.Model):
+    """A one-time right to register with us: the other side's token or link; only its hash is kept."""
+
+    class Side(models.TextChoices):
+        PLATFORM = "platform"
+        PUBLISHER = "publisher"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    digest = models.CharField(max_length=64, unique=True)
+    side = models.CharField(max_length=10, choices=Side)
+    institution = models.ForeignKey(Institution, models.CASCADE, related_name="invitations")
+    name = models.CharField(max_length=200, blank=True)
+    made_by = models.ForeignKey(User, models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    expires = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    platform = models.ForeignKey(Platform, models.SET_NULL, null=True, related_name="+")
+    publisher = models.ForeignKey(Publisher, models.SET_NULL, null=True, related_name="+")
+
+
+class TokenGrant(models.Model):
+    """What a token of the command line may do; one without a grant came from signing in and may all that its owner may."""
+
+    token = models.OneToOneField("knox.AuthToken", models.CASCADE, related_name="grant")
+    name = models.CharField(max_length=100)
+    scopes = models.JSONField(default=list)

@@ -13,15 +13,16 @@ from vennpair.service.connect.models import Platform, Publisher
 from vennpair.service.connect.secrets import unseal
 
 _lock = threading.Lock()
-_gateways: dict[tuple[Any, Any], Any] = {}
+_gateways: dict[tuple[Any, ...], Any] = {}
 
 
 def platform_gateway(platform: Platform) -> PlatformGateway:
     """Return the gateway of a platform; tokens are shared by all threads of the process."""
     with _lock:
-        key = (platform.pk, platform.changed_at)
+        signer = signing_key()
+        key = (platform.pk, platform.changed_at, signer.kid)
         if key not in _gateways:
-            tokens = signed_client(platform.name, platform.client_id, platform.token_url, signing_key())
+            tokens = signed_client(platform.name, platform.client_id, platform.token_url, signer, platform.token_audience)
             _gateways[key] = PlatformGateway(platform.name, tokens)
         return _gateways[key]  # type: ignore[no-any-return]
 
@@ -32,5 +33,5 @@ def publisher_gateway(publisher: Publisher) -> PublisherGateway:
         key = (publisher.pk, publisher.changed_at)
         if key not in _gateways:
             tokens = secret_client(publisher.name, publisher.oneroster_client_id, unseal(publisher.oneroster_secret), publisher.oneroster_token_url)
-            _gateways[key] = PublisherGateway(publisher.name, publisher.oneroster_url, tokens)
+            _gateways[key] = PublisherGateway(publisher.name, publisher.oneroster_url, tokens, publisher.provisioning_url)
         return _gateways[key]  # type: ignore[no-any-return]

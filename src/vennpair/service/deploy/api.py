@@ -11,11 +11,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.deploy.actions.plan_deploy import plan_deploy
 from vennpair.service.deploy.actions.start_rollout import start_rollout
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.ops.api import JobSerializer
+from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
 
 
@@ -43,7 +43,7 @@ class PlannedLinkSerializer(serializers.Serializer[Any]):
         return None if link.points is None else f"{link.points.normalize():f}"
 
 
-class NoticeSerializer(serializers.Serializer[Any]):
+class PlanNoticeSerializer(serializers.Serializer[Any]):
     """Something about one item that one should know before it happens."""
 
     code = serializers.CharField()
@@ -61,7 +61,7 @@ class PlanSerializer(serializers.Serializer[Any]):
     links = PlannedLinkSerializer(many=True)
     columns = serializers.IntegerField()
     unchanged = serializers.ListField(child=serializers.CharField())
-    notices = NoticeSerializer(many=True)
+    notices = PlanNoticeSerializer(many=True)
 
 
 class StepSerializer(serializers.ModelSerializer[Step]):
@@ -130,5 +130,5 @@ class OutlineViewset(OfPairing):
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Read the outline."""
         shell = self.pairing().shell
-        nodes = platform_gateway(shell.platform).outline(shell.outline_url) if shell.outline_url else []
+        nodes = shell_gateway(shell).outline(shell.outline_url) if shell.outline_url else []
         return Response(NodeSerializer(nodes, many=True).data)

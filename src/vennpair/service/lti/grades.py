@@ -15,8 +15,8 @@ from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 
 from vennpair.service.deploy.models import Placement
-from vennpair.service.lti.as_platform import digest
 from vennpair.service.lti.models import ServiceToken
+from vennpair.service.lti.second_hop import digest
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.models import Cell

@@ -6,7 +6,7 @@ from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
-RUN_JOB, RELAY_PAIRING = "run_job", "relay_pairing"
+RUN_JOB, RELAY_PAIRING, REFRESH_COURSES, SEND_NOTICE = "run_job", "relay_pairing", "refresh_courses", "send_notice"
 
 
 def enqueue(task: str, *, lock: str | None = None, seconds: float = 0, **ids: str) -> None:

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet, Subquery
+from django.db.models import Case, Exists, FloatField, OuterRef, Prefetch, Q, QuerySet, Subquery, Value, When
+from django.utils import timezone
 
+from vennpair.core.pair.guess import SECTION_SHARE, TITLE_SHARE, search_words, section, telling_words
+from vennpair.core.pair.states import UNDO
 from vennpair.service.api.refusals import Refused
-from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell, ShellRole
+from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, ShellRole, Title
 from vennpair.service.reconcile.models import Comparison
 
 
 def shells_for(user: Any) -> QuerySet[Shell]:
-    """Return the shells that somebody teaches or assists in; an administrator sees the institution's."""
+    """Return the shells that somebody teaches or assists in; administrators and course designers see the institution's."""
     mine = Exists(ShellRole.objects.filter(shell=OuterRef("pk"), user=user))
-    seen = Q(platform__institution=user.institution) & (Q() if user.is_staff else Q(mine))
+    seen = Q(platform__institution=user.institution) & (Q() if user.is_staff or user.is_designer else Q(mine))
     return Shell.objects.filter(seen) if user.institution_id else Shell.objects.none()
 
 
@@ -22,7 +25,8 @@ def shells_listed(user: Any) -> QuerySet[Shell]:
     """Return the same with what a list shows."""
     newest = Comparison.objects.filter(pairing=OuterRef("pk"), at__isnull=False).order_by("-at").values("summary")[:1]
     current = Pairing.objects.exclude(state=Pairing.State.ENDED).select_related("course__publisher").annotate(compared=Subquery(newest))
-    return shells_for(user).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))
+    ended = Pairing.objects.filter(shell=OuterRef("pk"), state=Pairing.State.ENDED, ended_at__gt=timezone.now() - UNDO).order_by("-ended_at").values("pk")[:1]
+    return shells_for(user).annotate(ended=Subquery(ended)).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))
 
 
 def pairings_for(user: Any) -> QuerySet[Pairing]:
@@ -31,17 +35,43 @@ def pairings_for(user: Any) -> QuerySet[Pairing]:
 
 
 def courses_for(user: Any, words: str = "") -> QuerySet[HomeworkCourse]:
-    """Return the institution's homework courses that hold every word in title, code or term."""
-    found = HomeworkCourse.objects.filter(publisher__institution=user.institution).select_related("publisher")
-    for word in words.split():
-        found = found.filter(Q(title__icontains=word) | Q(code__icontains=word) | Q(term__icontains=word))
+    """Return the institution's homework courses that hold every word in title, author, ISBN, code, section or term."""
+    found = HomeworkCourse.objects.filter(publisher__institution=user.institution_id, gone=False).exclude(sourced_id__startswith=MAKING)
+    for word in search_words(words):
+        found = found.filter(search__contains=word)
+    return found.select_related("publisher")
+
+
+def courses_listed(user: Any, words: str = "", shell: Shell | None = None) -> QuerySet[HomeworkCourse]:
+    """Return the same with what a row says: paired or not, one's own or not, and ``fit`` for a shell, the best first."""
     taken = Pairing.objects.filter(course=OuterRef("pk")).exclude(state=Pairing.State.ENDED)
-    return found.annotate(paired=Exists(taken), publisher_name=F("publisher__name"))
+    mine = [each for link in AccountLink.objects.filter(user=user, state=AccountLink.State.LINKED) for each in link.courses]
+    found = courses_for(user, words).annotate(paired=Exists(taken), mine=Case(When(sourced_id__in=mine, then=Value(True)), default=Value(False)), fit=_fit(shell))
+    return found.order_by("-fit", "title", "term", "code", "pk")
+
+
+def _fit(shell: Shell | None) -> Any:
+    """Return core's likeness as the database can rank it, so that thousands of courses need not be read."""
+    if shell is None:
+        return Value(0.0, output_field=FloatField())
+    words, number = telling_words(shell.title), section(shell.label, shell.title)
+    parts = [Case(When(search__contains=word, then=Value(TITLE_SHARE / len(words))), default=Value(0.0), output_field=FloatField()) for word in sorted(words)[:12]]
+    if number:
+        parts.append(Case(When(section=number, then=Value(SECTION_SHARE)), default=Value(0.0), output_field=FloatField()))
+    return sum(parts[1:], parts[0]) if parts else Value(0.0, output_field=FloatField())
+
+
+def titles_for(user: Any, words: str = "") -> QuerySet[Title]:
+    """Return the institution's adopted titles that hold every word in title, author or ISBN."""
+    found = Title.objects.filter(publisher__institution=user.institution_id).select_related("publisher")
+    for word in words.split():
+        found = found.filter(Q(title__icontains=word) | Q(author__icontains=word) | Q(isbn__icontains=word))
+    return found.order_by("title", "pk")
 
 
 def may_change(user: Any, shell: Shell) -> bool:
-    """Say whether somebody may change things in a shell: its instructor, or the institution's administrator."""
-    if user.is_staff and user.institution_id == shell.platform.institution_id:
+    """Say whether somebody may change things in a shell: its instructor, or the institution's administrators and designers."""
+    if (user.is_staff or user.is_designer) and user.institution_id == shell.platform.institution_id:
         return True
     return ShellRole.objects.filter(shell=shell, user=user, role="instructor").exists()
 

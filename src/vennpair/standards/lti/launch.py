@@ -7,8 +7,12 @@ from typing import Any
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.variables import history, resolved
 
 Json = dict[str, Any]
+CONTEXT_HISTORY, LINK_HISTORY, CONTEXT_ZONE = "context_id_history", "resource_link_id_history", "context_timezone"
+# What we ask every platform to send along; one that knows a variable replaces it.
+ASKED_CUSTOM = {CONTEXT_HISTORY: "$Context.id.history", LINK_HISTORY: "$ResourceLink.id.history", CONTEXT_ZONE: "$Context.timeZone"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +70,17 @@ class Launch:
     outline: OutlineEndpoint | None = None
     return_url: str = ""
     timezone: str = ""
+    platform: dict[str, str] = field(default_factory=dict)  # claim tool_platform: guid, name, product_family_code ...
+
+    @property
+    def context_history(self) -> tuple[str, ...]:
+        """Return the contexts that this one was copied from, the most recent first (``$Context.id.history``)."""
+        return history(self.custom, CONTEXT_HISTORY)
+
+    @property
+    def link_history(self) -> tuple[str, ...]:
+        """Return the links that this one was copied from, the most recent first (``$ResourceLink.id.history``)."""
+        return history(self.custom, LINK_HISTORY)
 
 
 def read_launch(claims: Json) -> Launch:
@@ -82,7 +97,9 @@ def read_launch(claims: Json) -> Launch:
     roles = claims.get(v.ROLES)
     if not isinstance(roles, list) or not all(isinstance(role, str) for role in roles):
         raise LtiError("bad_message", "The message has no list of roles.", "LTI Core 1.3, 5.3.7")
-    custom = claims.get(v.CUSTOM) or {}
+    given = claims.get(v.CUSTOM) or {}
+    custom = {str(key): str(value) for key, value in given.items()} if isinstance(given, dict) else {}
+    about = claims.get(v.TOOL_PLATFORM)
     return Launch(
         person=_person(claims),
         deployment_id=_text(claims, v.DEPLOYMENT_ID, "LTI Core 1.3, 5.3.3"),
@@ -91,12 +108,13 @@ def read_launch(claims: Json) -> Launch:
         resource_link_title=str(link.get("title") or ""),
         roles=tuple(map(v.expand_role, roles)),
         context=_context(claims),
-        custom={str(key): str(value) for key, value in custom.items()} if isinstance(custom, dict) else {},
+        custom=custom,
         grades=_grades(claims),
-        memberships_url=str((claims.get(v.NRPS_CLAIM) or {}).get("context_memberships_url") or ""),
+        memberships_url=_part(claims, v.NRPS_CLAIM, "context_memberships_url"),
         outline=_outline(claims),
-        return_url=str((claims.get(v.LAUNCH_PRESENTATION) or {}).get("return_url") or ""),
-        timezone=str((claims.get(v.CUSTOM) or {}).get("context_timezone") or ""),
+        return_url=_part(claims, v.LAUNCH_PRESENTATION, "return_url"),
+        timezone=resolved(custom, CONTEXT_ZONE),
+        platform={str(key): str(value) for key, value in about.items()} if isinstance(about, dict) else {},
     )
 
 
@@ -122,7 +140,9 @@ def write_launch(launch: Launch) -> Json:
             "label": launch.context.label,
             "type": ["http://purl.imsglobal.org/vocab/lis/v2/course#CourseSection"],
         }
-    custom = dict(launch.custom, **({"context_timezone": launch.timezone} if launch.timezone else {}))
+    custom = dict(launch.custom, **({CONTEXT_ZONE: launch.timezone} if launch.timezone else {}))
+    if launch.platform:
+        claims[v.TOOL_PLATFORM] = dict(launch.platform)
     if custom:
         claims[v.CUSTOM] = custom
     if launch.grades:
@@ -135,6 +155,11 @@ def write_launch(launch: Launch) -> Json:
     if launch.return_url:
         claims[v.LAUNCH_PRESENTATION] = {"return_url": launch.return_url, "document_target": "window"}
     return claims
+
+
+def _part(claims: Json, claim: str, name: str) -> str:
+    value = claims.get(claim)
+    return str(value.get(name) or "") if isinstance(value, dict) else ""
 
 
 def _object(claims: Json, name: str, clause: str) -> Json:

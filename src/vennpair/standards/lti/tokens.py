@@ -14,9 +14,9 @@ ASSERTION_TYPE = "urn:ietf:params:oauth:client-assertion-type:jwt-bearer"
 LONGEST_LIFE_SECONDS = 3600
 
 
-def token_request(client_id: str, token_url: str, scopes: list[str], key: RSAKey, *, now: int, token_id: str) -> dict[str, str]:
-    """Return the form that asks a token endpoint for an access token."""
-    claims = {"iss": client_id, "sub": client_id, "aud": token_url, "iat": now, "exp": now + 300, "jti": token_id}
+def token_request(client_id: str, audience: str, scopes: list[str], key: RSAKey, *, now: int, token_id: str) -> dict[str, str]:
+    """Return the form that asks a token endpoint for an access token; ``audience`` is its address unless the platform names another."""
+    claims = {"iss": client_id, "sub": client_id, "aud": audience, "iat": now, "exp": now + 300, "jti": token_id}
     return {
         "grant_type": "client_credentials",
         "client_assertion_type": ASSERTION_TYPE,

@@ -44,6 +44,30 @@ def read_node(document: Json) -> Node:
     return Node(**(known | {"id": str(document["id"]), "title": str(document.get("title") or "")}))
 
 
+@dataclass(frozen=True, slots=True)
+class ShellTool:
+    """Whether the tool is turned on in a shell, whether it stands in the navigation, where (from 0), and for whom."""
+
+    on: bool
+    navigation: bool = False
+    position: int = 0
+    audience: str = "instructor"
+    etag: str = ""
+
+
+def write_tool(tool: ShellTool) -> Json:
+    """Return the JSON of a tool's place in a shell."""
+    return {name: getattr(tool, name) for name in ShellTool.__slots__}
+
+
+def read_tool(document: Json) -> ShellTool:
+    """Read a tool's place in a shell. Raises ValueError where ``on`` is missing."""
+    if not isinstance(document, dict) or not isinstance(document.get("on"), bool):
+        raise ValueError("the tool's place in the shell does not say whether it is on")
+    audience = "everyone" if document.get("audience") == "everyone" else "instructor"
+    return ShellTool(document["on"], bool(document.get("navigation")), int(document.get("position") or 0), audience, str(document.get("etag") or ""))
+
+
 def read_outline(document: Json) -> list[Node]:
     """Read a whole outline, in reading order. Raises ValueError."""
     nodes = document.get("nodes") if isinstance(document, dict) else None

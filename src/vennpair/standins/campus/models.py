@@ -27,6 +27,7 @@ class Person(models.Model):
     family_name = models.CharField(max_length=100)
     email = models.EmailField(unique=True)
     number = models.CharField(max_length=40, blank=True)
+    administers = models.BooleanField(default=False)
 
     @property
     def name(self) -> str:
@@ -58,7 +59,7 @@ class Enrolment(models.Model):
 
 
 class Tool(models.Model):
-    """A registered LTI tool with its one deployment."""
+    """A registered LTI tool with its one deployment; ``scopes`` are those that it may ask for, all where empty."""
 
     name = models.CharField(max_length=100)
     client_id = models.CharField(max_length=64, unique=True, default=new_id)
@@ -67,6 +68,27 @@ class Tool(models.Model):
     launch_url = models.URLField()
     redirect_uris = models.JSONField(default=list)
     jwks_url = models.URLField()
+    custom = models.JSONField(default=dict)
+    scopes = models.JSONField(default=list)
+
+
+class RegistrationToken(models.Model):
+    """A one-time right to register a tool."""
+
+    value = models.CharField(max_length=64, unique=True, default=new_id)
+    made = models.DateTimeField(auto_now_add=True)
+    used = models.DateTimeField(null=True)
+
+
+class ToolPlace(models.Model):
+    """Whether the tool is turned on in a shell, where in the navigation, and for whom."""
+
+    shell = models.OneToOneField(Shell, models.CASCADE, related_name="tool_place")
+    on = models.BooleanField(default=True)
+    navigation = models.BooleanField(default=True)
+    position = models.IntegerField(default=0)
+    audience = models.CharField(max_length=20, default="instructor")
+    version = models.IntegerField(default=1)
 
 
 class Node(models.Model):
@@ -83,6 +105,8 @@ class Node(models.Model):
     url = models.URLField(max_length=2000, blank=True)
     custom = models.JSONField(default=dict)
     resource_link_id = models.CharField(max_length=64, blank=True)
+    link_history = models.CharField(max_length=400, blank=True)  # resource links it was copied from, newest first
+    body = models.TextField(blank=True)  # a page's HTML
     version = models.IntegerField(default=1)
 
     class Meta:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from django.conf import settings
+from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from vennpair.standards.lti.oidc import with_query
 from vennpair.standins.campus.lti.launches import begin
 from vennpair.standins.campus.lti.outline import in_order
-from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, Tool
+from vennpair.standins.campus.lti.places import place_of
+from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, RegistrationToken, Tool
 from vennpair.standins.scores import typed_score
 
 
@@ -16,7 +20,7 @@ def home(request: HttpRequest) -> HttpResponse:
     """Show the shells of whoever is signed in, or who one can sign in as."""
     person = _person(request)
     if person is None:
-        staff = Person.objects.filter(enrolments__role__in=["instructor", "assistant"]).distinct().order_by("family_name")
+        staff = Person.objects.filter(Q(enrolments__role__in=["instructor", "assistant"]) | Q(administers=True)).distinct().order_by("family_name")
         learners = Person.objects.filter(enrolments__role="learner").distinct().order_by("family_name", "given_name")
         return render(request, "campus/sign_in.html", {"staff": staff, "learners": learners})
     parts = person.enrolments.filter(active=True).select_related("shell").order_by("-shell__term", "shell__label", "shell_id")
@@ -39,12 +43,35 @@ def sign_out(request: HttpRequest) -> HttpResponse:
     return redirect("/")
 
 
+def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
+    """Show a page of a shell."""
+    person, part = _part(request, context_id)
+    node = get_object_or_404(Node, shell=part.shell, key=key, kind="page")
+    if part.role == "learner" and not _seen(node):
+        raise Http404
+    return render(request, "campus/page.html", {"person": person, "shell": part.shell, "node": node})
+
+
+def tools(request: HttpRequest) -> HttpResponse:
+    """Let the administrator register a tool by its registration address, with a one-time token."""
+    person = _person(request)
+    if person is None or not person.administers:
+        raise Http404
+    link = ""
+    if request.method == "POST":
+        fields = {"openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration", "registration_token": RegistrationToken.objects.create().value}
+        link = with_query(request.POST.get("address", ""), fields)
+    return render(request, "campus/tools.html", {"person": person, "tools": Tool.objects.order_by("pk"), "link": link})
+
+
 def shell(request: HttpRequest, context_id: str) -> HttpResponse:
     """Show a shell's outline; learners see what is visible and meant for them."""
     person, part = _part(request, context_id)
     teaching = part.role != "learner"
     rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
-    return render(request, "campus/shell.html", {"person": person, "shell": part.shell, "rows": rows, "teaching": teaching, "tool": Tool.objects.first()})
+    tool, place = Tool.objects.first(), place_of(part.shell)
+    shown = tool if place.on and place.navigation and (teaching or place.audience == "everyone") else None
+    return render(request, "campus/shell.html", {"person": person, "shell": part.shell, "rows": rows, "teaching": teaching, "tool": shown})
 
 
 def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
@@ -71,6 +98,8 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
     tool = Tool.objects.first()
     if tool is None:
         return render(request, "campus/refused.html", {"message": "No tool is registered at the campus yet."}, status=404)
+    if not place_of(part.shell).on:
+        return render(request, "campus/refused.html", {"message": f"{tool.name} is turned off in this course."}, status=404)
     return begin(tool, part.shell, person, node)
 
 

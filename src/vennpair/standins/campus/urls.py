@@ -3,7 +3,7 @@
 from django.urls import path
 
 from vennpair.standins.campus import pages
-from vennpair.standins.campus.lti import access, grades, launches, outline
+from vennpair.standins.campus.lti import access, grades, launches, outline, places, registration
 
 urlpatterns = [
     path("", pages.home),
@@ -12,6 +12,10 @@ urlpatterns = [
     path("shells/<str:context_id>", pages.shell),
     path("shells/<str:context_id>/gradebook", pages.gradebook),
     path("shells/<str:context_id>/open", pages.open_link),
+    path("shells/<str:context_id>/pages/<str:key>", pages.page),
+    path("tools", pages.tools),
+    path(".well-known/openid-configuration", registration.configuration),
+    path("lti/register", registration.register),
     path("lti/authorize", launches.authorize),
     path("lti/jwks", launches.jwks),
     path("lti/token", access.token),
@@ -23,6 +27,7 @@ urlpatterns = [
     path("services/<str:context_id>/outline", outline.outline),
     path("services/<str:context_id>/outline/folders", outline.folders),
     path("services/<str:context_id>/outline/entries", outline.entries),
+    path("services/<str:context_id>/outline/tool", places.tool),
     path("services/<str:context_id>/outline/order", outline.order),
     path("services/<str:context_id>/outline/folders/<str:key>", outline.node),
     path("services/<str:context_id>/outline/entries/<str:key>", outline.node),

@@ -22,12 +22,15 @@ class SigningKey(models.Model):
 class Platform(models.Model):
     """A registered LTI platform."""
 
-    issuer = models.URLField(unique=True)
+    issuer = models.URLField()
     client_id = models.CharField(max_length=100)
     deployment_id = models.CharField(max_length=100)
     authorization_url = models.URLField()
     token_url = models.URLField()
     jwks_url = models.URLField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["issuer", "client_id"], name="one_platform")]
 
 
 class LaunchState(models.Model):
@@ -56,13 +59,52 @@ class ApiToken(models.Model):
     expires = models.DateTimeField()
 
 
-class Course(models.Model):
-    """A homework course (OneRoster class)."""
+class Title(models.Model):
+    """A book that colleges adopt."""
 
     sourced_id = models.CharField(max_length=64, unique=True)
     title = models.CharField(max_length=200)
+    author = models.CharField(max_length=200)
+    isbn = models.CharField(max_length=20)
+    edition = models.CharField(max_length=40)
+
+
+class Course(models.Model):
+    """A homework course (OneRoster class) of a title; ``shared`` where its teacher lets colleagues copy it."""
+
+    sourced_id = models.CharField(max_length=64, unique=True)
+    book = models.ForeignKey(Title, models.SET_NULL, null=True, related_name="courses")
+    title = models.CharField(max_length=200)
     code = models.CharField(max_length=60)
     term = models.CharField(max_length=60)
+    shared = models.BooleanField(default=False)
+
+
+class Repeatable(models.Model):
+    """The course that a request with an idempotency key made."""
+
+    key = models.CharField(max_length=200, unique=True)
+    course = models.ForeignKey(Course, models.CASCADE)
+
+
+class KeyedPlatform(models.Model):
+    """A platform that launches by key and secret (LTI 1.1)."""
+
+    key = models.CharField(max_length=100, unique=True, default=new_id)
+    secret = models.CharField(max_length=100, default=new_id)
+
+
+class KeyedDestination(models.Model):
+    """Where an item's scores of one account go by Basic Outcomes."""
+
+    item = models.ForeignKey("Item", models.CASCADE)
+    account = models.ForeignKey("Account", models.CASCADE)
+    platform = models.ForeignKey(KeyedPlatform, models.CASCADE)
+    url = models.URLField(max_length=1000)
+    result = models.TextField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["item", "account"], name="one_keyed_destination")]
 
 
 class Unit(models.Model):
@@ -102,6 +144,7 @@ class Account(models.Model):
     given_name = models.CharField(max_length=100)
     family_name = models.CharField(max_length=100)
     email = models.EmailField(unique=True)
+    teaches = models.BooleanField(default=False)
 
     @property
     def name(self) -> str:

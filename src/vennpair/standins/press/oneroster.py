@@ -16,15 +16,16 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare
 from django.views.decorators.csrf import csrf_exempt
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_http_methods, require_POST
 
+from vennpair.standards import provisioning as p
 from vennpair.standards.oneroster import objects as o
 from vennpair.standins.press.cartridge import write_course
-from vennpair.standins.press.models import ApiClient, ApiToken, Attempt, Course, Item
+from vennpair.standins.press.models import Account, ApiClient, ApiToken, Attempt, Course, Item
 from vennpair.standins.tarnfield import ZONE
 
 LIFE = timedelta(hours=1)
-OFFERED = {o.SCOPE_ROSTER, o.SCOPE_GRADEBOOK, o.SCOPE_RESOURCE}
+OFFERED = {o.SCOPE_ROSTER, o.SCOPE_GRADEBOOK, o.SCOPE_RESOURCE, p.SCOPE}
 Rows = tuple[str, list[dict[str, Any]]]
 
 
@@ -53,9 +54,11 @@ def _client(header: str) -> ApiClient | None:
     return client if client and constant_time_compare(client.secret, secret) else None
 
 
-def _guarded(scope: str) -> Callable[[Callable[..., HttpResponse]], Callable[..., HttpResponse]]:
+def guarded_by(scope: str, method: str = "GET") -> Callable[[Callable[..., HttpResponse]], Callable[..., HttpResponse]]:
+    """Guard a service view: the method, and a token with the scope."""
+
     def wrap(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-        @require_GET
+        @require_http_methods([method])
         @wraps(view)
         def guarded(request: HttpRequest, **rest: str) -> HttpResponse:
             given = ApiToken.objects.filter(value=request.headers.get("Authorization", "").removeprefix("Bearer "), expires__gt=timezone.now()).first()
@@ -64,7 +67,7 @@ def _guarded(scope: str) -> Callable[[Callable[..., HttpResponse]], Callable[...
             if scope not in given.scopes:
                 return status_info(403, "forbidden", f"The access token lacks the scope {scope}.")
             if "sourced_id" not in rest:
-                return view(request)
+                return view(request, **rest)
             course = Course.objects.filter(sourced_id=rest["sourced_id"]).first()
             return view(request, course) if course else status_info(404, "unknownobject", "There is no such class.")
 
@@ -99,31 +102,61 @@ def _ref(kind: str, sourced_id: str) -> dict[str, Any]:
     return o.reference(kind, sourced_id, f"{settings.BASE_URL}/ims/oneroster")
 
 
-@_guarded(o.SCOPE_ROSTER)
+@guarded_by(o.SCOPE_ROSTER)
 def classes(request: HttpRequest) -> HttpResponse:
     """List the homework courses."""
-    rows = [_class(course) for course in Course.objects.order_by("code", "id").prefetch_related("enrolments")]
+    return _classes(request, Course.objects.all())
+
+
+def _classes(request: HttpRequest, courses: Any) -> HttpResponse:
+    rows = [_class(course) for course in courses.order_by("code", "id").select_related("book").prefetch_related("enrolments")]
     return _page(request, "classes", rows)
+
+
+@guarded_by(o.SCOPE_ROSTER)
+def classes_of_teacher(request: HttpRequest, account: str) -> HttpResponse:
+    """List the courses that a teacher has."""
+    return _classes(request, Course.objects.filter(enrolments__account__sourced_id=account, enrolments__role="teacher"))
+
+
+@guarded_by(o.SCOPE_ROSTER)
+def teachers(request: HttpRequest) -> HttpResponse:
+    """List all teachers."""
+    return _people(request, Account.objects.filter(teaches=True))
+
+
+@guarded_by(o.SCOPE_ROSTER)
+def teachers_of_class(request: HttpRequest, course: Course) -> HttpResponse:
+    """List the teachers of a course."""
+    return _people(request, Account.objects.filter(enrolments__course=course, enrolments__role="teacher"))
 
 
 def _class(course: Course) -> dict[str, Any]:
     learners = sum(part.role == "student" for part in course.enrolments.all())
     term = dict(_ref("term", course.term.lower().replace(" ", "-")), title=course.term)
-    return _object(course.sourced_id, title=course.title, classCode=course.code, classType="scheduled", course=_ref("course", "rivers-3"), terms=[term], metadata={"learners": learners, "term": course.term})
+    return _object(course.sourced_id, title=course.title, classCode=course.code, classType="scheduled", course=_ref("course", "rivers-3"), terms=[term], metadata=_about(course, learners))
 
 
-@_guarded(o.SCOPE_ROSTER)
+def _about(course: Course, learners: int) -> dict[str, Any]:
+    book = {"author": course.book.author, "isbn": course.book.isbn} if course.book else {}
+    return {"learners": learners, "term": course.term, "shared": course.shared, "timezone": ZONE} | book
+
+
+@guarded_by(o.SCOPE_ROSTER)
 def students(request: HttpRequest, course: Course) -> HttpResponse:
     """List the learners of a course, with the subject they launch under where one is known."""
+    return _people(request, Account.objects.filter(enrolments__course=course, enrolments__role="student"))
+
+
+def _people(request: HttpRequest, accounts: Any) -> HttpResponse:
     rows = []
-    for part in course.enrolments.filter(role="student").select_related("account").prefetch_related("account__identities").order_by("account__family_name", "account__given_name", "id"):
-        account = part.account
+    for account in accounts.prefetch_related("identities").order_by("family_name", "given_name", "id").distinct():
         ids = [{"type": o.LTI_USER_ID, "identifier": identity.sub} for identity in account.identities.all()]
         rows.append(_object(account.sourced_id, givenName=account.given_name, familyName=account.family_name, email=account.email, userIds=ids, enabledUser="true"))
     return _page(request, "users", rows)
 
 
-@_guarded(o.SCOPE_GRADEBOOK)
+@guarded_by(o.SCOPE_GRADEBOOK)
 def line_items(request: HttpRequest, course: Course) -> HttpResponse:
     """List the graded items of a course."""
     rows = []
@@ -135,7 +168,7 @@ def line_items(request: HttpRequest, course: Course) -> HttpResponse:
     return _page(request, "lineItems", rows)
 
 
-@_guarded(o.SCOPE_GRADEBOOK)
+@guarded_by(o.SCOPE_GRADEBOOK)
 def results(request: HttpRequest, course: Course) -> HttpResponse:
     """List the counting score of every learner and item: the newest attempt."""
     newest: dict[tuple[int, int], Attempt] = {}
@@ -148,14 +181,14 @@ def results(request: HttpRequest, course: Course) -> HttpResponse:
     return _page(request, "results", rows)
 
 
-@_guarded(o.SCOPE_GRADEBOOK)
+@guarded_by(o.SCOPE_GRADEBOOK)
 def categories(request: HttpRequest, course: Course) -> HttpResponse:
     """List the categories of a course."""
     names = sorted(set(Item.objects.filter(unit__course=course, kind="graded").values_list("category", flat=True)))
     return _page(request, "categories", [_object(f"{course.sourced_id}-{name.lower().replace(' ', '-')}", title=name) for name in names])
 
 
-@_guarded(o.SCOPE_RESOURCE)
+@guarded_by(o.SCOPE_RESOURCE)
 def resources(request: HttpRequest, course: Course) -> HttpResponse:
     """List what belongs to a course: its cartridge."""
     url = f"{settings.BASE_URL}/courses/{course.sourced_id}/cartridge"
@@ -163,7 +196,7 @@ def resources(request: HttpRequest, course: Course) -> HttpResponse:
     return _page(request, "resources", [_object(f"cartridge-{course.sourced_id}", **fields)])
 
 
-@_guarded(o.SCOPE_RESOURCE)
+@guarded_by(o.SCOPE_RESOURCE)
 def cartridge(request: HttpRequest, course: Course) -> HttpResponse:
     """Hand out a course as a Common Cartridge 1.3."""
     target = BytesIO()

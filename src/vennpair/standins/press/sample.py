@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from vennpair.standins import tarnfield as t
 from vennpair.standins.keys import signing_key
-from vennpair.standins.press.models import Account, Course, Enrolment, Item, SigningKey, Unit
+from vennpair.standins.press.models import Account, Course, Enrolment, Item, SigningKey, Title, Unit
 
 TITLE = "Rivers and Groundwater, 3rd ed."
 UNITS = (
@@ -25,30 +25,44 @@ UNITS = (
 )
 # Registered directly at the press, long before the pairing, under a private address.
 OTHER_ADDRESS = {"hugo.wexcombe@tarnfield.example": t.Human("Hugo", "Wexcombe", "hugo.w@postbox.example")}
+BOOKS = {
+    "rivers-3": {"title": TITLE, "author": "Ines Calder", "isbn": "978-0-00-210321-4", "edition": "3rd"},
+    "stones-2": {"title": "Stones and Soils, 2nd ed.", "author": "Bram Tolliver", "isbn": "978-0-00-110207-9", "edition": "2nd"},
+}
 PLACES = ("headwater", "reach", "confluence", "floodplain", "aquifer", "spring", "lake", "delta", "estuary")
 
 
 def seed() -> None:
     """Lay the sample data; what is there already stays. The key is made now: two first requests would make two."""
     signing_key(SigningKey)
+    for human in (t.INSTRUCTOR, t.COLLEAGUE):
+        Account.objects.update_or_create(email=human.email, defaults={"given_name": human.given, "family_name": human.family, "teaches": True})
+    for sourced_id, fields in BOOKS.items():
+        Title.objects.get_or_create(sourced_id=sourced_id, defaults=fields)
     for number in (1, 2, 3):
         make_course(f"rg3-hyd210-{number:02d}", f"HYD 210-{number:02d}", t.TERM, t.section(number))
     make_course("rg3-hyd210-01-f26", "HYD 210-01", t.LAST_TERM, ())
-    make_course("rg3-geo110-01", "GEO 110-01", t.TERM, (), title="Stones and Soils, 2nd ed.")
+    make_course("rg3-geo110-01", "GEO 110-01", t.TERM, (), title="Stones and Soils, 2nd ed.", teacher=t.COLLEAGUE)
+    Course.objects.filter(sourced_id="rg3-geo110-01").update(shared=True)
 
 
-def make_course(sourced_id: str, code: str, term: str, learners: tuple[t.Human, ...], title: str = TITLE) -> Course:
+def make_course(sourced_id: str, code: str, term: str, learners: tuple[t.Human, ...], title: str = TITLE, teacher: t.Human = t.INSTRUCTOR) -> Course:
     """Make a homework course with units, items and registered learners, unless it is there."""
-    course, made = Course.objects.get_or_create(sourced_id=sourced_id, defaults={"title": title, "code": code, "term": term})
+    course, made = Course.objects.get_or_create(sourced_id=sourced_id, defaults={"title": title, "code": code, "term": term, "book": Title.objects.filter(title=title).first()})
     if not made:
         return course
-    _enrol(course, t.INSTRUCTOR, "teacher")
+    _enrol(course, teacher, "teacher")
     for human in learners:
         _enrol(course, OTHER_ADDRESS.get(human.email, human), "student")
+    fill(course)
+    return course
+
+
+def fill(course: Course) -> None:
+    """Lay the book's units and items into a course."""
     _refresher(course)
     for position, topic in enumerate(UNITS, start=1):
         _unit(course, position, topic)
-    return course
 
 
 def _enrol(course: Course, human: t.Human, role: str) -> None:

@@ -1,37 +1,58 @@
-"""Register a publisher at an institution, in two steps: our card for it, then its card for us."""
+"""Register a publisher at an institution, or change its registration; we are its platform."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from django.conf import settings
-from django.db import transaction
+from django.db import IntegrityError, transaction
 
 from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Institution, Publisher
 from vennpair.service.connect.secrets import seal
 
-FIELDS = ("login_url", "launch_url", "jwks_url", "oneroster_url", "oneroster_token_url", "oneroster_client_id")
+SECRETS = {"oneroster_secret", "shared_secret"}
+FIELDS = ("speaks", "login_url", "launch_url", "redirect_uris", "jwks_url", "custom", "key", "oneroster_url", "oneroster_token_url", "oneroster_client_id", "provisioning_url", "features", "how", "active", "name")
 
 
 def publisher_card(institution: Institution, name: str) -> dict[str, str]:
     """Return what the publisher must know of us as its platform; reserves the client id."""
     publisher, _ = Publisher.objects.get_or_create(institution=institution, name=name)
-    base = settings.BASE_URL
-    return {
-        "issuer": base,
-        "client_id": publisher.client_id,
-        "deployment_id": publisher.deployment_id,
-        "authorization_url": f"{base}/lti/platform/authorize",
-        "token_url": f"{base}/lti/platform/token",
-        "jwks_url": f"{base}/lti/jwks",
-    }
+    return platform_card(publisher)
 
 
 def register_publisher(institution: Institution, name: str, card: dict[str, Any], actor: Any = None) -> Publisher:
-    """Store what a publisher's card says; its OneRoster secret is encrypted."""
+    """Store what a publisher's card says, under its name; secrets are encrypted."""
     with transaction.atomic():
-        fields = {field: card[field] for field in FIELDS} | {"redirect_uris": [card["launch_url"]], "oneroster_secret": seal(card["oneroster_secret"])}
-        publisher, _ = Publisher.objects.update_or_create(institution=institution, name=name, defaults=fields)
-        record("publisher.registered", f"{name} is registered as a publisher.", institution=institution, actor=actor)
+        publisher, made = Publisher.objects.select_for_update().get_or_create(institution=institution, name=name)
+        _fill(publisher, card)
+        record("publisher.registered" if made else "publisher.changed", f"The publisher {name} was registered.", institution=institution, actor=actor)
     return publisher
+
+
+def change_publisher(publisher: Publisher, changes: dict[str, Any], actor: Any) -> Publisher:
+    """Change a registration; a secret that is left out stays. Raises Refused where the name is taken."""
+    try:
+        with transaction.atomic():
+            locked = Publisher.objects.select_for_update(of=("self",)).select_related("institution").get(pk=publisher.pk)
+            shown = sorted(name for name in changes if name not in SECRETS)
+            before = {name: getattr(locked, name) for name in shown}
+            _fill(locked, changes)
+            words = ", ".join([*shown, *("a secret" for name in changes if name in SECRETS)])
+            record("publisher.changed", f"The publisher {locked.name} was changed: {words}.", institution=locked.institution, actor=actor, before=before, after={name: changes[name] for name in shown})
+    except IntegrityError:
+        raise Refused("name_taken", "Another publisher of this institution has that name.", "Choose another name.") from None
+    return locked
+
+
+def _fill(publisher: Publisher, card: dict[str, Any]) -> None:
+    for name in FIELDS:
+        if name in card:
+            setattr(publisher, name, card[name])
+    for name in SECRETS & set(card):
+        setattr(publisher, name, seal(card[name]) if card[name] else "")
+    # Redirects are matched exactly; a publisher registered by hand answers at its launch address.
+    if "launch_url" in card and "redirect_uris" not in card:
+        publisher.redirect_uris = [card["launch_url"]] if card["launch_url"] else []
+    publisher.save()

@@ -41,9 +41,12 @@ def known_hosts(pairing: Pairing) -> frozenset[str]:
 
 def carry_out_import(job: Job) -> str:
     """Read and store; doing it again changes nothing that is right already. Raises OutsideError, Refused."""
-    made = Import.objects.get(job=job)
     job.done, job.total = 0, STEPS
-    pairing = job.pairing
+    return import_content(job, job.pairing, Import.objects.get(job=job))
+
+
+def import_content(job: Job, pairing: Pairing, made: Import) -> str:
+    """Do the four steps of an import within a job that may have more. Raises OutsideError, Refused."""
     gateway = publisher_gateway(pairing.course.publisher)
     step_done(job, "fetching the cartridge")
     data = bytes(made.file) if made.file else gateway.cartridge(pairing.course.sourced_id)

@@ -16,10 +16,10 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
-from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
+from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.lti.grades import LineItem
 
@@ -29,7 +29,7 @@ Settle = Callable[[], None]
 def carry_out_rollout(job: Job) -> str:
     """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
     rollout = Rollout.objects.select_related("pairing__shell__platform").get(job=job)
-    gateway = platform_gateway(rollout.pairing.shell.platform)
+    gateway = shell_gateway(rollout.pairing.shell)
     while step := rollout.steps.filter(state__in=[Step.State.PENDING, Step.State.IN_FLIGHT]).select_related("placement").first():
         Step.objects.filter(pk=step.pk).update(state=Step.State.IN_FLIGHT)
         try:

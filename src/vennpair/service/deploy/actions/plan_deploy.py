@@ -8,9 +8,9 @@ from typing import Any
 
 from vennpair.core.deploy.plan import Candidate, Plan, Undated, plan_rollout
 from vennpair.service.api.refusals import Refused
-from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.outline import Node
 
@@ -33,7 +33,7 @@ def plan_deploy(pairing: Pairing, items: Sequence[Any], folder: str, undated: Un
     chosen = {item.pk: item for item in pairing.items.filter(pk__in=items, gone=False).select_related("placement")}
     if missing := [str(each) for each in items if each not in chosen]:
         raise Refused("unknown_item", f"{len(missing)} of the chosen items are not in this pairing (any more).", "Import again and choose from the list.", 422)
-    outline = platform_gateway(pairing.shell.platform).outline(pairing.shell.outline_url)
+    outline = shell_gateway(pairing.shell).outline(pairing.shell.outline_url)
     target = _folder(outline, folder)
     start = sum(node.folder == (target.id if target else "") for node in outline) if target or not folder else 0
     candidates = [_candidate(chosen[each]) for each in dict.fromkeys(items)]

@@ -6,6 +6,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.connect.models import Identity, Platform, User
+from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.actions.adopt_links import placement_id
 from vennpair.service.pair.models import Learner, Shell, ShellRole
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
@@ -24,13 +26,26 @@ def open_shell(platform: Platform, launch: Launch) -> Shell:
         "memberships_url": launch.memberships_url,
         "outline_url": launch.outline.outline if launch.outline else "",
         "return_url": launch.return_url,
+        "history": _history(platform, launch),
         "scopes": sorted({*(launch.grades.scopes if launch.grades else ()), *(launch.outline.scopes if launch.outline else ())}),
     }
     # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing away.
     teaches = v.is_instructor(list(launch.roles)) or v.ASSISTANT in launch.roles
-    known = {name: value for name, value in fields.items() if value or teaches}
+    known = {name: value for name, value in fields.items() if value or (teaches and name != "history")}
     shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=known, create_defaults=fields)
     return shell
+
+
+def _history(platform: Platform, launch: Launch) -> list[str]:
+    """Return the contexts that a shell was copied from: as the platform says, else as a link tells that belongs to another shell."""
+    if launch.context_history:
+        return list(launch.context_history)[:50]
+    foreign = Placement.objects.filter(pairing__shell__platform=platform)
+    carried, context = placement_id(launch.custom), launch.context.id if launch.context else ""
+    found = foreign.filter(pk=carried).exclude(pairing__shell__context_id=context).values_list("pairing__shell__context_id", flat=True).first() if carried else None
+    if found is None and launch.link_history:
+        found = foreign.filter(resource_link_id__in=launch.link_history).exclude(pairing__shell__context_id=context).values_list("pairing__shell__context_id", flat=True).first()
+    return [found] if found else []
 
 
 def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:

@@ -1,32 +1,112 @@
-"""Pair a shell with a homework course."""
+"""Pair a shell with a homework course: one that is there, or one that the publisher makes for it."""
 
 from __future__ import annotations
 
+import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 from django.db import IntegrityError, transaction
 
+from vennpair.core.pair.guess import fold
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
-from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
+from vennpair.service.deploy.models import Placement
+from vennpair.service.ops.running import start_job
+from vennpair.service.pair.actions.agree import agree
+from vennpair.service.pair.consent import agreed, consent_needed
+from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, Title
 from vennpair.service.pair.queries import require_instructor
 
+SET_UP = "set_up"
+# How a new course comes to be, and the feature of course provisioning that it takes.
+WAYS = {"title": "create", "copy_of": "copy", "section_of": "sections"}
 
-def pair_course(shell: Shell, course: HomeworkCourse, actor: Any) -> Pairing:
-    """Make the pairing, in state ``ready``. Raises Refused where either side is paired already."""
-    require_instructor(actor, shell)
-    try:
-        with transaction.atomic():
-            pairing = Pairing.objects.create(shell=shell, course=course, state=Pairing.State.READY, made_by=actor)
-            record("pairing.made", f"{shell.label or shell.title} was paired with {course.title}, {course.code}.", pairing=pairing, actor=actor, after={"course": course.sourced_id})
-    except IntegrityError:
-        raise _taken(shell, course) from None
+
+def pair_course(shell: Shell, course: HomeworkCourse, actor: Any, *, agreeing: bool = False) -> Pairing:
+    """Make the pairing, in state ``ready``. Raises Refused where consent is missing or either side is paired already."""
+    with _pairing_of(shell, actor, agreeing):
+        HomeworkCourse.objects.select_for_update().get(pk=course.pk)
+        if course.gone:
+            raise Refused("course_gone", f"The publisher no longer lists {course.title}, {course.code}.", "Choose another course, or ask its teacher.")
+        if not may_share(course):
+            raise Refused("course_paired", f"{course.title}, {course.code}, is paired with another shell already.", "Choose another section, or end the other pairing first.")
+        pairing = _make(shell, course, actor, Pairing.State.READY, {})
+        if old := old_pairing(shell):
+            pairing.copied_from = old
+            pairing.save(update_fields=["copied_from"])
+            start_job(SET_UP, pairing, actor, message="waits for a worker")
     return pairing
 
 
-def _taken(shell: Shell, course: HomeworkCourse) -> Refused:
+def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any, *, name: str = "", agreeing: bool = False) -> Pairing:
+    """Let the publisher make a course and pair with it, in state ``draft`` until it is there.
+
+    ``way`` is ``title`` (a new course of an adopted title), ``copy_of`` or ``section_of`` (another
+    course). Raises Refused where the publisher does not offer it, or no account is linked.
+    """
+    publisher = source.publisher
+    if WAYS[way] not in publisher.features:
+        raise Refused("not_offered", f"{publisher.name} does not let Venn Pair make courses in this way.", "Make the course at the publisher, then choose it here.")
+    link = AccountLink.objects.filter(user=actor, publisher=publisher, state=AccountLink.State.LINKED).first()
+    if link is None:
+        raise Refused("account_needed", f"{publisher.name} must know whose course it is, and your account there is not linked yet.", "Link it once under Accounts, or with 'vennpair account link'.")
+    if way != "title" and isinstance(source, HomeworkCourse) and not (source.shared or source.sourced_id in link.courses):
+        raise Refused("not_shared", f"{source.title}, {source.code}, is a colleague's and not shared.", f"Ask its teacher to share it at {publisher.name}, or create a course from the title.")
+    with _pairing_of(shell, actor, agreeing):
+        key = source.key if isinstance(source, Title) else source.sourced_id
+        code = shell.label or shell.title[:60]
+        course = HomeworkCourse.objects.create(publisher=publisher, sourced_id=f"{MAKING}{uuid.uuid4()}", title=source.title, code=code, search=fold(f"{source.title} {code}"))
+        pairing = _make(shell, course, actor, Pairing.State.DRAFT, {"way": way, "source": key, "name": name, "teacher": link.account_id})
+        pairing.copied_from = old_pairing(shell)
+        pairing.save(update_fields=["copied_from"])
+        start_job(SET_UP, pairing, actor, message="waits for a worker")
+    return pairing
+
+
+def may_share(course: HomeworkCourse, besides: Pairing | None = None) -> bool:
+    """Say whether one more shell may be paired with a course: nobody is yet, or its publisher allows sharing."""
+    others = Pairing.objects.filter(course=course).exclude(state=Pairing.State.ENDED).exclude(pk=besides.pk if besides else None)
+    return "sharing" in course.publisher.features or not others.exists()
+
+
+def old_pairing(shell: Shell) -> Pairing | None:
+    """Return the pairing whose links a shell holds: an ended one of its own, else that of the shell it was copied from."""
+    placed = Pairing.objects.filter(placements__state=Placement.State.PLACED)
+    own = placed.filter(shell=shell, state=Pairing.State.ENDED).order_by("-made_at").first()
+    if own:
+        return own
+    for context_id in shell.history:
+        found = placed.filter(shell__platform=shell.platform, shell__context_id=context_id).order_by("-made_at").first()
+        if found:
+            return found
+    return None
+
+
+@contextmanager
+def _pairing_of(shell: Shell, actor: Any, agreeing: bool) -> Iterator[None]:
+    """A transaction in which one pairing of a shell is made; the second of two at once learns of the first."""
+    require_instructor(actor, shell)
+    try:
+        with transaction.atomic():
+            if agreeing:
+                agree(shell, actor)
+            elif not agreed(shell):
+                raise consent_needed(shell)
+            yield
+    except IntegrityError:
+        raise _taken(shell) from None
+
+
+def _make(shell: Shell, course: HomeworkCourse, actor: Any, state: str, plan: dict[str, str]) -> Pairing:
+    pairing = Pairing.objects.create(shell=shell, course=course, state=state, made_by=actor, plan=plan)
+    words = {"": "paired with", "title": "given a new course of", "copy_of": "given a copy of", "section_of": "given a new section of"}[plan.get("way", "")]
+    record("pairing.made", f"{shell.label or shell.title} was {words} {course.title}, {course.code}.", pairing=pairing, actor=actor, after={"course": course.sourced_id, **plan})
+    return pairing
+
+
+def _taken(shell: Shell) -> Refused:
     current = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).select_related("course").first()
-    if current:
-        message = f"This shell is paired already, with {current.course.title}, {current.course.code}."
-        return Refused("shell_paired", message, "Use that pairing, or end it first with 'vennpair pair --end'.")
-    return Refused("course_paired", f"{course.title}, {course.code}, is paired with another shell already.", "Choose another section, or end the other pairing first.")
+    with_whom = f", with {current.course.title}, {current.course.code}" if current else ""
+    return Refused("shell_paired", f"This shell is paired already{with_whom}.", "Use that pairing, or end it first with 'vennpair pair SHELL --end'.")

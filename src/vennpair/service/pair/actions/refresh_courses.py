@@ -1,32 +1,85 @@
-"""Read a publisher's homework courses again."""
+"""Read a publisher's homework courses and titles again."""
 
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.core.pair.guess import fold, section
+from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import Institution, Publisher
 from vennpair.service.connect.outside import publisher_gateway
-from vennpair.service.pair.models import HomeworkCourse
+from vennpair.service.ops.queue import REFRESH_COURSES, enqueue
+from vennpair.service.pair.models import MAKING, HomeworkCourse, Title
+from vennpair.standards.oneroster.objects import Class
 
 FRESH = timedelta(minutes=10)
+BATCH = 1_000
+_READ = ["title", "code", "term", "section", "author", "isbn", "shared", "timezone", "learners", "gone", "search", "seen_at"]
 
 
 def refresh_courses(institution: Institution, *, force: bool = False) -> None:
-    """Read the courses of every publisher whose list is older than ten minutes. Raises OutsideError."""
-    for publisher in Publisher.objects.filter(institution=institution).exclude(oneroster_url=""):
-        newest = publisher.courses.order_by("-seen_at").first()
-        if force or newest is None or newest.seen_at < timezone.now() - FRESH:
-            _refresh(publisher)
+    """Read the courses of publishers that were never read, or of all with ``force``; older lists are read in the background.
+
+    Raises OutsideError.
+    """
+    due = Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="").filter(Q(courses_read_at=None) | Q(courses_read_at__lt=timezone.now() - FRESH))
+    for publisher in Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="") if force else due:
+        if force or publisher.courses_read_at is None:
+            refresh_publisher(publisher)
+        else:
+            enqueue(REFRESH_COURSES, lock=f"courses:{publisher.pk}", publisher_id=str(publisher.pk))
 
 
-def _refresh(publisher: Publisher) -> None:
-    classes = publisher_gateway(publisher).classes()
+def refresh_publisher(publisher: Publisher) -> None:
+    """Read one publisher; a course that it no longer lists is marked, never deleted. Raises OutsideError."""
+    note_features(publisher)
+    gateway = publisher_gateway(publisher)
+    classes = gateway.classes()
+    titles = gateway.titles() if "titles" in publisher.features else []
+    now = timezone.now()
+    rows = [HomeworkCourse(publisher=publisher, sourced_id=each.sourced_id, seen_at=now, **course_fields(each)) for each in classes]
     with transaction.atomic():
-        for each in classes:
-            metadata = each.metadata or {}
-            learners = metadata.get("learners")
-            fields = {"title": each.title[:300], "code": each.class_code[:100], "term": str(metadata.get("term") or each.term)[:100], "learners": learners if isinstance(learners, int) else None}
-            HomeworkCourse.objects.update_or_create(publisher=publisher, sourced_id=each.sourced_id, defaults=fields)
+        HomeworkCourse.objects.bulk_create(rows, batch_size=BATCH, update_conflicts=True, unique_fields=["publisher", "sourced_id"], update_fields=_READ)
+        HomeworkCourse.objects.filter(publisher=publisher, seen_at__lt=now).exclude(sourced_id__startswith=MAKING).update(gone=True)
+        kept = [Title(publisher=publisher, key=each.id, title=each.title[:300], author=each.author[:300], isbn=each.isbn[:40], edition=each.edition[:60]) for each in titles]
+        Title.objects.bulk_create(kept, batch_size=BATCH, update_conflicts=True, unique_fields=["publisher", "key"], update_fields=["title", "author", "isbn", "edition"])
+        Title.objects.filter(publisher=publisher).exclude(key__in=[each.id for each in titles]).delete()
+        Publisher.objects.filter(pk=publisher.pk).update(courses_read_at=now)
+
+
+def note_features(publisher: Publisher) -> None:
+    """Ask a publisher what of course provisioning it offers, where it was never asked."""
+    if publisher.provisioning_url and not publisher.features:
+        try:
+            publisher.features = list(publisher_gateway(publisher).features())
+        except OutsideError:
+            return  # the connection check tells an administrator why; without it nothing more is offered
+        Publisher.objects.filter(pk=publisher.pk).update(features=publisher.features)
+
+
+def course_fields(each: Class) -> dict[str, Any]:
+    """Return what is kept of a OneRoster class; what the standard has no field for comes in its metadata."""
+    metadata = each.metadata or {}
+    learners = metadata.get("learners")
+    term = str(metadata.get("term") or each.term)[:100]
+    author, isbn = str(metadata.get("author") or "")[:300], str(metadata.get("isbn") or "")[:40]
+    number = section(each.class_code, each.title)
+    words = (each.title, each.class_code, term, f"section {number}" if number else "", author, isbn, isbn.replace("-", ""))
+    return {
+        "title": each.title[:300],
+        "code": each.class_code[:100],
+        "term": term,
+        "section": number,
+        "author": author,
+        "isbn": isbn,
+        "shared": bool(metadata.get("shared")),
+        "timezone": str(metadata.get("timezone") or "")[:60],
+        "learners": learners if isinstance(learners, int) else None,
+        "gone": False,
+        "search": fold(" ".join(words))[:2000],
+    }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.connect.outside import platform_gateway
+from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Shell
 from vennpair.standards.lti.vocabulary import is_learner
 
@@ -14,7 +14,7 @@ def refresh_roster(shell: Shell) -> list[Learner]:
 
     Raises OutsideError.
     """
-    members = [each for each in platform_gateway(shell.platform).members(shell.memberships_url) if is_learner(list(each.roles))]
+    members = [each for each in shell_gateway(shell).members(shell.memberships_url) if is_learner(list(each.roles))]
     with transaction.atomic():
         known = {learner.subject: learner for learner in Learner.objects.select_for_update().filter(shell=shell)}
         for each in members:

@@ -10,10 +10,12 @@ from decimal import Decimal
 
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
-from vennpair.service.connect.outside import platform_gateway, publisher_gateway
+from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.actions.match_learners import others_subjects
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
-from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.models import LearnerMatch, Pairing
 from vennpair.service.relay.models import Cell
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
@@ -39,9 +41,11 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
     learners = refresh_roster(pairing.shell)
     tell("reading the publisher")
     gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
-    students, line_items, results = gateway.students(class_id), {each.sourced_id: each for each in gateway.line_items(class_id)}, gateway.results(class_id)
+    foreign, confirmed = others_subjects(pairing), dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
+    students = [each for each in gateway.students(class_id) if each.lti_sub not in foreign]
+    line_items, results = {each.sourced_id: each for each in gateway.line_items(class_id)}, gateway.results(class_id)
     tell("reading the gradebook")
-    platform = platform_gateway(pairing.shell.platform)
+    platform = shell_gateway(pairing.shell)
     columns = {each.id: each for each in platform.line_items(pairing.shell.lineitems_url)}
     nodes = platform.outline(pairing.shell.outline_url) if pairing.shell.outline_url else []
     placements = list(Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).exclude(column_url="").select_related("item").order_by("item__position", "pk"))
@@ -50,7 +54,7 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
         gradebook = dict(zip(there, threads.map(platform.results, there), strict=True))
     tell("comparing")
     sides = Sides(
-        publisher=[Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, each.lti_sub) for each in students],
+        publisher=[Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, str(confirmed.get(each.sourced_id, each.lti_sub))) for each in students],
         shell=[Person(each.subject, each.name, each.email, each.number, str(each.pk)) for each in learners],
     )
     scores = _publisher_scores(results, line_items)

@@ -14,9 +14,9 @@ from django.utils import timezone
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.pair.states import relays
 from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, verdict
-from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.ops.locks import only_one
 from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
+from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.columns import CLASH, Sending, look_first, read_back, send
 from vennpair.service.relay.models import Cell, LedgerEntry
@@ -46,7 +46,9 @@ def send_scores(pairing_id: str) -> float | None:
     Raises Busy where another worker does it at this moment.
     """
     pairing = Pairing.objects.select_related("shell__platform__institution", "course__publisher").get(pk=pairing_id)
-    gateway = platform_gateway(pairing.shell.platform)
+    if not relays(pairing.state) or not agreed(pairing.shell):
+        return None  # all is kept; resuming, or agreeing and resuming, enqueues it again
+    gateway = shell_gateway(pairing.shell)
     with only_one(f"relay:{pairing_id}"), ThreadPoolExecutor(IN_FLIGHT) as threads:
         while batch := _claim(pairing):
             looked = look_first(gateway, threads, batch)

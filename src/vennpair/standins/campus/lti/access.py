@@ -40,7 +40,7 @@ def token(request: HttpRequest) -> JsonResponse:
         return JsonResponse({"error": "invalid_client", "error_description": "This assertion was used before."}, status=400)
     except LtiError as error:
         return JsonResponse({"error": error.code, "error_description": error.message}, status=400)
-    granted = [scope for scope in scopes if scope in OFFERED]
+    granted = [scope for scope in scopes if scope in OFFERED and (not tool.scopes or scope in tool.scopes)]
     if not granted:
         return JsonResponse({"error": "invalid_scope", "error_description": "None of these scopes is offered."}, status=400)
     given = Token.objects.create(tool=tool, scopes=granted, expires=timezone.now() + LIFE)

@@ -18,6 +18,7 @@ from vennpair.standards.lti.keys import public_jwks
 from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, OutlineEndpoint, write_launch
 from vennpair.standards.lti.launch import Person as LtiPerson
 from vennpair.standards.lti.oidc import LoginRequest, login_url, read_authentication
+from vennpair.standards.lti.variables import substitute
 from vennpair.standins.campus.models import Enrolment, Node, Person, Shell, SigningKey, Tool
 from vennpair.standins.keys import signing_key
 
@@ -75,14 +76,26 @@ def _claims(tool: Tool, shell: Shell, person: Person, node: Node | None) -> dict
         resource_link_title=node.title if node else tool.name,
         roles=(ROLES[part.role],),
         context=Context(shell.context_id, shell.title, shell.label),
-        custom=dict(node.custom) if node else {},
+        custom=substitute(tool.custom | (dict(node.custom) if node else {}), _variables(shell, node)),
         grades=GradeEndpoint((v.SCOPE_LINE_ITEM, v.SCOPE_RESULT_READ, v.SCOPE_SCORE), f"{base}/lineitems", f"{base}/lineitems/{column.key}" if column else ""),
         memberships_url=f"{base}/members",
         outline=OutlineEndpoint((v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ), f"{base}/outline"),
         return_url=f"{settings.BASE_URL}/shells/{shell.context_id}",
         timezone=shell.zone,
+        platform={"guid": "campus.tarnfield.example", "name": "Tarnfield Campus", "product_family_code": "tarnfield-campus"},
     )
     return write_launch(launch)
+
+
+def _variables(shell: Shell, node: Node | None) -> dict[str, str]:
+    """Return the substitution variables that the campus knows (LTI Core 1.3, Appendix B)."""
+    return {
+        "Context.id": shell.context_id,
+        "Context.timeZone": shell.zone,
+        "Context.id.history": shell.history,
+        "ResourceLink.id": node.resource_link_id if node else "",
+        "ResourceLink.id.history": node.link_history if node else "",
+    }
 
 
 def _refuse(request: HttpRequest, message: str) -> HttpResponse:

@@ -146,6 +146,7 @@ def _make(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
     siblings.filter(position__gte=position).update(position=F("position") + 1)
     made = Node(shell=shell, kind=kind, parent=parent, title=_title(fields), position=position, visible=bool(fields.get("visible", True)))
     made.audience = "instructor" if fields.get("audience") == "instructor" else "everyone"
+    made.body = str(fields.get("html") or "") if kind == "page" else ""
     made.url, made.custom = str(fields.get("url") or ""), dict(fields.get("custom") or {})
     made.resource_link_id = new_id() if kind == "lti_link" else ""
     made.save()

@@ -19,6 +19,7 @@ from vennpair.standards.lti.oidc import AuthenticationRequest, authentication_ur
 from vennpair.standards.lti.vocabulary import is_instructor
 from vennpair.standins.fetch import fetch_keys
 from vennpair.standins.keys import signing_key
+from vennpair.standins.press.lti.linking import begin_link
 from vennpair.standins.press.models import Account, Course, Destination, Enrolment, Identity, Item, LaunchState, Platform, SigningKey
 
 LOGIN_LIFE = timedelta(minutes=10)
@@ -34,8 +35,9 @@ def login(request: HttpRequest) -> HttpResponse:
     """Begin a launch (Security Framework 5.1.1.1)."""
     try:
         asked = read_login(request.POST.dict() if request.method == "POST" else request.GET.dict())
-        platform = Platform.objects.filter(issuer=asked.iss).first()
-        if platform is None or (asked.client_id and asked.client_id != platform.client_id):
+        platforms = Platform.objects.filter(issuer=asked.iss)
+        platform = (platforms.filter(client_id=asked.client_id) if asked.client_id else platforms).first()
+        if platform is None:
             raise LtiError("unknown_platform", "This platform is not registered at the press.")
     except LtiError as error:
         return _refuse(request, error)
@@ -50,6 +52,8 @@ def launch(request: HttpRequest) -> HttpResponse:
     """Take the signed message and open what it names."""
     try:
         message, platform = _verified(request)
+        if message.custom.get("vennpair_account_return"):
+            return begin_link(request, platform, message)
         item = Item.objects.filter(sourced_id=message.custom.get("item", "")).select_related("unit__course").first()
         course = item.unit.course if item else Course.objects.filter(sourced_id=message.custom.get("course", "")).first()
         if course is None:
@@ -92,6 +96,8 @@ def _account(message: Launch, platform: Platform, course: Course) -> Account:
     if known is None:
         Identity.objects.create(platform=platform, sub=person.sub, account=account)
     role = "teacher" if is_instructor(list(message.roles)) else "student"
+    if role == "teacher" and not account.teaches:
+        Account.objects.filter(pk=account.pk).update(teaches=True)
     Enrolment.objects.get_or_create(course=course, account=account, defaults={"role": role})
     return account
 

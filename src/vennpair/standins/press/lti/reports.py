@@ -13,13 +13,18 @@ from vennpair.standards.lti.grades import Score, write_score
 from vennpair.standards.lti.tokens import token_request
 from vennpair.standards.lti.vocabulary import MEDIA_SCORE, SCOPE_SCORE
 from vennpair.standins.keys import signing_key
-from vennpair.standins.press.models import Attempt, Destination, Platform, SigningKey
+from vennpair.standins.press.lti.outcomes import report_by_key
+from vennpair.standins.press.models import Attempt, Destination, KeyedDestination, Platform, SigningKey
 
 
 def report(attempt: Attempt) -> None:
     """Report one attempt; what goes wrong is written on it, and it can be reported again."""
     destination = Destination.objects.filter(item=attempt.item, account=attempt.account).select_related("platform").first()
-    if destination is None:
+    keyed = KeyedDestination.objects.filter(item=attempt.item, account=attempt.account).select_related("platform").first()
+    if keyed is not None:
+        attempt.trouble = report_by_key(attempt, keyed)
+        attempt.reported = None if attempt.trouble else timezone.now()
+    elif destination is None:
         attempt.trouble = "Nobody launched this item from a course, so there is nowhere to report to."
     else:
         attempt.trouble = _send(attempt, destination)

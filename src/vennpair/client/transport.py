@@ -1,0 +1,76 @@
+"""One connection to a service: tokens, repeats with idempotency keys, lists walked to their end, errors."""
+
+from __future__ import annotations
+
+import time
+import uuid
+from collections.abc import Iterator
+from typing import Any, Self
+
+import httpx
+
+from vennpair.client.errors import NotAllowed, Refusal, Unreachable
+
+TIMEOUT = httpx.Timeout(60, connect=5)
+TRIES = 3
+
+
+class Transport:
+    """What every part of the client calls through. ``transport`` can be replaced for tests."""
+
+    def __init__(self, url: str, token: str = "", *, transport: httpx.BaseTransport | None = None) -> None:
+        headers = {"Accept": "application/json"} | ({"Authorization": f"Bearer {token}"} if token else {})
+        self._http = httpx.Client(base_url=f"{url.rstrip('/')}/api/v1", headers=headers, timeout=TIMEOUT, transport=transport)
+        self._url = url
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *details: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Close the connections."""
+        self._http.close()
+
+    def _get(self, path: str, params: dict[str, str] | None = None) -> Any:
+        # An empty mapping would take the query out of a path that brings its own.
+        return self._call("GET", path, params=params or None)
+
+    def _post(self, path: str, document: dict[str, Any]) -> Any:
+        return self._call("POST", path, json=document)
+
+    def _list(self, path: str, params: dict[str, str] | None = None) -> Iterator[Any]:
+        page = self._get(path, {"limit": "200"} | (params or {}))
+        while True:
+            yield from page["results"]
+            if not page["next"]:
+                return
+            page = self._get(httpx.URL(page["next"]).raw_path.decode().removeprefix("/api/v1"))
+
+    def _call(self, method: str, path: str, *, tries: int = TRIES, **rest: Any) -> Any:
+        headers = {"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}
+        for turn in range(1, tries + 1):
+            try:
+                response = self._http.request(method, path, headers=headers, **rest)
+            except (httpx.TransportError, httpx.InvalidURL) as error:
+                if turn == tries or isinstance(error, httpx.UnsupportedProtocol | httpx.InvalidURL):
+                    raise Unreachable("unreachable", f"The service at {self._url} cannot be reached.", "Check the address and that the service runs, then try again.") from error
+                time.sleep(0.2 * 2**turn)
+                continue
+            return _read(response)
+        raise AssertionError("unreachable code: the loop returns or raises")
+
+
+def _read(response: httpx.Response) -> Any:
+    if response.status_code == 204:
+        return None
+    try:
+        document = response.json()
+    except ValueError as error:
+        raise Unreachable("not_a_service", f"What answers at {response.url.host} is not a Venn Pair service (HTTP {response.status_code}).", "Check the address.") from error
+    if response.is_success:
+        return document
+    kind = NotAllowed if response.status_code in {401, 403} else Refusal
+    facts = document if isinstance(document, dict) else {}
+    raise kind(response.status_code, str(facts.get("code", "refused")), str(facts.get("detail", "The service refused.")), str(facts.get("remedy", "")))

@@ -1,0 +1,30 @@
+"""One readiness check, and the words that several share."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+State = Literal["ok", "warn", "fail"]
+SHOWN = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One check: ``ok``, ``warn`` (works, but look) or ``fail`` (must be mended first)."""
+
+    code: str
+    state: State
+    message: str
+    remedy: str = ""
+
+
+def named(names: Sequence[str]) -> str:
+    """Return the first few names and how many more there are."""
+    return ", ".join(names[:SHOWN]) + (f" and {len(names) - SHOWN} more" if len(names) > SHOWN else "")
+
+
+def counted(number: int, noun: str, *, verb: tuple[str, str] = ("is", "are")) -> str:
+    """Return ``1 learner is`` or ``3 learners are``."""
+    return f"{number} {noun}{'' if number == 1 else 's'} {verb[0] if number == 1 else verb[1]}"

@@ -1,0 +1,27 @@
+"""Sending notices by mail."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.core.mail import send_mail
+from django.db import connection
+from django.utils import timezone
+from procrastinate import RetryStrategy
+from procrastinate.contrib.django import app
+
+from vennpair.service.activity.models import Notice
+from vennpair.service.ops.queue import SEND_NOTICE
+
+
+@app.task(name=SEND_NOTICE, queue="jobs", retry=RetryStrategy(max_attempts=5, exponential_wait=4))
+def send_notice(notice_id: str) -> None:
+    """Send one notice, once."""
+    try:
+        notice = Notice.objects.select_related("user").filter(pk=notice_id, mailed_at=None).first()
+        if notice is None:
+            return
+        body = f"{notice.sentence}\n\n{settings.BASE_URL}{notice.link}\n\nYou get this because you set it up in Venn Pair."
+        send_mail(notice.sentence[:120], body, settings.MAIL_FROM, [notice.user.email])
+        Notice.objects.filter(pk=notice.pk).update(mailed_at=timezone.now())
+    finally:
+        connection.close()

@@ -1,0 +1,1 @@
+"""The API of connections: platforms, publishers, invitations, keys, people and tokens."""

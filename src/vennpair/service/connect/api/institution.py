@@ -1,0 +1,160 @@
+"""Keys, people and tokens."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from knox.models import AuthToken
+from rest_framework import mixins, serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.permissions import SCOPES
+from vennpair.service.api.views import Viewset
+from vennpair.service.connect.actions.change_person import change_person
+from vennpair.service.connect.actions.make_token import make_token
+from vennpair.service.connect.actions.rotate_keys import rotate_now
+from vennpair.service.connect.api.common import ForAdministrators
+from vennpair.service.connect.keys import signing_row
+from vennpair.service.connect.models import SigningKey, User
+
+
+class KeySerializer(serializers.ModelSerializer[SigningKey]):
+    """A signing key of ours; ``signs`` marks the one in use."""
+
+    signs = serializers.BooleanField(read_only=True, default=False)
+
+    class Meta:
+        model = SigningKey
+        fields = read_only_fields = ["kid", "made_at", "signs_from", "ends_at", "signs"]
+
+
+class KeyViewset(ForAdministrators):
+    """Our keys; they rotate by themselves every ninety days."""
+
+    serializer_class = KeySerializer
+    queryset = SigningKey.objects.none()
+    pagination_class = None
+
+    @extend_schema(responses=KeySerializer(many=True))
+    def list(self, request: Request) -> Response:
+        """List them, newest first."""
+        current, rows = signing_row(), list(SigningKey.objects.order_by("-id"))
+        for row in rows:
+            row.signs = row.pk == current.pk  # type: ignore[attr-defined]
+        return Response(KeySerializer(rows, many=True).data)
+
+    @extend_schema(request=None, responses={201: KeySerializer})
+    def create(self, request: Request) -> Response:
+        """Publish a new key now; it signs in two days, and the old one stays published a week longer."""
+        return Response(KeySerializer(rotate_now(request.user.institution, request.user)).data, status=201)
+
+
+class PersonSerializer(serializers.ModelSerializer[User]):
+    """Somebody of the institution who has signed in or launched."""
+
+    name = serializers.CharField(source="shown_name", read_only=True)
+    role = serializers.SerializerMethodField()
+
+    class Meta:
+        model = User
+        fields = read_only_fields = ["id", "username", "name", "role", "last_login"]
+
+    def get_role(self, user: User) -> str:
+        """Return the role in the institution; roles in shells come from launches."""
+        return "administrator" if user.is_staff else "designer" if user.is_designer else "teacher"
+
+
+class ChangePersonSerializer(serializers.Serializer[Any]):
+    """A person's role in the institution."""
+
+    role = serializers.ChoiceField(["administrator", "designer", "teacher"])
+
+
+class PersonViewset(mixins.ListModelMixin, ForAdministrators):
+    """The people of the institution, and what they may."""
+
+    serializer_class = PersonSerializer
+    queryset = User.objects.none()
+    lookup_value_converter = "int"
+
+    def get_queryset(self) -> QuerySet[User]:
+        """Return the institution's."""
+        return User.objects.filter(institution=self.request.user.institution_id)
+
+    @extend_schema(request=ChangePersonSerializer, responses=PersonSerializer)
+    def partial_update(self, request: Request, pk: int) -> Response:
+        """Make somebody administrator or course designer, or neither."""
+        person = self.get_object()
+        asked = ChangePersonSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        return Response(PersonSerializer(change_person(person, asked.validated_data["role"], request.user)).data)
+
+
+class TokenRowSerializer(serializers.Serializer[Any]):
+    """A token of one's own; its value was shown once."""
+
+    id = serializers.CharField(source="token_key")
+    name = serializers.SerializerMethodField()
+    scopes = serializers.SerializerMethodField()
+    made_at = serializers.DateTimeField(source="created")
+    expires = serializers.DateTimeField(source="expiry")
+
+    def get_name(self, token: AuthToken) -> str:
+        """Return what it is for."""
+        grant = getattr(token, "grant", None)
+        return grant.name if grant else "sign-in"
+
+    def get_scopes(self, token: AuthToken) -> list[str]:
+        """Return what it may."""
+        grant = getattr(token, "grant", None)
+        return list(grant.scopes) if grant else list(SCOPES)
+
+
+class NewTokenSerializer(serializers.Serializer[Any]):
+    """What the token is for, what it may, and for how many days."""
+
+    name = serializers.CharField(max_length=100)
+    scopes = serializers.ListField(child=serializers.ChoiceField(list(SCOPES)), min_length=1)
+    days = serializers.IntegerField(min_value=1, max_value=366, default=30)
+
+
+class MadeTokenSerializer(serializers.Serializer[Any]):
+    """The token, shown this once."""
+
+    token = serializers.CharField()
+    id = serializers.CharField()
+    expires = serializers.DateTimeField()
+
+
+class TokenViewset(Viewset):
+    """One's own tokens for scripts."""
+
+    serializer_class = TokenRowSerializer
+    queryset = AuthToken.objects.none()
+    pagination_class = None
+    lookup_value_converter = "str"
+
+    @extend_schema(responses=TokenRowSerializer(many=True))
+    def list(self, request: Request) -> Response:
+        """List them, newest first."""
+        return Response(TokenRowSerializer(AuthToken.objects.filter(user=request.user).select_related("grant").order_by("-created"), many=True).data)
+
+    @extend_schema(request=NewTokenSerializer, responses={201: MadeTokenSerializer})
+    def create(self, request: Request) -> Response:
+        """Make one; it cannot do more than what it is asked with."""
+        asked = NewTokenSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        facts = asked.validated_data
+        made, value = make_token(request.user, request.auth, facts["name"], facts["scopes"], timedelta(days=facts["days"]))
+        return Response({"token": value, "id": made.token_key, "expires": made.expiry}, status=201)
+
+    @extend_schema(responses={204: None})
+    def destroy(self, request: Request, pk: str) -> Response:
+        """Make one worthless."""
+        get_object_or_404(AuthToken, user=request.user, token_key=pk).delete()
+        return Response(status=204)

@@ -1,0 +1,158 @@
+"""Registered publishers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.db.models import Count, QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.connect.actions.check_publisher import check_publisher
+from vennpair.service.connect.actions.invite import invite
+from vennpair.service.connect.actions.register_publisher import change_publisher, publisher_card, register_publisher
+from vennpair.service.connect.api.common import Address, ForAdministrators, HandshakeSerializer
+from vennpair.service.connect.cards import platform_card
+from vennpair.service.connect.models import Invitation, Publisher
+from vennpair.standards.lti.oidc import with_query
+
+
+class PublisherSerializer(serializers.ModelSerializer[Publisher]):
+    """A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us."""
+
+    courses = serializers.IntegerField(source="course_count", read_only=True, default=0)
+    card = serializers.SerializerMethodField()
+    has_oneroster_secret = serializers.SerializerMethodField()
+    has_shared_secret = serializers.SerializerMethodField()
+    can_launch = serializers.BooleanField(read_only=True)
+
+    class Meta:
+        model = Publisher
+        fields = read_only_fields = [
+            *("id", "name", "speaks", "how", "active", "can_launch", "login_url", "launch_url", "redirect_uris", "jwks_url", "custom", "key", "has_shared_secret"),
+            *("oneroster_url", "oneroster_token_url", "oneroster_client_id", "has_oneroster_secret", "provisioning_url", "features", "courses", "card"),
+        ]
+
+    def get_card(self, publisher: Publisher) -> dict[str, str]:
+        """Return our values for it."""
+        return platform_card(publisher)
+
+    def get_has_oneroster_secret(self, publisher: Publisher) -> bool:
+        """Say whether there is one."""
+        return bool(publisher.oneroster_secret)
+
+    def get_has_shared_secret(self, publisher: Publisher) -> bool:
+        """Say whether there is one."""
+        return bool(publisher.shared_secret)
+
+
+class ChangePublisherSerializer(serializers.Serializer[Any]):
+    """The publisher's values; what is left out stays. Secrets are stored encrypted and never shown again."""
+
+    name = serializers.CharField(max_length=200, required=False)
+    speaks = serializers.ChoiceField(Publisher.Speaks.choices, required=False, help_text="lti11 only where the publisher has nothing but a key and a shared secret")
+    login_url = Address(required=False, allow_blank=True, help_text="its OIDC login initiation address")
+    launch_url = Address(required=False, allow_blank=True, help_text="where launches go; also its redirect address unless others are named")
+    redirect_uris = serializers.ListField(child=Address(), required=False, help_text="matched exactly")
+    jwks_url = Address(required=False, allow_blank=True, help_text="its public keys, with which it signs for reporting scores")
+    custom = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=1000), required=False, help_text="custom parameters of every launch")
+    key = serializers.CharField(max_length=200, required=False, allow_blank=True, help_text="LTI 1.1: consumer key")
+    shared_secret = serializers.CharField(max_length=500, required=False, allow_blank=True, trim_whitespace=False, help_text="LTI 1.1: shared secret")
+    oneroster_url = Address(required=False, allow_blank=True, help_text="the part before /ims/oneroster")
+    oneroster_token_url = Address(required=False, allow_blank=True)
+    oneroster_client_id = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    oneroster_secret = serializers.CharField(max_length=500, required=False, allow_blank=True, trim_whitespace=False)
+    provisioning_url = Address(required=False, allow_blank=True, help_text="course provisioning, where the publisher has it (docs/course-provisioning.md)")
+    active = serializers.BooleanField(required=False, help_text="while false, nobody is sent there")
+
+
+class NewPublisherSerializer(ChangePublisherSerializer):
+    """A publisher; with a name alone its card is reserved, so that the publisher can be given our values first."""
+
+    name = serializers.CharField(max_length=200)
+
+
+class InvitePublisherSerializer(serializers.Serializer[Any]):
+    """Where the publisher's tool begins its registration, and what to call it."""
+
+    registration_url = Address(help_text="the publisher's registration address; also called registration initiation")
+    name = serializers.CharField(max_length=200, allow_blank=True, default="")
+
+
+class OpenedRegistrationSerializer(serializers.Serializer[Any]):
+    """The address to open in a browser; the publisher's page registers itself with us by it. Good once."""
+
+    open = serializers.CharField()
+    invitation = serializers.UUIDField()
+    expires = serializers.DateTimeField()
+
+
+class InvitationSerializer(serializers.Serializer[Any]):
+    """Whether a registration has come in."""
+
+    id = serializers.UUIDField()
+    side = serializers.CharField()
+    used_at = serializers.DateTimeField(allow_null=True)
+    expires = serializers.DateTimeField()
+    publisher = serializers.UUIDField(source="publisher_id", allow_null=True)
+    platform = serializers.UUIDField(source="platform_id", allow_null=True)
+
+
+class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdministrators):
+    """The institution's publishers."""
+
+    serializer_class = PublisherSerializer
+    queryset = Publisher.objects.none()
+
+    def get_queryset(self) -> QuerySet[Publisher]:
+        """Return the institution's."""
+        return Publisher.objects.filter(institution=self.request.user.institution_id).annotate(course_count=Count("courses")).order_by("pk")
+
+    @extend_schema(request=NewPublisherSerializer, responses={201: PublisherSerializer})
+    def create(self, request: Request) -> Response:
+        """Register a publisher by hand, or reserve its card."""
+        asked = NewPublisherSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        card = dict(asked.validated_data)
+        name = card.pop("name")
+        publisher_card(request.user.institution, name)
+        return Response(PublisherSerializer(register_publisher(request.user.institution, name, card, request.user)).data, status=201)
+
+    @extend_schema(request=ChangePublisherSerializer, responses=PublisherSerializer)
+    def partial_update(self, request: Request, pk: str) -> Response:
+        """Change a registration."""
+        publisher = self.get_object()
+        asked = ChangePublisherSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        return Response(PublisherSerializer(change_publisher(publisher, asked.validated_data, request.user)).data)
+
+    @extend_schema(request=None, responses=HandshakeSerializer(many=True))
+    @action(detail=True, methods=["post"], pagination_class=None)
+    def check(self, request: Request, pk: str) -> Response:
+        """Run every handshake for real, and say which fails and who must act."""
+        return Response(HandshakeSerializer(check_publisher(self.get_object()), many=True).data)
+
+    @extend_schema(request=InvitePublisherSerializer, responses={201: OpenedRegistrationSerializer})
+    @action(detail=False, methods=["post"])
+    def invite(self, request: Request) -> Response:
+        """Begin a dynamic registration at a publisher's tool: open the address that comes back in a browser."""
+        asked = InvitePublisherSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        made, secret = invite(request.user.institution, Invitation.Side.PUBLISHER, asked.validated_data["name"], request.user)
+        fields = {"openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration", "registration_token": secret}
+        return Response({"open": with_query(asked.validated_data["registration_url"], fields), "invitation": made.pk, "expires": made.expires}, status=201)
+
+
+class InvitationViewset(mixins.RetrieveModelMixin, ForAdministrators):
+    """Registration links that were given out."""
+
+    serializer_class = InvitationSerializer
+    queryset = Invitation.objects.none()
+
+    def get_queryset(self) -> QuerySet[Invitation]:
+        """Return the institution's."""
+        return Invitation.objects.filter(institution=self.request.user.institution_id)

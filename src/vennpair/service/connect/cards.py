@@ -1,0 +1,60 @@
+"""Our own values for the other sides: what an administrator copies, and what registration documents say."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+
+from vennpair import __version__
+from vennpair.service.connect.models import Publisher
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.launch import ASKED_CUSTOM
+from vennpair.standards.lti.registration import Configuration, Registration
+from vennpair.standards.lti.variables import KNOWN
+
+WANTED = (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ)
+OFFERED = (v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE)
+NAME = "Venn Pair"
+DESCRIPTION = "Pairs a homework course with this course, places its assignments and keeps the gradebook in step."
+
+
+def tool_card() -> list[dict[str, str]]:
+    """Return our values as a tool, each with what it is for, to copy into a platform's form."""
+    base = settings.BASE_URL
+    rows = [
+        ("login_url", "Login address", f"{base}/lti/login", "also called: OIDC third-party initiated login"),
+        ("launch_url", "Launch and redirect address", f"{base}/lti/launch", "the only redirect address; also the target of links"),
+        ("jwks_url", "Key set", f"{base}/lti/jwks", "our public keys; they change by themselves, so enter the address and not a key"),
+        ("registration_url", "Dynamic registration", f"{base}/lti/register", "where the platform registers tools by an address; make a link for it here"),
+        ("scopes", "Services", " ".join(WANTED), "line items, results, scores, members, and the outline where the platform has it"),
+        ("custom", "Custom parameters", "\n".join(f"{name}={value}" for name, value in ASKED_CUSTOM.items()), "by them a copied shell is known, and the course's time zone"),
+    ]
+    return [{"name": name, "label": label, "value": value, "help": words} for name, label, value, words in rows]
+
+
+def platform_card(publisher: Publisher) -> dict[str, str]:
+    """Return our values as a publisher's platform."""
+    base = settings.BASE_URL
+    return {
+        "issuer": base,
+        "client_id": publisher.client_id,
+        "deployment_id": publisher.deployment_id,
+        "authorization_url": f"{base}/lti/platform/authorize",
+        "token_url": f"{base}/lti/platform/token",
+        "jwks_url": f"{base}/lti/jwks",
+    }
+
+
+def our_registration(contacts: tuple[str, ...] = ()) -> Registration:
+    """Return our registration as a tool (Dynamic Registration 1.0, 3.5)."""
+    base = settings.BASE_URL
+    message: dict[str, Any] = {"type": v.RESOURCE_LINK_REQUEST, "target_link_uri": f"{base}/lti/launch", "label": NAME, "roles": [v.INSTRUCTOR]}
+    return Registration(NAME, f"{base}/lti/login", (f"{base}/lti/launch",), f"{base}/lti/jwks", f"{base}/lti/launch", WANTED, dict(ASKED_CUSTOM), (message,), DESCRIPTION, contacts)
+
+
+def our_configuration() -> Configuration:
+    """Return our configuration as a platform (Dynamic Registration 1.0, 3.4)."""
+    base = settings.BASE_URL
+    at = f"{base}/lti/platform"
+    return Configuration(base, f"{at}/authorize", f"{at}/token", f"{base}/lti/jwks", f"{at}/register", OFFERED, "vennpair", __version__, "", (v.RESOURCE_LINK_REQUEST,), KNOWN)

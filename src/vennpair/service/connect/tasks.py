@@ -1,0 +1,18 @@
+"""Rotating our keys on schedule."""
+
+from __future__ import annotations
+
+from django.db import connection
+from procrastinate.contrib.django import app
+
+from vennpair.service.connect.actions.rotate_keys import rotate_on_schedule
+
+
+@app.periodic(cron="41 3 * * *")
+@app.task(queue="jobs", queueing_lock="rotate_keys")
+def rotate_keys(timestamp: int) -> None:
+    """Once a night: publish the next key in time, withdraw what has served."""
+    try:
+        rotate_on_schedule()
+    finally:
+        connection.close()

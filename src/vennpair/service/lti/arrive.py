@@ -1,0 +1,59 @@
+"""Where a verified launch leads: staff to the console or on to the publisher, learners on to the publisher."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.contrib.auth import login as sign_in
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+
+from vennpair.service.connect.models import Platform
+from vennpair.service.deploy.models import Placement
+from vennpair.service.lti.second_hop import open_placement
+from vennpair.service.pair.actions.adopt_links import adopt_at_launch
+from vennpair.service.pair.actions.open_shell import admit_learner, admit_teacher, open_shell
+from vennpair.service.pair.models import Pairing, Shell
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.launch import Launch
+
+
+def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpResponse:
+    """Learn who and where it is, then lead on. Raises LtiError where there is nowhere to go."""
+    shell = open_shell(platform, message)
+    teaches = v.is_instructor(list(message.roles)) or v.ASSISTANT in message.roles
+    learner = None if teaches else admit_learner(shell, message)
+    if teaches:
+        sign_in(request, admit_teacher(platform, shell, message), backend="django.contrib.auth.backends.ModelBackend")
+    placement = _placement(shell, message) or adopt_at_launch(shell, message)
+    if placement is not None and placement.pairing.state == Pairing.State.PAUSED and learner is not None:
+        raise LtiError("paired_paused", "Your instructor has paused the homework of this course.")
+    if placement is not None:
+        return open_placement(request, placement, learner, message)
+    pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
+    if learner is not None:
+        raise _nothing_for_learners(message)
+    if pairing is None and shell.history:
+        return redirect(f"/shells/{shell.pk}/copied")
+    return redirect(f"/pairings/{pairing.pk}" if pairing else f"/?shell={shell.pk}")
+
+
+def _placement(shell: Shell, message: Launch) -> Placement | None:
+    placed = Placement.objects.filter(pairing__shell=shell, resource_link_id=message.resource_link_id).exclude(pairing__state=Pairing.State.ENDED)
+    return placed.select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item").first()
+
+
+def _nothing_for_learners(message: Launch) -> LtiError:
+    if message.link_history or Placement.objects.filter(pk=_uuid(message.custom.get("placement"))).exists():
+        return LtiError("copied_link", "This link came with a copy of another course and leads nowhere yet.")
+    if message.custom.get("placement"):
+        return LtiError("not_placed", "This link is not connected to homework (any more).")
+    return LtiError("not_for_learners", "This page is for instructors.")
+
+
+def _uuid(text: str | None) -> str | None:
+    try:
+        return str(UUID(text or ""))
+    except ValueError:
+        return None

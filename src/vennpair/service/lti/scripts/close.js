@@ -1,0 +1,1 @@
+(window.opener || window.parent).postMessage({ subject: 'org.imsglobal.lti.close' }, '*')

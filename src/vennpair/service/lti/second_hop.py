@@ -1,0 +1,149 @@
+"""The second hop of a launch: from us, as platform, to the publisher; by LTI 1.3, or 1.1 where it has only a key."""
+
+from __future__ import annotations
+
+import hashlib
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.core import signing
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+
+from vennpair import __version__
+from vennpair.service.connect.cards import OFFERED
+from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.secrets import unseal
+from vennpair.service.deploy.models import Placement
+from vennpair.service.lti.pages import send_form
+from vennpair.service.pair.models import AccountLink, Learner
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, Person
+from vennpair.standards.lti.oidc import LoginRequest, login_url
+from vennpair.standards.lti.shared_key import launch_fields, sign_launch
+from vennpair.standards.lti.variables import substitute
+
+SALT, RESULT_SALT = "vennpair.second-hop", "vennpair.result"
+HINT_SECONDS = 600
+HOPS, MOST_HOPS = "second_hops", 20  # launches that this browser has begun, in as many tabs
+
+
+def digest(value: str) -> str:
+    """Return what is kept of a token or hint."""
+    return hashlib.sha256(value.encode()).hexdigest()
+
+
+def open_placement(request: HttpRequest, placement: Placement, learner: Learner | None, message: Launch) -> HttpResponse:
+    """Send the browser on to the publisher with the item of a placement."""
+    who = {"sub": str(learner.pk) if learner else request.user.subject, "name": message.person.name, "given": message.person.given_name, "family": message.person.family_name, "email": message.person.email}
+    return _open(request, placement.pairing.course.publisher, {"placement": str(placement.pk), "who": who, "learner": learner is not None})
+
+
+def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
+    """Send an instructor's browser to the publisher, to show there which account is theirs."""
+    user = link.user
+    who = {"sub": user.subject, "name": user.shown_name, "given": user.first_name, "family": user.last_name, "email": user.email}
+    return _open(request, link.publisher, {"account": str(link.pk), "who": who, "learner": False})
+
+
+def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
+    """Return the message for the publisher that a hint stands for. Raises LtiError where it is gone by now."""
+    if hint.get("account"):
+        return _account_launch(publisher, hint)
+    placement = Placement.objects.select_related("pairing__shell__platform__institution", "item").filter(pk=hint["placement"]).first()
+    if placement is None:
+        raise LtiError("not_placed", "This link is not connected to homework (any more).")
+    shell, base = placement.pairing.shell, f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems"
+    context = Context(str(placement.pairing_id), shell.title, shell.label)
+    grades = GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}") if placement.column_url else None
+    return _launch(publisher, hint, placement.item.url or publisher.launch_url, str(placement.pk), placement.title, context, dict(placement.item.custom), grades=grades, return_url=shell.return_url, timezone=shell.zone)
+
+
+def _account_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
+    link = AccountLink.objects.select_related("user__institution").filter(pk=hint["account"], publisher=publisher).first()
+    if link is None:
+        raise LtiError("bad_hint", "This account link was undone in the meantime.")
+    back = f"{settings.BASE_URL}/lti/platform/account"
+    custom = {"vennpair_account_return": back, "vennpair_account_nonce": link.nonce}
+    institution = link.user.institution
+    return _launch(publisher, hint, publisher.launch_url, f"account-{link.pk}", "Link your account", Context(f"institution-{institution.pk}", institution.name, institution.name), custom, return_url=f"{settings.BASE_URL}/accounts")
+
+
+def _launch(publisher: Publisher, hint: dict[str, Any], target: str, link_id: str, title: str, context: Context, custom: dict[str, str], **rest: Any) -> Launch:
+    person = Person(*(hint["who"][name] for name in ("sub", "name", "given", "family", "email")))
+    known = {
+        "User.id": person.sub,
+        "Person.name.full": person.name,
+        "Person.name.given": person.given_name,
+        "Person.name.family": person.family_name,
+        "Person.email.primary": person.email,
+        "Context.id": context.id,
+        "Context.title": context.title,
+        "Context.label": context.label,
+        "Context.timeZone": rest.get("timezone", ""),
+        "ResourceLink.id": link_id,
+        "ResourceLink.title": title,
+        "Context.id.history": "",
+        "ResourceLink.id.history": "",
+    }
+    return Launch(
+        person=person,
+        deployment_id=publisher.deployment_id,
+        target_link_uri=target,
+        resource_link_id=link_id,
+        resource_link_title=title,
+        roles=(v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
+        context=context,
+        custom=substitute(publisher.custom | custom, known),
+        platform={"guid": settings.BASE_URL.partition("://")[2], "name": "Venn Pair", "product_family_code": "vennpair", "version": __version__},
+        **rest,
+    )
+
+
+def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> HttpResponse:
+    """Begin: the browser goes to the publisher's login, with a hint of who opens what.
+
+    The hint is signed and the browser's session remembers it, so that only this browser can use it.
+    """
+    if not publisher.can_launch:
+        raise LtiError("publisher_off", f"{publisher.name} is not connected at the moment.")
+    hint = facts | {"publisher": str(publisher.pk)}
+    if publisher.speaks == Publisher.Speaks.LTI_1_1:
+        return _open_by_key(request, publisher, second_launch(publisher, hint))
+    signed = signing.dumps(hint | {"once": uuid.uuid4().hex}, salt=SALT)
+    request.session[HOPS] = [*request.session.get(HOPS, []), digest(signed)][-MOST_HOPS:]
+    target = second_launch(publisher, hint).target_link_uri
+    asked = LoginRequest(settings.BASE_URL, hint["who"]["sub"], target, publisher.client_id, signed, publisher.deployment_id)
+    return redirect(login_url(publisher.login_url, asked))
+
+
+def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> HttpResponse:
+    """Launch by key and secret (LTI 1.1.1, 3); scores come back by Basic Outcomes."""
+    person, context = launch.person, launch.context
+    facts = {
+        "resource_link_id": launch.resource_link_id,
+        "resource_link_title": launch.resource_link_title,
+        "user_id": person.sub,
+        "lis_person_name_full": person.name,
+        "lis_person_name_given": person.given_name,
+        "lis_person_name_family": person.family_name,
+        "lis_person_contact_email_primary": person.email,
+        "context_id": context.id if context else "",
+        "context_title": context.title if context else "",
+        "context_label": context.label if context else "",
+        "context_type": "CourseSection",
+        "launch_presentation_return_url": launch.return_url,
+        "launch_presentation_document_target": "window",
+        "tool_consumer_info_product_family_code": "vennpair",
+        "tool_consumer_instance_guid": launch.platform["guid"],
+        "tool_consumer_instance_name": "Venn Pair",
+    }
+    learner = launch.roles[0] == v.LEARNER
+    if launch.grades and learner:
+        facts["lis_outcome_service_url"] = f"{settings.BASE_URL}/lti/platform/outcomes"
+        facts["lis_result_sourcedid"] = signing.dumps({"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT)
+    fields = launch_fields(facts, "Learner" if learner else "Instructor", launch.custom)
+    target = publisher.launch_url or launch.target_link_uri
+    return send_form(request, target, sign_launch(target, fields, publisher.key, unseal(publisher.shared_secret)))

@@ -1,0 +1,75 @@
+"""Which account at the publisher is which learner of the shell, where only a person can say."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import IntegrityError, transaction
+
+from vennpair.core.reconcile.learners import Candidate, match
+from vennpair.core.reconcile.learners import Learner as Matched
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.pair.actions.refresh_roster import refresh_roster
+from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
+from vennpair.service.pair.queries import require_instructor
+from vennpair.standards.oneroster.objects import User
+
+
+@dataclass(frozen=True, slots=True)
+class OpenAccount:
+    """An account that no learner of the shell is known to have, with learners who may be its owner."""
+
+    student: User
+    candidates: tuple[tuple[Learner, Candidate], ...]
+
+
+def open_accounts(pairing: Pairing) -> list[OpenAccount]:
+    """Return the accounts that need a person's word. Raises OutsideError, Refused."""
+    roster = refresh_roster(pairing.shell)
+    confirmed = dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
+    foreign = others_subjects(pairing)
+    students = [each for each in publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id) if each.lti_sub not in foreign and each.sourced_id not in confirmed]
+    free = [learner for learner in roster if learner.pk not in confirmed.values()]
+    found = match(
+        [Matched(each.lti_sub, each.email, f"{each.given_name} {each.family_name}".strip()) for each in students],
+        [Matched(str(each.pk), each.email, each.name) for each in free],
+    )
+    by_id = {str(each.pk): each for each in free}
+    rows = []
+    for left in found.open:
+        if left.side == "publisher":
+            rows.append(OpenAccount(students[left.position], tuple((by_id[each.learner.id], each) for each in left.candidates if each.learner.id in by_id)))
+    return rows
+
+
+def confirm_match(pairing: Pairing, learner: Learner, student: str, actor: Any) -> LearnerMatch:
+    """Note that an account is a learner's. Raises Refused where either is matched already or the account is not in the course."""
+    require_instructor(actor, pairing.shell)
+    account = next((each for each in publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id) if each.sourced_id == student), None)
+    if account is None:
+        raise Refused("unknown_account", "The publisher lists no such learner in this homework course.", "Look at the list again.", 404)
+    name = f"{account.given_name} {account.family_name}".strip()
+    try:
+        with transaction.atomic():
+            made = LearnerMatch.objects.create(learner=learner, course=pairing.course, student=student, name=name[:200], email=account.email[:254], confirmed_by=actor)
+            record("learner.matched", f"{name} ({account.email}) at the publisher is {learner.name}.", pairing=pairing, actor=actor, after={"account": student, "learner": learner.subject})
+    except IntegrityError:
+        raise Refused("matched_already", f"{name} or {learner.name} is matched already.", "Undo that match first.") from None
+    return made
+
+
+def undo_match(pairing: Pairing, found: LearnerMatch, actor: Any) -> None:
+    """Take the word back."""
+    require_instructor(actor, pairing.shell)
+    with transaction.atomic():
+        record("learner.unmatched", f"{found.name} ({found.email}) at the publisher is no longer taken for {found.learner.name}.", pairing=pairing, actor=actor, before={"account": found.student})
+        found.delete()
+
+
+def others_subjects(pairing: Pairing) -> set[str]:
+    """Return the subjects of learners of other shells that share the homework course."""
+    shells = Pairing.objects.filter(course=pairing.course).exclude(shell=pairing.shell).values("shell")
+    return {str(pk) for pk in Learner.objects.filter(shell__in=shells).values_list("pk", flat=True)}

@@ -1,0 +1,47 @@
+"""Pair several shells with several sections in one go: guessed, shown, then done one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from vennpair.core.pair.guess import CourseFacts, match_sections
+from vennpair.service.api.refusals import Refused
+from vennpair.service.pair.actions.pair_course import pair_course
+from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A shell with the course guessed for it, None where none fits."""
+
+    shell: Shell
+    course: HomeworkCourse | None
+    reasons: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What came of one row: a pairing, or why not."""
+
+    shell: Shell
+    pairing: Pairing | None = None
+    refused: Refused | None = None
+
+
+def propose(shells: Sequence[Shell], courses: Sequence[HomeworkCourse]) -> list[Row]:
+    """Guess by section number, title and term; every row can be changed before anything is paired."""
+    guesses = match_sections([CourseFacts(each.title, each.label) for each in shells], [CourseFacts(each.title, each.code, each.term) for each in courses])
+    return [Row(shell, None if guess.course is None else courses[guess.course], guess.reasons) for shell, guess in zip(shells, guesses, strict=True)]
+
+
+def pair_several(pairs: Sequence[tuple[Shell, HomeworkCourse]], actor: Any, *, agreeing: bool) -> list[Outcome]:
+    """Pair each; one that is refused keeps none of the others back."""
+    outcomes = []
+    for shell, course in pairs:
+        try:
+            outcomes.append(Outcome(shell, pair_course(shell, course, actor, agreeing=agreeing)))
+        except Refused as refused:
+            outcomes.append(Outcome(shell, refused=refused))
+    return outcomes

@@ -1,0 +1,41 @@
+"""What learners are told first: written for a pairing, and placed in the shell as a page."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructor
+from vennpair.standards.lti import vocabulary as v
+
+
+def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
+    """Return the page for a pairing."""
+    placed = Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).order_by("item__position").first()
+    return first_steps(access, pairing.course.publisher.name, pairing.course.title, pairing.shell.label or pairing.shell.title, placed.title if placed else "")
+
+
+def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Any) -> str:
+    """Note how access is paid and, with ``place``, put the page at the top of the shell; return the page's entry id.
+
+    Raises Refused, OutsideError. Asked for twice, the same page is placed once.
+    """
+    require_instructor(actor, pairing.shell)
+    shell, entry = pairing.shell, ""
+    if place:
+        if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
+            raise Refused("no_outline", "The platform offers no Shell Outline service, so Venn Pair cannot place the page.", "Copy the text into a page or message of the course yourself.")
+        page = write_first_steps(pairing, access)
+        entry = shell_gateway(shell).make_page(shell.outline_url, f"first-steps-{pairing.pk}-{access}", page.title, page.html).id
+    with transaction.atomic():
+        Pairing.objects.filter(pk=pairing.pk).update(access=access)
+        words = f"The first steps for learners (access {access}) were {'placed in the shell' if place else 'chosen to be handed out'}."
+        record("first_steps.placed" if place else "first_steps.chosen", words, pairing=pairing, actor=actor, after={"access": access, "entry": entry})
+    return entry

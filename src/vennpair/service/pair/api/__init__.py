@@ -1,0 +1,1 @@
+"""The API of pairing: shells, homework courses, pairings, accounts, learners."""

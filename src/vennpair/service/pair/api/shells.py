@@ -1,0 +1,209 @@
+"""Shells: what needs attention, consent, the tool's place, and what a copied one came from."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.core.pair.attention import attention
+from vennpair.service.api.views import Viewset
+from vennpair.service.pair.actions.agree import agree, withdraw
+from vennpair.service.pair.actions.change_tool import ToolState, change_tool, look_at_tool, warning
+from vennpair.service.pair.actions.copied_shell import go_on, look_at_copy
+from vennpair.service.pair.api.pairings import PairingSerializer
+from vennpair.service.pair.consent import READS, WRITES
+from vennpair.service.pair.models import Consent, Pairing, Shell
+from vennpair.service.pair.queries import may_change, require_instructor, shells_listed
+
+
+class ShellSerializer(serializers.ModelSerializer[Shell]):
+    """A shell that the user teaches, with its current pairing's id and state where there is one.
+
+    ``copied`` says that it came from another shell and is not paired yet.
+    """
+
+    platform = serializers.CharField(source="platform.name", read_only=True)
+    pairing = serializers.SerializerMethodField()
+    state = serializers.SerializerMethodField()
+    course = serializers.SerializerMethodField()
+    attention = serializers.SerializerMethodField()
+    copied = serializers.SerializerMethodField()
+    ended = serializers.UUIDField(read_only=True, allow_null=True, default=None, help_text="the pairing that was ended last and can still be taken up again")
+
+    class Meta:
+        model = Shell
+        fields = read_only_fields = ["id", "title", "label", "timezone", "platform", "pairing", "state", "course", "attention", "copied", "ended", "opened_at"]
+
+    def _current(self, shell: Shell) -> Pairing | None:
+        return next(iter(shell.current), None)  # type: ignore[attr-defined]
+
+    def get_pairing(self, shell: Shell) -> str | None:
+        """Return the current pairing's id."""
+        pairing = self._current(shell)
+        return str(pairing.pk) if pairing else None
+
+    def get_state(self, shell: Shell) -> str:
+        """Return the current pairing's state, or ``unpaired``."""
+        pairing = self._current(shell)
+        return pairing.state if pairing else "unpaired"
+
+    def get_course(self, shell: Shell) -> str:
+        """Return the paired course's title and code."""
+        pairing = self._current(shell)
+        return f"{pairing.course.title}, {pairing.course.code}" if pairing else ""
+
+    def get_copied(self, shell: Shell) -> bool:
+        """Say whether it waits to be pointed at a pairing of its own."""
+        return bool(shell.history) and self._current(shell) is None
+
+    def get_attention(self, shell: Shell) -> str:
+        """Return in a few words what needs attention, or nothing."""
+        pairing = self._current(shell)
+        summary = (pairing.compared if pairing else None) or {}  # type: ignore[attr-defined]
+        apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
+        return attention(pairing.state if pairing else None, pairing.relay_on if pairing else False, apart, copied=bool(shell.history))
+
+
+class UseSerializer(serializers.Serializer[Any]):
+    """One thing that is read or written, and what for."""
+
+    code = serializers.CharField()
+    what = serializers.CharField()
+    purpose = serializers.CharField()
+
+
+class ConsentSerializer(serializers.Serializer[Any]):
+    """What is read and written, and who agreed to it, when."""
+
+    agreed = serializers.BooleanField()
+    by = serializers.CharField()
+    at = serializers.DateTimeField(allow_null=True)
+    reads = UseSerializer(many=True)
+    writes = UseSerializer(many=True)
+
+
+class ShellToolSerializer(serializers.Serializer[Any]):
+    """The tool's place; ``warning`` says what the change asked for would break. ``by_hand`` where no service is offered."""
+
+    offered = serializers.BooleanField()
+    on = serializers.BooleanField(allow_null=True)
+    navigation = serializers.BooleanField(allow_null=True)
+    position = serializers.IntegerField(allow_null=True)
+    audience = serializers.CharField()
+    etag = serializers.CharField()
+    links = serializers.IntegerField()
+    by_hand = serializers.ListField(child=serializers.CharField())
+    opened_at = serializers.DateTimeField()
+    warning = serializers.CharField()
+
+
+class ChangeToolSerializer(serializers.Serializer[Any]):
+    """What to change; with ``dry_run`` only the warning comes back."""
+
+    on = serializers.BooleanField(required=False)
+    navigation = serializers.BooleanField(required=False)
+    position = serializers.IntegerField(required=False, min_value=0, max_value=100)
+    audience = serializers.ChoiceField(["instructor", "everyone"], required=False)
+    etag = serializers.CharField(required=False, allow_blank=True, default="", help_text="of what was looked at; a change made since is then refused")
+    dry_run = serializers.BooleanField(default=False)
+
+
+class WaySerializer(serializers.Serializer[Any]):
+    """A way on for a copied shell."""
+
+    choice = serializers.ChoiceField(["same", "fresh"])
+    open = serializers.BooleanField()
+    why = serializers.CharField()
+
+
+class CopiedSerializer(serializers.Serializer[Any]):
+    """What a shell was copied from; null where it was not."""
+
+    copied = serializers.BooleanField()
+    shell = serializers.CharField()
+    course = serializers.CharField()
+    publisher = serializers.CharField()
+    links = serializers.IntegerField()
+    ways = WaySerializer(many=True)
+
+
+class GoOnSerializer(serializers.Serializer[Any]):
+    """Which way, and the agreement that the shell is read and written."""
+
+    choice = serializers.ChoiceField(["same", "fresh"])
+    agree = serializers.BooleanField(default=False)
+
+
+class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
+    """Every shell that the user teaches or assists in."""
+
+    serializer_class = ShellSerializer
+    queryset = Shell.objects.none()
+
+    def get_queryset(self) -> QuerySet[Shell]:
+        """Return what the user may see."""
+        return shells_listed(self.request.user)
+
+    @extend_schema(methods=["GET"], responses=ConsentSerializer)
+    @extend_schema(methods=["POST"], request=None, responses=ConsentSerializer)
+    @extend_schema(methods=["DELETE"], responses=ConsentSerializer)
+    @action(detail=True, methods=["get", "post", "delete"])
+    def consent(self, request: Request, pk: str) -> Response:
+        """See what is read and written; agree to it; withdraw it, which pauses a live pairing."""
+        shell = self.get_object()
+        if request.method == "POST":
+            agree(shell, request.user)
+        elif request.method == "DELETE":
+            withdraw(shell, request.user)
+        standing = Consent.objects.filter(shell=shell, withdrawn_at=None).select_related("user").first()
+        uses = [[dict(zip(("code", "what", "purpose"), row, strict=True)) for row in rows] for rows in (READS, WRITES)]
+        facts = {"agreed": standing is not None, "by": standing.user.shown_name if standing else "", "at": standing.agreed_at if standing else None, "reads": uses[0], "writes": uses[1]}
+        return Response(ConsentSerializer(facts).data)
+
+    @extend_schema(methods=["GET"], responses=ShellToolSerializer)
+    @extend_schema(methods=["PATCH"], request=ChangeToolSerializer, responses=ShellToolSerializer)
+    @action(detail=True, methods=["get", "patch"])
+    def tool(self, request: Request, pk: str) -> Response:
+        """See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom."""
+        shell = self.get_object()
+        if request.method == "GET":
+            return Response(_tool(shell, look_at_tool(shell), ""))
+        asked = ChangeToolSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        require_instructor(request.user, shell)
+        changes = dict(asked.validated_data)
+        etag, dry_run = changes.pop("etag"), changes.pop("dry_run")
+        before = look_at_tool(shell)
+        words = warning(before, changes)
+        return Response(_tool(shell, before if dry_run or not changes else change_tool(shell, changes, etag, request.user), words))
+
+    @extend_schema(methods=["GET"], responses=CopiedSerializer)
+    @extend_schema(methods=["POST"], request=GoOnSerializer, responses={201: PairingSerializer})
+    @action(detail=True, methods=["get", "post"])
+    def copied(self, request: Request, pk: str) -> Response:
+        """See what a copied shell came from and the ways on; go one of them."""
+        shell = self.get_object()
+        if request.method == "POST":
+            asked = GoOnSerializer(data=request.data)
+            asked.is_valid(raise_exception=True)
+            pairing = go_on(shell, asked.validated_data["choice"], request.user, agreeing=asked.validated_data["agree"])
+            return Response(PairingSerializer(pairing, context=self.get_serializer_context()).data, status=201)
+        found = look_at_copy(shell, request.user) if may_change(request.user, shell) else None
+        if found is None:
+            return Response(CopiedSerializer({"copied": False, "shell": "", "course": "", "publisher": "", "links": 0, "ways": []}).data)
+        old = found.old
+        facts = {"copied": True, "shell": f"{old.shell.label} {old.shell.title}".strip(), "course": f"{old.course.title}, {old.course.code}, {old.course.term}", "publisher": old.course.publisher.name}
+        return Response(CopiedSerializer(facts | {"links": found.links, "ways": found.ways}).data)
+
+
+def _tool(shell: Shell, state: ToolState, words: str) -> dict[str, Any]:
+    tool = state.tool
+    facts = {name: getattr(tool, name) if tool else None for name in ("on", "navigation", "position")}
+    facts |= {"audience": tool.audience if tool else "", "etag": tool.etag if tool else "", "offered": state.offered, "links": state.links, "by_hand": list(state.by_hand), "opened_at": shell.opened_at, "warning": words}
+    return dict(ShellToolSerializer(facts).data)

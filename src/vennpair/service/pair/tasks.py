@@ -1,0 +1,28 @@
+"""Job bodies of pairing."""
+
+from __future__ import annotations
+
+from django.db import connection
+from procrastinate import RetryStrategy
+from procrastinate.contrib.django import app
+
+from vennpair.gateways.http import OutsideError
+from vennpair.service.connect.models import Publisher
+from vennpair.service.ops.queue import REFRESH_COURSES
+from vennpair.service.ops.running import carries_out
+from vennpair.service.pair.actions.pair_course import SET_UP
+from vennpair.service.pair.actions.refresh_courses import refresh_publisher
+from vennpair.service.pair.actions.set_up import set_up
+
+carries_out(SET_UP, set_up)
+
+
+@app.task(name=REFRESH_COURSES, queue="jobs", retry=RetryStrategy(max_attempts=3, wait=30, retry_exceptions=[OutsideError]))
+def read_courses(publisher_id: str) -> None:
+    """Read a publisher's courses again."""
+    try:
+        publisher = Publisher.objects.filter(pk=publisher_id, active=True).first()
+        if publisher:
+            refresh_publisher(publisher)
+    finally:
+        connection.close()
