@@ -10,6 +10,11 @@ export const router = createRouter({
         { path: '', name: 'shells', component: () => import('@/steps/shells/ShellsPage.vue') },
         { path: 'sign-in', name: 'sign-in', component: () => import('@/steps/connect/SignInPage.vue') },
         { path: 'access', name: 'access', component: () => import('@/steps/connect/AccessPage.vue') },
+        { path: 'connections', name: 'connections', component: () => import('@/steps/connect/ConnectionsPage.vue') },
+        { path: 'accounts', name: 'accounts', component: () => import('@/steps/pair/AccountsPage.vue') },
+        { path: 'notices', name: 'notices', component: () => import('@/steps/activity/NoticesPage.vue') },
+        { path: 'several', name: 'several', component: () => import('@/steps/pair/SeveralPage.vue') },
+        { path: 'shells/:shell/copied', name: 'copied', component: () => import('@/steps/pair/CopiedPage.vue'), props: true },
         { path: 'shells/:shell/pair', name: 'choose-course', component: () => import('@/steps/pair/ChooseCoursePage.vue'), props: true },
         {
           path: 'pairings/:pairing',

@@ -9,7 +9,6 @@ from itertools import permutations
 import pytest
 
 from vennpair.core.failures import FailureKind, failure_of_status
-from vennpair.core.pair.readiness import PairingFacts, readiness
 from vennpair.core.reconcile.causes import CellFacts, cause_of_cell
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.levels import REMEDIES
@@ -110,23 +109,3 @@ def test_a_time_is_told_in_the_course_s_zone_across_the_change_of_clocks() -> No
     after = cause_of_cell(facts("edited", sent_at=datetime(2027, 3, 14, 8, 30, tzinfo=UTC)), "America/Chicago")
     assert "14 March at 01:30" in before
     assert "14 March at 03:30" in after
-
-
-GOOD = PairingFacts(can_read_roster=True, can_write_columns=True, can_write_outline=True, shell_zone="America/Chicago", publisher_answers=True)
-
-
-def test_a_pairing_that_lacks_nothing_passes_every_check() -> None:
-    assert {check.state for check in readiness(GOOD)} == {"ok"}
-
-
-def test_what_fails_stands_first_and_says_what_to_do() -> None:
-    bad = PairingFacts(
-        can_read_roster=True, can_write_columns=False, can_write_outline=True, shell_zone="", publisher_answers=False, strangers=("Hugo Wexcombe",), item_titles=("Quiz", "Quiz", "Lab"), undated=tuple(f"Item {n}" for n in range(7))
-    )
-    checks = readiness(bad)
-    assert [check.state for check in checks] == ["fail", "fail", "warn", "warn", "warn", "warn", "ok", "ok"]
-    assert all(check.remedy for check in checks if check.state != "ok")
-    words = {check.code: check.message for check in checks}
-    assert "1 learner is registered at the publisher" in words["strangers"]
-    assert "7 items are without a due date: Item 0, Item 1, Item 2, Item 3, Item 4 and 2 more." in words["undated"]
-    assert "Several items are called Quiz." in words["same_title"]

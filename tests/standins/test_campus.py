@@ -49,7 +49,14 @@ class Tool:
 def tool(world: World, new_sides: Callable[[str], Sides]) -> Iterator[Tool]:
     keys = TestPlatform(world, "Keys of the test tool")
     link = json.loads(world.manage("campus", "registration_token"))
-    asked = Registration("Test Tool", f"{keys.issuer}/login", (f"{keys.issuer}/launch",), f"{keys.issuer}/jwks", f"{keys.issuer}/launch", (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ))
+    asked = Registration(
+        "Test Tool",
+        f"{keys.issuer}/login",
+        (f"{keys.issuer}/launch",),
+        f"{keys.issuer}/jwks",
+        f"{keys.issuer}/launch",
+        (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ),
+    )
     card = httpx.post(f"{world.url('campus')}/lti/register", json=write_registration(asked), headers={"Authorization": f"Bearer {link['registration_token']}"}).json()
     sides = new_sides("HYD 210-CAM")
     yield Tool(world.url("campus"), card["client_id"], keys, f"{world.url('campus')}/services/{sides.context_id}")

@@ -385,7 +385,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/me/tokens/{digest}": {
+    "/api/v1/me/tokens/{token_key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1067,7 +1067,7 @@ export interface components {
         ChooseFirstStepsRequest: {
             access: components["schemas"]["AccessEnum"];
             /** @default false */
-            place: boolean;
+            place?: boolean;
         };
         /** @description One comparison; summary, venn and matrix are null until it is done. */
         Comparison: {
@@ -1178,7 +1178,7 @@ export interface components {
         GoOnRequest: {
             choice: components["schemas"]["ChoiceEnum"];
             /** @default false */
-            agree: boolean;
+            agree?: boolean;
         };
         /** @description One step of a connection check. */
         Handshake: {
@@ -1244,14 +1244,14 @@ export interface components {
         /** @description What to call the platform that will register. */
         InvitePlatformRequest: {
             /** @default  */
-            name: string;
+            name?: string;
         };
         /** @description Where the publisher's tool begins its registration, and what to call it. */
         InvitePublisherRequest: {
             /** @description the publisher's registration address; also called registration initiation */
             registration_url: string;
             /** @default  */
-            name: string;
+            name?: string;
         };
         /** @description An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``; ``points`` is exact text. */
         Item: {
@@ -1371,7 +1371,7 @@ export interface components {
         /** @description Where the cartridge comes from: the publisher, or the file that is sent along. */
         NewImportRequest: {
             /** @default publisher */
-            source: components["schemas"]["SourceEnum"];
+            source?: components["schemas"]["SourceEnum"];
             /** Format: binary */
             file?: string;
         };
@@ -1391,12 +1391,12 @@ export interface components {
              * @description what the publisher shall call a course that it makes
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * @description agree to what /shells/{id}/consent lists, if nobody has
              * @default false
              */
-            agree: boolean;
+            agree?: boolean;
         };
         /** @description The platform's values, entered by hand. */
         NewPlatformRequest: {
@@ -1457,18 +1457,18 @@ export interface components {
         NewRolloutRequest: {
             items: string[];
             /** @default  */
-            folder: string;
+            folder?: string;
             /** @default ask */
-            undated: components["schemas"]["UndatedEnum"];
+            undated?: components["schemas"]["UndatedEnum"];
             /** @default false */
-            dry_run: boolean;
+            dry_run?: boolean;
         };
         /** @description What the token is for, what it may, and for how many days. */
         NewTokenRequest: {
             name: string;
             scopes: components["schemas"]["ScopesEnum"][];
             /** @default 30 */
-            days: number;
+            days?: number;
         };
         /** @description A folder or entry of the shell's outline. */
         Node: {
@@ -1768,9 +1768,9 @@ export interface components {
              * @description of what was looked at; a change made since is then refused
              * @default
              */
-            etag: string;
+            etag?: string;
             /** @default false */
-            dry_run: boolean;
+            dry_run?: boolean;
         };
         /** @description Somebody of the institution who has signed in or launched. */
         Person: {
@@ -1818,8 +1818,8 @@ export interface components {
             /** Format: uri */
             readonly issuer: string;
             readonly client_id: string;
-            readonly deployment_ids: unknown;
-            readonly asked_deployments: unknown;
+            readonly deployment_ids: string[];
+            readonly asked_deployments: string[];
             /** Format: uri */
             readonly authorization_url: string;
             /** Format: uri */
@@ -1848,10 +1848,12 @@ export interface components {
             readonly login_url: string;
             /** Format: uri */
             readonly launch_url: string;
-            readonly redirect_uris: unknown;
+            readonly redirect_uris: string[];
             /** Format: uri */
             readonly jwks_url: string;
-            readonly custom: unknown;
+            readonly custom: {
+                [key: string]: string;
+            };
             readonly key: string;
             /** @description Say whether there is one. */
             readonly has_shared_secret: boolean;
@@ -1864,7 +1866,7 @@ export interface components {
             readonly has_oneroster_secret: boolean;
             /** Format: uri */
             readonly provisioning_url: string;
-            readonly features: unknown;
+            readonly features: string[];
             /** @default 0 */
             readonly courses: number;
             /** @description Return our values for it. */
@@ -1880,9 +1882,9 @@ export interface components {
         RegistrationRequest: {
             openid_configuration: string;
             /** @default  */
-            registration_token: string;
+            registration_token?: string;
             /** @default  */
-            name: string;
+            name?: string;
         };
         /** @description The relay of a pairing: on or off, counts by state, reports received, the newest cells. */
         Relay: {
@@ -1919,16 +1921,16 @@ export interface components {
         /** @description ``force`` also sends what the platform has accepted already. */
         SendAgainRequest: {
             /** @default false */
-            force: boolean;
+            force?: boolean;
             /** @default false */
-            dry_run: boolean;
+            dry_run?: boolean;
         };
         /** @description The shells to guess for, or the pairs to make. */
         SeveralRequest: {
             shells?: string[];
             pairs?: components["schemas"]["PairRequest"][];
             /** @default false */
-            agree: boolean;
+            agree?: boolean;
         };
         /** @description A shell with its course: guessed (``pairing`` null), paired, or refused with why. */
         SeveralRow: {
@@ -2003,7 +2005,7 @@ export interface components {
              * @description sign this browser in too, for the console
              * @default false
              */
-            session: boolean;
+            session?: boolean;
         };
         /**
          * @description * `publisher` - publisher
@@ -2021,7 +2023,7 @@ export interface components {
         Step: {
             readonly kind: string;
             /** @default  */
-            title: string;
+            title?: string;
             readonly state: components["schemas"]["StepStateEnum"];
             readonly message: string;
         };
@@ -2772,8 +2774,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description A unique value identifying this auth token. */
-                digest: string;
+                token_key: string;
             };
             cookie?: never;
         };
@@ -3077,7 +3078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Matches"][];
+                    "application/json": components["schemas"]["Matches"];
                 };
             };
         };

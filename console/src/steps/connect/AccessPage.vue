@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { meQuery } from './queries'
+import TokensPanel from './TokensPanel.vue'
 
 const router = useRouter()
 const client = useQueryClient()
@@ -42,6 +43,7 @@ const service = window.location.origin
       <p v-if="save.isSuccess.value" role="status">Set. Sign in with <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code></p>
       <NButton type="primary" attr-type="submit" :disabled="password.length < 10" :loading="save.isPending.value">Set password</NButton>
     </form>
+    <TokensPanel class="below" />
     <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
   </div>
 </template>
@@ -50,5 +52,5 @@ const service = window.location.origin
 .narrow { max-width: 36rem; }
 label { display: block; margin: 0.6rem 0 0.2rem; }
 form .n-button { margin-top: 0.9rem; }
-form { margin-bottom: 1rem; }
+form, .below { margin-bottom: 1rem; }
 </style>

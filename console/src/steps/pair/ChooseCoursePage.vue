@@ -2,62 +2,91 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref, toRef } from 'vue'
+import { computed, nextTick, ref, toRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
+import { answered, api, type Schemas } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { coursesQuery, shellsQuery } from './queries'
+import ConsentPanel from './ConsentPanel.vue'
+import CourseRow from './CourseRow.vue'
+import { consentQuery, coursesQuery, shellsQuery, titlesQuery } from './queries'
 
+type Way = 'course' | 'title' | 'copy_of' | 'section_of'
 const props = defineProps<{ shell: string }>()
 const shellId = toRef(props, 'shell')
 const router = useRouter()
 const client = useQueryClient()
 const words = ref('')
+const mine = ref(false)
+const chosen = ref<{ way: Way; id: string; words: string }>()
 const { data: shells } = useQuery(shellsQuery())
 const about = computed(() => shells.value?.results.find((each) => each.id === shellId.value))
-const { data: courses, error, isPending, refetch } = useQuery(computed(() => coursesQuery(shellId.value, words.value.trim())))
+const { data: consent } = useQuery(computed(() => consentQuery(shellId.value)))
+const { data: courses, error, isPending, refetch } = useQuery(computed(() => coursesQuery(shellId.value, words.value.trim(), mine.value)))
+const { data: titles } = useQuery(computed(() => titlesQuery(words.value.trim())))
 const pair = useMutation({
-  mutationFn: (course: string) => answered(api.POST('/api/v1/pairings', { body: { shell: shellId.value, course } })),
+  mutationFn: ({ way, id }: { way: Way; id: string }) => answered(api.POST('/api/v1/pairings', { body: { shell: shellId.value, [way]: id, agree: true } as Schemas['NewPairingRequest'] })),
   onSuccess: async (pairing) => {
     await client.invalidateQueries({ queryKey: ['shells'] })
     await router.push({ name: 'pair', params: { pairing: pairing.id } })
   },
 })
+
+/** Pair at once where somebody agreed before; else show first what is read and written. */
+async function choose(way: Way, id: string, what: string) {
+  pair.reset()
+  if (consent.value?.agreed) return pair.mutate({ way, id })
+  chosen.value = { way, id, words: what }
+  await nextTick()
+  document.getElementById('agree')?.focus()
+}
 </script>
 
 <template>
   <div class="page">
     <h1>Which homework course belongs to {{ about ? `${about.label} ${about.title}` : 'this shell' }}?</h1>
     <p class="soft">The best fitting first. Pairing changes nothing in the shell and nothing at the publisher yet.</p>
-    <label for="words" class="sr-only">Search by title, code or term</label>
-    <NInput v-model:value="words" clearable placeholder="Search by title, code or term" :input-props="{ id: 'words' }" />
+    <section v-if="chosen" class="sheet agree" aria-labelledby="agreement">
+      <h2 id="agreement">Before {{ about?.label }} is paired with {{ chosen.words }}: your agreement, once</h2>
+      <ConsentPanel :shell="shellId" />
+      <div class="row"><NButton id="agree" type="primary" :loading="pair.isPending.value" @click="pair.mutate(chosen)">I agree: pair them</NButton><NButton @click="chosen = undefined">Not now</NButton><span class="soft">You can withdraw it at any time under Pair.</span></div>
+    </section>
     <ProblemNote :error="pair.error.value" />
+    <div class="row search">
+      <label for="words" class="sr-only">Search by title, author, ISBN, code, section or term</label>
+      <NInput v-model:value="words" clearable placeholder="Search by title, author, ISBN, code, section or term" :input-props="{ id: 'words', type: 'search' }" />
+      <label class="mine"><input v-model="mine" type="checkbox" /> only mine</label>
+    </div>
     <LoadingNote v-if="isPending" what="the publishers' courses" />
     <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <EmptyNote v-else-if="!courses?.length" title="No homework course fits">
-      <p>{{ words ? 'Try fewer words.' : 'The publisher lists no course for you; ask the administrator whether its connection works.' }}</p>
+    <EmptyNote v-else-if="!courses?.results.length" title="No homework course fits">
+      <p>{{ words || mine ? 'Try fewer words, or not only your own.' : 'The publisher lists no course for you; ask the administrator whether its connection works.' }}</p>
     </EmptyNote>
     <table v-else class="plain stack">
-      <thead><tr><th scope="col">Homework course</th><th scope="col">Section</th><th scope="col">Term</th><th scope="col">Learners</th><th scope="col">Why</th><th scope="col"><span class="sr-only">Pair</span></th></tr></thead>
-      <tbody>
-        <tr v-for="course in courses" :key="course.id">
-          <td class="wide"><strong class="left-ink">{{ course.title }}</strong><br /><span class="soft">{{ course.publisher }}</span></td>
-          <td data-label="Section">{{ course.code }}</td>
-          <td data-label="Term">{{ course.term }}</td>
-          <td data-label="Learners" class="number">{{ course.learners ?? '–' }}</td>
-          <td data-label="Why" class="soft">{{ course.reasons.join(', ') || '–' }}</td>
-          <td>
-            <span v-if="course.paired" class="soft">paired already</span>
-            <NButton v-else size="small" :loading="pair.isPending.value && pair.variables.value === course.id" @click="pair.mutate(course.id)">Pair<span class="sr-only"> with {{ course.title }}, {{ course.code }}, {{ course.term }}</span></NButton>
-          </td>
-        </tr>
-      </tbody>
+      <thead><tr><th scope="col">Homework course</th><th scope="col">Code</th><th scope="col">Term</th><th scope="col">Learners</th><th scope="col">Why</th><th scope="col"><span class="sr-only">Choose</span></th></tr></thead>
+      <tbody><CourseRow v-for="course in courses.results" :key="course.id" :course="course" :busy="pair.isPending.value && pair.variables.value?.id === course.id" @choose="choose" /></tbody>
     </table>
+    <p v-if="courses?.next" class="soft">There are more; type a word of the title, the code or the term.</p>
+    <template v-if="titles?.results.length">
+      <h2 class="titles">Or a new course of an adopted title</h2>
+      <ul>
+        <li v-for="title in titles.results" :key="title.id" class="row">
+          <span><strong class="left-ink">{{ title.title }}</strong> <span class="soft">{{ [title.author, title.isbn, title.publisher].filter(Boolean).join(' · ') }}</span></span>
+          <NButton v-if="title.can_create" class="push" size="small" @click="choose('title', title.id, `a new course of ${title.title}`)">Create<span class="sr-only"> a course of {{ title.title }}</span></NButton>
+          <span v-else class="push soft">{{ title.why_not }}</span>
+        </li>
+      </ul>
+    </template>
   </div>
 </template>
 
 <style scoped>
-table { margin-top: 0.8rem; }
+.search { flex-wrap: nowrap; margin-bottom: 0.8rem; }
+.mine { white-space: nowrap; }
+.agree { border-color: var(--both); border-width: 2px; margin-bottom: 1rem; }
+.agree .row { margin-top: 0.8rem; }
+.titles { margin-top: 1.6rem; }
+ul { list-style: none; padding: 0; }
+li { padding: 0.45rem 0; border-bottom: 1px solid var(--rule); }
 </style>

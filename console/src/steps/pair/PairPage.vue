@@ -7,12 +7,17 @@ import { answered, api } from '@/api/client'
 import VennFigure from '@/figures/VennFigure.vue'
 import { inZone } from '@/logic/dates'
 import EmptyNote from '@/parts/EmptyNote.vue'
+import { tryPopup, useBrowserChecks } from '@/parts/browser'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { latestComparisonQuery } from '@/steps/reconcile/queries'
+import FirstSteps from './FirstSteps.vue'
+import LearnerMatches from './LearnerMatches.vue'
 import { pairingQuery, readinessQuery } from './queries'
+import StatePanel from './StatePanel.vue'
+import ToolPanel from './ToolPanel.vue'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -30,10 +35,15 @@ const relay = useMutation({
   mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })),
   onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value] }),
 })
+const setUpId = computed(() => (about.value?.set_up && !['done'].includes(about.value.set_up.state) ? about.value.set_up.id : undefined))
+const { job: setUp } = useJob(setUpId, id)
+const { troubles, popups } = useBrowserChecks()
 const open = computed(() => checks.value?.filter((check) => check.state !== 'ok') ?? [])
 </script>
 
 <template>
+  <JobNote v-if="setUp && setUp.state !== 'done'" :job="setUp" doing="Setting up" />
+  <div v-if="about?.state === 'ended'" class="off"><strong>This pairing was ended; its links lead nowhere.</strong> All scores are kept. It can be taken up again below, for thirty days.</div>
   <div class="columns">
     <section aria-labelledby="stands">
       <div class="row">
@@ -62,10 +72,18 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
             <span class="mark" aria-hidden="true">{{ { ok: '✓', warn: '!', fail: '×' }[check.state] }}</span>
             <span><span class="sr-only">{{ { ok: 'Passes:', warn: 'Look:', fail: 'Fails:' }[check.state] }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy">{{ check.remedy }}</span></span>
           </li>
+          <li v-for="trouble in troubles" :key="trouble.code" class="warn"><span class="mark" aria-hidden="true">!</span><span><span class="sr-only">Look: </span>{{ trouble.message }}<span class="soft remedy">{{ trouble.remedy }}</span></span></li>
         </ul>
+        <p class="row"><button type="button" class="quiet" @click="tryPopup()">Try pop-ups in this browser</button><span v-if="popups === 'open'" class="soft" role="status">They open.</span></p>
       </template>
       <p v-if="about?.state === 'ready'">Next: <RouterLink :to="{ name: 'content', params: { pairing: id } }">import the course's content</RouterLink>, then <RouterLink :to="{ name: 'deploy', params: { pairing: id } }">deploy</RouterLink> what the class will do.</p>
     </section>
+  </div>
+  <div v-if="about" class="more">
+    <details class="sheet"><summary>Learners at the publisher</summary><LearnerMatches :pairing="id" :may-change="about.may_change" /></details>
+    <details class="sheet"><summary>First steps for learners</summary><FirstSteps :pairing="about" /></details>
+    <details class="sheet"><summary>Venn Pair in the shell</summary><ToolPanel :shell="about.shell.id" :zone="about.shell.timezone" :may-change="about.may_change" /></details>
+    <details v-if="about.may_change" class="sheet"><summary>Pause, end, or withdraw the agreement</summary><StatePanel :pairing="about" /></details>
   </div>
 </template>
 
@@ -79,5 +97,9 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
 .fail .mark { color: var(--alarm); background: var(--alarm-wash); }
 .remedy { margin-left: 0.35rem; }
 .off { background: var(--alarm-wash); border-radius: 10px; padding: 0.7rem 1rem; display: flex; gap: 1rem; align-items: center; margin-bottom: 1rem; }
+.more { display: grid; gap: 0.7rem; margin-top: 1.6rem; }
+summary { font-weight: 650; cursor: pointer; }
+details[open] > summary { margin-bottom: 0.6rem; }
+.quiet { font: inherit; border: 0; background: none; color: var(--both); text-decoration: underline; padding: 0; cursor: pointer; }
 @media (max-width: 900px) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

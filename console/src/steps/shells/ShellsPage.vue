@@ -16,6 +16,7 @@ const shells = computed(() =>
   ),
 )
 const open = computed(() => shells.value.filter((shell) => shell.attention).length)
+const unpaired = computed(() => shells.value.filter((shell) => !shell.pairing && !shell.copied).length)
 </script>
 
 <template>
@@ -27,7 +28,7 @@ const open = computed(() => shells.value.filter((shell) => shell.attention).leng
       <p>Open Venn Pair once from each course that you teach; it then stands here.</p>
     </EmptyNote>
     <template v-else>
-      <p class="soft">{{ shells.length }} in all, {{ open || 'none' }} {{ open === 1 ? 'needs' : 'need' }} attention.</p>
+      <p class="row"><span class="soft">{{ shells.length }} in all, {{ open || 'none' }} {{ open === 1 ? 'needs' : 'need' }} attention.</span><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'several' }">Pair {{ unpaired }} shells in one go</RouterLink></p>
       <ul class="shells">
         <li v-for="shell in shells" :key="shell.id" class="sheet" :class="{ here: shell.id === route.query.shell }">
           <svg viewBox="0 0 64 40" width="64" height="40" aria-hidden="true" :class="shell.state">
@@ -39,6 +40,7 @@ const open = computed(() => shells.value.filter((shell) => shell.attention).leng
             <p v-if="shell.attention" class="attention">{{ shell.attention }}</p>
           </div>
           <RouterLink v-if="shell.pairing" class="go" :to="{ name: 'pair', params: { pairing: shell.pairing } }">Open<span class="sr-only"> {{ shell.label }}</span></RouterLink>
+          <RouterLink v-else-if="shell.copied" class="go" :to="{ name: 'copied', params: { shell: shell.id } }">Point its links<span class="sr-only"> of {{ shell.label }}</span></RouterLink>
           <RouterLink v-else class="go" :to="{ name: 'choose-course', params: { shell: shell.id } }">Pair<span class="sr-only"> {{ shell.label }}</span></RouterLink>
         </li>
       </ul>

@@ -34,4 +34,4 @@ def shell_gateway(shell: Shell) -> PlatformGateway:
 def consent_needed(shell: Shell) -> Refused:
     """Return the refusal that says what to agree to."""
     name = shell.label or shell.title
-    return Refused("consent_needed", f"No instructor of {name} has agreed that Venn Pair reads and writes this shell, so nothing was read or written.", f"See what it is with 'vennpair consent {name!r}', and agree with '--agree'.")
+    return Refused("consent_needed", f"No instructor of {name} has agreed that Venn Pair reads and writes this shell, so nothing was read or written.", f"Read what that is with: vennpair consent {name!r} (and agree there with --agree)")

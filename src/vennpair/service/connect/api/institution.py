@@ -137,6 +137,7 @@ class TokenViewset(Viewset):
     serializer_class = TokenRowSerializer
     queryset = AuthToken.objects.none()
     pagination_class = None
+    lookup_field = "token_key"
     lookup_value_converter = "str"
 
     @extend_schema(responses=TokenRowSerializer(many=True))
@@ -154,7 +155,7 @@ class TokenViewset(Viewset):
         return Response({"token": value, "id": made.token_key, "expires": made.expiry}, status=201)
 
     @extend_schema(responses={204: None})
-    def destroy(self, request: Request, pk: str) -> Response:
+    def destroy(self, request: Request, token_key: str) -> Response:
         """Make one worthless."""
-        get_object_or_404(AuthToken, user=request.user, token_key=pk).delete()
+        get_object_or_404(AuthToken, user=request.user, token_key=token_key).delete()
         return Response(status=204)

@@ -24,6 +24,8 @@ from vennpair.service.connect.models import Invitation, Platform
 class PlatformSerializer(serializers.ModelSerializer[Platform]):
     """A course platform at which we are registered as a tool."""
 
+    deployment_ids = serializers.ListField(child=serializers.CharField(), read_only=True)
+    asked_deployments = serializers.ListField(child=serializers.CharField(), read_only=True)
     shells = serializers.IntegerField(source="shell_count", read_only=True, default=0)
 
     class Meta:

@@ -24,6 +24,9 @@ from vennpair.standards.lti.oidc import with_query
 class PublisherSerializer(serializers.ModelSerializer[Publisher]):
     """A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us."""
 
+    redirect_uris = serializers.ListField(child=serializers.CharField(), read_only=True)
+    custom = serializers.DictField(child=serializers.CharField(), read_only=True)
+    features = serializers.ListField(child=serializers.CharField(), read_only=True)
     courses = serializers.IntegerField(source="course_count", read_only=True, default=0)
     card = serializers.SerializerMethodField()
     has_oneroster_secret = serializers.SerializerMethodField()

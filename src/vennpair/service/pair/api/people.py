@@ -7,6 +7,7 @@ from typing import Any
 from django.conf import settings
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
+from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
@@ -157,7 +158,7 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
     pagination_class = None
     lookup_value_converter = "int"
 
-    @extend_schema(responses=MatchesSerializer)
+    @extend_schema(responses=forced_singular_serializer(MatchesSerializer))
     def list(self, request: Request, pairing_pk: str) -> Response:
         """List accounts that need a person's word, with likely owners, and what was confirmed."""
         pairing = self.pairing()
