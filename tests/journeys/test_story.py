@@ -14,7 +14,7 @@ from tools.house.world import World
 def planted(world: World, cli: CommandLine) -> CommandLine:
     told: list[str] = []
     plant(world, told.append)
-    assert len(told) == 4
+    assert len(told) == 5
     return cli
 
 

@@ -1393,6 +1393,11 @@ export interface components {
              */
             name?: string;
             /**
+             * @description share a course that another shell has, where its publisher allows that
+             * @default false
+             */
+            share?: boolean;
+            /**
              * @description agree to what /shells/{id}/consent lists, if nobody has
              * @default false
              */

@@ -184,7 +184,7 @@ def run_keys(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         if args.rotate:
             venn.rotate_keys()
-        keys = venn.keys()
+        keys = venn.signing_keys()
     if out.as_json:
         out.document(keys)
     out.table(("key id", "signs from", "published until", "in use"), [(key["kid"], key["signs_from"][:16], (key["ends_at"] or "")[:16], key["signs"]) for key in keys])

@@ -42,6 +42,7 @@ def _add_pair(commands: Commands) -> None:
     pair.add_argument("shell", help="label, title or id")
     pair.add_argument("course", nargs="?", help="code, title or id")
     pair.add_argument("--agree", action="store_true", help="agree to what 'vennpair consent SHELL' lists, if nobody has yet")
+    pair.add_argument("--share", action="store_true", help="use a course that another shell has, where its publisher allows that")
     pair.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
     pair.add_argument("--name", default="", help="what the publisher shall call a course that it makes")
     which = pair.add_mutually_exclusive_group()
@@ -102,7 +103,7 @@ def run_pair(args: argparse.Namespace, out: Output) -> int:
             source = choose_course(venn, args.course, shell["id"])
         if args.dry_run:
             return _would(venn, shell, source, way, out)
-        made = venn.pair_new(shell["id"], way, source["id"], name=args.name, agree=args.agree) if way else venn.pair(shell["id"], source["id"], agree=args.agree)
+        made = venn.pair_new(shell["id"], way, source["id"], name=args.name, agree=args.agree) if way else venn.pair(shell["id"], source["id"], agree=args.agree, share=args.share)
         pairing = followed(venn, made, out)
     if out.as_json:
         out.document(pairing)

@@ -64,7 +64,7 @@ class Connections(Transport):
         """Run every handshake with a publisher for real."""
         return cast(list[Handshake], self._post(f"/connections/publishers/{publisher}/check", {}))
 
-    def keys(self) -> list[dict[str, Any]]:
+    def signing_keys(self) -> list[dict[str, Any]]:
         """Return our signing keys, newest first."""
         return cast(list[dict[str, Any]], self._get("/connections/keys"))
 

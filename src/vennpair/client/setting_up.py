@@ -49,9 +49,12 @@ class SettingUp(Transport):
         """Yield the institution's adopted titles that hold every word."""
         return cast(Iterator[Title], self._list("/titles", {"q": words} if words else None))
 
-    def pair(self, shell: str, course: str, *, agree: bool = False) -> Pairing:
-        """Pair a shell with a homework course, by their ids; ``agree`` gives the consent that is needed once."""
-        return cast(Pairing, self._post("/pairings", {"shell": shell, "course": course, "agree": agree}))
+    def pair(self, shell: str, course: str, *, agree: bool = False, share: bool = False) -> Pairing:
+        """Pair a shell with a homework course, by their ids; ``agree`` gives the consent that is needed once.
+
+        ``share`` uses a course that another shell has, where its publisher allows that.
+        """
+        return cast(Pairing, self._post("/pairings", {"shell": shell, "course": course, "agree": agree, "share": share}))
 
     def pair_new(self, shell: str, way: str, source: str, *, name: str = "", agree: bool = False) -> Pairing:
         """Let the publisher make a course: ``way`` is title, copy_of or section_of, ``source`` that one's id; see ``set_up``."""

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, nextTick, ref, toRef } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
@@ -19,14 +19,17 @@ const router = useRouter()
 const client = useQueryClient()
 const words = ref('')
 const mine = ref(false)
-const chosen = ref<{ way: Way; id: string; words: string }>()
+const chosen = ref<{ way: Way; id: string; words: string; share: boolean }>()
 const { data: shells } = useQuery(shellsQuery())
 const about = computed(() => shells.value?.results.find((each) => each.id === shellId.value))
 const { data: consent } = useQuery(computed(() => consentQuery(shellId.value)))
 const { data: courses, error, isPending, refetch } = useQuery(computed(() => coursesQuery(shellId.value, words.value.trim(), mine.value)))
+// The list stands at once; a course that was just made at the publisher comes with the second reading.
+const { isFetching: reading, isSuccess: read } = useQuery({ queryKey: ['read courses again'], queryFn: () => answered(api.GET('/api/v1/courses', { params: { query: { refresh: true, limit: 1 } } })), staleTime: 60_000 })
+watch(read, (now) => now && client.invalidateQueries({ queryKey: ['courses'] }))
 const { data: titles } = useQuery(computed(() => titlesQuery(words.value.trim())))
 const pair = useMutation({
-  mutationFn: ({ way, id }: { way: Way; id: string }) => answered(api.POST('/api/v1/pairings', { body: { shell: shellId.value, [way]: id, agree: true } as Schemas['NewPairingRequest'] })),
+  mutationFn: ({ way, id, share }: { way: Way; id: string; share?: boolean }) => answered(api.POST('/api/v1/pairings', { body: { shell: shellId.value, [way]: id, agree: true, share: share ?? false } as Schemas['NewPairingRequest'] })),
   onSuccess: async (pairing) => {
     await client.invalidateQueries({ queryKey: ['shells'] })
     await router.push({ name: 'pair', params: { pairing: pairing.id } })
@@ -34,10 +37,10 @@ const pair = useMutation({
 })
 
 /** Pair at once where somebody agreed before; else show first what is read and written. */
-async function choose(way: Way, id: string, what: string) {
+async function choose(way: Way, id: string, what: string, share = false) {
   pair.reset()
-  if (consent.value?.agreed) return pair.mutate({ way, id })
-  chosen.value = { way, id, words: what }
+  if (consent.value?.agreed) return pair.mutate({ way, id, share })
+  chosen.value = { way, id, words: what, share }
   await nextTick()
   document.getElementById('agree')?.focus()
 }
@@ -67,6 +70,7 @@ async function choose(way: Way, id: string, what: string) {
       <thead><tr><th scope="col">Homework course</th><th scope="col">Code</th><th scope="col">Term</th><th scope="col">Learners</th><th scope="col">Why</th><th scope="col"><span class="sr-only">Choose</span></th></tr></thead>
       <tbody><CourseRow v-for="course in courses.results" :key="course.id" :course="course" :busy="pair.isPending.value && pair.variables.value?.id === course.id" @choose="choose" /></tbody>
     </table>
+    <p v-if="reading" class="soft" role="status">Asking the publishers whether there is anything new …</p>
     <p v-if="courses?.next" class="soft">There are more; type a word of the title, the code or the term.</p>
     <template v-if="titles?.results.length">
       <h2 class="titles">Or a new course of an adopted title</h2>

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
 const props = defineProps<{ course: Schemas['Course']; busy: boolean }>()
-defineEmits<{ choose: [way: 'course' | 'copy_of' | 'section_of', id: string, words: string] }>()
+defineEmits<{ choose: [way: 'course' | 'copy_of' | 'section_of', id: string, words: string, share?: boolean] }>()
 const name = computed(() => [props.course.title, props.course.code, props.course.term].filter(Boolean).join(', '))
 const free = computed(() => !props.course.paired || props.course.offers.includes('sharing'))
 const own = computed(() => props.course.mine || props.course.shared)
@@ -20,7 +20,7 @@ const own = computed(() => props.course.mine || props.course.shared)
     <td>
       <div class="ways">
         <span v-if="course.paired" class="soft">paired already</span>
-        <NButton v-if="free" size="small" :type="course.paired ? 'default' : 'primary'" :loading="busy" @click="$emit('choose', 'course', course.id, name)">{{ course.paired ? 'Share' : 'Pair' }}<span class="sr-only"> with {{ name }}</span></NButton>
+        <NButton v-if="free" size="small" :type="course.paired ? 'default' : 'primary'" :loading="busy" @click="$emit('choose', 'course', course.id, name, course.paired)">{{ course.paired ? 'Share' : 'Pair' }}<span class="sr-only"> with {{ name }}</span></NButton>
         <NButton v-if="own && course.offers.includes('copy')" size="small" @click="$emit('choose', 'copy_of', course.id, `a copy of ${name}`)">Copy<span class="sr-only"> {{ name }}</span></NButton>
         <NButton v-if="own && course.offers.includes('sections')" size="small" @click="$emit('choose', 'section_of', course.id, `a new section of ${name}`)">New section<span class="sr-only"> of {{ name }}</span></NButton>
       </div>

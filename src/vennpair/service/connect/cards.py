@@ -13,7 +13,8 @@ from vennpair.standards.lti.launch import ASKED_CUSTOM
 from vennpair.standards.lti.registration import Configuration, Registration
 from vennpair.standards.lti.variables import KNOWN
 
-WANTED = (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ)
+STANDARD = (v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE, v.SCOPE_MEMBERSHIP)
+WANTED = (*STANDARD, v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ)
 OFFERED = (v.SCOPE_LINE_ITEM_READ, v.SCOPE_RESULT_READ, v.SCOPE_SCORE)
 NAME = "Venn Pair"
 DESCRIPTION = "Pairs a homework course with this course, places its assignments and keeps the gradebook in step."
@@ -46,11 +47,13 @@ def platform_card(publisher: Publisher) -> dict[str, str]:
     }
 
 
-def our_registration(contacts: tuple[str, ...] = ()) -> Registration:
-    """Return our registration as a tool (Dynamic Registration 1.0, 3.5)."""
+def our_registration(platform: Configuration, contacts: tuple[str, ...] = ()) -> Registration:
+    """Return our registration as a tool, asking for nothing that a platform does not list (Dynamic Registration 1.0, 3.5)."""
     base = settings.BASE_URL
+    scopes = tuple(scope for scope in WANTED if scope in platform.scopes) if platform.scopes else STANDARD
+    custom = {name: variable for name, variable in ASKED_CUSTOM.items() if not platform.variables or variable[1:] in platform.variables}
     message: dict[str, Any] = {"type": v.RESOURCE_LINK_REQUEST, "target_link_uri": f"{base}/lti/launch", "label": NAME, "roles": [v.INSTRUCTOR]}
-    return Registration(NAME, f"{base}/lti/login", (f"{base}/lti/launch",), f"{base}/lti/jwks", f"{base}/lti/launch", WANTED, dict(ASKED_CUSTOM), (message,), DESCRIPTION, contacts)
+    return Registration(NAME, f"{base}/lti/login", (f"{base}/lti/launch",), f"{base}/lti/jwks", f"{base}/lti/launch", scopes, custom, (message,), DESCRIPTION, contacts)
 
 
 def our_configuration() -> Configuration:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from uuid import UUID
-
 from django.contrib.auth import login as sign_in
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
@@ -11,7 +9,7 @@ from django.shortcuts import redirect
 from vennpair.service.connect.models import Platform
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement
-from vennpair.service.pair.actions.adopt_links import adopt_at_launch
+from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
 from vennpair.service.pair.actions.open_shell import admit_learner, admit_teacher, open_shell
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.standards.lti import vocabulary as v
@@ -33,7 +31,7 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
         return open_placement(request, placement, learner, message)
     pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
     if learner is not None:
-        raise _nothing_for_learners(message)
+        raise _nothing_for_learners(shell, message)
     if pairing is None and shell.history:
         return redirect(f"/shells/{shell.pk}/copied")
     return redirect(f"/pairings/{pairing.pk}" if pairing else f"/?shell={shell.pk}")
@@ -44,16 +42,10 @@ def _placement(shell: Shell, message: Launch) -> Placement | None:
     return placed.select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item").first()
 
 
-def _nothing_for_learners(message: Launch) -> LtiError:
-    if message.link_history or Placement.objects.filter(pk=_uuid(message.custom.get("placement"))).exists():
+def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:
+    foreign = Placement.objects.filter(pk=placement_id(message.custom) or None).exclude(pairing__shell=shell)
+    if message.link_history or foreign.exists():
         return LtiError("copied_link", "This link came with a copy of another course and leads nowhere yet.")
     if message.custom.get("placement"):
         return LtiError("not_placed", "This link is not connected to homework (any more).")
     return LtiError("not_for_learners", "This page is for instructors.")
-
-
-def _uuid(text: str | None) -> str | None:
-    try:
-        return str(UUID(text or ""))
-    except ValueError:
-        return None

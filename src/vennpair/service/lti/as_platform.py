@@ -91,7 +91,7 @@ def token(request: HttpRequest) -> JsonResponse:
         return _token_error("invalid_scope", "None of these scopes is offered.")
     value = new_secret()
     ServiceToken.objects.create(digest=digest(value), publisher=publisher, scopes=granted, expires=timezone.now() + TOKEN_LIFE)
-    return JsonResponse({"access_token": value, "token_type": "Bearer", "expires_in": int(TOKEN_LIFE.total_seconds()), "scope": " ".join(granted)})
+    return JsonResponse({"access_token": value, "token_type": "Bearer", "expires_in": int(TOKEN_LIFE.total_seconds()), "scope": " ".join(granted)}, headers={"Cache-Control": "no-store"})
 
 
 @require_GET

@@ -20,7 +20,7 @@ from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.registration import Registration, write_configuration, write_registration
 
 LARGEST_BODY = 100_000
-LONGEST_VALUE = 8_000
+LONGEST_VALUE = 6_000  # a web server takes no longer request line than some 8,000 characters
 
 
 @require_GET
@@ -61,7 +61,7 @@ def register_tool(request: HttpRequest) -> JsonResponse:
         publisher.client_id,
         publisher.deployment_id,
     )
-    return JsonResponse(write_registration(answer), status=201)
+    return JsonResponse(write_registration(answer), status=201, headers={"Cache-Control": "no-store"})
 
 
 @csrf_exempt

@@ -25,7 +25,7 @@ def register_at_platform(institution: Institution, openid_configuration: str, re
     who = name or urlsplit(openid_configuration).netloc or "the platform"
     configuration = fetch_configuration(openid_configuration, who)
     contacts = (actor.email,) if actor is not None and actor.email else ()
-    answer = send_registration(configuration, our_registration(contacts), registration_token, who)
+    answer = send_registration(configuration, our_registration(configuration, contacts), registration_token, who)
     card = {
         "issuer": configuration.issuer,
         "client_id": answer.client_id,

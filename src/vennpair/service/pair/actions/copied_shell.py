@@ -52,7 +52,7 @@ def go_on(shell: Shell, choice: str, actor: Any, *, agreeing: bool) -> Pairing:
         return pair_new(shell, "copy_of", course, actor, agreeing=agreeing)
     if not may_share(course) and copied.old.state != Pairing.State.ENDED:
         change_state(copied.old, "ended", actor)
-    return pair_course(shell, course, actor, agreeing=agreeing)
+    return pair_course(shell, course, actor, agreeing=agreeing, sharing=True)
 
 
 def _same(old: Pairing) -> Way:

@@ -76,7 +76,7 @@ def _new_user(platform: Platform, launch: Launch) -> User:
     username = person.email or f"{person.sub}@{platform.pk}"
     if User.objects.filter(username__iexact=username).exists():
         username = f"{person.sub}@{platform.pk}"
-    user = User(username=username[:150], email=person.email, first_name=person.given_name[:150], last_name=person.family_name[:150], institution=platform.institution)
+    user = User(username=username[:150], email=person.email, first_name=(person.given_name or ("" if person.family_name else person.name))[:150], last_name=person.family_name[:150], institution=platform.institution)
     user.set_unusable_password()
     user.save()
     Identity.objects.create(platform=platform, subject=person.sub, user=user)

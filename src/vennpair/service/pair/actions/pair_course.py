@@ -24,14 +24,16 @@ SET_UP = "set_up"
 WAYS = {"title": "create", "copy_of": "copy", "section_of": "sections"}
 
 
-def pair_course(shell: Shell, course: HomeworkCourse, actor: Any, *, agreeing: bool = False) -> Pairing:
-    """Make the pairing, in state ``ready``. Raises Refused where consent is missing or either side is paired already."""
+def pair_course(shell: Shell, course: HomeworkCourse, actor: Any, *, agreeing: bool = False, sharing: bool = False) -> Pairing:
+    """Make the pairing, in state ``ready``. Raises Refused where consent is missing or either side is paired already.
+
+    ``sharing`` says that one means to share a course with another shell, where its publisher allows that.
+    """
     with _pairing_of(shell, actor, agreeing):
         HomeworkCourse.objects.select_for_update().get(pk=course.pk)
         if course.gone:
             raise Refused("course_gone", f"The publisher no longer lists {course.title}, {course.code}.", "Choose another course, or ask its teacher.")
-        if not may_share(course):
-            raise Refused("course_paired", f"{course.title}, {course.code}, is paired with another shell already.", "Choose another section, or end the other pairing first.")
+        _require_free(course, sharing)
         pairing = _make(shell, course, actor, Pairing.State.READY, {})
         if old := old_pairing(shell):
             pairing.copied_from = old
@@ -63,6 +65,16 @@ def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any,
         pairing.save(update_fields=["copied_from"])
         start_job(SET_UP, pairing, actor, message="waits for a worker")
     return pairing
+
+
+def _require_free(course: HomeworkCourse, sharing: bool) -> None:
+    """Let pass a course that nobody uses yet, or that one means to share. Raises Refused ``course_paired``."""
+    other = Pairing.objects.filter(course=course).exclude(state=Pairing.State.ENDED).select_related("shell").first()
+    if other is None or (sharing and may_share(course)):
+        return
+    allowed = "sharing" in course.publisher.features
+    remedy = "If the two shells are taught as one, share it: add --share. Else choose another section." if allowed else "Choose another section, or end the other pairing first."
+    raise Refused("course_paired", f"{course.title}, {course.code}, is paired with another shell already, {other.shell.label or other.shell.title}.", remedy)
 
 
 def may_share(course: HomeworkCourse, besides: Pairing | None = None) -> bool:

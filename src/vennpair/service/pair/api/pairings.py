@@ -79,6 +79,7 @@ class NewPairingSerializer(serializers.Serializer[Any]):
     copy_of = serializers.UUIDField(required=False)
     section_of = serializers.UUIDField(required=False)
     name = serializers.CharField(max_length=200, required=False, allow_blank=True, default="", help_text="what the publisher shall call a course that it makes")
+    share = serializers.BooleanField(default=False, help_text="share a course that another shell has, where its publisher allows that")
     agree = serializers.BooleanField(default=False, help_text="agree to what /shells/{id}/consent lists, if nobody has")
 
     def validate(self, facts: Any) -> Any:
@@ -174,7 +175,7 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
         facts = asked.validated_data
         shell = get_object_or_404(shells_for(request.user).select_related("platform__institution"), pk=facts["shell"])
         if "course" in facts:
-            made = pair_course(shell, get_object_or_404(courses_for(request.user), pk=facts["course"]), request.user, agreeing=facts["agree"])
+            made = pair_course(shell, get_object_or_404(courses_for(request.user), pk=facts["course"]), request.user, agreeing=facts["agree"], sharing=facts["share"])
         else:
             way = next(name for name in WAYS if name in facts)
             source = get_object_or_404(titles_for(request.user) if way == "title" else courses_for(request.user), pk=facts[way])
