@@ -1533,6 +1533,12 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Course"][];
+            /** @description publishers that could not be read just now */
+            unread: {
+                publisher: string;
+                message: string;
+                remedy: string;
+            }[];
         };
         PaginatedEventList: {
             /**

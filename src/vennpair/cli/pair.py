@@ -68,11 +68,14 @@ def run_courses(args: argparse.Namespace, out: Output) -> int:
     """List courses."""
     with connect() as venn:
         shell = choose_shell(venn, args.shell)["id"] if args.shell else ""
-        courses = venn.courses(" ".join(args.words), shell, refresh=args.refresh, mine=args.mine)
+        unread = venn.read_courses_again() if args.refresh else []
+        courses = venn.courses(" ".join(args.words), shell, mine=args.mine)
     if out.as_json:
         out.document(courses)
     rows = [(row["code"], row["title"], row["author"], row["term"], row["learners"], row["paired"], row["mine"], f"{row['fit']:.2f}" if shell else None, ", ".join(row["reasons"])) for row in courses]
     out.table(("code", "title", "author", "term", "learners", "paired", "yours", "fit", "why"), rows, empty="No homework course fits. Try fewer words, or --refresh.")
+    for each in unread:
+        out.line(f"{each['publisher']} could not be read; what is shown of it is older. {each['message']} {each['remedy']}", "yellow")
     return DONE
 
 

@@ -45,6 +45,10 @@ class SettingUp(Transport):
         params = {"q": words, "shell": shell, "refresh": "true" if refresh else "", "mine": "true" if mine else ""}
         return list(self._list("/courses", {name: value for name, value in params.items() if value}))
 
+    def read_courses_again(self) -> list[dict[str, str]]:
+        """Ask the publishers for their courses now; return those that could not be read, with ``message`` and ``remedy``."""
+        return cast(list[dict[str, str]], self._get("/courses", {"refresh": "true", "limit": "1"})["unread"])
+
     def titles(self, words: str = "") -> Iterator[Title]:
         """Yield the institution's adopted titles that hold every word."""
         return cast(Iterator[Title], self._list("/titles", {"q": words} if words else None))

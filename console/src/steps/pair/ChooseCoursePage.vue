@@ -25,7 +25,7 @@ const about = computed(() => shells.value?.results.find((each) => each.id === sh
 const { data: consent } = useQuery(computed(() => consentQuery(shellId.value)))
 const { data: courses, error, isPending, refetch } = useQuery(computed(() => coursesQuery(shellId.value, words.value.trim(), mine.value)))
 // The list stands at once; a course that was just made at the publisher comes with the second reading.
-const { isFetching: reading, isSuccess: read } = useQuery({ queryKey: ['read courses again'], queryFn: () => answered(api.GET('/api/v1/courses', { params: { query: { refresh: true, limit: 1 } } })), staleTime: 60_000 })
+const { data: again, isFetching: reading, isSuccess: read } = useQuery({ queryKey: ['read courses again'], queryFn: () => answered(api.GET('/api/v1/courses', { params: { query: { refresh: true, limit: 1 } } })), staleTime: 60_000 })
 watch(read, (now) => now && client.invalidateQueries({ queryKey: ['courses'] }))
 const { data: titles } = useQuery(computed(() => titlesQuery(words.value.trim())))
 const pair = useMutation({
@@ -70,6 +70,7 @@ async function choose(way: Way, id: string, what: string, share = false) {
       <thead><tr><th scope="col">Homework course</th><th scope="col">Code</th><th scope="col">Term</th><th scope="col">Learners</th><th scope="col">Why</th><th scope="col"><span class="sr-only">Choose</span></th></tr></thead>
       <tbody><CourseRow v-for="course in courses.results" :key="course.id" :course="course" :busy="pair.isPending.value && pair.variables.value?.id === course.id" @choose="choose" /></tbody>
     </table>
+    <p v-for="each in again?.unread" :key="each.publisher" class="unread">{{ each.publisher }} could not be read; what is shown of it is older. {{ each.message }} {{ each.remedy }}</p>
     <p v-if="reading" class="soft" role="status">Asking the publishers whether there is anything new …</p>
     <p v-if="courses?.next" class="soft">There are more; type a word of the title, the code or the term.</p>
     <template v-if="titles?.results.length">
@@ -90,6 +91,7 @@ async function choose(way: Way, id: string, what: string, share = false) {
 .mine { white-space: nowrap; }
 .agree { border-color: var(--both); border-width: 2px; margin-bottom: 1rem; }
 .agree .row { margin-top: 0.8rem; }
+.unread { color: var(--alarm); }
 .titles { margin-top: 1.6rem; }
 ul { list-style: none; padding: 0; }
 li { padding: 0.45rem 0; border-bottom: 1px solid var(--rule); }

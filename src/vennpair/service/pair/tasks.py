@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from django.db import connection
-from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.gateways.http import OutsideError
@@ -17,12 +18,13 @@ from vennpair.service.pair.actions.set_up import set_up
 carries_out(SET_UP, set_up)
 
 
-@app.task(name=REFRESH_COURSES, queue="jobs", retry=RetryStrategy(max_attempts=3, wait=30, retry_exceptions=[OutsideError]))
+@app.task(name=REFRESH_COURSES, queue="jobs")
 def read_courses(publisher_id: str) -> None:
-    """Read a publisher's courses again."""
+    """Read a publisher's courses again; where it does not answer, the next search ten minutes later asks again."""
     try:
         publisher = Publisher.objects.filter(pk=publisher_id, active=True).first()
         if publisher:
-            refresh_publisher(publisher)
+            with suppress(OutsideError):
+                refresh_publisher(publisher)
     finally:
         connection.close()

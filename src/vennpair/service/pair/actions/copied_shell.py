@@ -8,6 +8,7 @@ from typing import Any
 from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.change_pairing import change_state
+from vennpair.service.pair.actions.link_account import may_copy
 from vennpair.service.pair.actions.pair_course import may_share, old_pairing, pair_course, pair_new
 from vennpair.service.pair.models import AccountLink, Pairing, Shell
 
@@ -74,6 +75,6 @@ def _fresh(old: Pairing, user: Any) -> Way:
     link = AccountLink.objects.filter(user=user, publisher=publisher, state=AccountLink.State.LINKED).first()
     if link is None:
         return Way("fresh", False, f"{publisher.name} must know whose copy it is: link your account there first, once, under Accounts.")
-    if not old.course.shared and old.course.sourced_id not in link.courses:
+    if not may_copy(link, old.course):
         return Way("fresh", False, "The course is a colleague's and not shared with you.")
     return Way("fresh", True, f"{publisher.name} makes a copy of {old.course.title}, {old.course.code}, without learners and scores.")

@@ -14,7 +14,7 @@ from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.outside import publisher_gateway
-from vennpair.service.pair.models import AccountLink
+from vennpair.service.pair.models import AccountLink, HomeworkCourse
 from vennpair.standards.provisioning import Account
 
 
@@ -88,6 +88,14 @@ def read_courses(link: AccountLink) -> None:
         return
     AccountLink.objects.filter(pk=link.pk).update(courses=taught)
     link.courses = taught
+
+
+def may_copy(link: AccountLink, course: HomeworkCourse) -> bool:
+    """Say whether a linked account may copy a course: its own, or one that a colleague shares."""
+    if course.shared or course.sourced_id in link.courses:
+        return True
+    read_courses(link)  # it may have been made since
+    return course.sourced_id in link.courses
 
 
 def _looks_right(link: AccountLink) -> bool:

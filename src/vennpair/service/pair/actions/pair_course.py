@@ -15,6 +15,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.running import start_job
 from vennpair.service.pair.actions.agree import agree
+from vennpair.service.pair.actions.link_account import may_copy
 from vennpair.service.pair.consent import agreed, consent_needed
 from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, Title
 from vennpair.service.pair.queries import require_instructor
@@ -54,7 +55,7 @@ def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any,
     link = AccountLink.objects.filter(user=actor, publisher=publisher, state=AccountLink.State.LINKED).first()
     if link is None:
         raise Refused("account_needed", f"{publisher.name} must know whose course it is, and your account there is not linked yet.", "Link it once under Accounts, or with 'vennpair account link'.")
-    if way != "title" and isinstance(source, HomeworkCourse) and not (source.shared or source.sourced_id in link.courses):
+    if way != "title" and isinstance(source, HomeworkCourse) and not may_copy(link, source):
         raise Refused("not_shared", f"{source.title}, {source.code}, is a colleague's and not shared.", f"Ask its teacher to share it at {publisher.name}, or create a course from the title.")
     with _pairing_of(shell, actor, agreeing):
         key = source.key if isinstance(source, Title) else source.sourced_id

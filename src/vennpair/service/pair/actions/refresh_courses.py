@@ -9,6 +9,7 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.core.failures import Failure
 from vennpair.core.pair.guess import fold, section
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import Institution, Publisher
@@ -22,21 +23,28 @@ BATCH = 1_000
 _READ = ["title", "code", "term", "section", "author", "isbn", "shared", "timezone", "learners", "gone", "search", "seen_at"]
 
 
-def refresh_courses(institution: Institution, *, force: bool = False) -> None:
-    """Read the courses of publishers that were never read, or of all with ``force``; older lists are read in the background.
+def refresh_courses(institution: Institution, *, force: bool = False) -> list[tuple[Publisher, Failure]]:
+    """Read the courses of publishers that were never asked, or of all with ``force``; older lists are read in the background.
 
-    Raises OutsideError.
+    Return which publishers could not be read and why: one that is down keeps no other's courses away.
     """
+    unread: list[tuple[Publisher, Failure]] = []
     due = Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="").filter(Q(courses_read_at=None) | Q(courses_read_at__lt=timezone.now() - FRESH))
     for publisher in Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="") if force else due:
         if force or publisher.courses_read_at is None:
-            refresh_publisher(publisher)
+            try:
+                refresh_publisher(publisher)
+            except OutsideError as error:
+                unread.append((publisher, error.failure))
         else:
             enqueue(REFRESH_COURSES, lock=f"courses:{publisher.pk}", publisher_id=str(publisher.pk))
+    return unread
 
 
 def refresh_publisher(publisher: Publisher) -> None:
     """Read one publisher; a course that it no longer lists is marked, never deleted. Raises OutsideError."""
+    # Noted first, so that one that does not answer is not asked again by every search.
+    Publisher.objects.filter(pk=publisher.pk).update(courses_read_at=timezone.now())
     note_features(publisher)
     gateway = publisher_gateway(publisher)
     classes = gateway.classes()
@@ -49,7 +57,6 @@ def refresh_publisher(publisher: Publisher) -> None:
         kept = [Title(publisher=publisher, key=each.id, title=each.title[:300], author=each.author[:300], isbn=each.isbn[:40], edition=each.edition[:60]) for each in titles]
         Title.objects.bulk_create(kept, batch_size=BATCH, update_conflicts=True, unique_fields=["publisher", "key"], update_fields=["title", "author", "isbn", "edition"])
         Title.objects.filter(publisher=publisher).exclude(key__in=[each.id for each in titles]).delete()
-        Publisher.objects.filter(pk=publisher.pk).update(courses_read_at=now)
 
 
 def note_features(publisher: Publisher) -> None:

@@ -59,6 +59,22 @@ class BestFirst(ByKey):
 
     ordering = ("-fit", "title", "term", "code", "pk")
     offset_cutoff = 20_000
+    unread: list[tuple[Any, Any]] = []
+
+    def get_paginated_response(self, data: Any) -> Response:
+        """Add which publishers could not be read just now."""
+        response = super().get_paginated_response(data)
+        response.data["unread"] = [{"publisher": publisher.name, "message": failure.message, "remedy": failure.remedy} for publisher, failure in self.unread]
+        return response
+
+    def get_paginated_response_schema(self, schema: Any) -> Any:
+        """Describe it."""
+        described = super().get_paginated_response_schema(schema)
+        text = {"type": "string"}
+        row = {"type": "object", "required": ["publisher", "message", "remedy"], "properties": {"publisher": text, "message": text, "remedy": text}}
+        described["properties"]["unread"] = {"type": "array", "items": row, "description": "publishers that could not be read just now"}
+        described["required"].append("unread")
+        return described
 
 
 class CourseViewset(mixins.ListModelMixin, Viewset):
@@ -81,7 +97,7 @@ class CourseViewset(mixins.ListModelMixin, Viewset):
         """List courses; with ``shell`` the best fitting first."""
         asked = request.query_params
         if not asked.get("cursor"):
-            refresh_courses(request.user.institution, force=asked.get("refresh") == "true")
+            self.paginator.unread = refresh_courses(request.user.institution, force=asked.get("refresh") == "true")  # type: ignore[union-attr]
         shell = get_object_or_404(shells_for(request.user), pk=asked["shell"]) if asked.get("shell") else None
         found = courses_listed(request.user, asked.get("q", ""), shell)
         page = self.paginate_queryset(found.filter(mine=True) if asked.get("mine") == "true" else found)
