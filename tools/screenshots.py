@@ -16,7 +16,8 @@ from tools.demo import demo_world
 from tools.house.chromium import chromium, come_in, new_page
 from tools.house.cluster import ROOT
 from tools.house.plant import SHELL, SHELL_LABEL
-from tools.house.world import World
+from tools.house.shop import CommandLine, sign_in
+from tools.house.world import ADMINISTRATOR, PASSWORD, PUBLISHER, World
 
 TARGET = ROOT / "docs" / "screenshots"
 
@@ -30,8 +31,12 @@ def main() -> None:
         _console(browser, world, scheme="dark", only=("reconcile",))
         _console(browser, world, width=400, only=("pair",))
         _others(browser, world)
+        _connections(browser, world)
     if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
         _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
+        administrator = CommandLine(world, "administrator.json")
+        sign_in(world, administrator, ADMINISTRATOR)
+        _terminal(world, "terminal-connection", f"vennpair connection check '{PUBLISHER}'", "administrator.json")
         _terminal(world, "terminal-inspect", f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc")
     else:
         print("screenshots: terminals are left out; they need the Debian packages xvfb, xterm and imagemagick")
@@ -60,6 +65,13 @@ def _others(browser: Browser, world: World) -> None:
     page.goto(f"{world.url('vennpair')}/")
     page.wait_for_load_state("networkidle")
     _take(page, "shells")
+    page.get_by_role("link", name="Point its links of HYD 210-01 (copy)").click()
+    page.get_by_role("button", name="point the links there").wait_for()
+    _take(page, "copied")
+    page.goto(f"{world.url('vennpair')}/several")
+    page.get_by_role("button", name="I agree: pair").wait_for()
+    _take(page, "several")
+    page.goto(f"{world.url('vennpair')}/")
     page.get_by_role("link", name="Pair HYD 210-02").click()
     page.get_by_role("row").nth(2).wait_for()
     _take(page, "choose-course")
@@ -72,15 +84,31 @@ def _others(browser: Browser, world: World) -> None:
     page.context.close()
 
 
+def _connections(browser: Browser, world: World) -> None:
+    page = new_page(browser)
+    page.goto(f"{world.url('vennpair')}/connections")
+    page.locator("input").first.fill(ADMINISTRATOR)
+    page.locator("input[type=password]").fill(PASSWORD)
+    page.locator("button[type=submit]").click()
+    checks = page.get_by_role("button", name="Check the connection")
+    checks.first.wait_for()
+    for check in checks.all():
+        check.click()
+    page.get_by_text("Last opened").wait_for()
+    page.get_by_text("Offered:").wait_for()
+    _take(page, "connections")
+    page.context.close()
+
+
 def _take(page: Page, name: str) -> None:
     page.wait_for_timeout(300)
     page.screenshot(path=TARGET / f"{name}.png")
 
 
-def _terminal(world: World, name: str, command: str) -> None:
+def _terminal(world: World, name: str, command: str, session: str = "session.json") -> None:
     """Run a command in a terminal window on a screen of its own, and take the window."""
     display = ":87"
-    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / "session.json"), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
+    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / session), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
     screen = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     with tempfile.TemporaryDirectory() as folder:
         done = Path(folder) / "done"

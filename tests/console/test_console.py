@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable, Iterator
 
@@ -9,9 +10,10 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
+from tools.house.browser import Browser as HttpBrowser
 from tools.house.chromium import chromium, come_in, new_page
 from tools.house.shop import type_over
-from tools.house.world import World
+from tools.house.world import ADMINISTRATOR, PASSWORD, World
 
 from vennpair.client import VennPair
 from vennpair.standins.tarnfield import section
@@ -46,6 +48,8 @@ def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, s
     page.locator("li.here").get_by_role("link", name=re.compile("Pair")).click()
     row = page.get_by_role("row", name=re.compile(sides.label))
     row.get_by_role("button", name=re.compile("Pair with")).click()
+    expect(page.get_by_role("heading", name=re.compile("your agreement, once"))).to_be_visible()
+    page.get_by_role("button", name="I agree: pair them").click()
     expect(page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))).to_be_visible()
     expect(page.get_by_text("The relay is off: no score reaches the gradebook.")).to_be_visible()
     page.get_by_role("button", name="Turn it on").click()
@@ -116,7 +120,12 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World
     come_in(page, world, sides.context_id)
     page.wait_for_load_state("networkidle")
     base = page.url
-    for address in (f"{world.url('vennpair')}/", base, *(f"{base}/{step}" for step in ("content", "deploy", "relay", "reconcile", "activity")), f"{world.url('vennpair')}/access", f"{world.url('vennpair')}/nowhere"):
+    for address in (
+        f"{world.url('vennpair')}/",
+        base,
+        *(f"{base}/{step}" for step in ("content", "deploy", "relay", "reconcile", "activity")),
+        *(f"{world.url('vennpair')}/{each}" for each in ("access", "nowhere", "accounts", "notices", "several")),
+    ):
         page.goto(address)
         page.wait_for_load_state("networkidle")
         found = Axe().run(page).response["violations"]
@@ -145,3 +154,64 @@ def test_a_cartridge_that_is_none_is_refused_with_what_to_do(world: World, page:
     page.get_by_label("Cartridge to upload").set_input_files({"name": "essay.imscc", "mimeType": "application/zip", "buffer": b"not a zip"})
     expect(page.get_by_role("alert")).to_contain_text("The file is not a zip archive")
     expect(page.get_by_text("Practice set 1A")).to_be_visible()
+
+
+def test_a_copied_shell_is_pointed_right_in_two_clicks(world: World, page: Page, venn: VennPair, sides: Sides) -> None:
+    made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-WCP"))
+    world.manage("campus", "copy_shell", "--source", sides.context_id, "--target", made["context_id"])
+    come_in(page, world, made["context_id"])
+    expect(page.get_by_role("heading", name=re.compile("HYD 210-WCP is a copy of HYD 210-WEB"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("point the links there: Same")).click()
+    expect(page.get_by_role("heading", name="Readiness")).to_be_visible()
+    learner = campus_browser(world, made["learner"])
+    for _ in range(40):
+        if learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status == 200:
+            return
+        page.wait_for_timeout(250)
+    raise AssertionError(learner.page.words)
+
+
+def campus_browser(world: World, email: str) -> HttpBrowser:
+    made = HttpBrowser()
+    made.sign_in(world.url("campus"), email)
+    return made
+
+
+def test_an_account_is_linked_by_clicks_and_shown(world: World, page: Page, sides: Sides) -> None:
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Accounts").click()
+    page.get_by_role("button", name=re.compile("^Link")).first.click()
+    if page.url.startswith(world.url("press")):
+        page.get_by_role("button", name="Maren Holt").click()
+    page.wait_for_url(f"{world.url('vennpair')}/accounts")
+    expect(page.get_by_text("maren.holt@tarnfield.example ·")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("Not linked yet.")).to_be_visible()
+
+
+def test_ending_shows_first_what_it_does_and_can_be_left(world: World, page: Page, sides: Sides, venn: VennPair) -> None:
+    come_in(page, world, sides.context_id)
+    page.get_by_text("Pause, end, or withdraw the agreement").click()
+    page.get_by_role("button", name="End …").click()
+    expect(page.get_by_text("You can undo this until")).to_be_visible()
+    page.get_by_role("button", name="Leave it as it is").click()
+    assert next(each["state"] for each in venn.shells() if each["label"] == sides.label) == "live"
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_connections_are_checked_by_an_administrator_without_a_violation(world: World, browser: Browser, scheme: str) -> None:
+    page = new_page(browser, color_scheme=scheme)
+    page.goto(f"{world.url('vennpair')}/connections")
+    page.locator("input").first.fill(ADMINISTRATOR)
+    page.locator("input[type=password]").fill(PASSWORD)
+    page.locator("button[type=submit]").click()
+    expect(page.get_by_role("heading", name="Connections")).to_be_visible()
+    campus = page.get_by_role("article").filter(has_text="Tarnfield Campus")
+    campus.get_by_role("button", name="Check the connection").click()
+    expect(campus.get_by_text("Last opened")).to_be_visible()
+    page.get_by_text("Connect a course platform").click()
+    page.get_by_role("button", name="Make a registration link").click()
+    expect(page.get_by_text(f"{world.url('vennpair')}/lti/register/")).to_be_visible()
+    found = Axe().run(page).response["violations"]
+    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in found] == []
+    page.context.close()

@@ -81,7 +81,7 @@ def test_the_right_section_ranks_first() -> None:
     courses = [CourseFacts("Rivers and Groundwater, 3rd ed.", f"HYD 210-0{number}") for number in (1, 2, 3)] + [CourseFacts("Stones and Soils", "GEO 110-02")]
     best = max(courses, key=lambda course: likeness(shell, course).score)
     assert best.label == "HYD 210-02"
-    assert likeness(shell, best).reasons == ("the title fits", "both are section 2")
+    assert likeness(shell, best).reasons == ("the title fits", "both are section 2", "the same code")
 
 
 def test_a_pairing_cannot_skip_states() -> None:

@@ -30,8 +30,8 @@ class Ran:
 class CommandLine:
     """Runs ``vennpair`` as its own process with a session of its own."""
 
-    def __init__(self, world: World) -> None:
-        self._environment = {key: value for key, value in os.environ.items() if not key.startswith("VENNPAIR_")} | {"VENNPAIR_SESSION": str(world.home / "session.json")}
+    def __init__(self, world: World, session: str = "session.json") -> None:
+        self._environment = {key: value for key, value in os.environ.items() if not key.startswith("VENNPAIR_")} | {"VENNPAIR_SESSION": str(world.home / session)}
 
     def __call__(self, *words: str, given: str = "", environment: dict[str, str] | None = None) -> Ran:
         """Run a command and return what it gave back."""
@@ -55,9 +55,9 @@ def arrive(world: World, *context_ids: str) -> Browser:
     return browser
 
 
-def sign_in(world: World, cli: CommandLine) -> Ran:
-    """Sign the command line in as the instructor."""
-    return cli("sign-in", "--service", world.url("vennpair"), "--user", INSTRUCTOR, "--password-stdin", given=f"{PASSWORD}\n")
+def sign_in(world: World, cli: CommandLine, user: str = INSTRUCTOR) -> Ran:
+    """Sign the command line in."""
+    return cli("sign-in", "--service", world.url("vennpair"), "--user", user, "--password-stdin", given=f"{PASSWORD}\n")
 
 
 def hand_in(world: World, email: str, context_id: str, title: str, right: int, browser: Browser | None = None) -> Browser:

@@ -87,7 +87,7 @@ class World:
         """Start one site if it is down, and wait until it answers."""
         if not processes.alive(self.state["processes"].get(site)):
             bind = f"127.0.0.1:{self.state['ports'][site]}"
-            command = [sys.executable, "-m", "gunicorn", "-w", "1", "--threads", "8", "-b", bind, "--graceful-timeout", "3", "--no-control-socket", "--limit-request-line", "16380", f"{_WSGI[site]}:application"]
+            command = [sys.executable, "-m", "gunicorn", "-w", "1", "--threads", "8", "-b", bind, "--graceful-timeout", "3", "--no-control-socket", "--limit-request-line", "8190", f"{_WSGI[site]}:application"]
             self.state["processes"][site] = processes.begin(command, self._environment(site), self.home / f"{site}.log")
             self._save()
         self._wait(site)

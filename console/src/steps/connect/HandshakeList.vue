@@ -8,7 +8,8 @@ const sides = { ours: 'your side must act', theirs: 'their side must act', both:
 </script>
 
 <template>
-  <ol class="steps" role="status">
+  <p class="sr-only" role="status">{{ steps.filter((step) => step.state === 'fail').length }} of {{ steps.length }} steps fail.</p>
+  <ol class="steps">
     <li v-for="step in steps" :key="step.step" :class="step.state">
       <span class="mark" aria-hidden="true">{{ marks[step.state] }}</span>
       <span><strong>{{ step.step }}</strong><span class="sr-only"> {{ words[step.state] }}</span> {{ step.message }} <em v-if="step.state === 'fail' && step.side">{{ sides[step.side] }}.</em> <span v-if="step.remedy" class="soft">{{ step.remedy }}</span></span>

@@ -13,7 +13,7 @@ const own = computed(() => props.course.mine || props.course.shared)
 <template>
   <tr>
     <td class="wide"><strong class="left-ink">{{ course.title }}</strong><br /><span class="soft">{{ [course.author, course.publisher].filter(Boolean).join(' · ') }}{{ course.mine ? ' · yours' : course.shared ? ' · shared by a colleague' : '' }}</span></td>
-    <td data-label="Code">{{ course.code }}</td>
+    <td data-label="Code" class="code">{{ course.code }}</td>
     <td data-label="Term">{{ course.term }}</td>
     <td data-label="Learners" class="number">{{ course.learners ?? '–' }}</td>
     <td data-label="Why" class="soft">{{ course.reasons.join(', ') || '–' }}</td>
@@ -29,5 +29,6 @@ const own = computed(() => props.course.mine || props.course.shared)
 </template>
 
 <style scoped>
+.code { white-space: nowrap; }
 .ways { display: flex; gap: 0.35rem; flex-wrap: wrap; justify-content: flex-end; align-items: center; }
 </style>

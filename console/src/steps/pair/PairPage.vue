@@ -38,6 +38,7 @@ const relay = useMutation({
 const setUpId = computed(() => (about.value?.set_up && !['done'].includes(about.value.set_up.state) ? about.value.set_up.id : undefined))
 const { job: setUp } = useJob(setUpId, id)
 const { troubles, popups } = useBrowserChecks()
+const passed = computed(() => checks.value?.filter((check) => check.state === 'ok') ?? [])
 const open = computed(() => checks.value?.filter((check) => check.state !== 'ok') ?? [])
 </script>
 
@@ -66,14 +67,19 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
       <LoadingNote v-if="isPending" what="both sides" />
       <ProblemNote v-else-if="error" :error="error" />
       <template v-else-if="checks">
-        <p class="soft">{{ checks.length - open.length }} of {{ checks.length }} checks pass.</p>
         <ul class="checks">
-          <li v-for="check in checks" :key="check.code" :class="check.state">
-            <span class="mark" aria-hidden="true">{{ { ok: '✓', warn: '!', fail: '×' }[check.state] }}</span>
-            <span><span class="sr-only">{{ { ok: 'Passes:', warn: 'Look:', fail: 'Fails:' }[check.state] }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy">{{ check.remedy }}</span></span>
+          <li v-for="check in open" :key="check.code" :class="check.state">
+            <span class="mark" aria-hidden="true">{{ check.state === 'fail' ? '×' : '!' }}</span>
+            <span><span class="sr-only">{{ check.state === 'fail' ? 'Fails:' : 'Look:' }} </span>{{ check.message }}<span v-if="check.remedy" class="soft remedy">{{ check.remedy }}</span></span>
           </li>
           <li v-for="trouble in troubles" :key="trouble.code" class="warn"><span class="mark" aria-hidden="true">!</span><span><span class="sr-only">Look: </span>{{ trouble.message }}<span class="soft remedy">{{ trouble.remedy }}</span></span></li>
         </ul>
+        <details class="passed">
+          <summary>{{ checks.length - open.length }} of {{ checks.length }} checks pass</summary>
+          <ul class="checks">
+            <li v-for="check in passed" :key="check.code" class="ok"><span class="mark" aria-hidden="true">✓</span><span><span class="sr-only">Passes: </span>{{ check.message }}</span></li>
+          </ul>
+        </details>
         <p class="row"><button type="button" class="quiet" @click="tryPopup()">Try pop-ups in this browser</button><span v-if="popups === 'open'" class="soft" role="status">They open.</span></p>
       </template>
       <p v-if="about?.state === 'ready'">Next: <RouterLink :to="{ name: 'content', params: { pairing: id } }">import the course's content</RouterLink>, then <RouterLink :to="{ name: 'deploy', params: { pairing: id } }">deploy</RouterLink> what the class will do.</p>
@@ -97,6 +103,8 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
 .fail .mark { color: var(--alarm); background: var(--alarm-wash); }
 .remedy { margin-left: 0.35rem; }
 .off { background: var(--alarm-wash); border-radius: 10px; padding: 0.7rem 1rem; display: flex; gap: 1rem; align-items: center; margin-bottom: 1rem; }
+.passed { margin: 0.6rem 0; }
+.passed summary { font-weight: 500; color: var(--soft); }
 .more { display: grid; gap: 0.7rem; margin-top: 1.6rem; }
 summary { font-weight: 650; cursor: pointer; }
 details[open] > summary { margin-bottom: 0.6rem; }

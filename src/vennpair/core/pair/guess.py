@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 GOOD_ENOUGH = 0.5
-TITLE_SHARE, SECTION_SHARE, TERM_SHARE = 0.5, 0.35, 0.15
+TITLE_SHARE, SECTION_SHARE, CODE_SHARE, TERM_SHARE = 0.5, 0.35, 0.15, 0.15
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +51,9 @@ def likeness(shell: CourseFacts, course: CourseFacts) -> Likeness:
             reasons.append(f"both are section {here}")
         else:
             reasons.append(f"section {there}, the shell is section {here}")
+    if shell.label and fold(shell.label) == fold(course.label):
+        score += CODE_SHARE
+        reasons.append("the same code")
     if shell.term and course.term and telling_words(shell.term) == telling_words(course.term) and fold(shell.term) == fold(course.term):
         score += TERM_SHARE
         reasons.append(f"the same term, {course.term}")

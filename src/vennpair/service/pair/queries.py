@@ -7,11 +7,13 @@ from typing import Any
 from django.db.models import Case, Exists, FloatField, OuterRef, Prefetch, Q, QuerySet, Subquery, Value, When
 from django.utils import timezone
 
-from vennpair.core.pair.guess import SECTION_SHARE, TITLE_SHARE, search_words, section, telling_words
+from vennpair.core.pair.guess import CODE_SHARE, SECTION_SHARE, TITLE_SHARE, search_words, section, telling_words
 from vennpair.core.pair.states import UNDO
 from vennpair.service.api.refusals import Refused
 from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, ShellRole, Title
 from vennpair.service.reconcile.models import Comparison
+
+LISTED = ("id", "title", "author", "isbn", "code", "section", "term", "learners", "shared", "publisher__name", "publisher__features")
 
 
 def shells_for(user: Any) -> QuerySet[Shell]:
@@ -42,12 +44,15 @@ def courses_for(user: Any, words: str = "") -> QuerySet[HomeworkCourse]:
     return found.select_related("publisher")
 
 
-def courses_listed(user: Any, words: str = "", shell: Shell | None = None) -> QuerySet[HomeworkCourse]:
-    """Return the same with what a row says: paired or not, one's own or not, and ``fit`` for a shell, the best first."""
+def courses_listed(user: Any, words: str = "", shell: Shell | None = None) -> QuerySet[Any, dict[str, Any]]:
+    """Return the same as plain rows with what a list says: paired or not, one's own or not, and ``fit`` for a shell, the best first.
+
+    Rows and not objects: thousands are ranked as one types, and what is not shown is not carried through the sort.
+    """
     taken = Pairing.objects.filter(course=OuterRef("pk")).exclude(state=Pairing.State.ENDED)
     mine = [each for link in AccountLink.objects.filter(user=user, state=AccountLink.State.LINKED) for each in link.courses]
-    found = courses_for(user, words).annotate(paired=Exists(taken), mine=Case(When(sourced_id__in=mine, then=Value(True)), default=Value(False)), fit=_fit(shell))
-    return found.order_by("-fit", "title", "term", "code", "pk")
+    found = courses_for(user, words).select_related(None).annotate(paired=Exists(taken), mine=Case(When(sourced_id__in=mine, then=Value(True)), default=Value(False)), fit=_fit(shell))
+    return found.order_by("-fit", "title", "code", "pk").values(*LISTED, "paired", "mine", "fit")
 
 
 def _fit(shell: Shell | None) -> Any:
@@ -58,6 +63,8 @@ def _fit(shell: Shell | None) -> Any:
     parts = [Case(When(search__contains=word, then=Value(TITLE_SHARE / len(words))), default=Value(0.0), output_field=FloatField()) for word in sorted(words)[:12]]
     if number:
         parts.append(Case(When(section=number, then=Value(SECTION_SHARE)), default=Value(0.0), output_field=FloatField()))
+    if shell.label:
+        parts.append(Case(When(code__iexact=shell.label, then=Value(CODE_SHARE)), default=Value(0.0), output_field=FloatField()))
     return sum(parts[1:], parts[0]) if parts else Value(0.0, output_field=FloatField())
 
 

@@ -33,7 +33,13 @@ def check_platform(platform: Platform, our_launch_url: str) -> list[Handshake]:
 
 
 def _keys(platform: Platform) -> str:
-    return f"{platform.name} publishes {keys_at(platform.jwks_url, platform.name)} usable keys."
+    return keys_found(platform.jwks_url, platform.name)
+
+
+def keys_found(url: str, who: str) -> str:
+    """Say how many usable keys somebody publishes. Raises OutsideError."""
+    number = keys_at(url, who)
+    return f"{who} publishes {number} usable key{'' if number == 1 else 's'}."
 
 
 def keys_at(url: str, who: str) -> int:

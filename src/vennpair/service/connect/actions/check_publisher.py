@@ -10,7 +10,7 @@ from django.db import transaction
 from vennpair.gateways.http import visit
 from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import TokenSource, secret_client
-from vennpair.service.connect.actions.check_platform import keys_at
+from vennpair.service.connect.actions.check_platform import keys_found
 from vennpair.service.connect.checks import Handshake, as_failure, handshake, skipped
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
@@ -26,7 +26,7 @@ def check_publisher(publisher: Publisher) -> list[Handshake]:
     else:
         first = [
             handshake("login", lambda: _login(publisher)),
-            handshake("keys", lambda: f"{publisher.name} publishes {keys_at(publisher.jwks_url, publisher.name)} usable keys.", theirs="Ask the publisher's support for its key set address.")
+            handshake("keys", lambda: keys_found(publisher.jwks_url, publisher.name), theirs="Ask the publisher's support for its key set address.")
             if publisher.jwks_url
             else skipped("keys", "No key set address is entered.", "Enter the publisher's key set address; without it, it cannot report scores.", "ours"),
         ]

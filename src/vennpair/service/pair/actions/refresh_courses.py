@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from datetime import timedelta
 from typing import Any
 
@@ -19,8 +20,11 @@ from vennpair.service.pair.models import MAKING, HomeworkCourse, Title
 from vennpair.standards.oneroster.objects import Class
 
 FRESH = timedelta(minutes=10)
+LOOK_SECONDS = 10
 BATCH = 1_000
 _READ = ["title", "code", "term", "section", "author", "isbn", "shared", "timezone", "learners", "gone", "search", "seen_at"]
+
+_looked: dict[Any, float] = {}
 
 
 def refresh_courses(institution: Institution, *, force: bool = False) -> list[tuple[Publisher, Failure]]:
@@ -29,6 +33,10 @@ def refresh_courses(institution: Institution, *, force: bool = False) -> list[tu
     Return which publishers could not be read and why: one that is down keeps no other's courses away.
     """
     unread: list[tuple[Publisher, Failure]] = []
+    # People search as they type: whether a list is due need not be asked at every letter.
+    if not force and time.monotonic() < _looked.get(institution.pk, 0.0) + LOOK_SECONDS:
+        return unread
+    _looked[institution.pk] = time.monotonic()
     due = Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="").filter(Q(courses_read_at=None) | Q(courses_read_at__lt=timezone.now() - FRESH))
     for publisher in Publisher.objects.filter(institution=institution, active=True).exclude(oneroster_url="") if force else due:
         if force or publisher.courses_read_at is None:

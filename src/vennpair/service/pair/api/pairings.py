@@ -240,10 +240,8 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
             rows = [_outcome(course, done) for (_, course), done in zip(pairs, pair_several(pairs, request.user, agreeing=facts["agree"]), strict=True)]
         else:
             shells = [self._shell(request, pk) for pk in facts.get("shells", [])]
-            free: dict[Any, HomeworkCourse] = {}
-            for shell in shells:
-                free |= {course.pk: course for course in courses_listed(request.user, "", shell).filter(paired=False)[:MOST_GUESSED]}
-            rows = [_guess(each) for each in propose(shells, list(free.values()))]
+            likely = {row["id"] for shell in shells for row in courses_listed(request.user, "", shell).filter(paired=False)[:MOST_GUESSED]}
+            rows = [_guess(each) for each in propose(shells, list(courses_for(request.user).filter(pk__in=likely).order_by("pk")))]
         return Response(SeveralRowSerializer(rows, many=True).data)
 
     def _shell(self, request: Request, pk: Any) -> Shell:
