@@ -333,3 +333,42 @@ def test_an_unknown_way_or_several_at_once_are_refused(world: World, venn: VennP
     both = httpx.post(url, json={"shell": shell, "course": shell, "title": shell}, headers=headers)
     assert (both.status_code, both.json()["code"]) == (400, "invalid")
     assert "exactly one" in both.json()["detail"]
+
+
+def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+    old, pairing = new_pairing("HYD 210-HIS")
+    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])["job"])
+    made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-HIC"))
+    world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
+    world.manage(
+        "campus",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        f"from vennpair.standins.campus.models import *; Shell.objects.filter(context_id='{made['context_id']}').update(history=''); Node.objects.filter(shell__context_id='{made['context_id']}').update(link_history='')",
+    )
+    teacher = Browser()
+    teacher.sign_in(world.url("campus"), INSTRUCTOR)
+    page = teacher.open_link(world.url("campus"), made["context_id"], "Practice set 1A")
+    assert page.url.endswith("/copied"), "a link that carries another shell's placement tells where it came from"
+    assert venn.copied(shell_of(venn, "HYD 210-HIC")["id"])["links"] == 1
+
+
+def test_a_shared_course_is_compared_by_each_shell_s_own_learners(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+    _, pairing = new_pairing("HYD 210-MER")
+    other = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-MES"))
+    words = "from vennpair.standins.campus.models import *; s = Shell.objects.get(context_id='{}'); s.enrolments.filter(role='learner').delete(); p, _ = Person.objects.get_or_create(email='nell.quarrier@tarnfield.example', defaults=dict(given_name='Nell', family_name='Quarrier')); Enrolment.objects.create(shell=s, person=p, role='learner')"
+    world.manage("campus", "shell", "-v", "0", "-c", words.format(other["context_id"]))
+    come_in(world).open_link(world.url("campus"), other["context_id"])
+    shared = venn.pair(shell_of(venn, "HYD 210-MES")["id"], venn.pairing(pairing)["course"]["id"], agree=True, share=True)["id"]
+    venn.wait(venn.start_import(shared)["job"])
+    venn.wait(venn.deploy(shared, [next(item["id"] for item in venn.items(shared, kind="graded"))])["job"])
+    learner = Browser()
+    learner.sign_in(world.url("campus"), "nell.quarrier@tarnfield.example")
+    assert learner.open_link(world.url("campus"), other["context_id"], "Practice set 1A").status == 200
+    venn.readiness(shared)
+    begun = venn.compare(pairing)
+    venn.wait(begun["job"])
+    names = {finding["learner"] for finding in venn.findings(pairing, begun["id"]) if finding["kind"] == "publisher_only"}
+    assert "Nell Quarrier" not in names

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
+from vennpair.client.connection_types import Handshake, MadeToken, Person, Platform, Publisher
 from vennpair.client.transport import Transport
-from vennpair.client.types import Handshake, MadeToken, Person, Platform, Publisher
 
 
 class Connections(Transport):

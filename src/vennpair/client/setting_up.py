@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Any, cast
 
+from vennpair.client.setting_up_types import Account, Consent, Copied, FirstSteps, Matches, Notice, SeveralRow, ShellTool, Title
 from vennpair.client.transport import Transport
-from vennpair.client.types import Account, Check, Consent, Copied, Course, FirstSteps, Matches, Notice, Pairing, SeveralRow, ShellTool, Title
+from vennpair.client.types import Check, Course, Pairing
 
 
 class SettingUp(Transport):

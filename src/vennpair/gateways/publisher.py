@@ -30,7 +30,7 @@ class PublisherGateway:
     def __init__(self, name: str, base_url: str, tokens: TokenSource, provisioning_url: str = "") -> None:
         self.name = name
         self._provisioning = provisioning_url.rstrip("/")
-        self._base = base_url.rstrip("/")
+        self._base = base_url.partition("/ims/oneroster")[0].rstrip("/")  # some are handed out with the standard's own path
         self._tokens = tokens
 
     def classes(self) -> list[o.Class]:

@@ -47,7 +47,7 @@ const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
         <section v-for="way in found.ways" :key="way.choice" class="sheet" :class="{ shut: !way.open }">
           <h2>{{ titles[way.choice] }}</h2>
           <p>{{ way.why }}</p>
-          <NButton v-if="way.open" type="primary" :loading="go.isPending.value && go.variables.value === way.choice" @click="go.mutate(way.choice)">{{ consent && !consent.agreed ? 'I agree: point the links there' : 'Point the links there' }}<span class="sr-only">: {{ titles[way.choice] }}</span></NButton>
+          <NButton v-if="way.open" type="primary" :loading="go.isPending.value && go.variables.value === way.choice" @click="go.mutate(way.choice)">{{ consent && !consent.agreed ? 'I agree: point the links there' : 'Point the links there' }}<span class="sr-only"> ({{ titles[way.choice] }})</span></NButton>
           <RouterLink v-else-if="way.why.includes('Accounts')" :to="{ name: 'accounts' }">Link my account</RouterLink>
         </section>
       </div>

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import Any
-from urllib.parse import parse_qsl, urlencode
+from urllib.parse import parse_qsl, urlencode, urlsplit
 
 from oauthlib.common import Request
 from oauthlib.oauth1 import SIGNATURE_TYPE_BODY, Client
@@ -66,6 +66,7 @@ def check_age(values: Mapping[str, str], now: int) -> None:
 
 
 def _verify(request: Any, url: str, params: list[tuple[str, str]], given: str, secret: str) -> None:
-    request.params, request.signature, request.uri = params, given, url
+    # The address's own query is signed too (RFC 5849, 3.4.1.3).
+    request.params, request.signature, request.uri = [*parse_qsl(urlsplit(url).query, keep_blank_values=True), *params], given, url
     if not given or not signature.verify_hmac_sha1(request, client_secret=secret, resource_owner_secret=""):
         raise LtiError("bad_signature", "The signature of the message is not right; key or secret differ on the two sides.", _CLAUSE)

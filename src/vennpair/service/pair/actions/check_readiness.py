@@ -19,7 +19,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import others_subjects
+from vennpair.service.pair.actions.match_learners import own_students
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch, Pairing
@@ -33,7 +33,7 @@ T = TypeVar("T")
 
 def check_readiness(pairing: Pairing, user: Any) -> list[Check]:
     """Return all checks as they concern ``user``; a side that does not answer is itself a finding, not an error."""
-    roster, students, teachers = _asked(lambda: _roster(pairing)), _asked(lambda: _students(pairing)), _asked(lambda: publisher_gateway(pairing.course.publisher).teachers(pairing.course.sourced_id))
+    roster, students, teachers = _asked(lambda: _roster(pairing)), _asked(lambda: own_students(pairing)), _asked(lambda: publisher_gateway(pairing.course.publisher).teachers(pairing.course.sourced_id))
     services = _services(pairing, roster is not None, students is not None)
     people = _people(pairing, user, roster or [], students or [], teachers)
     checks = readiness(PairingFacts(services, people, _items(pairing)))
@@ -51,12 +51,6 @@ def _asked(ask: Callable[[], T]) -> T | None:
 
 def _roster(pairing: Pairing) -> list[Learner] | None:
     return refresh_roster(pairing.shell) if pairing.shell.memberships_url else None
-
-
-def _students(pairing: Pairing) -> list[User]:
-    """Return the course's learners at the publisher, without those of other shells that share it."""
-    foreign = others_subjects(pairing)
-    return [each for each in publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id) if each.lti_sub not in foreign]
 
 
 def _services(pairing: Pairing, roster: bool, answers: bool) -> ServiceFacts:

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from vennpair.core.reconcile.learners import Candidate, match
+from vennpair.core.reconcile.learners import Candidate, fold_email, match
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
@@ -30,8 +30,7 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
     """Return the accounts that need a person's word. Raises OutsideError, Refused."""
     roster = refresh_roster(pairing.shell)
     confirmed = dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
-    foreign = others_subjects(pairing)
-    students = [each for each in publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id) if each.lti_sub not in foreign and each.sourced_id not in confirmed]
+    students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
     free = [learner for learner in roster if learner.pk not in confirmed.values()]
     found = match(
         [Matched(each.lti_sub, each.email, f"{each.given_name} {each.family_name}".strip()) for each in students],
@@ -69,7 +68,13 @@ def undo_match(pairing: Pairing, found: LearnerMatch, actor: Any) -> None:
         found.delete()
 
 
-def others_subjects(pairing: Pairing) -> set[str]:
-    """Return the subjects of learners of other shells that share the homework course."""
-    shells = Pairing.objects.filter(course=pairing.course).exclude(shell=pairing.shell).values("shell")
-    return {str(pk) for pk in Learner.objects.filter(shell__in=shells).values_list("pk", flat=True)}
+def own_students(pairing: Pairing) -> list[User]:
+    """Return the course's learners at the publisher, without those of other shells that share it. Raises OutsideError."""
+    students = publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id)
+    others = Learner.objects.filter(shell__in=Pairing.objects.filter(course=pairing.course).exclude(shell=pairing.shell).values("shell"))
+    subjects = {str(pk) for pk in others.values_list("pk", flat=True)}
+    if not subjects:
+        return students
+    mine = {fold_email(email) for email in Learner.objects.filter(shell=pairing.shell).values_list("email", flat=True) if email}
+    foreign = {fold_email(email) for email in others.values_list("email", flat=True) if email} - mine
+    return [each for each in students if each.lti_sub not in subjects and (each.lti_sub or fold_email(each.email) not in foreign)]

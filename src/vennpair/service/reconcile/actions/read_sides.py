@@ -12,7 +12,7 @@ from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import others_subjects
+from vennpair.service.pair.actions.match_learners import own_students
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import LearnerMatch, Pairing
@@ -41,8 +41,8 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
     learners = refresh_roster(pairing.shell)
     tell("reading the publisher")
     gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
-    foreign, confirmed = others_subjects(pairing), dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
-    students = [each for each in gateway.students(class_id) if each.lti_sub not in foreign]
+    confirmed = dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
+    students = own_students(pairing)
     line_items, results = {each.sourced_id: each for each in gateway.line_items(class_id)}, gateway.results(class_id)
     tell("reading the gradebook")
     platform = shell_gateway(pairing.shell)
