@@ -99,6 +99,7 @@ class StrictPlatform(Site):
         return {
             ("GET", "/.well-known/openid-configuration"): self.configuration,
             ("GET", "/jwks"): self.jwks,
+            ("GET", "/authorize"): lambda *_: (400, {}, {"error": "login_required"}),  # nobody is signed in here
             ("POST", "/register"): self.register,
             ("POST", "/token"): self.grant,
             ("GET", f"{course}/members"): self.members,
