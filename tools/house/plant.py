@@ -47,7 +47,7 @@ def plant(world: World, say: Callable[[str], None]) -> None:
 
 def _last_term(world: World, cli: CommandLine) -> None:
     """Last term's shell is paired and has links; its copy brings them along, and nobody has pointed them anew."""
-    shell = cli.json("shells")[0]["id"]
+    shell = "HYD 210-01 F26"
     cli.json("pair", shell, "HYD 210-01, Fall 2026", "--agree")
     cli.json("cartridge", "import", shell)
     cli.json("deploy", shell, "--unit", UNITS[0], "--folder", FOLDERS[0])

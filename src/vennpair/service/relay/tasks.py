@@ -12,11 +12,17 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.send_scores import enqueue_relay, send_scores, take_up_relays
 
 
-@app.task(name=RELAY_PAIRING, queue="relay", retry=RetryStrategy(max_attempts=30, wait=1, retry_exceptions={Busy}))
+@app.task(name=RELAY_PAIRING, queue="relay", retry=RetryStrategy(max_attempts=3, wait=5))
 def relay_pairing(pairing_id: str) -> None:
-    """Send what waits in one pairing; come back for what must wait longer."""
+    """Send what waits in one pairing; come back for what must wait longer.
+
+    Where another worker is at it, look again in a second: a retry would meet the lock of the next one in the queue.
+    """
     try:
-        seconds = send_scores(pairing_id)
+        try:
+            seconds = send_scores(pairing_id)
+        except Busy:
+            seconds = 1.0
         if seconds is not None:
             enqueue_relay(Pairing.objects.get(pk=pairing_id), seconds)
     finally:
