@@ -10,7 +10,7 @@ from collections import Counter
 from decimal import Decimal, InvalidOperation
 
 from vennpair.standards.cartridge.model import Descriptor
-from vennpair.standards.cartridge.xml import Element, child, children, local, text
+from vennpair.standards.cartridge.xml import Element, child, children, firsts, local, text
 
 
 def web_link(root: Element) -> Descriptor:
@@ -32,14 +32,15 @@ def discussion(root: Element) -> Descriptor:
 
 def lti_link(root: Element) -> Descriptor:
     """Read a basic LTI link (CC 1.1, imsbasiclti; secure launch address preferred)."""
-    secure, plain = text(child(root, "secure_launch_url")), text(child(root, "launch_url"))
-    custom = child(root, "custom")
+    parts = firsts(root)
+    secure, plain = text(parts.get("secure_launch_url")), text(parts.get("launch_url"))
+    custom = parts.get("custom")
     properties = children(custom, "property") if custom is not None else iter(())
     return Descriptor(
-        title=text(child(root, "title")),
-        text=text(child(root, "description")),
+        title=text(parts.get("title")),
+        text=text(parts.get("description")),
         url=secure or plain,
-        custom={each.get("name", ""): "".join(each.itertext()) for each in properties},
+        custom={each.get("name", ""): (each.text or "") if not len(each) else "".join(each.itertext()) for each in properties},
         insecure=not (secure or plain).lower().startswith("https:"),
     )
 

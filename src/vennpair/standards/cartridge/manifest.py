@@ -9,9 +9,12 @@ from __future__ import annotations
 import posixpath
 import re
 from dataclasses import dataclass, field
+from functools import lru_cache
 
-from vennpair.standards.cartridge.xml import Element, child, namespace, text
+from vennpair.standards.cartridge.xml import Element, child, local, namespace, text
 
+_BELONGING = {"dependency", "variant"}  # a variant is another form of the same content, so it belongs as a dependency does
+_UNTIDY = re.compile(r"(^|/)\.|//|/$|^$")  # what joining would change
 XML_BASE = "{http://www.w3.org/XML/1998/namespace}base"
 _RESOURCE_KINDS = (
     (re.compile(r"imswl_xmlv1p\d+$"), "web_link"),
@@ -106,7 +109,12 @@ def kind_of(resource: RawResource) -> str | None:
     if resource.type.strip() == "webcontent":
         path = (resource.href or next(iter(resource.files), "")).split("?")[0].split("#")[0].lower()
         return "page" if path.endswith((".html", ".htm", ".xhtml")) else "file"
-    return next((kind for pattern, kind in _RESOURCE_KINDS if pattern.match(resource.type.strip())), None)
+    return _kind_of_type(resource.type.strip())
+
+
+@lru_cache(maxsize=1_000)
+def _kind_of_type(written: str) -> str | None:
+    return next((kind for pattern, kind in _RESOURCE_KINDS if pattern.match(written)), None)
 
 
 def audience(roles: list[str]) -> str:
@@ -117,32 +125,43 @@ def audience(roles: list[str]) -> str:
 
 def _walk(tops: list[Element], own: str, rows: list[RawItem]) -> None:
     """Add items depth first without recursion: a manifest may nest deeper than Python's stack."""
+    item_tag = f"{{{own}}}item" if own else "item"
     stack = [(element, 0, -1) for element in reversed(tops)]
     while stack:
         element, depth, parent = stack.pop()
-        title = text(child(element, "title"))
-        here = len(rows)
-        rows.append(RawItem(element.get("identifier", ""), title, element.get("identifierref", "").strip(), depth, parent, _roles(element)))
-        below = list(_own(element, "item", own))
+        item, here = RawItem(element.get("identifier", ""), "", element.get("identifierref", "").strip(), depth, parent, []), len(rows)
+        rows.append(item)
+        below = []
+        titled = False
+        for each in element:  # in one pass, as there are thousands
+            name = local(each) if isinstance(each.tag, str) else ""
+            if name == "item" and each.tag == item_tag:
+                below.append(each)
+            elif name == "title" and not titled:
+                item.title, titled = text(each), True
+            elif name == "metadata" and not item.roles:
+                item.roles = _roles_in(each)
         stack.extend((each, depth + 1, here) for each in reversed(below))
 
 
 def _resource(element: Element, outer: str, own: str) -> RawResource:
     base = _join(outer, element.get(XML_BASE, ""))
     href = element.get("href", "").strip()
-    found = RawResource(element.get("identifier", ""), element.get("type", ""), _join(base, href) if href else "", roles=_roles(element))
-    for each in _own(element, "file", own):
-        if path := each.get("href", "").strip():
-            found.files.append(_join(base, path))
-    # A variant is another form of the same content: it belongs to this resource as a dependency does.
-    found.dependencies = [each.get("identifierref", "").strip() for each in element.iterchildren("{*}dependency", "{*}variant") if each.get("identifierref")]
+    found = RawResource(element.get("identifier", ""), element.get("type", ""), _join(base, href) if href else "")
+    file_tag = f"{{{own}}}file" if own else "file"
+    for each in element:  # in one pass, as there are thousands
+        tag = each.tag
+        if tag == file_tag:
+            if path := each.get("href", "").strip():
+                found.files.append(_join(base, path))
+        elif isinstance(tag, str) and local(each) in _BELONGING and each.get("identifierref"):
+            found.dependencies.append(each.get("identifierref", "").strip())
+        elif isinstance(tag, str) and local(each) == "metadata":
+            found.roles = found.roles or _roles_in(each)
     return found
 
 
-def _roles(element: Element) -> list[str]:
-    metadata = child(element, "metadata")
-    if metadata is None:
-        return []
+def _roles_in(metadata: Element) -> list[str]:
     roles = metadata.iter("{*}intendedEndUserRole")
     return [value for each in roles if (value := text(child(each, "value")))]
 
@@ -153,6 +172,8 @@ def _own(element: Element, name: str, own: str) -> list[Element]:
 
 def _join(base: str, path: str) -> str:
     """Join two relative references; an address with a scheme stands for itself."""
+    if not base and not _UNTIDY.search(path):
+        return path
     if re.match(r"[A-Za-z][A-Za-z0-9+.-]*:", path):
         return path
     joined = posixpath.join(base, path) if base else path

@@ -6,13 +6,14 @@ import re
 import unicodedata
 import zipfile
 from collections.abc import Iterator
-from contextlib import ExitStack, contextmanager
+from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 from typing import IO
 from urllib.parse import unquote
 
 from vennpair.standards.cartridge.findings import UnusableCartridge
 from vennpair.standards.cartridge.limits import Limits, setting_name
+from vennpair.standards.cartridge.members import Members
 from vennpair.standards.zips import BROKEN, is_link, leads_out, shown
 
 MANIFEST = "imsmanifest.xml"
@@ -26,13 +27,18 @@ class UnreadableMember(Exception):
 class Package:
     """An open package: looks members up as a manifest names them, reads them within limits."""
 
-    def __init__(self, archive: zipfile.ZipFile, limits: Limits) -> None:
+    def __init__(self, archive: zipfile.ZipFile, members: Members, limits: Limits) -> None:
         self._archive = archive
+        self._reader = members
         self._limits = limits
         self._members = _checked_members(archive, limits)
         self._by_folded: dict[str, str] = {}
         for name in self._members:
-            self._by_folded.setdefault(_fold(name), name)
+            self._by_folded.setdefault(name if name.isascii() else _fold(name), name)
+
+    def holds(self, path: str) -> bool:
+        """Say whether a path is a member's very name."""
+        return path in self._members
 
     def find(self, path: str) -> str | None:
         """Return the member that a manifest's path means, or None.
@@ -40,7 +46,9 @@ class Package:
         Tried in turn: the path as it stands, percent-decoded, in Unicode normal form, and without
         its fragment or query.
         """
-        for candidate in (path, unquote(path), unquote(re.split(r"[?#]", path, maxsplit=1)[0])):
+        if path in self._members:
+            return path
+        for candidate in (unquote(path), unquote(re.split(r"[?#]", path, maxsplit=1)[0])):
             if candidate in self._members:
                 return candidate
             if found := self._by_folded.get(_fold(candidate)):
@@ -51,8 +59,7 @@ class Package:
         """Return a small member's bytes. Raises UnreadableMember, or UnusableCartridge ``too_large``."""
         bound = self._limits.xml_bytes
         try:
-            with self._archive.open(self._members[member]) as handle:
-                data = handle.read(bound + 1)
+            data = self._reader.read(self._members[member], bound)
         except BROKEN as error:
             raise UnreadableMember(str(error)) from error
         if len(data) > bound:
@@ -73,7 +80,8 @@ def open_package(source: Path | IO[bytes], limits: Limits) -> Iterator[Package]:
     """
     with ExitStack() as stack:
         opened = stack.enter_context(source.open("rb")) if isinstance(source, Path) else source
-        yield Package(stack.enter_context(_archive(opened)), limits)
+        archive = stack.enter_context(_archive(opened))
+        yield Package(archive, stack.enter_context(closing(Members(archive, opened))), limits)
 
 
 def _archive(opened: IO[bytes]) -> zipfile.ZipFile:
@@ -118,7 +126,7 @@ def _safe_name(info: zipfile.ZipInfo) -> str:
 
 def _decoded(info: zipfile.ZipInfo) -> str:
     """Undo zipfile's CP437 reading where a tool wrote UTF-8 names without saying so."""
-    if info.flag_bits & 0x800:
+    if info.flag_bits & 0x800 or info.filename.isascii():
         return info.filename
     try:
         return info.filename.encode("cp437").decode("utf-8")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
+from functools import lru_cache
 from pathlib import Path
 from typing import IO
 from urllib.parse import unquote, urlsplit
@@ -91,6 +92,8 @@ class _Reading:
 
     def _locate(self, path: str, where: str, *, seen: bool = False) -> str:
         """Return the member that a path means; note it once where there is none."""
+        if self.package.holds(path):  # nearly always; members' own names were checked when the package was opened
+            return path
         if re.match(r"[A-Za-z][A-Za-z0-9+.-]*:", path):
             if not seen:
                 self._add("missing_file", f"{where}, {path}", f"{path} lies outside the package, so it cannot be imported with it.", "Add it to the shell as a web link.")
@@ -183,7 +186,13 @@ def _loose(resources: list[Resource], outline: list[OutlineRow]) -> tuple[Resour
 
 
 def _host(url: str) -> str:
+    return _host_of("/".join(url.split("/", 3)[:3]))
+
+
+@lru_cache(maxsize=1_000)
+def _host_of(origin: str) -> str:
+    """A package's links have few origins and thousands of addresses."""
     try:
-        return (urlsplit(url).hostname or "").lower()
+        return (urlsplit(origin).hostname or "").lower()
     except ValueError:
         return ""

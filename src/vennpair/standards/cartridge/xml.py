@@ -10,6 +10,7 @@ from vennpair.standards.cartridge.findings import UnusableCartridge
 from vennpair.standards.cartridge.limits import Limits, setting_name
 
 Element = etree._Element
+_PARSER = etree.XMLParser(resolve_entities=False, load_dtd=False, no_network=True, huge_tree=False, remove_comments=True, remove_pis=True)
 
 
 class MalformedXml(Exception):
@@ -22,9 +23,8 @@ def parse(data: bytes, where: str, limits: Limits) -> Element:
     Raises MalformedXml, or UnusableCartridge ``unsafe_xml`` (a DTD or entity) and ``too_large``
     (nested deeper than the parser's own bound).
     """
-    parser = etree.XMLParser(resolve_entities=False, load_dtd=False, no_network=True, huge_tree=False, remove_comments=True, remove_pis=True)
     try:
-        root = etree.fromstring(data, parser)
+        root = etree.fromstring(data, _PARSER)
     except etree.XMLSyntaxError as error:
         if _declares_type(data):
             raise unsafe(where) from error
@@ -33,7 +33,7 @@ def parse(data: bytes, where: str, limits: Limits) -> Element:
         raise MalformedXml(str(error)) from error
     except ValueError as error:
         raise MalformedXml(str(error)) from error
-    if root.getroottree().docinfo.doctype or root.getroottree().docinfo.internalDTD is not None:
+    if root.getroottree().docinfo.internalDTD is not None:
         raise unsafe(where)
     return root
 
@@ -66,7 +66,19 @@ def child(element: Element | None, name: str) -> Element | None:
 
 def text(element: Element | None) -> str:
     """Return all text of an element, white space collapsed."""
-    return " ".join("".join(element.itertext()).split()) if element is not None else ""
+    if element is None:
+        return ""
+    whole = "".join(element.itertext()) if len(element) else element.text
+    return " ".join(whole.split()) if whole else ""
+
+
+def firsts(element: Element) -> dict[str, Element]:
+    """Return the first child element of each local name; faster than asking for several by name."""
+    found: dict[str, Element] = {}
+    for each in element:
+        if isinstance(each.tag, str):
+            found.setdefault(local(each), each)
+    return found
 
 
 def _declares_type(data: bytes) -> bool:
