@@ -27,7 +27,7 @@ rows = []
 for number in range({count}):
     title, code = f"Invented Subject {{number % 40}}, {{number % 5 + 1}}th ed.", f"SUB {{100 + number % 400}}-{{number % 12:02d}}"
     words = fold(f"{{title}} {{code}} Spring 2027 section {{number % 12}} Author {{number % 300}} 978-0-00-{{number:06d}}-0")
-    rows.append(HomeworkCourse(publisher=publisher, sourced_id=f"bench-{{number}}", title=title, code=code, term="Spring 2027", section=str(number % 12), author=f"Author {{number % 300}}", search=words, seen_at=timezone.now()))
+    rows.append(HomeworkCourse(publisher=publisher, sourced_id=f"bench-{{number}}", title=title, code=code, term="Spring 2027", section=str(number % 12), author=f"Author {{number % 300}}", search=words, folded_title=fold(title), seen_at=timezone.now()))
 HomeworkCourse.objects.bulk_create(rows, batch_size=1000, ignore_conflicts=True)
 """
 _COUNT = """

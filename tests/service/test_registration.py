@@ -149,6 +149,8 @@ TOOL = "https://purl.imsglobal.org/spec/lti-tool-configuration"
         ({"response_types": ["code"]}, "invalid_client_metadata"),
         ({"grant_types": ["implicit"]}, "invalid_client_metadata"),
         ({TOOL: None}, "invalid_client_metadata"),
+        ({"client_name": "a\u0000b"}, "invalid_client_metadata"),
+        ({"redirect_uris": ["https://press.example:port/launch"]}, "invalid_redirect_uri"),
         ({TOOL: {"target_link_uri": "https://press.example/launch"}}, "invalid_client_metadata"),
     ],
 )
@@ -158,7 +160,8 @@ def test_bad_registrations_of_publishers_are_refused_and_the_token_stays_good(wo
     url, headers = f"{world.url('vennpair')}/lti/platform/register", {"Authorization": f"Bearer {token}"}
     answer = httpx.post(url, json=document, headers=headers)
     assert (answer.status_code, answer.json()["error"]) == (400, code)
-    assert httpx.post(url, content="<html>", headers=headers).json()["error"] == "invalid_client_metadata"
+    for body in ("<html>", "[" * 60_000, "[]", '"text"'):
+        assert httpx.post(url, content=body, headers=headers).json()["error"] == "invalid_client_metadata"
     assert httpx.post(url, json=GOOD).status_code == 401
     assert "Some Press" not in [each["name"] for each in admin.publishers()]
 

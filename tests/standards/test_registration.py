@@ -35,6 +35,8 @@ def test_a_configuration_survives_the_way() -> None:
         {"jwks_uri": "http://campus.example/jwks"},
         {"registration_endpoint": ""},
         {"id_token_signing_alg_values_supported": ["HS256"]},
+        {"response_types_supported": 5},
+        {"issuer": "https://campus.example:port"},
         {"token_endpoint_auth_methods_supported": ["client_secret_post"]},
         {"https://purl.imsglobal.org/spec/lti-platform-configuration": None},
     ],

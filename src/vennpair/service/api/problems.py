@@ -47,6 +47,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
         return problem(400, "invalid", _sentence(error.detail), "Correct the fields named and send it again.", fields=error.detail)
     if isinstance(error, Http404):
         error = exceptions.NotFound()
+    if isinstance(error, RecursionError):  # JSON nested as no request of ours is
+        error = exceptions.ParseError()
     if isinstance(error, PermissionDenied):
         error = exceptions.PermissionDenied()
     if isinstance(error, exceptions.APIException):

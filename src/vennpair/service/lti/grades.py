@@ -89,7 +89,7 @@ def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
         return _problem(413, "The score is too large.")
     try:
         score = read_score(json.loads(request.body, parse_float=Decimal))
-    except ValueError:
+    except (ValueError, RecursionError):
         return _problem(400, "The body is not JSON.")
     except LtiError as error:
         return _problem(400, error.message)

@@ -39,8 +39,10 @@ def register_tool(request: HttpRequest) -> JsonResponse:
     if len(request.body) > LARGEST_BODY:
         return _error(413, "invalid_client_metadata", "The registration is too large.")
     try:
+        if b"\\u0000" in request.body:
+            raise ValueError("a null character")
         publisher, asked = take_registration(secret.strip(), json.loads(request.body))
-    except ValueError:
+    except (ValueError, RecursionError):
         return _error(400, "invalid_client_metadata", "The body is not JSON.")
     except LtiError as error:
         return _error(401 if error.code == "invalid_token" else 400, error.code, error.message)

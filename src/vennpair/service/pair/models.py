@@ -116,6 +116,7 @@ class HomeworkCourse(models.Model):
     learners = models.IntegerField(null=True)
     gone = models.BooleanField(default=False)
     search = models.TextField(blank=True)
+    folded_title = models.CharField(max_length=300, blank=True)  # short, as every course is ranked by it
     seen_at = models.DateTimeField(auto_now=True)
 
     class Meta:

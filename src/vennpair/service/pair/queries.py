@@ -60,7 +60,7 @@ def _fit(shell: Shell | None) -> Any:
     if shell is None:
         return Value(0.0, output_field=FloatField())
     words, number = telling_words(shell.title), section(shell.label, shell.title)
-    parts = [Case(When(search__contains=word, then=Value(TITLE_SHARE / len(words))), default=Value(0.0), output_field=FloatField()) for word in sorted(words)[:12]]
+    parts = [Case(When(folded_title__contains=word, then=Value(TITLE_SHARE / len(words))), default=Value(0.0), output_field=FloatField()) for word in sorted(words)[:12]]
     if number:
         parts.append(Case(When(section=number, then=Value(SECTION_SHARE)), default=Value(0.0), output_field=FloatField()))
     if shell.label:

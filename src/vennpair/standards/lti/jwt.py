@@ -32,8 +32,11 @@ def unverified(token: str) -> tuple[Json, Json]:
     if len(parts) != 3:
         raise LtiError("bad_token", "The signed message is not a JSON Web Token.", "RFC 7519, 7.2")
     try:
-        header, claims = (json.loads(base64.urlsafe_b64decode(part + "=" * (-len(part) % 4))) for part in parts[:2])
-    except (binascii.Error, ValueError) as error:
+        texts = [base64.urlsafe_b64decode(part + "=" * (-len(part) % 4)) for part in parts[:2]]
+        if any(b"\\u0000" in each for each in texts):  # no name or address has one, and no database stores one
+            raise ValueError("a null character")
+        header, claims = map(json.loads, texts)
+    except (binascii.Error, ValueError, RecursionError) as error:
         raise LtiError("bad_token", "The signed message cannot be decoded.", "RFC 7519, 7.2") from error
     if not isinstance(header, dict) or not isinstance(claims, dict):
         raise LtiError("bad_token", "The signed message is not an object.", "RFC 7519, 7.2")

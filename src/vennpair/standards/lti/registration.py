@@ -100,7 +100,7 @@ def read_configuration(document: object, url: str) -> Configuration:
         raise LtiError(code, f"The configuration was read from {_host(url)} but names an issuer at {_host(issuer)}.", "Dynamic Registration 1.0, 3.4")
     for name, wanted in (("id_token_signing_alg_values_supported", "RS256"), ("response_types_supported", "id_token"), ("token_endpoint_auth_methods_supported", "private_key_jwt")):
         offered = document.get(name)
-        if offered is not None and wanted not in offered:
+        if offered is not None and wanted not in _texts(offered):
             raise LtiError(code, f"The platform does not offer {wanted} ({name}).", "Dynamic Registration 1.0, 3.4")
     about = document.get(PLATFORM_CONFIGURATION)
     if not isinstance(about, dict):
@@ -115,7 +115,7 @@ def read_configuration(document: object, url: str) -> Configuration:
         str(about.get("product_family_code") or "")[:100],
         str(about.get("version") or "")[:100],
         str(document.get("authorization_server") or "")[:_LONGEST],
-        tuple(str(each.get("type")) for each in about.get("messages_supported") or () if isinstance(each, dict)),
+        tuple(str(each.get("type")) for each in _objects(about.get("messages_supported"))),
         _texts(about.get("variables")),
     )
 
@@ -175,7 +175,7 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         raise LtiError("invalid_redirect_uri", "redirect_uris must list at least one address, at most 50.", "RFC 7591, 2")
     checked = tuple(address({"redirect_uris": each}, "redirect_uris", "invalid_redirect_uri", "RFC 7591, 2") for each in redirects)
     name = document.get("client_name")
-    if not isinstance(name, str) or not name.strip() or len(name) > 200:
+    if not isinstance(name, str) or not name.strip() or len(name) > 200 or not name.isprintable():
         raise LtiError(code, "client_name must be a text of 1 to 200 characters.", clause)
     target = tool.get("target_link_uri")
     domain = tool.get("domain")
@@ -183,7 +183,7 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         raise LtiError(code, "The registration names no domain (lti-tool-configuration).", "Dynamic Registration 1.0, 3.5.1")
     custom = tool.get("custom_parameters") or {}
     oneroster, provisioning = tool.get(ONEROSTER_CLAIM) or {}, tool.get(PROVISIONING_CLAIM) or {}
-    messages = [each for each in tool.get("messages") or () if isinstance(each, dict)]
+    messages = _objects(tool.get("messages"))
     return Registration(
         name.strip(),
         login,
@@ -203,9 +203,13 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
 def address(document: Json, name: str, code: str, clause: str) -> str:
     """Return an absolute http(s) address of a document; plain http only on loopback. Raises LtiError ``code``."""
     value = document.get(name)
-    if not isinstance(value, str) or not value or len(value) > _LONGEST:
+    if not isinstance(value, str) or not value or len(value) > _LONGEST or not value.isprintable() or " " in value:
         raise LtiError(code, f"{name} is missing or not an address.", clause)
-    parts = urlsplit(value)
+    try:
+        parts = urlsplit(value)
+        _ = parts.port
+    except ValueError:
+        raise LtiError(code, f"{name} is not an absolute web address: {value[:200]}", clause) from None
     if parts.scheme not in {"https", "http"} or not parts.hostname or parts.fragment or parts.username:
         raise LtiError(code, f"{name} is not an absolute web address: {value[:200]}", clause)
     if parts.scheme == "http" and parts.hostname not in _LOOPBACK:
@@ -236,6 +240,10 @@ def _launch_target(messages: list[Json], redirects: tuple[str, ...]) -> str:
 
 def _host(url: str) -> str:
     return urlsplit(url).netloc.casefold()
+
+
+def _objects(value: object) -> list[Json]:
+    return [each for each in value[:100] if isinstance(each, dict)] if isinstance(value, list) else []
 
 
 def _texts(value: object) -> tuple[str, ...]:

@@ -60,7 +60,7 @@ def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any,
     with _pairing_of(shell, actor, agreeing):
         key = source.key if isinstance(source, Title) else source.sourced_id
         code = shell.label or shell.title[:60]
-        course = HomeworkCourse.objects.create(publisher=publisher, sourced_id=f"{MAKING}{uuid.uuid4()}", title=source.title, code=code, search=fold(f"{source.title} {code}"))
+        course = HomeworkCourse.objects.create(publisher=publisher, sourced_id=f"{MAKING}{uuid.uuid4()}", title=source.title, code=code, search=fold(f"{source.title} {code}"), folded_title=fold(source.title))
         pairing = _make(shell, course, actor, Pairing.State.DRAFT, {"way": way, "source": key, "name": name, "teacher": link.account_id})
         pairing.copied_from = old_pairing(shell)
         pairing.save(update_fields=["copied_from"])

@@ -22,7 +22,7 @@ from vennpair.standards.oneroster.objects import Class
 FRESH = timedelta(minutes=10)
 LOOK_SECONDS = 10
 BATCH = 1_000
-_READ = ["title", "code", "term", "section", "author", "isbn", "shared", "timezone", "learners", "gone", "search", "seen_at"]
+_READ = ["title", "code", "term", "section", "author", "isbn", "shared", "timezone", "learners", "gone", "search", "folded_title", "seen_at"]
 
 _looked: dict[Any, float] = {}
 
@@ -97,4 +97,5 @@ def course_fields(each: Class) -> dict[str, Any]:
         "learners": learners if isinstance(learners, int) else None,
         "gone": False,
         "search": fold(" ".join(words))[:2000],
+        "folded_title": fold(each.title)[:300],
     }
