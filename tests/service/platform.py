@@ -37,6 +37,7 @@ class TestPlatform:
     def close(self) -> None:
         """Stop publishing keys."""
         self._server.shutdown()
+        self._server.server_close()
 
     def begin(self, browser: httpx.Client, **changes: str) -> httpx.Response:
         """Begin a launch; return the service's answer, which should be a redirect back to us."""

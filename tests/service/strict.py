@@ -41,6 +41,7 @@ class Site:
 
     def close(self) -> None:
         self._server.shutdown()
+        self._server.server_close()  # else whoever asks later waits for an answer that never comes
 
     def check(self, right: bool, complaint: str) -> None:
         if not right:

@@ -79,6 +79,7 @@ def test_two_strangers_register_launch_and_are_paired_without_a_complaint(world:
     assert {step["state"] for step in admin.check_publisher(publisher["id"]) if step["step"] in {"login", "keys", "OneRoster: rostering"}} == {"ok"}
     assert platform.complaints == []
     assert tool.complaints == []
+    admin.change_publisher(publisher["id"], active=False)
 
 
 def test_a_link_is_good_once_and_another_deployment_must_be_accepted(admin: VennPair, platform: StrictPlatform) -> None:
