@@ -53,7 +53,7 @@ def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = No
         response.release_conn()
     except urllib3.exceptions.HTTPError as error:
         message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(Failure(FailureKind.LATER, "unreachable", message, "Nothing is lost; it is tried again. If it lasts, check the connection.")) from error
+        raise OutsideError(Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again. If it lasts, check the connection.")) from error
     if len(data) > LARGEST_ANSWER:
         raise OutsideError(Failure(FailureKind.NEVER, "too_much", f"{who} answered with more than {LARGEST_ANSWER:,} bytes.", "Tell the administrator; this is not a normal answer."))
     if not 200 <= response.status < 300:
@@ -78,12 +78,17 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
 
 
 def _again(error: BaseException) -> bool:
-    return isinstance(error, OutsideError) and error.failure.kind is FailureKind.LATER and (error.failure.retry_after or 0) <= 5
+    """Say whether trying at once may help: not where the other side took all its time already, or asks for more of it."""
+    return isinstance(error, OutsideError) and error.failure.kind is FailureKind.LATER and error.failure.code != "slow" and (error.failure.retry_after or 0) <= 5
 
 
 # For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
 # What still fails after them goes back to the job, which waits longer.
 call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3), wait=wait_exponential_jitter(multiplier=0.3, max=3), reraise=True)(call)
+
+
+def _code(error: urllib3.exceptions.HTTPError) -> str:
+    return "slow" if isinstance(error, urllib3.exceptions.ReadTimeoutError) else "unreachable"
 
 
 def _reason(error: urllib3.exceptions.HTTPError) -> str:
