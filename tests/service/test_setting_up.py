@@ -185,6 +185,7 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(w
         done = venn.wait(new["set_up"] or pytest.fail("no job"))
         assert "3 links were pointed at it" in done["message"]
         assert _outline(world, made["context_id"]) == before, "the shell was not touched"
+        assert venn.pairing(new["id"])["state"] == "live"
         assert (venn.pairing(new["id"])["course"]["id"] == venn.pairing(pairing)["course"]["id"]) == (choice == "same")
         assert learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status == 200
         assert venn.relay(new["id"])["received"] == 0, "nothing of the old learners crosses over"

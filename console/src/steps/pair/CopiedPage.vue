@@ -34,7 +34,7 @@ const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
     <ProblemNote v-else-if="error" :error="error" />
     <EmptyNote v-else-if="!found?.copied" title="This shell was not copied from one that is paired"><p><RouterLink :to="{ name: 'choose-course', params: { shell: id } }">Choose its homework course</RouterLink>.</p></EmptyNote>
     <template v-else>
-      <h1>{{ about?.label }} is a copy of {{ found.shell }}</h1>
+      <h1>{{ about?.label ?? 'This shell' }} is a copy of {{ found.shell }}</h1>
       <div class="figure" aria-hidden="true">
         <svg viewBox="0 0 420 110" width="420" height="110">
           <circle class="a" cx="70" cy="55" r="42" /><circle class="b" cx="120" cy="55" r="42" />

@@ -19,8 +19,8 @@ from vennpair.service.activity.audit import record
 from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
+from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import Pairing
 from vennpair.standards.lti.grades import LineItem
 
 Settle = Callable[[], None]
@@ -117,9 +117,8 @@ def _finish(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
     with transaction.atomic():
         for each in missing:
             Placement.objects.filter(pk=each.pk).update(state=Placement.State.FAILED)
-        if pairing.state == Pairing.State.READY and placed:
-            Pairing.objects.filter(pk=pairing.pk).update(state=Pairing.State.LIVE)
-            record("pairing.live", "The pairing went live with its first rollout.", pairing=pairing)
+        if placed:
+            go_live(pairing, "with its first rollout")
         good = len(placed) - len(missing)
         message = f"{good} items placed and read back" + (f", {failed + len(missing)} not placed: see the steps" if failed or missing else "")
         record("rollout.done", f"Rollout done: {message}.", pairing=pairing, actor=job.made_by)

@@ -15,6 +15,7 @@ from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.activity.audit import record
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.standards.lti import vocabulary as v
@@ -46,8 +47,6 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
         if adopted or lost:
             words = f"; {len(lost)} found no item: {', '.join(lost[:5])}" if lost else ""
             record("links.adopted", f"{adopted} links that were in the shell were pointed at this pairing{words}.", pairing=pairing, after={"adopted": adopted, "lost": lost[:100]})
-        if adopted and pairing.state == Pairing.State.READY:
-            Pairing.objects.filter(pk=pairing.pk, state=Pairing.State.READY).update(state=Pairing.State.LIVE)
     return adopted, len(lost)
 
 
@@ -65,6 +64,7 @@ def adopt_at_launch(shell: Shell, message: Launch) -> Placement | None:
     with transaction.atomic():
         column = message.grades.lineitem if message.grades else ""
         _take(pairing, before, item, message.resource_link_id, message.resource_link_title or before.title, column, "")
+        go_live(pairing, "with the first link that was there and was opened")
     return Placement.objects.select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item").get(item=item)
 
 

@@ -13,6 +13,7 @@ from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
 from vennpair.service.pair.actions.adopt_links import adopt_links
 from vennpair.service.pair.actions.check_readiness import check_readiness
+from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.actions.refresh_courses import course_fields
 from vennpair.service.pair.models import HomeworkCourse, Pairing
 
@@ -30,6 +31,8 @@ def set_up(job: Job) -> str:
     step_done(job, "pointing the links that are there")
     check_readiness(pairing, pairing.made_by)
     pairing.refresh_from_db(fields=["state"])
+    if adopted:
+        go_live(pairing, "with the links that were there", job.made_by)
     words = f"{pairing.shell.label or pairing.shell.title} is set up with {pairing.course.title}, {pairing.course.code}"
     if adopted or lost:
         words += f"; {adopted} links were pointed at it" + (f", {lost} found no item" if lost else "")
