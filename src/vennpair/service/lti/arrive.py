@@ -11,6 +11,7 @@ from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement
 from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
 from vennpair.service.pair.actions.open_shell import admit_learner, admit_teacher, open_shell
+from vennpair.service.pair.actions.pair_course import old_pairing
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
@@ -32,7 +33,7 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
     if learner is not None:
         raise _nothing_for_learners(shell, message)
-    if pairing is None and shell.history:
+    if pairing is None and shell.history and old_pairing(shell):
         return redirect(f"/shells/{shell.pk}/copied")
     return redirect(f"/pairings/{pairing.pk}" if pairing else f"/?shell={shell.pk}")
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Case, Exists, FloatField, OuterRef, Prefetch, Q, QuerySet, Subquery, Value, When
+from django.db.models import Case, Exists, ExpressionWrapper, FloatField, Func, JSONField, OuterRef, Prefetch, Q, QuerySet, Subquery, Value, When
 from django.utils import timezone
 
 from vennpair.core.pair.guess import CODE_SHARE, SECTION_SHARE, TITLE_SHARE, search_words, section, telling_words
 from vennpair.core.pair.states import UNDO
 from vennpair.service.api.refusals import Refused
+from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, ShellRole, Title
 from vennpair.service.reconcile.models import Comparison
 
@@ -28,7 +29,14 @@ def shells_listed(user: Any) -> QuerySet[Shell]:
     newest = Comparison.objects.filter(pairing=OuterRef("pk"), at__isnull=False).order_by("-at").values("summary")[:1]
     current = Pairing.objects.exclude(state=Pairing.State.ENDED).select_related("course__publisher").annotate(compared=Subquery(newest))
     ended = Pairing.objects.filter(shell=OuterRef("pk"), state=Pairing.State.ENDED, ended_at__gt=timezone.now() - UNDO).order_by("-ended_at").values("pk")[:1]
-    return shells_for(user).annotate(ended=Subquery(ended)).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))
+    return shells_for(user).annotate(ended=Subquery(ended), from_paired=_from_paired()).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))
+
+
+def _from_paired() -> Exists:
+    """Say of a shell whether one that it was copied from has homework links: its ``history`` holds that one's context id."""
+    listed = ExpressionWrapper(OuterRef("history"), output_field=JSONField())
+    there = Placement.objects.filter(state=Placement.State.PLACED, pairing__shell__platform=OuterRef("platform")).annotate(listed=listed)
+    return Exists(there.filter(listed__contains=Func("pairing__shell__context_id", function="to_jsonb", output_field=JSONField())))
 
 
 def pairings_for(user: Any) -> QuerySet[Pairing]:

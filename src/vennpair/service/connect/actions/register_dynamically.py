@@ -77,9 +77,7 @@ def take_registration(secret: str, document: object) -> tuple[Publisher, Registr
 
 
 def _publisher(invitation: Invitation, asked: Registration) -> Publisher:
-    """Return the publisher that the invitation was made for, else a new one under a name that is free."""
-    if invitation.publisher_id:
-        return Publisher.objects.select_for_update().get(pk=invitation.publisher_id)
+    """Return the publisher of that name, where it is the same one registering again, else a new one."""
     wanted = (invitation.name or asked.client_name)[:LONGEST_NAME]
     taken = Publisher.objects.select_for_update().filter(institution=invitation.institution, name=wanted).first()
     if taken is not None and taken.login_url and urlsplit(taken.login_url).netloc != urlsplit(asked.login_url).netloc:

@@ -60,14 +60,14 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
 
     def get_copied(self, shell: Shell) -> bool:
         """Say whether it waits to be pointed at a pairing of its own."""
-        return bool(shell.history) and self._current(shell) is None
+        return bool(shell.from_paired) and self._current(shell) is None  # type: ignore[attr-defined]
 
     def get_attention(self, shell: Shell) -> str:
         """Return in a few words what needs attention, or nothing."""
         pairing = self._current(shell)
         summary = (pairing.compared if pairing else None) or {}  # type: ignore[attr-defined]
         apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
-        return attention(pairing.state if pairing else None, pairing.relay_on if pairing else False, apart, copied=bool(shell.history))
+        return attention(pairing.state if pairing else None, pairing.relay_on if pairing else False, apart, copied=shell.from_paired)  # type: ignore[attr-defined]
 
 
 class UseSerializer(serializers.Serializer[Any]):
