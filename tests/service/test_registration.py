@@ -94,7 +94,7 @@ def test_a_link_is_good_once_and_another_deployment_must_be_accepted(admin: Venn
     with httpx.Client(timeout=30) as browser:
         refused = platform.begin(browser, **{"https://purl.imsglobal.org/spec/lti/claim/deployment_id": "elsewhere"})
         assert "Code bad_deployment" in refused.text
-        registered = next(each for each in admin.platforms() if each["asked_deployments"])
+        registered = next(each for each in admin.platforms() if each["issuer"] == platform.url and each["asked_deployments"])
         assert registered["asked_deployments"] == ["elsewhere"]
         changed = admin.change_platform(registered["id"], deployment_ids=[*registered["deployment_ids"], "elsewhere"])
         assert changed["asked_deployments"] == []
