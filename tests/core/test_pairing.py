@@ -59,12 +59,19 @@ def test_what_is_right_passes_every_check() -> None:
         ("items", {"undated": ("Quiz 1",)}, "undated", "warn"),
         ("items", {"titles": ("Sketch", "Sketch")}, "same_title", "warn"),
         ("items", {"hidden": ("Quiz 1",)}, "hidden", "warn"),
+        ("items", {"differences": {"edited": 1, "points_differ": 2}}, "compared", "warn"),
     ],
 )
 def test_each_trouble_is_named_with_what_to_do(part: str, changes: dict[str, Any], code: str, state: str) -> None:
     facts = replace(GOOD, **{part: replace(getattr(GOOD, part), **changes)})
     assert found(facts) == {code: state}
     assert all(check.remedy for check in readiness(facts) if check.state != "ok")
+
+
+def test_what_the_last_comparison_found_is_counted_in_words() -> None:
+    check = next(each for each in readiness(replace(GOOD, items=replace(ITEMS, differences={"edited": 1, "points_differ": 2, "agree": 9}))) if each.code == "compared")
+    assert check.message == "When last compared: 1 score typed over in the gradebook; 2 columns with other points."
+    assert next(each.state for each in readiness(replace(GOOD, items=replace(ITEMS, differences={}))) if each.code == "compared") == "ok"
 
 
 def test_a_course_without_any_date_is_told_apart_from_one_missing_date() -> None:

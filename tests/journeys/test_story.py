@@ -59,6 +59,9 @@ def test_what_is_no_difference_of_scores_is_named_by_the_readiness(planted: Comm
     status = planted.json("status", SHELL_LABEL)
     checks = {check["code"]: check["message"] for check in status["readiness"]}
     assert "Essay outline: a well in dry years" in checks["undated"]
+    assert "Hugo Wexcombe" in checks["strangers"]
+    for planted_trouble in ("typed over in the gradebook", "1 newer score that never reached the gradebook", "1 score emptied", "1 column with other points"):
+        assert planted_trouble in checks["compared"]
     assert "Field sketch" in checks["same_title"]
     assert "Hugo Wexcombe" in checks["strangers"]
     assert set(status["relay"]["counts"]) == {"accepted"}

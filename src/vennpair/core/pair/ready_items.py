@@ -20,11 +20,28 @@ class ItemsFacts:
     titles: tuple[str, ...] = ()
     undated: tuple[str, ...] = ()
     hidden: tuple[str, ...] = ()
+    differences: dict[str, int] | None = None  # findings of the last comparison by kind; None before the first
+
+
+# What the last comparison found, in the words of somebody who looks after a gradebook.
+_FOUND = {
+    "edited": ("score typed over in the gradebook", "scores typed over in the gradebook"),
+    "behind": ("newer score that never reached the gradebook", "newer scores that never reached the gradebook"),
+    "unsent": ("score never sent", "scores never sent"),
+    "cleared": ("score emptied in the gradebook", "scores emptied in the gradebook"),
+    "clash": ("score changed on both sides", "scores changed on both sides"),
+    "differ": ("score that differs", "scores that differ"),
+    "refused": ("score refused by the platform", "scores refused by the platform"),
+    "points_differ": ("column with other points", "columns with other points"),
+    "due_differs": ("column with another due date", "columns with another due date"),
+    "column_missing": ("column that is gone", "columns that are gone"),
+    "item_gone": ("item that the publisher no longer has", "items that the publisher no longer has"),
+}
 
 
 def checks(facts: ItemsFacts) -> list[Check]:
     """Return the checks of the homework."""
-    return [*_fit(facts), _zone(facts), _undated(facts), _same_titles(facts.titles), *_hidden(facts.hidden)]
+    return [*_fit(facts), _zone(facts), _undated(facts), _same_titles(facts.titles), *_hidden(facts.hidden), *_compared(facts.differences)]
 
 
 def _fit(facts: ItemsFacts) -> list[Check]:
@@ -73,3 +90,12 @@ def _hidden(hidden: tuple[str, ...]) -> list[Check]:
         return []
     verb = counted(len(hidden), "homework link", verb=("is", "are"))
     return [Check("hidden", "warn", f"{verb} hidden from learners in the shell, though you see {'it' if len(hidden) == 1 else 'them'}: {named(hidden)}.", "Show them in the shell when the class should find them.")]
+
+
+def _compared(differences: dict[str, int] | None) -> list[Check]:
+    if differences is None:
+        return []
+    found = [f"{differences[kind]} {words[differences[kind] > 1]}" for kind, words in _FOUND.items() if differences.get(kind)]
+    if not found:
+        return [Check("compared", "ok", "Scores and columns agreed when last compared.")]
+    return [Check("compared", "warn", f"When last compared: {'; '.join(found)}.", "See each with its cause and remedy under Reconcile, or with 'vennpair reconcile SHELL'.")]

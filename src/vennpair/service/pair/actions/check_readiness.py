@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from django.db import transaction
+from django.db.models import Count
 
 from vennpair.core.pair.checks import Check
 from vennpair.core.pair.guess import CourseFacts
@@ -24,6 +25,7 @@ from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch, Pairing
 from vennpair.service.pair.queries import may_change
+from vennpair.service.reconcile.models import Comparison, Finding
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.oneroster.objects import User
 from vennpair.standards.outline import Node, ShellTool
@@ -109,7 +111,14 @@ def _items(pairing: Pairing) -> ItemsFacts:
         tuple(item.title for item in items),
         tuple(item.shown_title for item in items if not item.due_date),
         _hidden(nodes, entries),
+        _differences(pairing),
     )
+
+
+def _differences(pairing: Pairing) -> dict[str, int] | None:
+    """Return how many findings of each kind the last comparison had, or None before the first."""
+    last = Comparison.objects.filter(pairing=pairing, at__isnull=False).order_by("-at").first()
+    return None if last is None else dict(Finding.objects.filter(comparison=last).order_by().values_list("kind").annotate(Count("pk")))
 
 
 def _hidden(nodes: list[Node], entries: dict[str, str]) -> tuple[str, ...]:
