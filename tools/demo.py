@@ -22,6 +22,7 @@ def demo_world() -> World:
     say("starting what is down" if whole else "laying three databases and connecting the three services")
     if world.start(fresh=not whole):
         plant(world, say)
+        world.manage("press", "write_cartridges", "rg3-hyd210-01", str(world.home / "cartridges"))
         world.state["planted"] = True
         world.start()
     return world
@@ -39,6 +40,7 @@ In the browser: open Tarnfield College, sign in as Maren Holt (she teaches), ope
 and press 'Open Venn Pair'. Any learner there can open a link and hand in work.
 On the command line: vennpair sign-in --service {world.url("vennpair")} --user {INSTRUCTOR}
 Passwords: {PASSWORD} (for {INSTRUCTOR} and {ADMINISTRATOR})
+Three cartridges to import by hand lie in {world.home / "cartridges"}
 Stop it with: make stop""")
 
 

@@ -47,3 +47,16 @@ def choose_pairing(venn: VennPair, wanted: str) -> str:
     if not shell["pairing"]:
         raise Stop(REFUSED, "not_paired", f"{shell['label'] or shell['title']} is not paired yet.", f"Pair it with: vennpair pair {shell['label'] or shell['id']} COURSE")
     return str(shell["pairing"])
+
+
+def choose_import(venn: VennPair, pairing: str, wanted: str) -> Any:
+    """Return the import of an id (or its beginning); with nothing wanted the newest."""
+    rows = list(venn.imports(pairing))
+    if not rows:
+        raise Stop(REFUSED, "import_unknown", "Nothing was imported here yet.", "Begin with: vennpair cartridge import SHELL [FILE]")
+    return choose("import", rows, wanted, lambda row: (row["title"], row["filename"]), "cartridge imports SHELL") if wanted else rows[0]
+
+
+def choose_entry(entries: Sequence[Any], wanted: str, shell: str) -> Any:
+    """Return the entry that is meant."""
+    return choose("entry", entries, wanted, lambda row: (row["shown_title"], row["title"]), f"cartridge entries '{shell}'")

@@ -4,20 +4,18 @@ from __future__ import annotations
 
 import argparse
 import os
-from collections import Counter
-from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
+from vennpair.cli.entries import add_all
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
-from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.cli.imports import add_bring, add_import, show_findings
+from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.standards.cartridge import Limits, UnusableCartridge, read_cartridge
 from vennpair.standards.cartridge.report import inspection, refusal
-
-SHOWN_OF_A_CODE = 3
 
 
 def add(commands: Commands) -> None:
@@ -28,17 +26,23 @@ def add(commands: Commands) -> None:
     inspect.add_argument("file", type=Path)
     inspect.add_argument("--known-host", action="append", default=[], metavar="HOST", help="a tool's host to take as registered; may be repeated")
     inspect.set_defaults(run=run_inspect)
-    imports = below.add_parser("import", help="import a cartridge into a pairing")
-    imports.add_argument("shell", help="label, title or id of the paired shell")
-    imports.add_argument("file", type=Path, nargs="?", help="left out: fetched from the publisher")
-    imports.add_argument("--dry-run", action="store_true", help="only read the file and say what is in it")
-    imports.set_defaults(run=run_import)
+    add_import(
+        below.add_parser(
+            "import",
+            help="read a cartridge, and bring into the shell what is chosen of it",
+            description="Read a cartridge; with --all, --entry, --kind or --search also bring that into the shell. Shows the plan first; --dry-run stops there.",
+        )
+    )
+    add_bring(below.add_parser("bring", help="bring more of what was read before into the shell", description="Bring entries of an import into the shell. Shows the plan first; --dry-run stops there."))
+    add_all(below)
     items = commands.add_parser("items", help="list the items of a pairing")
     items.add_argument("shell", help="label, title or id of the paired shell")
     items.add_argument("--kind", choices=("graded", "practice", "reading", "media", "link"))
     items.add_argument("--unit")
     items.add_argument("--search", metavar="WORDS")
     items.add_argument("--placed", choices=("yes", "no"))
+    items.add_argument("--refresh", action="store_true", help="read the publisher's catalogue first, and show what changed")
+    items.add_argument("--changes", action="store_true", help="only show what the last readings of the catalogue found changed")
     items.set_defaults(run=run_items)
 
 
@@ -72,54 +76,27 @@ def _show(document: dict[str, Any], out: Output) -> None:
     rows = [("  " * row["depth"] + (row["title"] or "(untitled)"), row["kind"], row["points"], row["audience"], row["url"] or row["href"]) for row in document["outline"]]
     out.table(("outline", "kind", "points", "for", "opens"), rows, empty="The outline is empty.")
     if document["loose"]:
-        out.line(f"{len(document['loose'])} resources stand in no outline: {', '.join(each['href'] or each['resource'] for each in document['loose'][:8])}")
+        out.line(f"{len(document['loose'])} resource{'s stand' if len(document['loose']) > 1 else ' stands'} in no outline: {', '.join(each['href'] or each['resource'] for each in document['loose'][:8])}")
     findings = document["findings"]
-    _show_findings(findings, out)
-
-
-def _show_findings(findings: Sequence[dict[str, str]], out: Output) -> None:
-    """Show findings; of many with one code only the first three, and how many more."""
-    counted, rows = Counter[str](), []
-    for each in findings:
-        counted[each["code"]] += 1
-        if counted[each["code"]] <= SHOWN_OF_A_CODE:
-            rows.append((each["level"], each["code"], each["where"], each["message"], each["remedy"]))
-    out.table(("level", "code", "where", "what", "what to do"), rows, styles=[LEVEL_STYLES[row[0]] for row in rows], empty="Nothing is wrong with it.")
-    for code, count in counted.items():
-        if count > SHOWN_OF_A_CODE:
-            out.line(f"and {count - SHOWN_OF_A_CODE} more of {code} (all with --format json)", "dim")
-
-
-def run_import(args: argparse.Namespace, out: Output) -> int:
-    """Import."""
-    if args.dry_run:
-        if args.file is None:
-            raise Stop(USAGE, "no_file", "A dry run reads a file.", "Name the file, or leave --dry-run out to fetch from the publisher.")
-        args.known_host = []
-        return run_inspect(args, out)
-    with connect() as venn:
-        pairing = choose_pairing(venn, args.shell)
-        try:
-            made = venn.start_import(pairing, args.file)
-        except OSError as error:
-            raise Stop(UNREADABLE, "unreadable", f"{args.file} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.") from error
-        with out.progress("Importing") as follow:
-            venn.wait(made["job"], follow)
-        made = venn.import_of(pairing, made["id"])
-    if out.as_json:
-        out.document(made)
-    out.line(f"'{made['title']}' imported: {made['job']['message']}.")
-    _show_findings(made["findings"], out)
-    return DONE
+    show_findings(findings, out)
 
 
 def run_items(args: argparse.Namespace, out: Output) -> int:
-    """List items."""
+    """List items, or what changed in the publisher's catalogue."""
     filters = {"kind": args.kind, "unit": args.unit, "q": args.search, "placed": {"yes": "true", "no": "false"}.get(args.placed or "")}
     with connect() as venn:
-        items = list(venn.items(choose_pairing(venn, args.shell), **{name: value for name, value in filters.items() if value}))
+        pairing = choose_pairing(venn, args.shell)
+        readings = [venn.refresh_catalogue(pairing)] if args.refresh else venn.catalogue(pairing) if args.changes else []
+        items = [] if args.changes else list(venn.items(pairing, **{name: value for name, value in filters.items() if value}))
     if out.as_json:
-        out.document(items)
+        out.document(readings if args.changes else {"catalogue": readings[0], "items": items} if args.refresh else items)
+    for reading in readings:
+        out.line(f"Catalogue read {reading['at'][:16].replace('T', ' ')}: {reading['words']}.")
+        out.table(("item", "change", "before", "after"), [(row["title"], row["kind"], row["before"], row["after"]) for row in reading["changes"]])
+    if args.changes:
+        if not readings:
+            out.line("The catalogue was not read yet. Read it with: vennpair items SHELL --refresh")
+        return DONE
     rows = [(row["unit"], row["shown_title"], row["kind"], row["points"], row["due_date"][:16].replace("T", " "), row["placed"], row["folder"], row["column"]) for row in items]
     out.table(("unit", "item", "kind", "points", "due", "placed", "folder", "column"), rows, empty="No items. Import them with: vennpair cartridge import SHELL")
     return DONE

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator, Sequence
-from pathlib import Path
 from typing import cast
 
 from vennpair.client.connections import Connections
+from vennpair.client.content import Content
 from vennpair.client.errors import Refusal
 from vennpair.client.setting_up import SettingUp
-from vennpair.client.types import Comparison, Finding, Import, Item, Job, Me, Plan, Relay, Rollout, Shell, SignedIn
+from vennpair.client.types import Comparison, Finding, Job, Me, Plan, Relay, Rollout, Shell, SignedIn
 
-_ENDED = {"done", "failed"}
+_ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp):
+class VennPair(Connections, SettingUp, Content):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.
@@ -37,23 +37,6 @@ class VennPair(Connections, SettingUp):
     def shells(self) -> Iterator[Shell]:
         """Yield every shell that one teaches or assists in."""
         return cast(Iterator[Shell], self._list("/shells"))
-
-    def items(self, pairing: str, **filters: str) -> Iterator[Item]:
-        """Yield the items, filtered by ``kind``, ``unit``, ``q`` or ``placed``."""
-        return cast(Iterator[Item], self._list(f"/pairings/{pairing}/items", filters))
-
-    def start_import(self, pairing: str, file: Path | None = None) -> Import:
-        """Import from the publisher, or a file. Raises OSError where the file cannot be read."""
-        path = f"/pairings/{pairing}/imports"
-        if file is None:
-            return cast(Import, self._post(path, {"source": "publisher"}))
-        with file.open("rb") as handle:
-            # A broken upload is not repeated by itself: the stream is spent.
-            return cast(Import, self._call("POST", path, data={"source": "upload"}, files={"file": (file.name, handle)}, tries=1))
-
-    def import_of(self, pairing: str, import_id: str) -> Import:
-        """Return one import with its report."""
-        return cast(Import, self._get(f"/pairings/{pairing}/imports/{import_id}"))
 
     def plan(self, pairing: str, items: Sequence[str], folder: str = "", undated: str = "ask") -> Plan:
         """Say what deploying would do; changes nothing."""
@@ -98,7 +81,7 @@ class VennPair(Connections, SettingUp):
     def wait(self, job: Job, progress: Callable[[Job], None] = lambda job: None, seconds: float = 600) -> Job:
         """Wait until a job has ended; ``progress`` is called whenever it was looked at.
 
-        Raises Refusal ``job_failed`` where it failed, ``job_slow`` after ``seconds``.
+        Raises Refusal ``job_failed`` where it failed, ``job_cancelled`` where somebody stopped it, ``job_slow`` after ``seconds``.
         """
         deadline, pause = time.monotonic() + seconds, 0.1
         while job["state"] not in _ENDED:
@@ -110,4 +93,6 @@ class VennPair(Connections, SettingUp):
             progress(job)
         if job["state"] == "failed":
             raise Refusal(422, "job_failed", job["message"], job["remedy"])
+        if job["state"] == "cancelled":
+            raise Refusal(409, "job_cancelled", job["message"], job["remedy"])
         return job

@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 import uuid
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any, Self
 
 import httpx
@@ -48,8 +49,8 @@ class Transport:
                 return
             page = self._get(httpx.URL(page["next"]).raw_path.decode().removeprefix("/api/v1"))
 
-    def _call(self, method: str, path: str, *, tries: int = TRIES, **rest: Any) -> Any:
-        headers = {"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}
+    def _call(self, method: str, path: str, *, tries: int = TRIES, extra: dict[str, str] | None = None, **rest: Any) -> Any:
+        headers = ({"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}) | (extra or {})
         for turn in range(1, tries + 1):
             try:
                 response = self._http.request(method, path, headers=headers, **rest)
@@ -60,6 +61,22 @@ class Transport:
                 continue
             return _read(response)
         raise AssertionError("unreachable code: the loop returns or raises")
+
+    def _download(self, path: str, target: Path) -> None:
+        """Save an answer's bytes under another name first, so that no half file is taken for a whole one."""
+        waiting = target.with_name(f"{target.name}.part")
+        try:
+            with self._http.stream("GET", path) as response:
+                if not response.is_success:
+                    response.read()
+                    _read(response)
+                with waiting.open("wb") as sink:
+                    for piece in response.iter_bytes():
+                        sink.write(piece)
+        except (httpx.TransportError, httpx.InvalidURL) as error:
+            waiting.unlink(missing_ok=True)
+            raise Unreachable("unreachable", f"The service at {self._url} broke off.", "Try again.") from error
+        waiting.replace(target)
 
 
 def _read(response: httpx.Response) -> Any:

@@ -87,7 +87,7 @@ class Check(TypedDict):
 
 
 class Job(TypedDict):
-    """Work with progress: ``queued``, ``running``, ``waiting``, ``done`` or ``failed``."""
+    """Work with progress: ``queued``, ``running``, ``waiting``, ``done``, ``failed`` or ``cancelled``."""
 
     id: str
     kind: str
@@ -118,20 +118,6 @@ class Item(TypedDict):
     placed: str
     folder: str
     column: bool
-
-
-class Import(TypedDict):
-    """An import of a cartridge."""
-
-    id: str
-    source: str
-    filename: str
-    title: str
-    version: str
-    counts: dict[str, int]
-    findings: list[dict[str, str]]
-    report: dict[str, int]
-    job: Job
 
 
 class Plan(TypedDict):

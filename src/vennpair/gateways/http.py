@@ -7,8 +7,9 @@ a single httpx pool does not.
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
+from typing import IO, Any
 
 import urllib3
 from tenacity import retry, retry_if_exception, stop_after_attempt, wait_exponential_jitter
@@ -17,6 +18,7 @@ from vennpair.core.failures import Failure, FailureKind, failure_of_status
 
 TIMEOUT = urllib3.Timeout(connect=5, read=20)
 LARGEST_ANSWER = 20_000_000
+PIECE = 1_000_000
 _pool = urllib3.PoolManager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
 
 
@@ -45,8 +47,11 @@ class Answer:
             raise OutsideError(Failure(FailureKind.LATER, "not_json", message, "Try again later; if it lasts, check the address of the connection.")) from error
 
 
-def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = None, body: bytes | None = None, fields: dict[str, str] | None = None) -> Answer:
-    """Make one call. ``who`` names the other side in messages. Raises OutsideError for anything but 2xx."""
+def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = None, body: bytes | IO[bytes] | None = None, fields: dict[str, str] | None = None) -> Answer:
+    """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece by piece.
+
+    Raises OutsideError for anything but 2xx.
+    """
     try:
         response = _pool.request(method, url, headers=headers, body=body, fields=fields, encode_multipart=False, preload_content=False) if fields is not None else _pool.request(method, url, headers=headers, body=body, preload_content=False)
         data = response.read(LARGEST_ANSWER + 1)
@@ -59,6 +64,21 @@ def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = No
     if not 200 <= response.status < 300:
         raise OutsideError(failure_of_status(response.status, who, _words(data), _retry_after(response.headers.get("Retry-After"))))
     return Answer(response.status, {key.lower(): value for key, value in response.headers.items()}, data)
+
+
+def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
+    """Yield a large answer piece by piece. Raises OutsideError, midway too where the connection breaks."""
+    try:
+        response = _pool.request("GET", url, headers=headers, preload_content=False)
+        if not 200 <= response.status < 300:
+            data = response.read(LARGEST_ANSWER)
+            response.release_conn()
+            raise OutsideError(failure_of_status(response.status, who, _words(data), _retry_after(response.headers.get("Retry-After"))))
+        yield from response.stream(PIECE, decode_content=True)
+        response.release_conn()
+    except urllib3.exceptions.HTTPError as error:
+        message = f"{who} broke off while it sent {url.split('?')[0]}: {_reason(error)}."
+        raise OutsideError(Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again.")) from error
 
 
 def visit(url: str, who: str) -> tuple[int, str, str]:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
+import io
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import closing
 from decimal import Decimal
-from typing import Any
-from urllib.parse import urlencode, urljoin
+from typing import IO, Any
+from urllib.parse import quote, urlencode, urljoin
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import Answer, OutsideError, call, call_safely
@@ -15,7 +18,7 @@ from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import LineItem, Result, Score, next_page, number, read_line_item, read_result, write_line_item, write_score
 from vennpair.standards.lti.members import Member, read_members
-from vennpair.standards.outline import Node, ShellTool, read_node, read_outline, read_tool
+from vennpair.standards.outline import Node, ShellTool, read_file_url, read_node, read_outline, read_tool
 
 MOST_PAGES = 500
 
@@ -58,17 +61,62 @@ class PlatformGateway:
         answer = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json")
         return self._read(read_outline, answer.json(self.name))
 
-    def make_folder(self, url: str, title: str, key: str) -> Node:
-        """Make a folder at the end of the top; the same ``key`` never makes a second one."""
-        return self._make(url, "folders", {"title": title}, key)
+    def make_folder(self, url: str, title: str, key: str, **fields: Any) -> Node:
+        """Make a folder, at the end of the top unless ``folder`` or ``position`` say otherwise; the same ``key`` never makes a second one."""
+        return self._make(url, "folders", {"title": title, **fields}, key)
 
-    def make_link(self, outline_url: str, key: str, **fields: Any) -> Node:
-        """Make an LTI link with ``title``, ``folder``, ``position``, ``visible``, ``url`` and ``custom``."""
-        return self._make(outline_url, "entries", {"kind": "lti_link", **fields}, key)
+    def make_entry(self, outline_url: str, kind: str, key: str, **fields: Any) -> Node:
+        """Make an entry of a kind with ``title`` and what the kind has (docs/shell-outline.md, Objects)."""
+        return self._make(outline_url, "entries", {"kind": kind, **fields}, key)
 
-    def make_page(self, outline_url: str, key: str, title: str, html: str) -> Node:
-        """Make a page at the beginning of the outline."""
-        return self._make(outline_url, "entries", {"kind": "page", "title": title, "html": html, "position": 0}, key)
+    def change_node(self, outline_url: str, node: Node, key: str, **changes: Any) -> Node:
+        """Change a folder or entry; fails with ``stale`` where its etag is not the current one any more."""
+        headers = {"Idempotency-Key": key} | ({"If-Match": node.etag} if node.etag else {})
+        answer = self._send("PATCH", _below(outline_url, _address(node)), [v.SCOPE_OUTLINE], changes, "application/json", headers)
+        return self._read(read_node, answer.json(self.name))
+
+    def remove_node(self, outline_url: str, node: Node) -> None:
+        """Remove a folder or entry; one that is gone already is no failure. Fails with ``stale`` where it was changed."""
+        try:
+            self._send("DELETE", _below(outline_url, _address(node)), [v.SCOPE_OUTLINE], None, "application/json", {"If-Match": node.etag} if node.etag else {})
+        except OutsideError as error:
+            if error.failure.code != "gone":
+                raise
+
+    def put_in_order(self, outline_url: str, folder: str, children: list[str]) -> None:
+        """Put the children of a folder (empty: the top) into a new order."""
+        self._send("PUT", _below(outline_url, "order"), [v.SCOPE_OUTLINE], {"folder": folder, "children": children}, "application/json")
+
+    def put_file(self, outline_url: str, digest: str, name: str, media: str, size: int, open_stream: Callable[[], IO[bytes]]) -> str:
+        """Give the platform a file under its SHA-256 unless it has it; return the address that pages link to.
+
+        ``open_stream`` is called only where the file has to be sent; it is sent piece by piece.
+        """
+        url = _below(outline_url, f"files/{digest}")
+        try:
+            answer = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json")
+        except OutsideError as error:
+            if error.failure.code != "gone":
+                raise
+            answer = self._with_token([v.SCOPE_OUTLINE], lambda token: self._put(url, token, name, media, size, open_stream))
+        return self._read(read_file_url, answer.json(self.name))
+
+    def put_data(self, outline_url: str, data: bytes, name: str, media: str) -> str:
+        """Give the platform a small file that was made here."""
+        return self.put_file(outline_url, hashlib.sha256(data).hexdigest(), name, media, len(data), lambda: io.BytesIO(data))
+
+    def _put(self, url: str, token: str, name: str, media: str, size: int, open_stream: Callable[[], IO[bytes]]) -> Answer:
+        headers = {"Authorization": f"Bearer {token}", "Content-Type": media, "Content-Length": str(size)}
+        with closing(open_stream()) as stream:
+            return call("PUT", f"{url}?{urlencode({'name': name})}", self.name, headers=headers, body=stream)
+
+    def remove_line_item(self, url: str) -> None:
+        """Remove a column; one that is gone already is no failure."""
+        try:
+            self._send("DELETE", url, [v.SCOPE_LINE_ITEM], None, v.MEDIA_LINE_ITEM)
+        except OutsideError as error:
+            if error.failure.code != "gone":
+                raise
 
     def tool(self, url: str) -> ShellTool:
         """Return whether and where Venn Pair is turned on in the shell."""
@@ -104,7 +152,7 @@ class PlatformGateway:
         return self._with_token(scopes, lambda token: call_safely("GET", url, self.name, headers={"Authorization": f"Bearer {token}", "Accept": media}))
 
     def _send(self, method: str, url: str, scopes: list[str], document: Any, media: str, extra: dict[str, str] | None = None, *, safely: bool = True) -> Answer:
-        body = json.dumps(document, default=_plain).encode()
+        body = json.dumps(document, default=_plain).encode() if document is not None else None
         send = call_safely if safely else call
 
         def attempt(token: str) -> Answer:
@@ -132,6 +180,10 @@ class PlatformGateway:
 
 def _below(url: str, what: str) -> str:
     return urljoin(url.rstrip("/") + "/", what)
+
+
+def _address(node: Node) -> str:
+    return f"{'folders' if node.kind == 'folder' else 'entries'}/{quote(node.id, safe='')}"
 
 
 def _under(line_item: str, part: str) -> str:

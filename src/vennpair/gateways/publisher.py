@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 from urllib.parse import urlencode
 
 from vennpair.core.failures import Failure, FailureKind
-from vennpair.gateways.http import Answer, OutsideError, call_safely
+from vennpair.gateways.http import Answer, OutsideError, call_safely, download
 from vennpair.gateways.tokens import TokenSource
 from vennpair.standards import provisioning as p
 from vennpair.standards.lti.grades import next_page
@@ -85,13 +85,14 @@ class PublisherGateway:
         """Return the categories of a course."""
         return self._list(f"{GRADEBOOK}/classes/{class_id}/categories", "categories", o.SCOPE_GRADEBOOK, o.read_category)
 
-    def cartridge(self, class_id: str) -> bytes:
-        """Return the course as a cartridge: the class resource whose format says so."""
+    def cartridge(self, class_id: str) -> Iterator[bytes]:
+        """Yield the course as a cartridge, piece by piece: the class resource whose format says so."""
         found = self._cartridge(class_id)
         if found is None:
             message = f"{self.name} offers no cartridge for this course."
             raise OutsideError(Failure(FailureKind.NEVER, "no_cartridge", message, "Download it at the publisher and upload it here."))
-        return self._get(found.vendor_resource_id, o.SCOPE_RESOURCE).body
+        token = self._tokens.token([o.SCOPE_RESOURCE])
+        return download(found.vendor_resource_id, self.name, {"Authorization": f"Bearer {token}"})
 
     def has_cartridge(self, class_id: str) -> bool:
         """Say whether the course's cartridge can be fetched."""

@@ -17,7 +17,7 @@ DEBUG = env.bool("VENNPAIR_DEBUG", default=False)
 ALLOWED_HOSTS = env.list("VENNPAIR_ALLOWED_HOSTS", default=["127.0.0.1", "localhost"])
 SECURE = BASE_URL.startswith("https:")
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
-LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=500_000_000)
+LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")
 if env.bool("VENNPAIR_DATABASE_POOL", default=True):

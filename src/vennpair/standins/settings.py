@@ -27,6 +27,7 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
         # All three services of the demo share the host 127.0.0.1, and cookies know no ports.
         "SESSION_COOKIE_NAME": f"{label}_session",
         "CSRF_COOKIE_NAME": f"{label}_csrf",
+        "DATA_UPLOAD_MAX_MEMORY_SIZE": 50_000_000,
         "USE_TZ": True,
         "TIME_ZONE": "UTC",
         "DEFAULT_AUTO_FIELD": "django.db.models.BigAutoField",

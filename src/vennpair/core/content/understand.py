@@ -1,138 +1,154 @@
-"""From a cartridge's outline and a publisher's line items to items that can be placed."""
+"""From a cartridge's outline and a publisher's line items to entries that can be chosen, and items that can be placed."""
 
 from __future__ import annotations
 
+import hashlib
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from urllib.parse import urlsplit
 
-from vennpair.core.reconcile.columns import fold_title
+from vennpair.core.content.groups import group_of
+from vennpair.core.content.matching import Knowledge, LineItemIndex
+from vennpair.core.content.naming import Named, proposed, tell_apart
+from vennpair.core.content.troubles import NO_TROUBLE, Trouble, trouble_of
 from vennpair.standards.cartridge import Cartridge, OutlineRow
-from vennpair.standards.oneroster.objects import LineItem
+from vennpair.standards.cartridge.model import Descriptor
 
-# The kinds of items (DESIGN 2) by the cartridge's kinds; the rest cannot be placed as a link.
-_KINDS = {"page": "reading", "file": "media", "web_link": "link"}
+# The kinds of items (DESIGN 2) by the cartridge's kinds; the rest are content, no items.
+ITEM_KINDS = {"page": "reading", "file": "media", "web_link": "link", "lti_link": "practice"}
+Fingerprint = Callable[[str], str | None]
 
 
 @dataclass(frozen=True, slots=True)
-class ItemDraft:
-    """An item before it is stored. ``key`` is stable across imports of the same course.
+class EntryDraft:
+    """A row of the outline, understood.
 
-    ``title`` is the source's, ``shown_title`` the one that tells it apart; ``reason`` says by what
-    its line item was recognised.
+    ``key`` is stable across imports of the same course; ``title`` is the source's, ``shown_title`` the one that tells
+    it apart; ``item_kind`` is empty for what is no item; ``reason`` says by what its line item was recognised;
+    ``digest`` stands for all that would be put in the shell, but the title.
     """
 
     key: str
+    resource: str
+    kind: str
     title: str
     shown_title: str
-    kind: str
-    unit: str
     position: int
+    parent: int
+    depth: int
+    unit: str = ""
+    item_kind: str = ""
+    naming: str = ""
+    naming_reason: str = ""
     audience: str = "everyone"
     url: str = ""
     new_window: bool = False
     custom: dict[str, str] = field(default_factory=dict)
     member: str = ""
+    files: tuple[str, ...] = ()
     line_item: str = ""
     points: Decimal | None = None
     due_date: str = ""
     category: str = ""
     reason: str = ""
+    group: str = ""
+    trouble: Trouble = NO_TROUBLE
+    digest: str = ""
+    questions: dict[str, int] = field(default_factory=dict)
 
 
-def understand(cartridge: Cartridge, line_items: Sequence[LineItem]) -> list[ItemDraft]:
-    """Return the placeable items of a cartridge in reading order, each with what the publisher knows of it."""
-    index = _LineItemIndex(line_items)
-    drafts = []
-    for position, (row, unit) in enumerate(_with_units(cartridge.outline)):
-        if row.kind == "lti_link":
-            drafts.append(_tool_item(row, unit, position, index))
-        elif row.kind in _KINDS:
-            drafts.append(_plain_item(row, unit, position))
-    return _tell_apart(drafts)
+def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerprint) -> list[EntryDraft]:
+    """Return every entry of a cartridge in reading order, with what the publisher and the instructor know of it.
+
+    ``fingerprint`` returns what tells a member's bytes from others, or None where the package lacks it.
+    """
+    index = LineItemIndex(knowledge)
+    by_id = {each.id: each for each in cartridge.resources}
+    turns: Counter[tuple[str, str]] = Counter()
+    drafts: list[EntryDraft] = []
+    branch: list[int] = []
+    for position, row in enumerate(cartridge.outline):
+        del branch[row.depth :]
+        top = drafts[branch[0]] if branch else None
+        unit = top.title if top and top.kind == "folder" else ""
+        draft = _draft(row, position, branch[-1] if branch else -1, unit)
+        files = [*draft.files, *(path for name in (row.resource.dependencies if row.resource else ()) if name in by_id for path in by_id[name].files)]
+        turns[unit, row.kind] += 1
+        named = Named(row.title) if row.title else proposed(_descriptor(row).title, row.kind, unit, turns[unit, row.kind])
+        group = group_of(named.name, row.kind) or (drafts[branch[-1]].group if branch else "")
+        trouble = trouble_of(row, knowledge, fingerprint)
+        draft = replace(draft, title=named.name, shown_title=named.name, naming=named.how, naming_reason=named.why, group=group, trouble=trouble, files=tuple(dict.fromkeys(files)))
+        draft = _as_graded(draft, row, index, knowledge)
+        drafts.append(replace(draft, digest=_digest(draft, row, fingerprint)))
+        branch.append(position)
+    return _named(drafts, knowledge.titles)
 
 
-def _with_units(outline: Sequence[OutlineRow]) -> list[tuple[OutlineRow, str]]:
-    """Pair each entry that is no folder with the title of its top folder."""
-    unit, rows = "", []
-    for row in outline:
-        if row.depth == 0:
-            unit = row.title if row.kind == "folder" else ""
-        if row.kind != "folder":
-            rows.append((row, unit))
-    return rows
+def items_of(drafts: Sequence[EntryDraft]) -> list[EntryDraft]:
+    """Return the drafts that are items; LTI links only where they lead to the pairing's publisher."""
+    return [draft for draft in drafts if draft.item_kind and (draft.kind != "lti_link" or not draft.trouble.blocks)]
 
 
-def _tool_item(row: OutlineRow, unit: str, position: int, index: _LineItemIndex) -> ItemDraft:
-    draft = replace(_plain_item(row, unit, position), kind="practice")
-    line_item, reason = index.find(row)
-    if line_item is None:
-        return draft
-    return replace(
-        draft,
-        kind="graded",
-        line_item=line_item.sourced_id,
-        points=line_item.maximum,
-        due_date=line_item.due_date,
-        category=line_item.category,
-        reason=reason,
-    )
-
-
-def _plain_item(row: OutlineRow, unit: str, position: int) -> ItemDraft:
-    descriptor = row.resource.descriptor if row.resource else None
-    title = row.title or (descriptor.title if descriptor else "") or f"Entry {position + 1}" + (f" of {unit}" if unit else "")
-    return ItemDraft(
-        key=row.id or row.reference,
-        title=title,
-        shown_title=title,
-        kind=_KINDS.get(row.kind, "practice"),
-        unit=unit,
+def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft:
+    resource, descriptor = row.resource, _descriptor(row)
+    return EntryDraft(
+        key=row.id or row.reference or f"row-{position}",
+        resource=row.reference,
+        kind=row.kind,
+        title=row.title,
+        shown_title=row.title,
         position=position,
+        parent=parent,
+        depth=row.depth,
+        unit=unit,
+        item_kind=ITEM_KINDS.get(row.kind, ""),
         audience=row.audience,
-        url=descriptor.url if descriptor else "",
-        new_window=descriptor.new_window if descriptor else False,
-        custom=dict(descriptor.custom) if descriptor else {},
-        member=row.resource.href if row.resource and row.kind in {"page", "file"} else "",
+        url=descriptor.url,
+        new_window=descriptor.new_window,
+        custom=dict(descriptor.custom),
+        member=resource.href if resource and row.kind != "lti_link" else "",
+        files=resource.files if resource and row.kind in {"page", "file"} else (),
+        points=descriptor.points,
+        questions=dict(descriptor.questions),
     )
 
 
-class _LineItemIndex:
-    """Recognises a link's line item by custom parameter, identifier, address or title, in this order."""
-
-    def __init__(self, line_items: Sequence[LineItem]) -> None:
-        self._by_id = {each.sourced_id: each for each in line_items}
-        titles = Counter(fold_title(each.title) for each in line_items)
-        self._by_title = {fold_title(each.title): each for each in line_items if titles[fold_title(each.title)] == 1}
-
-    def find(self, row: OutlineRow) -> tuple[LineItem | None, str]:
-        descriptor = row.resource.descriptor if row.resource else None
-        if descriptor:
-            for name, value in descriptor.custom.items():
-                if value in self._by_id:
-                    return self._by_id[value], f"the custom parameter {name}"
-        for identifier in (row.id, row.reference):
-            if identifier in self._by_id:
-                return self._by_id[identifier], "the identifier"
-        if descriptor and (tail := urlsplit(descriptor.url).path.rsplit("/", 1)[-1]) in self._by_id:
-            return self._by_id[tail], "the address"
-        found = self._by_title.get(fold_title(row.title))
-        return (found, "the title") if found else (None, "")
+def _as_graded(draft: EntryDraft, row: OutlineRow, index: LineItemIndex, knowledge: Knowledge) -> EntryDraft:
+    """Give a tool's link what the publisher knows of it; a correction that the instructor made stands before all."""
+    if row.kind != "lti_link" or draft.trouble.blocks:
+        return draft
+    line_item, reason = index.find(row, draft.key)
+    if line_item is None:
+        return replace(draft, reason=reason)
+    return replace(draft, item_kind="graded", line_item=line_item.sourced_id, points=line_item.maximum, due_date=line_item.due_date, category=line_item.category, reason=reason)
 
 
-def _tell_apart(drafts: list[ItemDraft]) -> list[ItemDraft]:
-    """Give items of one title a telling addition: the unit, or where that does not help, a number."""
-    titles = Counter(fold_title(draft.title) for draft in drafts)
-    seen: Counter[str] = Counter()
+def _named(drafts: Sequence[EntryDraft], kept: Mapping[str, str]) -> list[EntryDraft]:
+    """Tell equal names apart: entries in the whole cartridge, folders among their neighbours; names that were given stay."""
+    plain = [draft for draft in drafts if draft.kind != "folder"]
+    told = tell_apart([Named(draft.title, draft.naming, draft.naming_reason) for draft in plain], [draft.unit for draft in plain])
+    names = {draft.position: name for draft, name in zip(plain, told, strict=True)}
+    below: dict[int, list[EntryDraft]] = {}
+    for draft in drafts:
+        if draft.kind == "folder":
+            below.setdefault(draft.parent, []).append(draft)
+    for folders in below.values():
+        names |= {draft.position: name for draft, name in zip(folders, tell_apart([Named(each.title, each.naming, each.naming_reason) for each in folders], [""] * len(folders)), strict=True)}
     named = []
     for draft in drafts:
-        shown = draft.title
-        if titles[fold_title(draft.title)] > 1 and draft.unit:
-            shown = f"{draft.title} ({draft.unit})"
-        seen[fold_title(shown)] += 1
-        if (turn := seen[fold_title(shown)]) > 1:
-            shown = f"{shown} ({turn})"
-        named.append(replace(draft, shown_title=shown))
+        name = names[draft.position]
+        if given := kept.get(draft.key):
+            name = Named(given, "renamed", "the instructor named it so")
+        named.append(replace(draft, shown_title=name.name, naming=name.how, naming_reason=name.why))
     return named
+
+
+def _digest(draft: EntryDraft, row: OutlineRow, fingerprint: Fingerprint) -> str:
+    parts = [draft.kind, draft.url, str(draft.new_window), *(f"{name}={value}" for name, value in sorted(draft.custom.items())), _descriptor(row).text]
+    parts += [f"{path}:{fingerprint(path)}" for path in dict.fromkeys(filter(None, (draft.member, *draft.files)))]
+    return hashlib.sha256("\0".join(parts).encode("utf-8", "surrogatepass")).hexdigest()
+
+
+def _descriptor(row: OutlineRow) -> Descriptor:
+    return row.resource.descriptor if row.resource else Descriptor()

@@ -76,25 +76,34 @@ def plan_rollout(candidates: Sequence[Candidate], folder: str, folder_exists: bo
         if each.placed:
             unchanged.append(each.item)
             continue
-        notice, points, wanted = _decide(each, undated)
-        if notice:
-            notices.append(notice)
-        if wanted:
-            links.append(PlannedLink(each.item, each.title, start + len(links), each.audience == "everyone", points, each.due_at if points is not None else ""))
+        decided = becomes(each, undated)
+        if decided.notice:
+            notices.append(decided.notice)
+        if decided.placed:
+            links.append(PlannedLink(each.item, each.title, start + len(links), each.audience == "everyone", decided.points, each.due_at if decided.points is not None else ""))
     return Plan(folder, "" if folder_exists or not links else folder, tuple(links), tuple(unchanged), tuple(notices))
 
 
-def _decide(each: Candidate, undated: Undated) -> tuple[Notice | None, Decimal | None, bool]:
-    """Return what to say of an item, its column's points, and whether it is placed."""
+@dataclass(frozen=True, slots=True)
+class Becomes:
+    """What one item becomes: placed or left out, with a column where ``points`` is not None, and what to say of it."""
+
+    placed: bool
+    points: Decimal | None = None
+    notice: Notice | None = None
+
+
+def becomes(each: Candidate, undated: Undated) -> Becomes:
+    """Decide what one item becomes."""
     if not each.launchable:
-        return Notice("not_a_link", each.item, each.title, f"'{each.title}' is content, not a link; it comes with the cartridge import.", "Import it into the shell instead."), None, False
+        return Becomes(False, None, Notice("not_a_link", each.item, each.title, f"'{each.title}' is content, not a link; it comes with the cartridge import.", "Import it into the shell instead: vennpair cartridge import SHELL --help"))
     if each.kind != "graded":
-        return None, None, True
+        return Becomes(True)
     if not each.points or each.points <= 0:
-        return Notice("points_missing", each.item, each.title, f"'{each.title}' has no points at the publisher, so it becomes a link without a column.", "Give it points at the publisher if it should count."), None, True
+        return Becomes(True, None, Notice("points_missing", each.item, each.title, f"'{each.title}' has no points at the publisher, so it becomes a link without a column.", "Give it points at the publisher if it should count."))
     if each.due_at or undated == "column":
-        return None, each.points, True
+        return Becomes(True, each.points)
     if undated == "link":
-        return Notice("due_missing", each.item, each.title, f"'{each.title}' has no due date, so it becomes a link without a column, as you chose.", ""), None, True
+        return Becomes(True, None, Notice("due_missing", each.item, each.title, f"'{each.title}' has no due date, so it becomes a link without a column, as you chose.", ""))
     message = f"'{each.title}' has no due date, so it is left out until you say whether it becomes a column."
-    return Notice("due_missing", each.item, each.title, message, "Choose --undated column or --undated link (in the console: 'Without a date')."), None, False
+    return Becomes(False, None, Notice("due_missing", each.item, each.title, message, "Choose --undated column or --undated link (in the console: 'Without a date')."))

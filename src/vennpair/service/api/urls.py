@@ -13,7 +13,10 @@ from vennpair.service.api.views import Me, Password, SignIn, SignOut
 from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
 from vennpair.service.connect.api.platforms import PlatformViewset
 from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
-from vennpair.service.content.api import ImportViewset, ItemViewset
+from vennpair.service.content.api.entries import EntryViewset
+from vennpair.service.content.api.imports import ImportViewset
+from vennpair.service.content.api.items import CatalogueViewset, ItemViewset
+from vennpair.service.content.api.packages import PackageViewset
 from vennpair.service.deploy.api import OutlineViewset, RolloutViewset
 from vennpair.service.ops.api import Health, JobViewset
 from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
@@ -40,7 +43,10 @@ _TOP: dict[str, Any] = {
 }
 _OF_PAIRING: dict[str, Any] = {
     "items": ItemViewset,
+    "catalogue": CatalogueViewset,
+    "packages": PackageViewset,
     "imports": ImportViewset,
+    "imports/<uuid:import_pk>/entries": EntryViewset,
     "rollouts": RolloutViewset,
     "outline": OutlineViewset,
     "matches": MatchViewset,

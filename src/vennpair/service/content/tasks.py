@@ -2,7 +2,38 @@
 
 from __future__ import annotations
 
+import logging
+
+from django.db import connection
+from procrastinate.contrib.django import app
+
+from vennpair.gateways.http import OutsideError
+from vennpair.service.content.actions.carry_out_delivery import carry_out_delivery
 from vennpair.service.content.actions.carry_out_import import carry_out_import
+from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
+from vennpair.service.content.actions.start_delivery import DELIVERY, UNDO
+from vennpair.service.content.actions.undo_delivery import carry_out_undo
+from vennpair.service.content.actions.write_cartridge import WRITE, carry_out_writing
 from vennpair.service.ops.running import carries_out
+from vennpair.service.pair.models import Pairing
+
+log = logging.getLogger(__name__)
 
 carries_out("import", carry_out_import)
+carries_out(DELIVERY, carry_out_delivery)
+carries_out(UNDO, carry_out_undo)
+carries_out(WRITE, carry_out_writing)
+
+
+@app.periodic(cron="41 3 * * *")
+@app.task(queue="jobs", queueing_lock="catalogues")
+def refresh_catalogues(timestamp: int) -> None:
+    """Read every live pairing's catalogue; a publisher that does not answer tonight is asked tomorrow."""
+    try:
+        for pairing in Pairing.objects.filter(state__in=[Pairing.State.READY, Pairing.State.LIVE]).select_related("course__publisher", "shell__platform__institution"):
+            try:
+                refresh_catalogue(pairing)
+            except OutsideError as error:
+                log.warning("the catalogue of pairing %s was not read: %s", pairing.pk, error)
+    finally:
+        connection.close()

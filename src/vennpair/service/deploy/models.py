@@ -12,6 +12,7 @@ class Placement(models.Model):
 
     class State(models.TextChoices):
         PLANNED = "planned"
+        WRITTEN = "written"  # in a cartridge that was written; known to stand in the shell once somebody opens it
         PLACED = "placed"
         FAILED = "failed"
 

@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from vennpair.service.connect.models import Platform
+from vennpair.service.deploy.actions.claim_written import claim_written
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement
 from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
@@ -39,8 +40,13 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
 
 
 def _placement(shell: Shell, message: Launch) -> Placement | None:
-    placed = Placement.objects.filter(pairing__shell=shell, resource_link_id=message.resource_link_id).exclude(pairing__state=Pairing.State.ENDED)
-    return placed.select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item").first()
+    known = Placement.objects.filter(pairing__shell=shell).exclude(pairing__state=Pairing.State.ENDED).select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item")
+    found = known.filter(resource_link_id=message.resource_link_id).first()
+    if found is None and (wanted := placement_id(message.custom)):
+        found = known.filter(pk=wanted).first()
+        if found is not None:
+            claim_written(found, message)
+    return found
 
 
 def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:

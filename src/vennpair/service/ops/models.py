@@ -17,6 +17,7 @@ class Job(models.Model):
         WAITING = "waiting"  # for the other side, tried again by itself
         DONE = "done"
         FAILED = "failed"
+        CANCELLED = "cancelled"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     kind = models.CharField(max_length=30)
@@ -27,6 +28,7 @@ class Job(models.Model):
     message = models.CharField(max_length=500, blank=True)
     remedy = models.CharField(max_length=500, blank=True)
     tries = models.IntegerField(default=0)
+    cancel_asked = models.BooleanField(default=False)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)

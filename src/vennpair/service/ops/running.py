@@ -48,6 +48,15 @@ def run(job_id: str) -> None:
             _run(job)
 
 
+class Cancelled(Exception):
+    """Somebody asked to stop; the message says how far it came."""
+
+
+def cancel_asked(job: Job) -> bool:
+    """Say whether somebody asked to stop the job."""
+    return Job.objects.filter(pk=job.pk, cancel_asked=True).exists()
+
+
 def step_done(job: Job, message: str = "") -> None:
     """Count one more step as done; call it inside the step's transaction."""
     job.done += 1
@@ -68,6 +77,8 @@ def _run(job: Job) -> None:
             _settle(job, Job.State.FAILED, failure.message, failure.remedy)
     except Refused as error:
         _settle(job, Job.State.FAILED, error.message, error.remedy)
+    except Cancelled as error:
+        _settle(job, Job.State.CANCELLED, str(error), "What was done stays; the rest can be asked for again.")
     except Exception:
         log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
         _settle(job, Job.State.FAILED, "Venn Pair made a mistake of its own; nothing was lost.", "Start it again; if it stays, tell the administrator.")

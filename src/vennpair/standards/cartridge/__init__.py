@@ -6,6 +6,7 @@
 from vennpair.standards.cartridge.findings import Finding, UnusableCartridge
 from vennpair.standards.cartridge.limits import Limits
 from vennpair.standards.cartridge.model import Cartridge, OutlineRow, Resource
-from vennpair.standards.cartridge.reader import read_cartridge
+from vennpair.standards.cartridge.package import Package, UnreadableMember, open_package
+from vennpair.standards.cartridge.reader import read_cartridge, read_package
 
-__all__ = ["Cartridge", "Finding", "Limits", "OutlineRow", "Resource", "UnusableCartridge", "read_cartridge"]
+__all__ = ["Cartridge", "Finding", "Limits", "OutlineRow", "Package", "Resource", "UnreadableMember", "UnusableCartridge", "open_package", "read_cartridge", "read_package"]

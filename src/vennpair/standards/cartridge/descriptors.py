@@ -26,8 +26,7 @@ def web_link(root: Element) -> Descriptor:
 
 def discussion(root: Element) -> Descriptor:
     """Read a discussion topic (CC 1.x, imsdt)."""
-    body = child(root, "text")
-    return Descriptor(title=text(child(root, "title")), text="".join(body.itertext()) if body is not None else "")
+    return Descriptor(title=text(child(root, "title")), text=_body(root), attachments=_attachments(root))
 
 
 def lti_link(root: Element) -> Descriptor:
@@ -42,17 +41,21 @@ def lti_link(root: Element) -> Descriptor:
         url=secure or plain,
         custom={each.get("name", ""): (each.text or "") if not len(each) else "".join(each.itertext()) for each in properties},
         insecure=not (secure or plain).lower().startswith("https:"),
+        icon=text(parts.get("secure_icon")) or text(parts.get("icon")),
+        vendor=text(child(parts.get("vendor"), "name")),
+        extensions=_extensions(root) if "extensions" in parts else {},
     )
 
 
 def assignment(root: Element) -> Descriptor:
     """Read the assignment extension (CC 1.3, assignment_xmlv1p0)."""
-    gradable, body = child(root, "gradable"), child(root, "text")
+    gradable = child(root, "gradable")
     points = gradable.get("points_possible") if gradable is not None and text(gradable).lower() in {"true", "1"} else None
     return Descriptor(
         title=text(child(root, "title")),
-        text="".join(body.itertext()) if body is not None else "",
+        text=_body(root),
         points=_decimal(points),
+        attachments=_attachments(root),
     )
 
 
@@ -67,9 +70,9 @@ def assessment(root: Element) -> Descriptor:
     weights: list[Decimal] = []
     for element in body.iter():
         if isinstance(element.tag, str) and local(element) == "item":
-            fields = _metadata(child(element, "itemmetadata"))
-            kinds[_question_kind(fields.get("cc_profile", ""))] += 1
-            weight = _decimal(fields.get("cc_weighting"))
+            fields = item_metadata(element)
+            kinds[question_kind(fields)] += 1
+            weight = weight_of(fields)
             if weight is not None:
                 weights.append(weight)
     return Descriptor(title=body.get("title", ""), questions=dict(sorted(kinds.items())), points=sum(weights, Decimal(0)) if weights else None)
@@ -85,20 +88,37 @@ READERS = {
 }
 
 
-def _metadata(element: Element | None) -> dict[str, str]:
-    found: dict[str, str] = {}
-    if element is None:
-        return found
-    for each in element.iter():
-        if isinstance(each.tag, str) and local(each) == "qtimetadatafield":
-            found[text(child(each, "fieldlabel"))] = text(child(each, "fieldentry"))
-    return found
+def _body(root: Element) -> str:
+    body = child(root, "text")
+    return "".join(body.itertext()) if body is not None else ""
 
 
-def _question_kind(profile: str) -> str:
-    """``cc.multiple_choice.v0p1`` is ``multiple_choice``."""
-    parts = profile.split(".")
+def _attachments(root: Element) -> tuple[str, ...]:
+    group = child(root, "attachments")
+    return tuple(path for each in (children(group, "attachment") if group is not None else ()) if (path := (each.get("href") or "").strip()))
+
+
+def _extensions(root: Element) -> dict[str, dict[str, str]]:
+    """Return the extensions of each platform that a link names (Basic LTI 1.0, 6)."""
+    return {each.get("platform", ""): {part.get("name", ""): text(part) for part in each.iter("{*}property")} for each in children(root, "extensions")}
+
+
+def item_metadata(item: Element) -> dict[str, str]:
+    """Return the metadata fields of a QTI item by label."""
+    group = child(item, "itemmetadata")
+    fields = group.iter("{*}qtimetadatafield") if group is not None else ()
+    return {text(child(each, "fieldlabel")): text(child(each, "fieldentry")) for each in fields}
+
+
+def question_kind(fields: dict[str, str]) -> str:
+    """Return the kind that a QTI item's profile says: ``cc.multiple_choice.v0p1`` is ``multiple_choice``."""
+    parts = fields.get("cc_profile", "").split(".")
     return parts[1] if len(parts) > 1 else "unknown"
+
+
+def weight_of(fields: dict[str, str]) -> Decimal | None:
+    """Return the points that a QTI item's metadata gives, if any."""
+    return _decimal(fields.get("cc_weighting"))
 
 
 def _decimal(value: str | None) -> Decimal | None:

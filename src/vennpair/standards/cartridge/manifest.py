@@ -80,6 +80,12 @@ def title_and_language(root: Element) -> tuple[str, str]:
     return text(string if string is not None else title), language
 
 
+def authorisation(root: Element) -> str:
+    """Return what an authorisation is asked for (CC 1.x, ``authorizations``): ``cartridge``, ``resource`` or nothing."""
+    found = child(root, "authorizations")
+    return (found.get("access") or "cartridge").strip().lower() if found is not None else ""
+
+
 def read_resources(root: Element) -> list[RawResource]:
     """Return every resource, repeated identifiers included."""
     own = namespace(root)

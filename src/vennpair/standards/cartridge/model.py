@@ -15,8 +15,9 @@ KINDS = ("folder", "page", "file", "web_link", "discussion", "assignment", "lti_
 class Descriptor:
     """What a resource's own XML file says; which fields are filled depends on the kind.
 
-    ``custom`` holds the custom parameters of an LTI link only, never extensions. ``questions``
-    counts questions by their type in the QTI profile.
+    ``custom`` holds the custom parameters of an LTI link only; ``extensions`` those of one platform,
+    by its name. ``questions`` counts questions by their type in the QTI profile. ``attachments`` are
+    the paths that a discussion or assignment names beside its text. ``broken`` where the XML could not be read.
     """
 
     title: str = ""
@@ -27,6 +28,11 @@ class Descriptor:
     text: str = ""
     questions: dict[str, int] = field(default_factory=dict)
     insecure: bool = False
+    icon: str = ""
+    vendor: str = ""
+    extensions: dict[str, dict[str, str]] = field(default_factory=dict)
+    attachments: tuple[str, ...] = ()
+    broken: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +64,11 @@ class OutlineRow:
 
 @dataclass(frozen=True, slots=True)
 class Cartridge:
-    """A whole cartridge, without the bytes of its files."""
+    """A whole cartridge, without the bytes of its files.
+
+    ``identifier`` is the manifest's own. ``protected`` says what needs an authorisation from its maker
+    (CC 1.x, authorizations): ``cartridge``, ``resource`` or nothing.
+    """
 
     version: str | None
     profile: str
@@ -68,6 +78,8 @@ class Cartridge:
     resources: tuple[Resource, ...]
     loose: tuple[Resource, ...]
     findings: tuple[Finding, ...]
+    identifier: str = ""
+    protected: str = ""
 
     def counts(self) -> dict[str, int]:
         """Return how many resources there are of each kind; folders are branches of the outline."""

@@ -66,6 +66,15 @@ class Package:
             raise _too_large(member, f"{member} unpacks to more than {bound:,} bytes, the most that an XML file may have", "xml_bytes")
         return data
 
+    def fingerprint(self, member: str) -> str:
+        """Return what tells a member's bytes from others without reading them: checksum and size, from the directory."""
+        info = self._members[member]
+        return f"{info.CRC:08x}:{info.file_size}"
+
+    def size(self, member: str) -> int:
+        """Return a member's size in bytes, unpacked."""
+        return self._members[member].file_size
+
     def open(self, member: str) -> IO[bytes]:
         """Return a stream of a member's bytes, for copying a file out."""
         return self._archive.open(self._members[member])

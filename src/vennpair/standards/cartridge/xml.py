@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from lxml import etree
 
@@ -46,7 +47,13 @@ def unsafe(where: str) -> UnusableCartridge:
 
 def local(element: Element) -> str:
     """Return an element's name without its namespace."""
-    return str(element.tag).rpartition("}")[2]  # ten times as fast as a QName, and called for every element
+    return _local(str(element.tag))
+
+
+@lru_cache(maxsize=4_000)
+def _local(tag: str) -> str:
+    """A package has few names and very many elements."""
+    return tag.rpartition("}")[2]
 
 
 def namespace(element: Element) -> str:

@@ -6,7 +6,7 @@ Names of fields follow the information model; a reference to another object is k
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
@@ -66,7 +66,11 @@ class Category:
 
 @dataclass(frozen=True, slots=True)
 class LineItem:
-    """A scored item (gradebook, 4.4). Dates are ISO 8601 with zone, or empty."""
+    """A scored item (gradebook, 4.4). Dates are ISO 8601 with zone, or empty.
+
+    ``launch_url`` and ``launch_custom`` say how a link opens it, where the publisher tells so in its metadata
+    (docs/course-provisioning.md); the standard has no field for it.
+    """
 
     sourced_id: str
     title: str
@@ -75,6 +79,8 @@ class LineItem:
     assign_date: str = ""
     due_date: str = ""
     maximum: Decimal | None = None
+    launch_url: str = ""
+    launch_custom: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,6 +140,9 @@ def read_category(document: Json) -> Category:
 
 def read_line_item(document: Json) -> LineItem:
     """Read a line item."""
+    metadata = document.get("metadata")
+    launch = metadata.get("launch") if isinstance(metadata, dict) else None
+    custom = launch.get("custom") if isinstance(launch, dict) else None
     return LineItem(
         _text(document, "sourcedId", "lineItem"),
         _text(document, "title", "lineItem"),
@@ -142,6 +151,8 @@ def read_line_item(document: Json) -> LineItem:
         str(document.get("assignDate") or ""),
         str(document.get("dueDate") or ""),
         _decimal(document.get("resultValueMax"), "lineItem", "resultValueMax"),
+        str(launch.get("url") or "") if isinstance(launch, dict) else "",
+        {str(name): str(value) for name, value in custom.items()} if isinstance(custom, dict) else {},
     )
 
 

@@ -12,8 +12,9 @@ Json = dict[str, Any]
 class Node:
     """A folder or an entry of a shell's outline.
 
-    ``kind`` is ``folder``, ``lti_link``, ``web_link``, ``page`` or ``file``; ``position`` counts from 0
-    among the children of ``folder`` (empty at the top); ``column`` is the URL of its line item.
+    ``kind`` is ``folder``, ``lti_link``, ``web_link``, ``page``, ``file``, ``discussion``, ``assignment`` or
+    ``assessment``; ``position`` counts from 0 among the children of ``folder`` (empty at the top); ``column`` is the
+    URL of its line item; ``identifier`` is its maker's own name for it; ``used`` says that a learner has worked with it.
     """
 
     id: str
@@ -29,6 +30,19 @@ class Node:
     url: str = ""
     custom: dict[str, str] = field(default_factory=dict)
     etag: str = ""
+    identifier: str = ""
+    new_window: bool = False
+    used: bool = False
+
+
+ENTRY_REFERENCE = "urn:vennpair:entry:"  # before an identifier: a link within a page to another entry of the shell
+
+
+def read_file_url(document: Json) -> str:
+    """Read the address under which pages link to a file. Raises ValueError where it is missing."""
+    if not isinstance(document, dict) or not isinstance(document.get("url"), str) or not document["url"]:
+        raise ValueError("the answer names no address of the file")
+    return str(document["url"])
 
 
 def write_node(node: Node) -> Json:

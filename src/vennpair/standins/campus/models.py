@@ -106,11 +106,37 @@ class Node(models.Model):
     custom = models.JSONField(default=dict)
     resource_link_id = models.CharField(max_length=64, blank=True)
     link_history = models.CharField(max_length=400, blank=True)  # resource links it was copied from, newest first
-    body = models.TextField(blank=True)  # a page's HTML
+    body = models.TextField(blank=True)  # a page's, discussion's or assignment's HTML
+    identifier = models.CharField(max_length=255, blank=True)  # its maker's own name for it
+    new_window = models.BooleanField(default=False)
+    points = models.DecimalField(max_digits=12, decimal_places=4, null=True)
+    used = models.BooleanField(default=False)  # a learner has opened it
     version = models.IntegerField(default=1)
 
     class Meta:
         ordering = ["position", "id"]
+
+
+class StoredFile(models.Model):
+    """A file of a shell, kept under its SHA-256, so that none is kept twice."""
+
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="files")
+    digest = models.CharField(max_length=64)
+    name = models.CharField(max_length=255)
+    media = models.CharField(max_length=100)
+    data = models.BinaryField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["shell", "digest"], name="one_file_per_digest")]
+
+
+class CartridgeImport(models.Model):
+    """A cartridge that the campus imported itself, and what it had to say about it."""
+
+    key = models.CharField(max_length=64, unique=True, default=new_id)
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="cartridge_imports")
+    state = models.CharField(max_length=20)
+    issues = models.JSONField(default=list)
 
 
 class Column(models.Model):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
+
 from django.conf import settings
 from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
@@ -9,10 +11,12 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from vennpair.standards.lti.oidc import with_query
+from vennpair.standins.campus.lti.files import linked
+from vennpair.standins.campus.lti.imports import bring_in
 from vennpair.standins.campus.lti.launches import begin
 from vennpair.standins.campus.lti.outline import in_order
 from vennpair.standins.campus.lti.places import place_of
-from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, RegistrationToken, Tool
+from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, RegistrationToken, StoredFile, Tool
 from vennpair.standins.scores import typed_score
 
 
@@ -44,12 +48,32 @@ def sign_out(request: HttpRequest) -> HttpResponse:
 
 
 def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
-    """Show a page of a shell."""
+    """Show a page, discussion, assignment or quiz of a shell."""
     person, part = _part(request, context_id)
-    node = get_object_or_404(Node, shell=part.shell, key=key, kind="page")
-    if part.role == "learner" and not _seen(node):
+    node = get_object_or_404(Node, shell=part.shell, key=key)
+    if part.role == "learner":
+        if not _seen(node):
+            raise Http404
+        Node.objects.filter(pk=node.pk).update(used=True)
+    return render(request, "campus/page.html", {"person": person, "shell": part.shell, "node": node, "body": linked(part.shell, node.body)})
+
+
+def file(request: HttpRequest, context_id: str, digest: str) -> HttpResponse:
+    """Hand out a file of a shell."""
+    _, part = _part(request, context_id)
+    found = get_object_or_404(StoredFile, shell=part.shell, digest=digest)
+    shown = found.media.startswith(("image/", "audio/", "video/")) and found.media != "image/svg+xml"
+    how = "inline" if shown else "attachment"
+    return HttpResponse(bytes(found.data), content_type=found.media, headers={"Content-Disposition": f'{how}; filename="{quote(found.name)}"', "X-Content-Type-Options": "nosniff"})
+
+
+def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
+    """Let an instructor upload a cartridge, as platforms do."""
+    person, part = _part(request, context_id)
+    if part.role == "learner":
         raise Http404
-    return render(request, "campus/page.html", {"person": person, "shell": part.shell, "node": node})
+    done = bring_in(part.shell, request.FILES["file"]) if request.method == "POST" and "file" in request.FILES else None
+    return render(request, "campus/cartridge.html", {"person": person, "shell": part.shell, "done": done})
 
 
 def tools(request: HttpRequest) -> HttpResponse:
@@ -100,6 +124,8 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
         return render(request, "campus/refused.html", {"message": "No tool is registered at the campus yet."}, status=404)
     if not place_of(part.shell).on:
         return render(request, "campus/refused.html", {"message": f"{tool.name} is turned off in this course."}, status=404)
+    if node and part.role == "learner":
+        Node.objects.filter(pk=node.pk).update(used=True)
     return begin(tool, part.shell, person, node)
 
 

@@ -57,7 +57,7 @@ def copy_content(source: Shell, target: Shell) -> int:
         history = ",".join(filter(None, (node.resource_link_id, node.link_history)))
         link = new_id() if node.resource_link_id else ""
         parent = made.get(node.parent_id) if node.parent_id else None
-        fields = {name: getattr(node, name) for name in ("kind", "title", "position", "visible", "audience", "url", "custom", "body")}
+        fields = {name: getattr(node, name) for name in ("kind", "title", "position", "visible", "audience", "url", "custom", "body", "identifier", "new_window", "points")}
         made[node.pk] = Node.objects.create(shell=target, parent=parent, resource_link_id=link, link_history=history, **fields)
     for column in source.columns.all():
         link_node = made.get(column.link_id) if column.link_id else None

@@ -3,7 +3,7 @@
 from django.urls import path
 
 from vennpair.standins.campus import pages
-from vennpair.standins.campus.lti import access, grades, launches, outline, places, registration
+from vennpair.standins.campus.lti import access, files, grades, imports, launches, outline, places, registration
 
 urlpatterns = [
     path("", pages.home),
@@ -13,6 +13,8 @@ urlpatterns = [
     path("shells/<str:context_id>/gradebook", pages.gradebook),
     path("shells/<str:context_id>/open", pages.open_link),
     path("shells/<str:context_id>/pages/<str:key>", pages.page),
+    path("shells/<str:context_id>/files/<str:digest>", pages.file),
+    path("shells/<str:context_id>/cartridge", pages.import_cartridge),
     path("tools", pages.tools),
     path(".well-known/openid-configuration", registration.configuration),
     path("lti/register", registration.register),
@@ -29,6 +31,9 @@ urlpatterns = [
     path("services/<str:context_id>/outline/entries", outline.entries),
     path("services/<str:context_id>/outline/tool", places.tool),
     path("services/<str:context_id>/outline/order", outline.order),
+    path("services/<str:context_id>/outline/files/<str:digest>", files.file),
+    path("services/<str:context_id>/outline/imports", imports.imports),
+    path("services/<str:context_id>/outline/imports/<str:key>", imports.state),
     path("services/<str:context_id>/outline/folders/<str:key>", outline.node),
     path("services/<str:context_id>/outline/entries/<str:key>", outline.node),
 ]

@@ -7,17 +7,18 @@ from typing import IO
 
 from django.conf import settings
 
-from vennpair.standards.cartridge.writer import Entry, write_cartridge
+from vennpair.standards.cartridge.writer import THIN_KINDS, Entry, Profile, write_cartridge
 from vennpair.standins.press.models import Course, Item
 
 
-def write_course(course: Course, target: IO[bytes]) -> None:
-    """Write the course's units and items as folders, pages, web links and LTI links."""
+def write_course(course: Course, target: IO[bytes], profile: Profile = "full") -> None:
+    """Write the course's units and items as folders, pages, web links and LTI links; thin: without the pages."""
     entries = []
     for unit in course.units.prefetch_related("items"):
         entries.append(Entry(f"unit{unit.position}", unit.title, "folder"))
         entries.extend(_entry(item) for item in unit.items.all())
-    write_cartridge(target, f"course-{course.sourced_id}", course.title, "en-US", entries)
+    kept = [each for each in entries if profile == "full" or each.kind in THIN_KINDS]
+    write_cartridge(target, f"course-{course.sourced_id}", course.title, "en-US", kept, profile)
 
 
 def _entry(item: Item) -> Entry:

@@ -164,7 +164,8 @@ def line_items(request: HttpRequest, course: Course) -> HttpResponse:
         due = {"dueDate": item.due.astimezone(ZoneInfo(ZONE)).isoformat()} if item.due else {}
         category = _ref("category", f"{course.sourced_id}-{item.category.lower().replace(' ', '-')}")
         fields = {"title": item.title, "class": _ref("class", course.sourced_id), "category": category, "resultValueMin": 0, "resultValueMax": float(item.points or 0)}
-        rows.append(_object(item.sourced_id, **fields, **due))
+        launch = {"launch": {"url": f"{settings.BASE_URL}/lti/launch", "custom": {"item": item.sourced_id}}}
+        rows.append(_object(item.sourced_id, **fields, **due, metadata=launch))
     return _page(request, "lineItems", rows)
 
 

@@ -1,100 +1,141 @@
-"""Carry out an import: read the cartridge, ask the publisher for points and dates, store the items."""
+"""Carry out the reading of an import: fetch the package, read it, understand it, store items and entries."""
 
 from __future__ import annotations
 
-import hashlib
-import os
-from collections.abc import Sequence
-from dataclasses import fields
-from decimal import Decimal
-from io import BytesIO
-from typing import Any
-from urllib.parse import urlsplit
-
 from django.db import transaction
 
-from vennpair.core.content.understand import ItemDraft, understand
+from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
-from vennpair.service.content.models import Import, Item
+from vennpair.service.content.actions.store_items import store_items
+from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits
+from vennpair.service.content.models import Entry, Import, Item, Package
+from vennpair.service.content.storage import spooled, store_stream
 from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import step_done
+from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
-from vennpair.standards.cartridge import Limits, UnusableCartridge, read_cartridge
+from vennpair.standards.cartridge import Cartridge, Finding, UnusableCartridge, open_package, read_package
 from vennpair.standards.cartridge.report import finding
 
 STEPS = 4  # fetched, read, matched, stored
-_STORED = [each.name for each in fields(ItemDraft) if each.name not in {"key", "new_window", "member"}]
-
-
-def limits() -> Limits:
-    """Return the limits for cartridges from the environment."""
-    return Limits.from_environment(os.environ)
-
-
-def known_hosts(pairing: Pairing) -> frozenset[str]:
-    """Return the hosts of the institution's registered publishers."""
-    publishers = pairing.shell.platform.institution.publishers.all()
-    return frozenset(host for each in publishers if (host := urlsplit(each.launch_url).hostname))
+PUBLISHER = "publisher"
+LONGEST = {"key": 255, "resource": 255, "title": 1000, "shown_title": 1000, "unit": 500, "url": 2000, "member": 2000, "line_item": 255, "category": 255, "naming_reason": 500, "due_date": 40, "reason": 200}
 
 
 def carry_out_import(job: Job) -> str:
-    """Read and store; doing it again changes nothing that is right already. Raises OutsideError, Refused."""
+    """Read and store; doing it again changes nothing that is right already. Raises OutsideError, Refused, Cancelled."""
     job.done, job.total = 0, STEPS
-    return import_content(job, job.pairing, Import.objects.get(job=job))
+    return import_content(job, job.pairing, Import.objects.select_related("package").get(job=job))
 
 
 def import_content(job: Job, pairing: Pairing, made: Import) -> str:
-    """Do the four steps of an import within a job that may have more. Raises OutsideError, Refused."""
-    gateway = publisher_gateway(pairing.course.publisher)
-    step_done(job, "fetching the cartridge")
-    data = bytes(made.file) if made.file else gateway.cartridge(pairing.course.sourced_id)
-    step_done(job, "reading it")
+    """Do the steps of an import within a job that may have more. Raises OutsideError, Refused, Cancelled."""
+    Import.objects.filter(pk=made.pk).update(stage=Import.Stage.READING)
+    package = _package(pairing, made)
+    _next(job, "fetched; reading it")
     try:
-        cartridge = read_cartridge(BytesIO(data), limits(), known_hosts(pairing))
+        with spooled(package) as path, open_package(path, limits()) as opened:
+            cartridge = read_package(opened, limits(), known_hosts(pairing))
+            _next(job, "asking the publisher for points and dates")
+            drafts = understand(cartridge, knowledge_of(pairing), lambda member: opened.fingerprint(member) if opened.holds(member) else None)
     except UnusableCartridge as error:
+        _refuse(made, package, error.finding)
         raise Refused(error.finding.code, error.finding.message, error.finding.remedy) from error
-    step_done(job, "asking for points and dates")
-    drafts = understand(cartridge, gateway.line_items(pairing.course.sourced_id))
+    _next(job, "storing what was found")
     with transaction.atomic():
-        report = _store(pairing, drafts)
-        made.title, made.version, made.counts = cartridge.title, cartridge.version or "", cartridge.counts()
-        made.findings, made.report = [finding(each) for each in cartridge.findings], report
-        made.sha256, made.file = hashlib.sha256(data).hexdigest(), None
-        made.save()
+        words = _store(made, package, cartridge, drafts)
         step_done(job)
-        words = f"{report['new']} new, {report['changed']} changed, {report['same']} unchanged, {report['gone']} gone"
-        record("import.done", f"'{cartridge.title}' was imported: {words}.", pairing=pairing, actor=job.made_by, after=report)
-    return f"{len(drafts)} items: {words}"
+        record("import.done", f"'{cartridge.title or made.filename}' was read: {words}.", pairing=pairing, actor=job.made_by, after=made.report)
+    return words
 
 
-def _store(pairing: Pairing, drafts: Sequence[ItemDraft]) -> dict[str, int]:
-    """Bring the stored items in line with the drafts; what is no longer there is marked, never deleted."""
-    known = {item.key: item for item in Item.objects.select_for_update().filter(pairing=pairing)}
-    report = {"new": 0, "changed": 0, "same": 0, "gone": 0}
-    for draft in drafts:
-        item = known.pop(draft.key, None)
-        values: dict[str, Any] = {name: getattr(draft, name) for name in _STORED}
-        if item is None:
-            Item.objects.create(pairing=pairing, key=draft.key, **values)
-            report["new"] += 1
-        elif item.gone or any(_differs(getattr(item, name), value) for name, value in values.items()):
-            for name, value in values.items():
-                setattr(item, name, value)
-            item.gone = False
-            item.save()
-            report["changed"] += 1
-        else:
-            report["same"] += 1
-    for item in known.values():
-        report["gone"] += not item.gone
-        item.gone = True
-        item.save(update_fields=["gone"])
-    return report
+def _next(job: Job, message: str) -> None:
+    step_done(job, message)
+    if cancel_asked(job):
+        raise Cancelled("Reading was stopped; nothing of the package was stored.")
 
 
-def _differs(stored: Any, value: Any) -> bool:
-    if isinstance(stored, Decimal) and isinstance(value, Decimal):
-        return stored.compare(value) != 0
-    return bool(stored != value)
+def _package(pairing: Pairing, made: Import) -> Package:
+    """Return the uploaded package, or fetch the publisher's; a fetch that was cut off begins anew."""
+    if made.package is not None and made.package.complete:
+        return made.package
+    if made.source != PUBLISHER:
+        raise Refused("package_gone", "The uploaded package is not kept any more.", "Upload it again.", 410)
+    package = made.package or Package.objects.create(pairing=pairing, made_by=made.job.made_by, filename=f"{pairing.course.code or 'course'}.imscc")
+    made.package = package
+    made.save(update_fields=["package"])
+    store_stream(package, publisher_gateway(pairing.course.publisher).cartridge(pairing.course.sourced_id))
+    return package
+
+
+def _refuse(made: Import, package: Package, found: Finding) -> None:
+    """Keep the finding and nothing of the package."""
+    with transaction.atomic():
+        made.findings, made.package = [finding(found)], None
+        made.save(update_fields=["findings", "package"])
+        package.delete()
+
+
+def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[EntryDraft]) -> str:
+    """Store items and entries and what the import says of itself; return it in words."""
+    items = items_of(drafts)
+    ours = made.source == PUBLISHER or any(draft.kind == "lti_link" for draft in items)
+    source = PUBLISHER if made.source == PUBLISHER else (cartridge.identifier or package.sha256)[:300]
+    counts, stored = store_items(made.pairing, source, items if ours else [])
+    Entry.objects.filter(import_of=made).delete()
+    Entry.objects.bulk_create([_entry(made, draft, stored) for draft in drafts], batch_size=1_000)
+    blocked = sum(draft.trouble.blocks for draft in drafts)
+    made.title, made.version, made.profile, made.counts = cartridge.title[:500], cartridge.version or "", cartridge.profile, cartridge.counts()
+    made.identifier, made.sha256, made.stage = cartridge.identifier[:300], package.sha256, Import.Stage.CHECKED
+    made.findings = [finding(each) for each in cartridge.findings]
+    made.report = counts | {"entries": len(drafts), "blocked": blocked, "loose": len(cartridge.loose)}
+    made.save()
+    entries = f"{len(drafts)} entries" + (f", {blocked} of them cannot be brought in" if blocked else "")
+    if not ours:
+        return entries
+    return f"{entries}; {len(items)} items: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
+
+
+def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
+    names = (
+        "key",
+        "resource",
+        "kind",
+        "title",
+        "shown_title",
+        "position",
+        "parent",
+        "depth",
+        "unit",
+        "naming",
+        "naming_reason",
+        "audience",
+        "url",
+        "new_window",
+        "custom",
+        "member",
+        "line_item",
+        "points",
+        "due_date",
+        "category",
+        "reason",
+        "group",
+        "digest",
+        "questions",
+    )
+    values = {name: getattr(draft, name) for name in names}
+    for name, most in LONGEST.items():
+        values[name] = values[name][:most]
+    trouble = draft.trouble
+    return Entry(
+        import_of=made,
+        item=stored.get(draft.key),
+        files=list(draft.files),
+        trouble=trouble.code,
+        trouble_message=trouble.message[:500],
+        trouble_remedy=trouble.remedy[:500],
+        blocked=trouble.blocks,
+        visible=draft.audience == "everyone",
+        **values,
+    )

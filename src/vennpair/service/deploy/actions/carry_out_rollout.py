@@ -59,8 +59,9 @@ def _folder(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
 
 def _link(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
     placement = step.placement
-    node = gateway.make_link(
+    node = gateway.make_entry(
         rollout.pairing.shell.outline_url,
+        "lti_link",
         str(step.pk),
         title=placement.title,
         folder=rollout.folder_id,

@@ -34,14 +34,15 @@ def plan_deploy(pairing: Pairing, items: Sequence[Any], folder: str, undated: Un
     if missing := [str(each) for each in items if each not in chosen]:
         raise Refused("unknown_item", f"{len(missing)} of the chosen items are not in this pairing (any more).", "Import again and choose from the list.", 422)
     outline = shell_gateway(pairing.shell).outline(pairing.shell.outline_url)
-    target = _folder(outline, folder)
+    target = find_folder(outline, folder)
     start = sum(node.folder == (target.id if target else "") for node in outline) if target or not folder else 0
     candidates = [_candidate(chosen[each]) for each in dict.fromkeys(items)]
     plan = plan_rollout(candidates, target.title if target else folder, target is not None or not folder, start, undated)
     return Planned(plan, target.id if target else "")
 
 
-def _folder(outline: Sequence[Node], wanted: str) -> Node | None:
+def find_folder(outline: Sequence[Node], wanted: str) -> Node | None:
+    """Return the folder of a title or id, None where there is none. Raises Refused where several have the title."""
     folders = [node for node in outline if node.kind == "folder" and wanted and (node.id == wanted or node.title.casefold() == wanted.casefold())]
     if len(folders) > 1:
         raise Refused("folder_ambiguous", f"The shell has {len(folders)} folders called '{wanted}'.", f"Name one by its id: {', '.join(node.id for node in folders[:5])}.", 422)

@@ -33,7 +33,7 @@ def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Any
         if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
             raise Refused("no_outline", "The platform offers no Shell Outline service, so Venn Pair cannot place the page.", "Copy the text into a page or message of the course yourself.")
         page = write_first_steps(pairing, access)
-        entry = shell_gateway(shell).make_page(shell.outline_url, f"first-steps-{pairing.pk}-{access}", page.title, page.html).id
+        entry = shell_gateway(shell).make_entry(shell.outline_url, "page", f"first-steps-{pairing.pk}-{access}", title=page.title, html=page.html, position=0).id
     with transaction.atomic():
         Pairing.objects.filter(pk=pairing.pk).update(access=access)
         words = f"The first steps for learners (access {access}) were {'placed in the shell' if place else 'chosen to be handed out'}."

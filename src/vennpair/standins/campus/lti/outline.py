@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable
+from decimal import Decimal, InvalidOperation
 
 from django.db import transaction
 from django.db.models import F, Max
@@ -18,14 +19,14 @@ from vennpair.standins.campus.lti.grades import column_url
 from vennpair.standins.campus.models import Node, Repeatable, Shell, new_id
 
 READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
-KINDS = {"lti_link", "web_link", "page", "file"}
+KINDS = {"lti_link", "web_link", "page", "file", "discussion", "assignment", "assessment"}
 LONGEST_TITLE = 255
 
 
 def in_order(shell: Shell) -> list[tuple[Node, int]]:
     """Return the nodes in reading order with their depth."""
     below: dict[int | None, list[Node]] = {}
-    for node in shell.nodes.select_related("parent", "shell").prefetch_related("columns__shell"):
+    for node in shell.nodes.select_related("parent", "shell").prefetch_related("columns__shell", "columns__cells"):
         below.setdefault(node.parent_id, []).append(node)
     rows: list[tuple[Node, int]] = []
     stack = [(node, 0) for node in reversed(below.get(None, []))]
@@ -53,6 +54,9 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
             node.url,
             node.custom,
             f'"{node.key}-{node.version}"',
+            node.identifier,
+            node.new_window,
+            node.used or any(cell.score is not None for each in node.columns.all() for cell in each.cells.all()),
         )
     )
 
@@ -66,7 +70,7 @@ def outline(request: HttpRequest, shell: Shell) -> HttpResponse:
 @service(post=WRITE)
 def folders(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Make a folder."""
-    return _write(request, lambda fields: _make(shell, "folder", fields))
+    return _write(request, shell, lambda fields: make_node(shell, "folder", fields))
 
 
 @service(post=WRITE)
@@ -76,9 +80,9 @@ def entries(request: HttpRequest, shell: Shell) -> HttpResponse:
     def make(fields: dict[str, object]) -> Node:
         if fields.get("kind") not in KINDS:
             raise ValueError(f"kind is one of {', '.join(sorted(KINDS))}")
-        return _make(shell, str(fields["kind"]), fields)
+        return make_node(shell, str(fields["kind"]), fields)
 
-    return _write(request, make)
+    return _write(request, shell, make)
 
 
 @service(patch=WRITE, delete=WRITE)
@@ -93,7 +97,7 @@ def node(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     if request.method == "DELETE":
         found.delete()
         return HttpResponse(status=204)
-    return _write(request, lambda fields: _change(shell, found, fields), status=200)
+    return _write(request, shell, lambda fields: _change(shell, found, fields), status=200)
 
 
 @service(put=WRITE)
@@ -107,11 +111,11 @@ def order(request: HttpRequest, shell: Shell) -> HttpResponse:
         return problem(400, "children must list every child of the folder once.")
     with transaction.atomic():
         for position, key in enumerate(ids):
-            Node.objects.filter(pk=found[key].pk).update(position=position, version=F("version") + 1)
+            Node.objects.filter(pk=found[key].pk).update(position=position)  # a place among others is no part of what the etag stands for
     return HttpResponse(status=204)
 
 
-def _write(request: HttpRequest, act: Callable[[dict[str, object]], Node], status: int = 201) -> HttpResponse:
+def _write(request: HttpRequest, shell: Shell, act: Callable[[dict[str, object]], Node], status: int = 201) -> HttpResponse:
     """Do a write once for each idempotency key; the same key with another body is refused."""
     key = request.headers.get("Idempotency-Key", "")
     if not key or len(key) > 200:
@@ -121,6 +125,7 @@ def _write(request: HttpRequest, act: Callable[[dict[str, object]], Node], statu
         return problem(400, "The body is not a JSON object.")
     fingerprint = hashlib.sha256(request.method.encode() + request.path.encode() + request.body).hexdigest()
     with transaction.atomic():
+        Shell.objects.select_for_update().get(pk=shell.pk)  # writes of one course come one after another, so that places are told apart
         known = Repeatable.objects.select_for_update().filter(key=key).first()
         if known:
             if known.fingerprint != fingerprint:
@@ -128,7 +133,7 @@ def _write(request: HttpRequest, act: Callable[[dict[str, object]], Node], statu
             return JsonResponse(known.body, status=status)
         try:
             written = act(fields)
-        except ValueError as error:
+        except (ValueError, TypeError, InvalidOperation) as error:
             return problem(400, str(error))
         body = _document(written)
         Repeatable.objects.create(key=key, fingerprint=fingerprint, body=body)
@@ -137,7 +142,8 @@ def _write(request: HttpRequest, act: Callable[[dict[str, object]], Node], statu
     return response
 
 
-def _make(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
+def make_node(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
+    """Make a folder or entry. Raises ValueError."""
     parent = _folder(shell, fields.get("folder"))
     siblings = shell.nodes.filter(parent=parent)
     last = siblings.aggregate(last=Max("position"))["last"]
@@ -146,11 +152,25 @@ def _make(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
     siblings.filter(position__gte=position).update(position=F("position") + 1)
     made = Node(shell=shell, kind=kind, parent=parent, title=_title(fields), position=position, visible=bool(fields.get("visible", True)))
     made.audience = "instructor" if fields.get("audience") == "instructor" else "everyone"
-    made.body = str(fields.get("html") or "") if kind == "page" else ""
-    made.url, made.custom = str(fields.get("url") or ""), dict(fields.get("custom") or {})
+    made.identifier = str(fields.get("identifier") or "")[:255]
     made.resource_link_id = new_id() if kind == "lti_link" else ""
+    _fill(made, fields)
     made.save()
     return made
+
+
+def _fill(node: Node, fields: dict[str, object]) -> None:
+    """Take over what a kind has of its own."""
+    if "html" in fields:
+        node.body = str(fields["html"] or "")
+    if "url" in fields:
+        node.url = str(fields["url"] or "")
+    if "custom" in fields:
+        node.custom = dict(fields["custom"] or {})  # type: ignore[call-overload]
+    if "new_window" in fields:
+        node.new_window = bool(fields["new_window"])
+    if "points" in fields:
+        node.points = Decimal(str(fields["points"])) if fields["points"] is not None else None
 
 
 def _change(shell: Shell, found: Node, fields: dict[str, object]) -> Node:
@@ -162,6 +182,7 @@ def _change(shell: Shell, found: Node, fields: dict[str, object]) -> Node:
         found.parent = _folder(shell, fields["folder"])
     if "position" in fields:
         found.position = int(fields["position"])
+    _fill(found, fields)
     found.version += 1
     found.save()
     return found

@@ -1,4 +1,4 @@
-"""Imports and items of a pairing."""
+"""Items of a pairing, and the publisher's catalogue that tells of them."""
 
 from __future__ import annotations
 
@@ -8,14 +8,15 @@ from django.db.models import QuerySet
 from django_filters import rest_framework as filters
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
-from rest_framework.parsers import JSONParser, MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.content.actions.start_import import start_import
-from vennpair.service.content.models import Import, Item
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue, words_of
+from vennpair.service.content.models import CatalogueReading, Item
+from vennpair.service.pair.queries import require_instructor
+
+SHOWN_READINGS = 20
 
 
 class ItemSerializer(serializers.ModelSerializer[Item]):
@@ -67,27 +68,29 @@ class ItemFilter(filters.FilterSet):
         return queryset.filter(placement__state="placed") if value else queryset.exclude(placement__state="placed")
 
 
-class NewImportSerializer(serializers.Serializer[Any]):
-    """Where the cartridge comes from: the publisher, or the file that is sent along."""
+class ChangeSerializer(serializers.Serializer[Any]):
+    """One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back."""
 
-    source = serializers.ChoiceField(["publisher", "upload"], default="publisher")
-    file = serializers.FileField(required=False)
-
-    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
-        """An upload needs its file."""
-        if attrs["source"] == "upload" and not attrs.get("file"):
-            raise serializers.ValidationError({"file": "An upload needs a file."})
-        return attrs
+    key = serializers.CharField()
+    kind = serializers.CharField()
+    title = serializers.CharField()
+    before = serializers.CharField()
+    after = serializers.CharField()
 
 
-class ImportSerializer(serializers.ModelSerializer[Import]):
-    """An import with its job and its report."""
+class CatalogueSerializer(serializers.ModelSerializer[CatalogueReading]):
+    """One reading of the publisher's catalogue, and what had changed since the one before."""
 
-    job = JobSerializer(read_only=True)
+    changes = ChangeSerializer(many=True)
+    words = serializers.SerializerMethodField()
 
     class Meta:
-        model = Import
-        fields = read_only_fields = ["id", "source", "filename", "title", "version", "counts", "findings", "report", "job"]
+        model = CatalogueReading
+        fields = read_only_fields = ["at", "items", "changes", "words"]
+
+    def get_words(self, reading: CatalogueReading) -> str:
+        """Return how many changes of each kind there are."""
+        return words_of(reading)
 
 
 class ItemViewset(mixins.ListModelMixin, OfPairing):
@@ -107,23 +110,21 @@ class ItemViewset(mixins.ListModelMixin, OfPairing):
         return super().paginate_queryset(queryset)
 
 
-class ImportViewset(mixins.RetrieveModelMixin, OfPairing):
-    """Imports of cartridges."""
+class CatalogueViewset(OfPairing):
+    """The publisher's catalogue: read again on demand, and every night."""
 
-    serializer_class = ImportSerializer
-    queryset = Import.objects.none()
-    parser_classes = [JSONParser, MultiPartParser]
+    serializer_class = CatalogueSerializer
+    queryset = CatalogueReading.objects.none()
+    pagination_class = None
 
-    def get_queryset(self) -> QuerySet[Import]:
-        """Return the pairing's imports."""
-        return self.pairing().imports.select_related("job") if "pairing_pk" in self.kwargs else self.queryset
+    @extend_schema(responses=CatalogueSerializer(many=True), filters=False)
+    def list(self, request: Request, pairing_pk: str) -> Response:
+        """Return the last readings, the newest first."""
+        return Response(CatalogueSerializer(self.pairing().readings.order_by("-at")[:SHOWN_READINGS], many=True).data)
 
-    @extend_schema(request=NewImportSerializer, responses={202: ImportSerializer})
+    @extend_schema(request=None, responses=CatalogueSerializer)
     def create(self, request: Request, pairing_pk: str) -> Response:
-        """Start an import."""
+        """Read now."""
         pairing = self.pairing()
-        asked = NewImportSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        upload = asked.validated_data.get("file") if asked.validated_data["source"] == "upload" else None
-        made = start_import(pairing, request.user, upload)
-        return Response(ImportSerializer(made).data, status=202)
+        require_instructor(request.user, pairing.shell)
+        return Response(CatalogueSerializer(refresh_catalogue(pairing, request.user)).data)

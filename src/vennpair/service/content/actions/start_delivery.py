@@ -1,0 +1,61 @@
+"""Start a delivery: note for each entry what will be done with it, and enqueue the work."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.content.actions.plan_delivery import DeliveryPlan
+from vennpair.service.content.models import Delivery, Entry, Import
+from vennpair.service.deploy.models import Placement
+from vennpair.service.ops.models import Job
+from vennpair.service.ops.running import start_job
+from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructor
+
+DELIVERY, UNDO = "delivery", "undo"
+# What a plan's action leaves behind at once; the rest is decided when it was tried.
+_SETTLED = {"same": Entry.State.SAME, "keep": Entry.State.KEPT, "leave_out": Entry.State.LEFT_OUT}
+
+
+def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
+    """Turn a plan into work. Raises Refused where another delivery runs, or nothing is to be written."""
+    made, pairing = plan.made, plan.made.pairing
+    require_instructor(actor, pairing.shell)
+    if not plan.writes:
+        raise Refused("nothing_to_do", "Everything that can be brought in stands in the shell already.", "Nothing needs to be done; the plan says why for each entry.", 409)
+    with transaction.atomic():
+        refuse_second(pairing)
+        job = start_job(DELIVERY, pairing, actor, plan.writes + bool(plan.new_folder), "waits for a worker")
+        delivery = Delivery.objects.create(import_of=made, job=job, folder=plan.folder, folder_id=plan.folder_id, made_folder=bool(plan.new_folder))
+        for entry, planned in plan.rows:
+            _prepare(entry, plan, delivery)
+            entry.action, entry.visible, entry.message = planned.action, planned.visible, " ".join(filter(None, (planned.why, planned.remedy)))[:500]
+            entry.state = _SETTLED.get(planned.action, Entry.State.WAITING)
+            entry.node, entry.etag, entry.delivery = planned.node, planned.etag, delivery
+        Entry.objects.bulk_update([entry for entry, _ in plan.rows], ["action", "visible", "message", "state", "node", "etag", "delivery", "column"], batch_size=500)
+        Import.objects.filter(pk=made.pk).update(stage=Import.Stage.IMPORTING)
+        record("delivery.started", f"{plan.writes} entries of '{made.title}' are being brought into {plan.folder or 'the top of the outline'}.", pairing=pairing, actor=actor, after={"entries": plan.writes})
+    return delivery
+
+
+def refuse_second(pairing: Pairing) -> None:
+    """Let one delivery of a pairing run at a time; two clicks at once wait here for each other. Raises Refused."""
+    Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
+    running = Job.objects.filter(pairing=pairing, kind__in=[DELIVERY, UNDO], state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).first()
+    if running:
+        raise Refused("delivery_running", f"Content is being brought into this shell ({running.done} of {running.total}).", "Wait until it is done, or cancel it; nothing needs to be clicked again.")
+
+
+def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
+    """Make the placement of a tool's link, so that the link can carry its id."""
+    entry.column = entry.position in plan.columns
+    if entry.kind != "lti_link" or entry.item is None or entry.blocked:
+        return
+    fields = {"pairing": delivery.import_of.pairing, "title": entry.shown_title, "folder": delivery.folder, "points": entry.points if entry.column else None, "due_date": entry.due_date if entry.column else ""}
+    placement = Placement.objects.filter(item=entry.item).first()
+    if placement is None or placement.state != Placement.State.PLACED:
+        Placement.objects.update_or_create(item=entry.item, defaults=fields | {"state": Placement.State.PLANNED})

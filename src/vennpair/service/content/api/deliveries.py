@@ -1,0 +1,128 @@
+"""The serializers of deliveries: what is ordered, what it will do, and what became of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from vennpair.service.content.actions.carry_out_delivery import report_of
+from vennpair.service.content.actions.plan_delivery import DeliveryPlan, Order
+from vennpair.service.content.models import Delivery, Written
+from vennpair.service.ops.api import JobSerializer
+
+KINDS = ["folder", "page", "file", "web_link", "discussion", "assignment", "lti_link", "assessment", "question_bank"]
+
+
+class ChoiceSerializer(serializers.Serializer[Any]):
+    """Which entries: ``everything``, by id (a folder with all in it), by kind, by words of the title; ``review`` folders as a group."""
+
+    everything = serializers.BooleanField(default=False)
+    entries = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=10_000)
+    kinds = serializers.ListField(child=serializers.ChoiceField(KINDS), default=list)
+    words = serializers.CharField(allow_blank=True, default="", max_length=200)
+    review = serializers.ChoiceField(["keep", "hide", "leave_out"], default="keep")
+
+
+class NewDeliverySerializer(ChoiceSerializer):
+    """The choice, the folder (title or id; empty is the top), and whether graded links with points and a date get a column."""
+
+    folder = serializers.CharField(allow_blank=True, default="", max_length=255)
+    columns = serializers.BooleanField(default=True)
+    dry_run = serializers.BooleanField(default=False)
+
+
+class NewWrittenSerializer(ChoiceSerializer):
+    """The choice, and the profile of the cartridge to write."""
+
+    profile = serializers.ChoiceField(["full", "thin"], default="full")
+
+
+def order_of(asked: dict[str, Any]) -> Order:
+    """Return what was asked for as the actions take it."""
+    entries = tuple(str(each) for each in asked["entries"])
+    return Order(asked["everything"], entries, tuple(asked["kinds"]), asked["words"], asked["review"], asked.get("folder", "").strip(), asked.get("columns", True))
+
+
+class PlannedEntrySerializer(serializers.Serializer[Any]):
+    """One entry with what will be done: make, update, same, keep or leave_out."""
+
+    id = serializers.CharField()
+    title = serializers.CharField()
+    kind = serializers.CharField()
+    depth = serializers.IntegerField()
+    action = serializers.CharField()
+    visible = serializers.BooleanField()
+    points = serializers.CharField(allow_null=True)
+    why = serializers.CharField()
+    remedy = serializers.CharField()
+
+
+class DeliveryPlanSerializer(serializers.Serializer[Any]):
+    """All that will happen, before it does; ``points`` of an entry are those of its column, null where it gets none."""
+
+    folder = serializers.CharField()
+    new_folder = serializers.CharField()
+    counts = serializers.SerializerMethodField()
+    columns = serializers.SerializerMethodField()
+    entries = serializers.SerializerMethodField()
+
+    def get_counts(self, plan: DeliveryPlan) -> dict[str, int]:
+        """Return how many entries have each action."""
+        return {action: plan.count(action) for action in ("make", "update", "same", "keep", "leave_out")}
+
+    def get_columns(self, plan: DeliveryPlan) -> int:
+        """Return how many columns will be made."""
+        return len(plan.columns)
+
+    def get_entries(self, plan: DeliveryPlan) -> list[dict[str, Any]]:
+        """Return the entries in reading order."""
+        rows = []
+        for entry, planned in plan.rows:
+            points = f"{entry.points.normalize():f}" if entry.position in plan.columns and entry.points is not None else None
+            facts = {"id": str(entry.pk), "title": entry.shown_title, "kind": entry.kind, "depth": entry.depth, "points": points}
+            rows.append(facts | {"action": planned.action, "visible": planned.visible, "why": planned.why, "remedy": planned.remedy})
+        return rows
+
+
+class DeliverySerializer(serializers.ModelSerializer[Delivery]):
+    """A delivery with its job, and in words what became of it."""
+
+    job = JobSerializer(read_only=True)
+    words = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Delivery
+        fields = read_only_fields = ["id", "folder", "undoes", "made_at", "words", "job"]
+
+    def get_words(self, delivery: Delivery) -> str:
+        """Return what became of it."""
+        return "" if delivery.undoes_id else report_of(delivery)
+
+
+class UndoSerializer(serializers.Serializer[Any]):
+    """Which delivery to undo; left out: the last one."""
+
+    delivery = serializers.UUIDField(required=False)
+    dry_run = serializers.BooleanField(default=False)
+
+
+class RemovalSerializer(serializers.Serializer[Any]):
+    """What undoing does with one entry; ``why`` is empty where it is taken out, else the reason that it stays."""
+
+    id = serializers.CharField(source="entry.pk")
+    title = serializers.CharField(source="entry.shown_title")
+    kind = serializers.CharField(source="entry.kind")
+    why = serializers.CharField()
+
+
+class WrittenSerializer(serializers.ModelSerializer[Written]):
+    """A cartridge that was written; ``package`` is where its bytes can be had, null until it is done."""
+
+    job = JobSerializer(read_only=True)
+    filename = serializers.CharField(source="package.filename", default="")
+    size = serializers.IntegerField(source="package.size", default=0)
+
+    class Meta:
+        model = Written
+        fields = read_only_fields = ["id", "profile", "package", "filename", "size", "job"]

@@ -1,0 +1,135 @@
+"""Imports: begun, watched, stopped; their entries; bringing these into the shell, taking them out, writing them as a file."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.content.actions.plan_delivery import plan_delivery
+from vennpair.service.content.actions.start_delivery import start_delivery
+from vennpair.service.content.actions.start_import import start_import
+from vennpair.service.content.actions.stop_import import stop_import
+from vennpair.service.content.actions.undo_delivery import plan_undo, start_undo
+from vennpair.service.content.actions.write_cartridge import start_writing
+from vennpair.service.content.api.deliveries import DeliveryPlanSerializer, DeliverySerializer, NewDeliverySerializer, NewWrittenSerializer, RemovalSerializer, UndoSerializer, WrittenSerializer, order_of
+from vennpair.service.content.models import Delivery, Import, Written
+from vennpair.service.ops.api import JobSerializer
+from vennpair.service.pair.queries import require_instructor
+
+
+class NewImportSerializer(serializers.Serializer[Any]):
+    """Where the cartridge comes from: the publisher, or a ``package`` that was sent before."""
+
+    source = serializers.ChoiceField(["publisher", "upload"], default="publisher")
+    package = serializers.UUIDField(required=False)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        """An upload needs its package."""
+        if attrs["source"] == "upload" and not attrs.get("package"):
+            raise serializers.ValidationError({"package": "An upload needs its package: send the file first."})
+        return attrs
+
+
+class ImportSerializer(serializers.ModelSerializer[Import]):
+    """An import with its job and its report. ``stage`` is queued, reading, checked, importing or done."""
+
+    job = JobSerializer(read_only=True)
+    kept = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Import
+        fields = read_only_fields = ["id", "source", "stage", "filename", "title", "version", "profile", "counts", "findings", "report", "made_at", "kept", "job"]
+
+    def get_kept(self, made: Import) -> bool:
+        """Say whether the package's bytes are kept, so that more of it can be looked at and brought in."""
+        return made.package_id is not None
+
+
+class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
+    """Imports of cartridges."""
+
+    serializer_class = ImportSerializer
+    queryset = Import.objects.none()
+    filterset_fields: list[str] = []
+
+    def get_queryset(self) -> QuerySet[Import]:
+        """Return the pairing's imports."""
+        return self.pairing().imports.select_related("job", "package", "pairing__shell__platform__institution", "pairing__course__publisher") if "pairing_pk" in self.kwargs else self.queryset
+
+    def paginate_queryset(self, queryset: QuerySet[Import]) -> Any:
+        """Page from the newest on."""
+        self.paginator.ordering = ("-made_at", "id")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(request=NewImportSerializer, responses={202: ImportSerializer})
+    def create(self, request: Request, pairing_pk: str) -> Response:
+        """Start an import: the package is read and checked; nothing is put into the shell."""
+        pairing = self.pairing()
+        asked = NewImportSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        package = get_object_or_404(pairing.packages, pk=asked.validated_data["package"]) if asked.validated_data["source"] == "upload" else None
+        return Response(ImportSerializer(start_import(pairing, request.user, package)).data, status=202)
+
+    @extend_schema(request=None, responses={202: JobSerializer})
+    @action(detail=True, methods=["post"])
+    def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Stop the reading or bringing in that is under way."""
+        return Response(JobSerializer(stop_import(self.get_object(), request.user)).data, status=202)
+
+    @extend_schema(request=NewDeliverySerializer, responses={200: DeliveryPlanSerializer, 202: DeliverySerializer})
+    @action(detail=True, methods=["post"])
+    def deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Plan bringing chosen entries into the shell, and unless ``dry_run`` start."""
+        made = self.get_object()
+        require_instructor(request.user, made.pairing.shell)
+        asked = NewDeliverySerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        plan = plan_delivery(made, order_of(asked.validated_data))
+        if asked.validated_data["dry_run"]:
+            return Response(DeliveryPlanSerializer(plan).data)
+        return Response(DeliverySerializer(start_delivery(plan, request.user)).data, status=202)
+
+    @extend_schema(responses=DeliverySerializer(many=True), filters=False)
+    @deliveries.mapping.get
+    def list_deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Return what was brought in and taken out, the newest first."""
+        return Response(DeliverySerializer(self.get_object().deliveries.select_related("job").order_by("-made_at")[:50], many=True).data)
+
+    @extend_schema(request=UndoSerializer, responses={200: RemovalSerializer(many=True), 202: DeliverySerializer})
+    @action(detail=True, methods=["post"])
+    def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Take out what a delivery brought (the last one unless named), except what was used or changed since."""
+        made = self.get_object()
+        require_instructor(request.user, made.pairing.shell)
+        asked = UndoSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        brought = made.deliveries.filter(undoes=None).select_related("import_of__pairing__shell__platform")
+        wanted = asked.validated_data.get("delivery")
+        delivery: Delivery = get_object_or_404(brought, pk=wanted) if wanted else get_object_or_404(brought.order_by("-made_at")[:1])
+        if asked.validated_data["dry_run"]:
+            return Response(RemovalSerializer(plan_undo(delivery), many=True).data)
+        return Response(DeliverySerializer(start_undo(delivery, request.user)).data, status=202)
+
+    @extend_schema(request=NewWrittenSerializer, responses={202: WrittenSerializer})
+    @action(detail=True, methods=["post"])
+    def written(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Write chosen entries as a cartridge whose links point to Venn Pair."""
+        asked = NewWrittenSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        made = start_writing(self.get_object(), order_of(asked.validated_data), asked.validated_data["profile"], request.user)
+        return Response(WrittenSerializer(made).data, status=202)
+
+    @extend_schema(responses=WrittenSerializer(many=True), filters=False)
+    @written.mapping.get
+    def list_written(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Return the cartridges that were written from this import, the newest first."""
+        rows = Written.objects.filter(import_of=self.get_object()).select_related("job", "package").order_by("-job__made_at")[:20]
+        return Response(WrittenSerializer(rows, many=True).data)

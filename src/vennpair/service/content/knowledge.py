@@ -1,0 +1,53 @@
+"""What is known beside a package: the publisher's graded items, whose host is whose, and what the instructor corrected."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import replace
+from urllib.parse import urlsplit
+
+from vennpair.core.content.matching import Knowledge
+from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.content.models import Correction
+from vennpair.service.pair.models import Pairing
+from vennpair.standards.cartridge import Limits
+from vennpair.standards.oneroster.objects import LineItem
+
+
+def limits() -> Limits:
+    """Return the limits for cartridges from the environment."""
+    return Limits.from_environment(os.environ)
+
+
+def known_hosts(pairing: Pairing) -> frozenset[str]:
+    """Return the hosts of the institution's registered publishers."""
+    return frozenset(_hosts(pairing))
+
+
+def knowledge_of(pairing: Pairing) -> Knowledge:
+    """Return all that is known for a pairing. Raises OutsideError."""
+    own = pairing.course.publisher
+    hosts = _hosts(pairing)
+    corrections = list(Correction.objects.filter(pairing=pairing))
+    return Knowledge(
+        line_items=line_items_of(pairing),
+        publisher_hosts=frozenset(host for host, publisher in hosts.items() if publisher.pk == own.pk),
+        other_hosts={host: publisher.name for host, publisher in hosts.items() if publisher.pk != own.pk},
+        corrections={each.key: each.line_item for each in corrections if each.line_item},
+        titles={each.key: each.title for each in corrections if each.title},
+    )
+
+
+def line_items_of(pairing: Pairing) -> list[LineItem]:
+    """Return the publisher's graded items with their categories by title. Raises OutsideError."""
+    gateway = publisher_gateway(pairing.course.publisher)
+    titles = {each.sourced_id: each.title for each in gateway.categories(pairing.course.sourced_id)}
+    return [replace(each, category=titles.get(each.category, each.category)) for each in gateway.line_items(pairing.course.sourced_id)]
+
+
+def _hosts(pairing: Pairing) -> dict[str, Publisher]:
+    """Return the institution's publishers by host, the pairing's own where two share one."""
+    publishers = pairing.shell.platform.institution.publishers.filter(active=True)
+    own = pairing.course.publisher_id
+    return {host: each for each in sorted(publishers, key=lambda each: each.pk == own) if (host := (urlsplit(each.launch_url).hostname or "").lower())}

@@ -1,0 +1,158 @@
+"""Putting one entry into a shell: its files first, then the entry itself. Runs in several threads; touches no database."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+import zlib
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Any
+from urllib.parse import quote
+
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.api.refusals import Refused
+from vennpair.service.content.models import Entry
+from vennpair.service.content.package_view import PackageView, bare_name, media_type
+from vennpair.service.content.pages import clean, member_of
+from vennpair.standards.cartridge.writer import Entry as Written
+from vennpair.standards.cartridge.writer import Member, write_cartridge
+from vennpair.standards.lti.grades import LineItem
+from vennpair.standards.outline import ENTRY_REFERENCE, Node
+
+DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError)
+CARTRIDGE_MEDIA = "application/vnd.ims.imsccv1p3"
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One entry to put into ``folder``; ``node`` is there where it is to be changed, ``placement`` where it is a tool's link."""
+
+    entry: Entry
+    folder: str
+    key: str
+    identifier: str
+    node: Node | None = None
+    placement: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Sent:
+    """What the platform answered: the entry as it stands now, its column, and what of it could not be brought along."""
+
+    node: Node
+    column: str = ""
+    note: str = ""
+
+
+@dataclass(slots=True)
+class Sender:
+    """Sends the entries of one delivery. ``identifiers`` gives, by member, the identifier of the entry that shows it."""
+
+    gateway: PlatformGateway
+    outline_url: str
+    lineitems_url: str
+    launch_url: str
+    package: PackageView
+    identifiers: Mapping[str, str]
+    _files: dict[str, str] = field(default_factory=dict)
+
+    def send(self, task: Task) -> Sent:
+        """Make or change an entry. Raises OutsideError; what the package itself lacks is one that will never work."""
+        try:
+            fields, note = self._fields(task)
+        except Refused as error:
+            raise OutsideError(Failure(FailureKind.NEVER, error.code, error.message, error.remedy)) from error
+        except DAMAGED as error:
+            raise OutsideError(Failure(FailureKind.NEVER, "missing_file", f"A file of this entry is damaged in the package ({error}).", "Ask for a complete package.")) from error
+        entry = task.entry
+        common = {"title": entry.shown_title[:255], "visible": entry.visible, "identifier": task.identifier}
+        if task.node is not None:
+            changed = common | fields
+            return Sent(self.gateway.change_node(self.outline_url, task.node, task.key, **changed), "", note)
+        common |= {"folder": task.folder, "audience": entry.audience}
+        if entry.kind == "folder":
+            return Sent(self.gateway.make_folder(self.outline_url, key=task.key, **common), "", note)
+        kind = "assessment" if entry.kind == "question_bank" else entry.kind
+        node = self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields)
+        return Sent(node, self._column(task, node) if entry.column else "", note)
+
+    def _fields(self, task: Task) -> tuple[dict[str, Any], str]:
+        """Return what a kind has of its own, and a note where something could not come along."""
+        entry = task.entry
+        makers: dict[str, Callable[[Task], tuple[dict[str, Any], str]]] = {
+            "folder": lambda _: ({}, ""),
+            "page": self._page,
+            "file": self._file,
+            "web_link": lambda _: ({"url": entry.url, "new_window": entry.new_window}, ""),
+            "lti_link": lambda _: ({"url": self.launch_url, "custom": {"placement": task.placement}}, ""),
+            "discussion": self._text,
+            "assignment": self._text,
+            "assessment": self._quiz,
+            "question_bank": self._quiz,
+        }
+        return makers[entry.kind](task)
+
+    def _page(self, task: Task) -> tuple[dict[str, Any], str]:
+        return self._html(self.package.page(task.entry.member), task.entry.member)
+
+    def _text(self, task: Task) -> tuple[dict[str, Any], str]:
+        fields, note = self._html(self.package.descriptor(task.entry).text, task.entry.member)
+        points = {"points": _number(task.entry.points)} if task.entry.kind == "assignment" and task.entry.points is not None else {}
+        return fields | points, note
+
+    def _html(self, html: str, base: str) -> tuple[dict[str, Any], str]:
+        lost: list[str] = []
+        return {"html": clean(html, lambda address: self._resolve(address, base, lost))}, f"Not brought along: {', '.join(lost[:5])}." if lost else ""
+
+    def _resolve(self, address: str, base: str, lost: list[str]) -> str | None:
+        """Return where a relative address on a page leads in the shell: to another entry, or to a file given to the platform."""
+        path = member_of(address, base)
+        member = self.package.find(path)
+        if member is None:
+            if path:
+                lost.append(path)
+            return None
+        if identifier := self.identifiers.get(member):
+            return ENTRY_REFERENCE + quote(identifier, safe="")
+        if media_type(member) in {"text/html", "application/xhtml+xml"}:
+            lost.append(member)  # a page that was not chosen: raw HTML is given to no platform
+            return None
+        return self._given(member)
+
+    def _given(self, member: str) -> str:
+        """Give the platform a file, once in a delivery; return the address of it."""
+        if member not in self._files:
+            digest = self.package.digest(member)
+            self._files[member] = self.gateway.put_file(self.outline_url, digest, bare_name(member), media_type(member), self.package.size(member), lambda: self.package.stream(member))
+        return self._files[member]
+
+    def _file(self, task: Task) -> tuple[dict[str, Any], str]:
+        member = self.package.find(task.entry.member) or next((found for each in task.entry.files if (found := self.package.find(each))), None)
+        if member is None:
+            raise Refused("missing_file", f"The package lacks {task.entry.member}.", "Ask for a complete package.")
+        return {"url": self._given(member)}, ""
+
+    def _quiz(self, task: Task) -> tuple[dict[str, Any], str]:
+        """Give an assessment as a cartridge that holds it alone: every platform that reads cartridges can read it."""
+        entry, target = task.entry, io.BytesIO()
+        kind = "assessment" if entry.kind == "question_bank" else entry.kind
+        files = tuple(Member(member, lambda member=member: self.package.stream(member)) for each in entry.files if (member := self.package.find(each)) and member != entry.member)  # type: ignore[misc]
+        carried = [Written(f"f{number}", bare_name(each.path), "file", files=(each,)) for number, each in enumerate(files)]
+        write_cartridge(target, f"quiz-{entry.position}", entry.shown_title, "und", [Written("quiz", entry.shown_title, kind, xml=self.package.raw(entry.member)), *carried])
+        data = target.getvalue()
+        url = self.gateway.put_data(self.outline_url, data, f"{entry.shown_title[:60]}.imscc", CARTRIDGE_MEDIA)
+        return {"url": url} | ({"points": _number(entry.points)} if entry.points is not None else {}), ""
+
+    def _column(self, task: Task, node: Node) -> str:
+        """Look for the column before it is made: the standard has no idempotency key."""
+        there = self.gateway.line_items(self.lineitems_url, resource_id=task.placement)
+        wanted = LineItem(task.entry.shown_title, Decimal(task.entry.points or 0).normalize(), "", task.placement, node.resource_link_id, "vennpair", "", task.entry.due_date)
+        return (there[0] if there else self.gateway.make_line_item(self.lineitems_url, wanted)).id
+
+
+def _number(points: Decimal) -> str:
+    return f"{points.normalize():f}"
