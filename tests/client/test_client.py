@@ -75,18 +75,24 @@ def test_what_stays_broken_or_is_no_service_is_unreachable(monkeypatch: pytest.M
         client(lambda request: httpx.Response(200, text="<html>hello</html>")).me()
 
 
-def test_an_upload_that_breaks_off_is_not_repeated_by_itself(tmp_path: Path) -> None:
-    tries: list[int] = []
+def test_a_part_that_breaks_off_is_sent_again_and_half_a_download_is_not_taken_for_a_whole(tmp_path: Path) -> None:
+    tries: list[str] = []
 
     def broken(request: httpx.Request) -> httpx.Response:
-        tries.append(1)
-        raise httpx.WriteError("broke off", request=request)
+        tries.append(request.method)
+        if request.method == "PUT" and tries.count("PUT") < 3:
+            raise httpx.WriteError("broke off", request=request)
+        if request.method == "GET":
+            raise httpx.ReadError("broke off", request=request)
+        return httpx.Response(200, json={"id": "k", "received": [], "part_bytes": 6, "complete": True})
 
     file = tmp_path / "a.imscc"
     file.write_bytes(b"x" * 10)
+    assert client(broken).send_package("p", file)["complete"]
+    assert tries == ["POST", "PUT", "PUT", "PUT", "PUT"]
     with pytest.raises(Unreachable):
-        client(broken).start_import("p", file)
-    assert len(tries) == 1
+        client(broken).fetch_package("p", "k", tmp_path / "b.imscc")
+    assert list(tmp_path.iterdir()) == [file]
 
 
 def test_lists_are_walked_to_their_end_and_read_as_they_are_needed() -> None:

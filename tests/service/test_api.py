@@ -93,12 +93,15 @@ def test_importing_again_updates_and_never_doubles(venn: VennPair, pairing: str)
 
 def test_a_file_that_is_no_cartridge_is_refused_and_nothing_of_it_is_stored(venn: VennPair, pairing: str, tmp_path: Path) -> None:
     before = [item["id"] for item in venn.items(pairing)]
-    for name, data, code in (("a.imscc", b"not a zip", "not_a_zip"), ("b.zip", package({"a.html": "x"}), "no_manifest"), ("c.imscc", package(**{"../x": "y"}), "unsafe_path")):
+    for name, data, code in (("a.imscc", b"not a zip", "not_a_zip"), ("b.zip", package({"a.html": "x"}), "no_manifest"), ("c.imscc", package(**{"../x": "y"}), "unsafe_path"), ("d.imscc", b"", "not_a_zip")):
         file = tmp_path / name
         file.write_bytes(data)
+        made = venn.start_import(pairing, venn.send_package(pairing, file)["id"])
         with pytest.raises(Refusal) as caught:
-            venn.start_import(pairing, file)
-        assert_problem(caught.value, 422, code)
+            venn.wait(made["job"])
+        assert_problem(caught.value, 422, "job_failed")
+        refused = venn.import_of(pairing, made["id"])
+        assert ([each["code"] for each in refused["findings"]], refused["kept"]) == ([code], False)
     assert [item["id"] for item in venn.items(pairing)] == before
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import IO, Any
 from urllib.parse import urljoin
 
 import httpx
@@ -57,6 +57,14 @@ class Browser:
         if self.page.tree.xpath("//form[@action='/sign-out']"):
             self.submit("//form[@action='/sign-out']")
         return self.submit(f"//form[.//input[@value='{email}']]")
+
+    def upload(self, url: str, file: IO[bytes]) -> Page:
+        """Open a page and submit its form with a file."""
+        self.get(url)
+        form = self.page.tree.xpath("//form[.//input[@type='file']]")[0]
+        name = form.xpath(".//input[@type='file']/@name")[0]
+        fields = {key: value for key, value in form.form_values() if value is not None and key != name}
+        return self._follow(self._http.build_request("POST", urljoin(url, form.action or url), data=fields, files={name: file}))
 
     def open_link(self, campus: str, context_id: str, title: str = "") -> Page:
         """Open a link of a shell by its title, or the tool itself, through every hop."""

@@ -21,8 +21,8 @@ def choose(what: str, rows: Sequence[Any], wanted: str, names: Callable[[Any], S
         if len(found) == 1:
             return found[0]
         if found:
-            listed = "; ".join(f"{' '.join(names(row)[:2])} ({row['id'][:8]})" for row in found[:6])
-            raise Stop(REFUSED, f"{what}_ambiguous", f"'{wanted}' fits {len(found)} {what}s: {listed}.", "Use more of the name, or the id.")
+            listed = "; ".join(f"{' '.join(dict.fromkeys(names(row)[:2]))} ({row['id'][:8]})" for row in found[:6])
+            raise Stop(REFUSED, f"{what}_ambiguous", f"'{wanted}' fits {len(found)} of them: {listed}.", "Use more of the name, or the id.")
     raise Stop(REFUSED, f"{what}_unknown", f"There is no {what} '{wanted}'.", f"List them with: vennpair {command}")
 
 
@@ -49,12 +49,15 @@ def choose_pairing(venn: VennPair, wanted: str) -> str:
     return str(shell["pairing"])
 
 
-def choose_import(venn: VennPair, pairing: str, wanted: str) -> Any:
-    """Return the import of an id (or its beginning); with nothing wanted the newest."""
-    rows = list(venn.imports(pairing))
-    if not rows:
-        raise Stop(REFUSED, "import_unknown", "Nothing was imported here yet.", "Begin with: vennpair cartridge import SHELL [FILE]")
-    return choose("import", rows, wanted, lambda row: (row["title"], row["filename"]), "cartridge imports SHELL") if wanted else rows[0]
+def choose_import(venn: VennPair, pairing: str, wanted: str, *, standing: bool = False) -> Any:
+    """Return the newest import of an id, title or file name; ``standing``: of those that have brought something that stands in the shell."""
+    folded = wanted.casefold()
+    for row in venn.imports(pairing):
+        fits = not folded or row["id"].startswith(folded) or folded in row["title"].casefold() or folded in row["filename"].casefold()
+        if fits and (row["standing"] or not standing):
+            return row
+    what = "No such import has brought anything that stands in the shell." if standing else f"There is no import '{wanted}'." if wanted else "Nothing was imported here yet."
+    raise Stop(REFUSED, "import_unknown", what, "List them with: vennpair cartridge imports SHELL; begin with: vennpair cartridge import SHELL [FILE]")
 
 
 def choose_entry(entries: Sequence[Any], wanted: str, shell: str) -> Any:

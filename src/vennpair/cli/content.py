@@ -30,7 +30,7 @@ def add(commands: Commands) -> None:
         below.add_parser(
             "import",
             help="read a cartridge, and bring into the shell what is chosen of it",
-            description="Read a cartridge; with --all, --entry, --kind or --search also bring that into the shell. Shows the plan first; --dry-run stops there.",
+            description="Read a cartridge; with --all, --folder, --entry, --kind or --search also bring that into the shell. Shows the plan first; --dry-run stops there.",
         )
     )
     add_bring(below.add_parser("bring", help="bring more of what was read before into the shell", description="Bring entries of an import into the shell. Shows the plan first; --dry-run stops there."))

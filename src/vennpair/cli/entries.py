@@ -140,7 +140,7 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
     """Undo the last delivery."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        made = choose_import(venn, pairing, args.import_id)
+        made = choose_import(venn, pairing, args.import_id, standing=True)
         rows = venn.plan_undo(pairing, made["id"])
         going = [row for row in rows if not row["why"]]
         if not out.as_json:
@@ -172,7 +172,7 @@ def run_stop(args: argparse.Namespace, out: Output) -> int:
 
 def run_write(args: argparse.Namespace, out: Output) -> int:
     """Write a cartridge."""
-    if not (args.all or args.entry or args.kind or args.search):
+    if not (args.entry or args.folder or args.kind or args.search):
         args.all = True
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)

@@ -28,7 +28,8 @@ def add_choice(command: argparse.ArgumentParser) -> None:
     """Add the options that say which entries are meant."""
     which = command.add_argument_group("which entries")
     which.add_argument("--all", action="store_true", help="everything that can be brought in")
-    which.add_argument("--entry", action="append", default=[], metavar="TITLE", help="one entry, or a folder with all in it, by title or id; may be repeated")
+    which.add_argument("--entry", action="append", default=[], metavar="TITLE", help="one entry by title or id; may be repeated")
+    which.add_argument("--folder", action="append", default=[], metavar="TITLE", help="a folder with all in it, by title or id; may be repeated")
     which.add_argument("--kind", action="append", default=[], choices=KINDS, help="only entries of a kind; may be repeated")
     which.add_argument("--search", default="", metavar="WORDS", help="only entries whose title has these words")
     which.add_argument("--review", choices=("keep", "hide", "leave_out"), default="keep", help="review and refresher folders: keep, hide from learners, or leave out")
@@ -66,7 +67,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
             out.document(inspection(found)) if out.as_json else show_findings(inspection(found)["findings"], out)
             return _status(inspection(found)["findings"])
     elif args.dry_run and not _asked(args):
-        raise Stop(USAGE, "no_file", "A dry run looks into a file, or plans a choice.", "Name the file, or say --all, --entry, --kind or --search.")
+        raise Stop(USAGE, "no_file", "A dry run looks into a file, or plans a choice.", "Name the file, or say --all, --folder, --entry, --kind or --search.")
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         made = read_package(venn, pairing, args.file, out)
@@ -75,7 +76,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
                 out.document(made)
             out.line(f"'{made['title']}' was read: {made['job']['message']}.")
             show_findings(made["findings"], out)
-            out.line(f"Nothing stands in the shell yet. Bring it in with: vennpair cartridge bring '{args.shell}' --all (or --entry, --kind, --search)")
+            out.line(f"Nothing stands in the shell yet. Bring it in with: vennpair cartridge bring '{args.shell}' --all (or --folder, --entry, --kind, --search)")
             return _status(made["findings"])
         return _bring(venn, pairing, made, args, out)
 
@@ -83,7 +84,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
 def run_bring(args: argparse.Namespace, out: Output) -> int:
     """Bring in entries of an import that was read before."""
     if not _asked(args):
-        raise Stop(USAGE, "nothing_chosen", "Which entries?", f"Say --all, --entry, --kind or --search; list them with: vennpair cartridge entries '{args.shell}'")
+        raise Stop(USAGE, "nothing_chosen", "Which entries?", f"Say --all, --folder, --entry, --kind or --search; list them with: vennpair cartridge entries '{args.shell}'")
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         return _bring(venn, pairing, choose_import(venn, pairing, args.import_id), args, out)
@@ -116,13 +117,14 @@ def _status(findings: Sequence[dict[str, str]]) -> int:
 
 
 def _asked(args: argparse.Namespace) -> bool:
-    return bool(args.all or args.entry or args.kind or args.search)
+    return bool(args.all or args.entry or args.folder or args.kind or args.search)
 
 
 def order_of(venn: VennPair, pairing: str, made: Import, args: argparse.Namespace) -> dict[str, Any]:
     """Return the choice as the service takes it."""
-    entries = list(venn.entries(pairing, made["id"])) if args.entry else []
-    chosen = [choose_entry(entries, wanted, args.shell)["id"] for wanted in args.entry]
+    entries = list(venn.entries(pairing, made["id"])) if args.entry or args.folder else []
+    chosen = [choose_entry([row for row in entries if row["kind"] != "folder"], wanted, args.shell)["id"] for wanted in args.entry]
+    chosen += [choose_entry([row for row in entries if row["kind"] == "folder"], wanted, args.shell)["id"] for wanted in args.folder]
     return {"everything": args.all, "entries": chosen, "kinds": args.kind, "words": args.search, "review": args.review}
 
 
@@ -158,12 +160,17 @@ def _show_plan(plan: DeliveryPlan, out: Output) -> None:
 def show_entries(entries: Sequence[Entry], out: Output, heading: str = "entry") -> None:
     """Show entries with what became of them."""
     rows = [
-        ("  " * row["depth"] * (heading == "entry") + row["shown_title"], row["kind"], row["points"], row["due_date"][:16].replace("T", " "), row["state"].replace("_", " "), row["message"] or row["trouble_message"] or row["naming_reason"])
-        for row in entries
+        ("  " * row["depth"] * (heading == "entry") + row["shown_title"], row["kind"], row["points"], row["due_date"][:16].replace("T", " "), _state(row), row["message"] or row["trouble_message"] or row["naming_reason"]) for row in entries
     ]
     styles = ["bold red" if row["state"] == "failed" else "yellow" if row["blocked"] else "" for row in entries]
     if rows:
         out.table((heading, "kind", "points", "due", "state", "about it"), rows, styles=styles)
+
+
+def _state(row: Entry) -> str:
+    if row["state"] == "untouched":
+        return "cannot come in" if row["blocked"] else "not brought in"
+    return row["state"].replace("_", " ")
 
 
 def show_findings(findings: Sequence[dict[str, str]], out: Output) -> None:

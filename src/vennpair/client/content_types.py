@@ -33,6 +33,7 @@ class Import(TypedDict):
     report: dict[str, int]
     made_at: str
     kept: bool
+    standing: bool
     job: Job
 
 

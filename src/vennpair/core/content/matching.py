@@ -11,6 +11,8 @@ from vennpair.core.reconcile.columns import fold_title
 from vennpair.standards.cartridge import OutlineRow
 from vennpair.standards.oneroster.objects import LineItem
 
+CORRECTION, TITLE = "the instructor's correction", "the title"
+NOT_ITS_OWN = {CORRECTION, TITLE}  # reasons that say nothing of where the link's own address leads
 NO_ITEM = "none"  # the correction that says: this link opens no graded item
 
 
@@ -19,7 +21,8 @@ class Knowledge:
     """What is known beside the package.
 
     ``publisher_hosts`` are the hosts of the pairing's own publisher, ``other_hosts`` those of the institution's other
-    publishers, by their name; ``corrections`` and ``titles`` are the instructor's, by an entry's key.
+    publishers, by their name; ``corrections`` and ``titles`` are the instructor's, by an entry's key. ``own_launch`` is where
+    links lead that we wrote ourselves, ``own_placements`` those that this pairing knows.
     """
 
     line_items: Sequence[LineItem] = ()
@@ -27,6 +30,12 @@ class Knowledge:
     other_hosts: Mapping[str, str] = field(default_factory=dict)
     corrections: Mapping[str, str] = field(default_factory=dict)
     titles: Mapping[str, str] = field(default_factory=dict)
+    own_launch: str = ""
+    own_placements: frozenset[str] = frozenset()
+
+    def is_own(self, url: str) -> bool:
+        """Say whether a link leads to ourselves."""
+        return bool(self.own_launch) and url == self.own_launch
 
 
 class LineItemIndex:
@@ -42,9 +51,9 @@ class LineItemIndex:
         """Return the line item of a link and by what it was recognised; None where it opens no graded item."""
         corrected = self._corrections.get(key)
         if corrected == NO_ITEM:
-            return None, "the instructor's correction"
+            return None, CORRECTION
         if corrected in self._by_id:
-            return self._by_id[str(corrected)], "the instructor's correction"
+            return self._by_id[str(corrected)], CORRECTION
         descriptor = row.resource.descriptor if row.resource else None
         for name, value in descriptor.custom.items() if descriptor else ():
             if value in self._by_id:
@@ -55,7 +64,7 @@ class LineItemIndex:
         if descriptor and (tail := _last_part(descriptor.url)) in self._by_id:
             return self._by_id[tail], "the address"
         found = self._by_title.get(fold_title(row.title))
-        return (found, "the title") if found else (None, "")
+        return (found, TITLE) if found else (None, "")
 
 
 def _last_part(url: str) -> str:

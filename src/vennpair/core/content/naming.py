@@ -43,13 +43,16 @@ def proposed(descriptor_title: str, kind: str, unit: str, turn: int) -> Named:
 
 
 def tell_apart(names: Sequence[Named], units: Sequence[str]) -> list[Named]:
-    """Give equal names a telling addition: the unit, or where that does not help, a number."""
+    """Give equal names a telling addition: the unit where it tells them apart, and else a number."""
     titles = Counter(fold_title(each.name) for each in names)
+    in_units: dict[str, set[str]] = {}
+    for each, unit in zip(names, units, strict=True):
+        in_units.setdefault(fold_title(each.name), set()).add(unit)
     seen: Counter[str] = Counter()
     told = []
     for each, unit in zip(names, units, strict=True):
         shown, count = each.name, titles[fold_title(each.name)]
-        if count > 1 and unit:
+        if unit and len(in_units[fold_title(each.name)]) > 1:
             shown = f"{each.name} ({unit})"
         seen[fold_title(shown)] += 1
         if (turn := seen[fold_title(shown)]) > 1:

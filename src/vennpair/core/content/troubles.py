@@ -53,6 +53,10 @@ def _trouble_of_tool(row: OutlineRow, knowledge: Knowledge) -> Trouble:
     host = _host(url)
     if not host:
         return Trouble("bad_address", "The link names no tool that could be opened.", "Ask its maker for a corrected package.", True)
+    if descriptor is not None and knowledge.is_own(url):
+        if descriptor.custom.get("placement", "") in knowledge.own_placements:
+            return NO_TROUBLE
+        return Trouble("own_link", "Venn Pair wrote this link for another shell, or for a pairing that is gone.", "Import the publisher's own cartridge instead.", True)
     if host in knowledge.publisher_hosts:
         return NO_TROUBLE
     if name := knowledge.other_hosts.get(host):

@@ -7,9 +7,10 @@ from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
+from typing import Any
 
 from vennpair.core.content.groups import group_of
-from vennpair.core.content.matching import Knowledge, LineItemIndex
+from vennpair.core.content.matching import NOT_ITS_OWN, Knowledge, LineItemIndex
 from vennpair.core.content.naming import Named, proposed, tell_apart
 from vennpair.core.content.troubles import NO_TROUBLE, Trouble, trouble_of
 from vennpair.standards.cartridge import Cartridge, OutlineRow
@@ -26,7 +27,7 @@ class EntryDraft:
 
     ``key`` is stable across imports of the same course; ``title`` is the source's, ``shown_title`` the one that tells
     it apart; ``item_kind`` is empty for what is no item; ``reason`` says by what its line item was recognised;
-    ``digest`` stands for all that would be put in the shell, but the title.
+    ``digest`` stands for all that would be put in the shell, but the title; ``placement`` is there where we wrote the link.
     """
 
     key: str
@@ -55,6 +56,7 @@ class EntryDraft:
     group: str = ""
     trouble: Trouble = NO_TROUBLE
     digest: str = ""
+    placement: str = ""
     questions: dict[str, int] = field(default_factory=dict)
 
 
@@ -118,10 +120,15 @@ def _as_graded(draft: EntryDraft, row: OutlineRow, index: LineItemIndex, knowled
     """Give a tool's link what the publisher knows of it; a correction that the instructor made stands before all."""
     if row.kind != "lti_link" or draft.trouble.blocks:
         return draft
+    if knowledge.is_own(draft.url):
+        return replace(draft, item_kind="", placement=draft.custom.get("placement", ""), reason="Venn Pair wrote this link")
     line_item, reason = index.find(row, draft.key)
     if line_item is None:
         return replace(draft, reason=reason)
-    return replace(draft, item_kind="graded", line_item=line_item.sourced_id, points=line_item.maximum, due_date=line_item.due_date, category=line_item.category, reason=reason)
+    known: dict[str, Any] = {"line_item": line_item.sourced_id, "points": line_item.maximum, "due_date": line_item.due_date, "category": line_item.category}
+    if reason in NOT_ITS_OWN and line_item.launch_url:  # the link's own address may open another course's item
+        known |= {"url": line_item.launch_url, "custom": dict(line_item.launch_custom)}
+    return replace(draft, item_kind="graded", reason=reason, **known)
 
 
 def _named(drafts: Sequence[EntryDraft], kept: Mapping[str, str]) -> list[EntryDraft]:

@@ -6,13 +6,18 @@ import os
 from dataclasses import replace
 from urllib.parse import urlsplit
 
+from django.conf import settings
+
 from vennpair.core.content.matching import Knowledge
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Correction
+from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.cartridge import Limits
 from vennpair.standards.oneroster.objects import LineItem
+
+OWN_LAUNCH = f"{settings.BASE_URL}/lti/launch"
 
 
 def limits() -> Limits:
@@ -36,6 +41,8 @@ def knowledge_of(pairing: Pairing) -> Knowledge:
         other_hosts={host: publisher.name for host, publisher in hosts.items() if publisher.pk != own.pk},
         corrections={each.key: each.line_item for each in corrections if each.line_item},
         titles={each.key: each.title for each in corrections if each.title},
+        own_launch=OWN_LAUNCH,
+        own_placements=frozenset(str(pk) for pk in Placement.objects.filter(pairing=pairing).values_list("pk", flat=True)),
     )
 
 

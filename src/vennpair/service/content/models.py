@@ -62,6 +62,7 @@ class Import(models.Model):
     title = models.CharField(max_length=500, blank=True)
     version = models.CharField(max_length=10, blank=True)
     profile = models.CharField(max_length=10, blank=True)
+    language = models.CharField(max_length=40, blank=True)
     counts = models.JSONField(default=dict)
     findings = models.JSONField(default=list)
     report = models.JSONField(default=dict)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from django.conf import settings
 from django.db import transaction
 from django.db.models import QuerySet
 
@@ -18,9 +17,10 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
-from vennpair.service.content.actions.plan_delivery import STANDING
+from vennpair.service.content.knowledge import OWN_LAUNCH
 from vennpair.service.content.models import Delivery, Entry, Import
 from vennpair.service.content.package_view import view
+from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
 from vennpair.service.deploy.models import Placement
@@ -43,7 +43,7 @@ def carry_out_delivery(job: Job) -> str:
         raise Refused("package_gone", "The package's bytes are not kept any more.", "Import it again, then choose again.", 410)
     gateway = shell_gateway(shell)
     with spooled(made.package) as path, view(path) as package:
-        sender = Sender(gateway, shell.outline_url, shell.lineitems_url, f"{settings.BASE_URL}/lti/launch", package, _identifiers(made))
+        sender = Sender(gateway, shell.outline_url, shell.lineitems_url, OWN_LAUNCH, package, _identifiers(made))
         _Delivering(job, delivery, sender, gateway).run()
     return _finish(job, delivery, gateway)
 
@@ -92,6 +92,9 @@ class _Delivering:
             step_done(self.job, f"bringing into '{self.delivery.folder}'")
 
     def _wave(self, unfinished: QuerySet[Entry]) -> None:
+        """Bring in entries whose folders stand; where somebody asked to stop, none."""
+        if cancel_asked(self.job):
+            return
         entries = list(unfinished)
         parents = dict(Entry.objects.filter(import_of=self.made, kind="folder").exclude(node="").values_list("position", "node"))
         ready = [each for each in entries if each.parent < 0 or each.parent in parents]

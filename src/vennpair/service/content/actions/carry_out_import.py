@@ -12,6 +12,7 @@ from vennpair.service.content.actions.store_items import store_items
 from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits
 from vennpair.service.content.models import Entry, Import, Item, Package
 from vennpair.service.content.storage import spooled, store_stream
+from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
@@ -83,10 +84,12 @@ def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[En
     ours = made.source == PUBLISHER or any(draft.kind == "lti_link" for draft in items)
     source = PUBLISHER if made.source == PUBLISHER else (cartridge.identifier or package.sha256)[:300]
     counts, stored = store_items(made.pairing, source, items if ours else [])
+    stored |= _written_before(made.pairing, drafts)
     Entry.objects.filter(import_of=made).delete()
     Entry.objects.bulk_create([_entry(made, draft, stored) for draft in drafts], batch_size=1_000)
     blocked = sum(draft.trouble.blocks for draft in drafts)
     made.title, made.version, made.profile, made.counts = cartridge.title[:500], cartridge.version or "", cartridge.profile, cartridge.counts()
+    made.language = cartridge.language[:40]
     made.identifier, made.sha256, made.stage = cartridge.identifier[:300], package.sha256, Import.Stage.CHECKED
     made.findings = [finding(each) for each in cartridge.findings]
     made.report = counts | {"entries": len(drafts), "blocked": blocked, "loose": len(cartridge.loose)}
@@ -95,6 +98,12 @@ def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[En
     if not ours:
         return entries
     return f"{entries}; {len(items)} items: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
+
+
+def _written_before(pairing: Pairing, drafts: list[EntryDraft]) -> dict[str, Item]:
+    """Return the items of links that we wrote ourselves, by the drafts' keys."""
+    wanted = {draft.placement: draft.key for draft in drafts if draft.placement}
+    return {wanted[str(each.pk)]: each.item for each in Placement.objects.filter(pairing=pairing, pk__in=wanted).select_related("item")}
 
 
 def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
@@ -127,10 +136,12 @@ def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
     values = {name: getattr(draft, name) for name in names}
     for name, most in LONGEST.items():
         values[name] = values[name][:most]
-    trouble = draft.trouble
+    item, trouble = stored.get(draft.key), draft.trouble
+    if draft.placement and item is not None:
+        values |= {"line_item": item.line_item, "points": item.points, "due_date": item.due_date, "category": item.category}
     return Entry(
         import_of=made,
-        item=stored.get(draft.key),
+        item=item,
         files=list(draft.files),
         trouble=trouble.code,
         trouble_message=trouble.message[:500],

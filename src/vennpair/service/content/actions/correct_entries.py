@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from vennpair.core.content.matching import NO_ITEM
+from vennpair.core.content.matching import CORRECTION, NO_ITEM
 from vennpair.core.content.naming import Renamed, by_pattern
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
@@ -55,7 +55,7 @@ def correct_match(entry: Entry, item: Item | None, actor: Any) -> Entry:
     with transaction.atomic():
         before = entry.line_item
         Correction.objects.update_or_create(pairing=pairing, key=entry.key, defaults={"line_item": item.line_item if item else NO_ITEM})
-        entry.line_item, entry.reason = (item.line_item if item else ""), "the instructor's correction"
+        entry.line_item, entry.reason = (item.line_item if item else ""), CORRECTION
         entry.points, entry.due_date, entry.category = (item.points, item.due_date, item.category) if item else (None, "", "")
         if item is None and entry.item is not None and entry.item.key == entry.key:
             Item.objects.filter(pk=entry.item_id).update(kind="practice", line_item="", points=None, due_date="", category="", reason=entry.reason)

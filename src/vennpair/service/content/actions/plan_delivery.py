@@ -12,14 +12,13 @@ from vennpair.core.content.troubles import Trouble
 from vennpair.core.deploy.plan import Candidate, becomes
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Entry, Import
+from vennpair.service.content.queries import STANDING
 from vennpair.service.deploy.actions.plan_deploy import find_folder
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.outline import Node
-
-STANDING = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State.KEPT]
 
 
 @dataclass(frozen=True, slots=True)

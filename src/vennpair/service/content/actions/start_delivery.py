@@ -32,7 +32,8 @@ def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
         job = start_job(DELIVERY, pairing, actor, plan.writes + bool(plan.new_folder), "waits for a worker")
         delivery = Delivery.objects.create(import_of=made, job=job, folder=plan.folder, folder_id=plan.folder_id, made_folder=bool(plan.new_folder))
         for entry, planned in plan.rows:
-            _prepare(entry, plan, delivery)
+            if planned.action == "make":
+                _prepare(entry, plan, delivery)
             entry.action, entry.visible, entry.message = planned.action, planned.visible, " ".join(filter(None, (planned.why, planned.remedy)))[:500]
             entry.state = _SETTLED.get(planned.action, Entry.State.WAITING)
             entry.node, entry.etag, entry.delivery = planned.node, planned.etag, delivery
@@ -53,7 +54,7 @@ def refuse_second(pairing: Pairing) -> None:
 def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
     """Make the placement of a tool's link, so that the link can carry its id."""
     entry.column = entry.position in plan.columns
-    if entry.kind != "lti_link" or entry.item is None or entry.blocked:
+    if entry.kind != "lti_link" or entry.item is None:
         return
     fields = {"pairing": delivery.import_of.pairing, "title": entry.shown_title, "folder": delivery.folder, "points": entry.points if entry.column else None, "due_date": entry.due_date if entry.column else ""}
     placement = Placement.objects.filter(item=entry.item).first()

@@ -8,13 +8,13 @@ from contextlib import ExitStack
 from dataclasses import asdict
 from typing import IO, Any
 
-from django.conf import settings
 from django.db import transaction
 
 from vennpair.core.content.choose import choose
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.plan_delivery import Order, becomes_column, wish_of
+from vennpair.service.content.knowledge import OWN_LAUNCH
 from vennpair.service.content.models import Entry, Import, Package, Written
 from vennpair.service.content.package_view import PackageView, view
 from vennpair.service.content.pages import clean, member_of, references
@@ -56,7 +56,7 @@ def carry_out_writing(job: Job) -> str:
         source = stack.enter_context(view(stack.enter_context(spooled(made.package)))) if made.package else None
         target = stack.enter_context(tempfile.TemporaryFile())
         lines = [_line(entry, placements, source) for entry in entries]
-        write_cartridge(target, f"vennpair-{made.pairing_id}", made.title or made.pairing.course.title, "und", lines, "thin" if written.profile == "thin" else "full")
+        write_cartridge(target, f"vennpair-{made.pairing_id}", made.title or made.pairing.course.title, made.language or "und", lines, "thin" if written.profile == "thin" else "full")
         target.seek(0)
         store_stream(package, _pieces(target))
     with transaction.atomic():
@@ -101,7 +101,7 @@ def _line(entry: Entry, placements: dict[Any, str], source: PackageView | None) 
     """Return an entry as the writer takes it."""
     facts: dict[str, Any] = {"id": f"e{entry.position}", "title": entry.shown_title, "kind": entry.kind, "depth": entry.depth, "audience": entry.audience}
     if entry.kind == "lti_link":
-        return Line(**facts, url=f"{settings.BASE_URL}/lti/launch", custom={"placement": placements[entry.item_id]})
+        return Line(**facts, url=OWN_LAUNCH, custom={"placement": placements[entry.item_id]})
     if entry.kind == "web_link":
         return Line(**facts, url=entry.url, new_window=entry.new_window)
     if entry.kind == "folder":

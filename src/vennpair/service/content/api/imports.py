@@ -43,14 +43,19 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 
     job = JobSerializer(read_only=True)
     kept = serializers.SerializerMethodField()
+    standing = serializers.SerializerMethodField()
 
     class Meta:
         model = Import
-        fields = read_only_fields = ["id", "source", "stage", "filename", "title", "version", "profile", "counts", "findings", "report", "made_at", "kept", "job"]
+        fields = read_only_fields = ["id", "source", "stage", "filename", "title", "version", "profile", "counts", "findings", "report", "made_at", "kept", "standing", "job"]
 
     def get_kept(self, made: Import) -> bool:
         """Say whether the package's bytes are kept, so that more of it can be looked at and brought in."""
         return made.package_id is not None
+
+    def get_standing(self, made: Import) -> bool:
+        """Say whether something that this import made stands in the shell, so that it can be taken out again."""
+        return made.entries.filter(state="made").exclude(node="").exists()
 
 
 class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):

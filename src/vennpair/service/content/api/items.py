@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django_filters import rest_framework as filters
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue, words_of
 from vennpair.service.content.models import CatalogueReading, Item
+from vennpair.service.content.queries import items_listed
 from vennpair.service.pair.queries import require_instructor
 
 SHOWN_READINGS = 20
@@ -36,14 +37,16 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
         return None if item.points is None else f"{item.points.normalize():f}"
 
     def get_placed(self, item: Item) -> str:
-        """Return where the item stands."""
+        """Return where the item stands: as a link that was placed, or as content that an import brought."""
         placement = getattr(item, "placement", None)
-        return placement.state if placement else "no"
+        if placement is None:
+            return "placed" if item.brought else "no"  # type: ignore[attr-defined]
+        return str(placement.state)
 
     def get_folder(self, item: Item) -> str:
-        """Return the folder that it was placed in."""
+        """Return the folder that it was put into."""
         placement = getattr(item, "placement", None)
-        return placement.folder if placement else ""
+        return placement.folder if placement else item.brought_into or ""  # type: ignore[attr-defined]
 
     def get_column(self, item: Item) -> bool:
         """Say whether it has a gradebook column."""
@@ -65,7 +68,8 @@ class ItemFilter(filters.FilterSet):
 
     def by_placed(self, queryset: QuerySet[Item], name: str, value: bool) -> QuerySet[Item]:
         """Keep items that stand in the shell, or those that do not."""
-        return queryset.filter(placement__state="placed") if value else queryset.exclude(placement__state="placed")
+        there = Q(placement__state="placed") | Q(brought=True)
+        return queryset.filter(there) if value else queryset.exclude(there)
 
 
 class ChangeSerializer(serializers.Serializer[Any]):
@@ -102,7 +106,7 @@ class ItemViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[Item]:
         """Return the items that are still at the publisher."""
-        return self.pairing().items.filter(gone=False).select_related("placement") if "pairing_pk" in self.kwargs else self.queryset
+        return items_listed(self.pairing()) if "pairing_pk" in self.kwargs else self.queryset
 
     def paginate_queryset(self, queryset: QuerySet[Item]) -> Any:
         """Page by the publisher's order."""
