@@ -23,6 +23,7 @@ export const router = createRouter({
           children: [
             { path: '', name: 'pair', component: () => import('@/steps/pair/PairPage.vue'), props: true },
             { path: 'content', name: 'content', component: () => import('@/steps/content/ContentPage.vue'), props: true },
+            { path: 'content/imports/:import', name: 'import', component: () => import('@/steps/content/ImportPage.vue'), props: true },
             { path: 'deploy', name: 'deploy', component: () => import('@/steps/deploy/DeployPage.vue'), props: true },
             { path: 'relay', name: 'relay', component: () => import('@/steps/relay/RelayPage.vue'), props: true },
             { path: 'reconcile', name: 'reconcile', component: () => import('@/steps/reconcile/ReconcilePage.vue'), props: true },

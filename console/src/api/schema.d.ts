@@ -470,6 +470,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the last readings, the newest first. */
+        get: operations["pairings_catalogue_list"];
+        put?: never;
+        /** @description Read now. */
+        post: operations["pairings_catalogue_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/comparisons": {
         parameters: {
             query?: never;
@@ -529,10 +547,96 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description Imports of cartridges. */
+        get: operations["pairings_imports_list"];
+        put?: never;
+        /** @description Start an import: the package is read and checked; nothing is put into the shell. */
+        post: operations["pairings_imports_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The outline of an import, in reading order. */
+        get: operations["pairings_imports_entries_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The outline of an import, in reading order. */
+        get: operations["pairings_imports_entries_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/{id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        /** @description Start an import. */
-        post: operations["pairings_imports_create"];
+        /** @description Say which graded item a link opens; kept for later imports. */
+        post: operations["pairings_imports_entries_match_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Look at an entry before it is imported. */
+        get: operations["pairings_imports_entries_preview_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Rename one or many; with ``dry_run`` only show the new names. */
+        post: operations["pairings_imports_entries_rename_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -550,6 +654,76 @@ export interface paths {
         get: operations["pairings_imports_retrieve"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return what was brought in and taken out, the newest first. */
+        get: operations["pairings_imports_deliveries_list"];
+        put?: never;
+        /** @description Plan bringing chosen entries into the shell, and unless ``dry_run`` start. */
+        post: operations["pairings_imports_deliveries_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stop the reading or bringing in that is under way. */
+        post: operations["pairings_imports_stop_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take out what a delivery brought (the last one unless named), except what was used or changed since. */
+        post: operations["pairings_imports_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/imports/{id}/written": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the cartridges that were written from this import, the newest first. */
+        get: operations["pairings_imports_written_list"];
+        put?: never;
+        /** @description Write chosen entries as a cartridge whose links point to Venn Pair. */
+        post: operations["pairings_imports_written_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -618,6 +792,74 @@ export interface paths {
         /** @description Read the outline. */
         get: operations["pairings_outline_list"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin an upload, or find the one that broke off. */
+        post: operations["pairings_packages_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/packages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Cartridges on their way in, or ready to be taken away. */
+        get: operations["pairings_packages_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/packages/{id}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Hand out the whole package. */
+        get: operations["pairings_packages_content_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/packages/{id}/parts/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Send one part; sent again it changes nothing. */
+        put: operations["pairings_packages_parts_update"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1009,6 +1251,15 @@ export interface components {
             value: string;
             help: string;
         };
+        /** @description One reading of the publisher's catalogue, and what had changed since the one before. */
+        Catalogue: {
+            /** Format: date-time */
+            readonly at: string;
+            readonly items: number;
+            changes: components["schemas"]["Change"][];
+            /** @description Return how many changes of each kind there are. */
+            readonly words: string;
+        };
         /** @description One learner's score in one column, on its way. */
         Cell: {
             item: string;
@@ -1036,6 +1287,14 @@ export interface components {
          * @enum {string}
          */
         CellStateEnum: "empty" | "waiting" | "sending" | "accepted" | "refused" | "held" | "clash";
+        /** @description One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back. */
+        Change: {
+            key: string;
+            kind: string;
+            title: string;
+            before: string;
+            after: string;
+        };
         /**
          * @description * `live` - live
          *     * `paused` - paused
@@ -1134,6 +1393,81 @@ export interface components {
             readonly fit: number;
             readonly reasons: string[];
         };
+        /** @description A delivery with its job, and in words what became of it. */
+        Delivery: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly folder: string;
+            /** Format: uuid */
+            readonly undoes: string | null;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @description Return what became of it. */
+            readonly words: string;
+            readonly job: components["schemas"]["Job"];
+        };
+        /** @description All that will happen, before it does; ``points`` of an entry are those of its column, null where it gets none. */
+        DeliveryPlan: {
+            folder: string;
+            new_folder: string;
+            /** @description Return how many entries have each action. */
+            readonly counts: {
+                [key: string]: number;
+            };
+            /** @description Return how many columns will be made. */
+            readonly columns: number;
+            /** @description Return the entries in reading order. */
+            readonly entries: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** @description A row of the outline: what it is, what was understood of it, and what became of it; ``points`` is exact text. */
+        Entry: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly position: number;
+            readonly parent: number;
+            readonly depth: number;
+            readonly kind: string;
+            readonly title: string;
+            readonly shown_title: string;
+            readonly naming: string;
+            readonly naming_reason: string;
+            readonly unit: string;
+            readonly audience: string;
+            readonly url: string;
+            readonly new_window: boolean;
+            readonly custom: unknown;
+            readonly questions: unknown;
+            readonly line_item: string;
+            /** @description Return the points without trailing zeros. */
+            readonly points: string | null;
+            readonly due_date: string;
+            readonly category: string;
+            readonly reason: string;
+            readonly group: string;
+            readonly trouble: string;
+            readonly trouble_message: string;
+            readonly trouble_remedy: string;
+            readonly blocked: boolean;
+            readonly state: components["schemas"]["EntryStateEnum"];
+            readonly message: string;
+            readonly node: string;
+        };
+        /**
+         * @description * `untouched` - Untouched
+         *     * `waiting` - Waiting
+         *     * `in_flight` - In Flight
+         *     * `made` - Made
+         *     * `updated` - Updated
+         *     * `same` - Same
+         *     * `kept` - Kept
+         *     * `failed` - Failed
+         *     * `left_out` - Left Out
+         *     * `removed` - Removed
+         * @enum {string}
+         */
+        EntryStateEnum: "untouched" | "waiting" | "in_flight" | "made" | "updated" | "same" | "kept" | "failed" | "left_out" | "removed";
         /** @description One thing that was done. */
         Event: {
             readonly id: number;
@@ -1208,17 +1542,25 @@ export interface components {
             status: string;
             waiting_jobs: number;
         };
-        /** @description An import with its job and its report. */
+        /** @description An import with its job and its report. ``stage`` is queued, reading, checked, importing or done. */
         Import: {
             /** Format: uuid */
             readonly id: string;
             readonly source: string;
+            readonly stage: components["schemas"]["StageEnum"];
             readonly filename: string;
             readonly title: string;
             readonly version: string;
+            readonly profile: string;
             readonly counts: unknown;
             readonly findings: unknown;
             readonly report: unknown;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @description Say whether the package's bytes are kept, so that more of it can be looked at and brought in. */
+            readonly kept: boolean;
+            /** @description Say whether something that this import made stands in the shell, so that it can be taken out again. */
+            readonly standing: boolean;
             readonly job: components["schemas"]["Job"];
         };
         /** @description Whether a registration has come in. */
@@ -1267,10 +1609,11 @@ export interface components {
             readonly points: string | null;
             readonly due_date: string;
             readonly category: string;
+            readonly line_item: string;
             readonly reason: string;
-            /** @description Return where the item stands. */
+            /** @description Return where the item stands: as a link that was placed, or as content that an import brought. */
             readonly placed: string;
-            /** @description Return the folder that it was placed in. */
+            /** @description Return the folder that it was put into. */
             readonly folder: string;
             /** @description Say whether it has a gradebook column. */
             readonly column: boolean;
@@ -1298,9 +1641,10 @@ export interface components {
          *     * `waiting` - Waiting
          *     * `done` - Done
          *     * `failed` - Failed
+         *     * `cancelled` - Cancelled
          * @enum {string}
          */
-        JobStateEnum: "queued" | "running" | "waiting" | "done" | "failed";
+        JobStateEnum: "queued" | "running" | "waiting" | "done" | "failed" | "cancelled";
         /** @description A signing key of ours; ``signs`` marks the one in use. */
         Key: {
             readonly kid: string;
@@ -1313,6 +1657,19 @@ export interface components {
             /** @default false */
             readonly signs: boolean;
         };
+        /**
+         * @description * `folder` - folder
+         *     * `page` - page
+         *     * `file` - file
+         *     * `web_link` - web_link
+         *     * `discussion` - discussion
+         *     * `assignment` - assignment
+         *     * `lti_link` - lti_link
+         *     * `assessment` - assessment
+         *     * `question_bank` - question_bank
+         * @enum {string}
+         */
+        KindsEnum: "folder" | "page" | "file" | "web_link" | "discussion" | "assignment" | "lti_link" | "assessment" | "question_bank";
         /** @description A learner of the shell. */
         LearnerRow: {
             /** Format: uuid */
@@ -1346,6 +1703,11 @@ export interface components {
             /** Format: double */
             likeness: number;
         };
+        /** @description The graded item that a link opens; null for none. */
+        MatchRequest: {
+            /** Format: uuid */
+            item: string | null;
+        };
         /** @description What is open and what was confirmed. */
         Matches: {
             open: components["schemas"]["OpenAccount"][];
@@ -1368,12 +1730,42 @@ export interface components {
             notices: number;
             has_password: boolean;
         };
-        /** @description Where the cartridge comes from: the publisher, or the file that is sent along. */
+        /** @description An entry's name before and after. */
+        Name: {
+            id: string;
+            before: string;
+            after: string;
+        };
+        /** @description The choice, the folder (title or id; empty is the top), and whether graded links with points and a date get a column. */
+        NewDeliveryRequest: {
+            /** @default false */
+            everything?: boolean;
+            entries?: string[];
+            kinds?: components["schemas"]["KindsEnum"][];
+            /** @default  */
+            words?: string;
+            /** @default keep */
+            review?: components["schemas"]["ReviewEnum"];
+            /** @default  */
+            folder?: string;
+            /** @default true */
+            columns?: boolean;
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description Where the cartridge comes from: the publisher, or a ``package`` that was sent before. */
         NewImportRequest: {
             /** @default publisher */
             source?: components["schemas"]["SourceEnum"];
-            /** Format: binary */
-            file?: string;
+            /** Format: uuid */
+            package?: string;
+        };
+        /** @description A file to be sent. ``fingerprint`` is the sender's own word for it, by which a broken upload is found again. */
+        NewPackageRequest: {
+            filename: string;
+            size: number;
+            /** @default  */
+            fingerprint?: string;
         };
         /** @description Which shell with which course; or let the publisher make one: of a ``title``, as a ``copy_of`` or ``section_of`` a course. */
         NewPairingRequest: {
@@ -1475,6 +1867,19 @@ export interface components {
             /** @default 30 */
             days?: number;
         };
+        /** @description The choice, and the profile of the cartridge to write. */
+        NewWrittenRequest: {
+            /** @default false */
+            everything?: boolean;
+            entries?: string[];
+            kinds?: components["schemas"]["KindsEnum"][];
+            /** @default  */
+            words?: string;
+            /** @default keep */
+            review?: components["schemas"]["ReviewEnum"];
+            /** @default full */
+            profile?: components["schemas"]["ProfileEnum"];
+        };
         /** @description A folder or entry of the shell's outline. */
         Node: {
             id: string;
@@ -1508,6 +1913,18 @@ export interface components {
             /** Format: date-time */
             expires: string;
         };
+        /** @description A package: its parts have ``part_bytes`` each but the last; ``received`` are the numbers of those that arrived. */
+        Package: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly filename: string;
+            readonly size: number;
+            readonly complete: boolean;
+            /** @description Return the length of a part. */
+            readonly part_bytes: number;
+            /** @description Return which parts are there. */
+            readonly received: number[];
+        };
         PaginatedComparisonList: {
             /**
              * Format: uri
@@ -1540,6 +1957,19 @@ export interface components {
                 remedy: string;
             }[];
         };
+        PaginatedEntryList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Entry"][];
+        };
         PaginatedEventList: {
             /**
              * Format: uri
@@ -1565,6 +1995,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Finding"][];
+        };
+        PaginatedImportList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Import"][];
         };
         PaginatedItemList: {
             /**
@@ -1846,6 +2289,25 @@ export interface components {
             /** @default 0 */
             readonly shells: number;
         };
+        /** @description A look at an entry; ``html`` is harmless, ``files`` come along with it. */
+        Preview: {
+            kind: string;
+            title: string;
+            html: string;
+            url: string;
+            custom: {
+                [key: string]: string;
+            };
+            new_window: boolean;
+            questions: components["schemas"]["Question"][];
+            files: string[];
+        };
+        /**
+         * @description * `full` - full
+         *     * `thin` - thin
+         * @enum {string}
+         */
+        ProfileEnum: "full" | "thin";
         /** @description A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us. */
         Publisher: {
             /** Format: uuid */
@@ -1885,6 +2347,14 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description One question of an assessment; prompt and choices are harmless HTML. */
+        Question: {
+            title: string;
+            kind: string;
+            prompt: string;
+            choices: string[];
+            points: string | null;
+        };
         /** @description How many scores were queued, or would be. */
         Queued: {
             queued: number;
@@ -1907,6 +2377,31 @@ export interface components {
             received: number;
             cells: components["schemas"]["Cell"][];
         };
+        /** @description What undoing does with one entry; ``why`` is empty where it is taken out, else the reason that it stays. */
+        Removal: {
+            id: string;
+            title: string;
+            kind: string;
+            why: string;
+        };
+        /** @description New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind}, {number}. */
+        RenameRequest: {
+            names?: {
+                [key: string]: string;
+            };
+            entries?: string[];
+            /** @default  */
+            pattern?: string;
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /**
+         * @description * `keep` - keep
+         *     * `hide` - hide
+         *     * `leave_out` - leave_out
+         * @enum {string}
+         */
+        ReviewEnum: "keep" | "hide" | "leave_out";
         /**
          * @description * `administrator` - administrator
          *     * `designer` - designer
@@ -2030,6 +2525,15 @@ export interface components {
          * @enum {string}
          */
         SpeaksEnum: "lti13" | "lti11";
+        /**
+         * @description * `queued` - Queued
+         *     * `reading` - Reading
+         *     * `checked` - Checked
+         *     * `importing` - Importing
+         *     * `done` - Done
+         * @enum {string}
+         */
+        StageEnum: "queued" | "reading" | "checked" | "importing" | "done";
         /** @description One outside write of a rollout. */
         Step: {
             readonly kind: string;
@@ -2098,6 +2602,13 @@ export interface components {
          * @enum {string}
          */
         UndatedEnum: "ask" | "column" | "link";
+        /** @description Which delivery to undo; left out: the last one. */
+        UndoRequest: {
+            /** Format: uuid */
+            delivery?: string;
+            /** @default false */
+            dry_run?: boolean;
+        };
         /** @description One thing that is read or written, and what for. */
         Use: {
             code: string;
@@ -2116,6 +2627,19 @@ export interface components {
             choice: components["schemas"]["ChoiceEnum"];
             open: boolean;
             why: string;
+        };
+        /** @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is done. */
+        Written: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly profile: string;
+            /** Format: uuid */
+            readonly package: string | null;
+            /** @default  */
+            filename?: string;
+            /** @default 0 */
+            size?: number;
+            readonly job: components["schemas"]["Job"];
         };
     };
     responses: never;
@@ -2893,6 +3417,48 @@ export interface operations {
             };
         };
     };
+    pairings_catalogue_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"][];
+                };
+            };
+        };
+    };
+    pairings_catalogue_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
     pairings_comparisons_list: {
         parameters: {
             query?: {
@@ -2995,6 +3561,32 @@ export interface operations {
             };
         };
     };
+    pairings_imports_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedImportList"];
+                };
+            };
+        };
+    };
     pairings_imports_create: {
         parameters: {
             query?: never;
@@ -3007,6 +3599,7 @@ export interface operations {
         requestBody?: {
             content: {
                 "application/json": components["schemas"]["NewImportRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewImportRequest"];
                 "multipart/form-data": components["schemas"]["NewImportRequest"];
             };
         };
@@ -3017,6 +3610,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    pairings_imports_entries_list: {
+        parameters: {
+            query?: {
+                /** @description those with a trouble, a proposed name, or that failed */
+                attention?: boolean;
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                kind?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                q?: string;
+                state?: string;
+            };
+            header?: never;
+            path: {
+                import_pk: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedEntryList"];
+                };
+            };
+        };
+    };
+    pairings_imports_entries_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                import_pk: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"];
+                };
+            };
+        };
+    };
+    pairings_imports_entries_match_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                import_pk: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["MatchRequest"];
+                "multipart/form-data": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"];
+                };
+            };
+        };
+    };
+    pairings_imports_entries_preview_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                import_pk: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+        };
+    };
+    pairings_imports_entries_rename_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_pk: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RenameRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["RenameRequest"];
+                "multipart/form-data": components["schemas"]["RenameRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Name"][];
                 };
             };
         };
@@ -3039,6 +3767,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    pairings_imports_deliveries_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
+                };
+            };
+        };
+    };
+    pairings_imports_deliveries_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewDeliveryRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewDeliveryRequest"];
+                "multipart/form-data": components["schemas"]["NewDeliveryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryPlan"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+        };
+    };
+    pairings_imports_stop_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    pairings_imports_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["UndoRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["UndoRequest"];
+                "multipart/form-data": components["schemas"]["UndoRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removal"][];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+        };
+    };
+    pairings_imports_written_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"][];
+                };
+            };
+        };
+    };
+    pairings_imports_written_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewWrittenRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewWrittenRequest"];
+                "multipart/form-data": components["schemas"]["NewWrittenRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
         };
@@ -3159,6 +4053,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Node"][];
+                };
+            };
+        };
+    };
+    pairings_packages_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPackageRequest"];
+                "application/octet-stream": components["schemas"]["NewPackageRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Package"];
+                };
+            };
+        };
+    };
+    pairings_packages_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Package"];
+                };
+            };
+        };
+    };
+    pairings_packages_content_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    pairings_packages_parts_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Package"];
                 };
             };
         };

@@ -11,6 +11,7 @@ const share = computed(() => (props.job.total ? Math.round((100 * props.job.done
     <template v-if="job.state === 'failed'">
       <strong>{{ doing }} did not work.</strong> {{ job.message }} {{ job.remedy }}
     </template>
+    <template v-else-if="job.state === 'cancelled'"><strong>Stopped.</strong> {{ job.message }} {{ job.remedy }}</template>
     <template v-else-if="job.state === 'done'"><strong>Done.</strong> {{ job.message }}.</template>
     <template v-else>
       <div class="row"><strong>{{ doing }}</strong><span class="soft">{{ job.message }}</span><span class="push">{{ job.done }} of {{ job.total || '…' }}</span></div>

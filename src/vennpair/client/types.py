@@ -114,6 +114,7 @@ class Item(TypedDict):
     points: str | None
     due_date: str
     category: str
+    line_item: str
     reason: str
     placed: str
     folder: str

@@ -142,7 +142,7 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         return Response(EntrySerializer(correct_match(entry, item, request.user)).data)
 
     @extend_schema(request=RenameSerializer, responses=NameSerializer(many=True), filters=False)
-    @action(detail=False, methods=["post"])
+    @action(detail=False, methods=["post"], pagination_class=None)
     def rename(self, request: Request, pairing_pk: str, import_pk: str) -> Response:
         """Rename one or many; with ``dry_run`` only show the new names."""
         asked = RenameSerializer(data=request.data)

@@ -90,7 +90,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         return Response(JobSerializer(stop_import(self.get_object(), request.user)).data, status=202)
 
     @extend_schema(request=NewDeliverySerializer, responses={200: DeliveryPlanSerializer, 202: DeliverySerializer})
-    @action(detail=True, methods=["post"])
+    @action(detail=True, methods=["post"], pagination_class=None)
     def deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Plan bringing chosen entries into the shell, and unless ``dry_run`` start."""
         made = self.get_object()
@@ -109,7 +109,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         return Response(DeliverySerializer(self.get_object().deliveries.select_related("job").order_by("-made_at")[:50], many=True).data)
 
     @extend_schema(request=UndoSerializer, responses={200: RemovalSerializer(many=True), 202: DeliverySerializer})
-    @action(detail=True, methods=["post"])
+    @action(detail=True, methods=["post"], pagination_class=None)
     def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Take out what a delivery brought (the last one unless named), except what was used or changed since."""
         made = self.get_object()
@@ -124,7 +124,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         return Response(DeliverySerializer(start_undo(delivery, request.user)).data, status=202)
 
     @extend_schema(request=NewWrittenSerializer, responses={202: WrittenSerializer})
-    @action(detail=True, methods=["post"])
+    @action(detail=True, methods=["post"], pagination_class=None)
     def written(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Write chosen entries as a cartridge whose links point to Venn Pair."""
         asked = NewWrittenSerializer(data=request.data)

@@ -30,7 +30,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
 
     class Meta:
         model = Item
-        fields = read_only_fields = ["id", "title", "shown_title", "kind", "unit", "position", "audience", "points", "due_date", "category", "reason", "placed", "folder", "column"]
+        fields = read_only_fields = ["id", "title", "shown_title", "kind", "unit", "position", "audience", "points", "due_date", "category", "line_item", "reason", "placed", "folder", "column"]
 
     def get_points(self, item: Item) -> str | None:
         """Return the points without trailing zeros."""

@@ -6,7 +6,10 @@ from django.db import transaction
 
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Shell
+from vennpair.standards.lti.members import Member
 from vennpair.standards.lti.vocabulary import is_learner
+
+_READ = ["name", "given_name", "family_name", "email", "number", "active"]
 
 
 def refresh_roster(shell: Shell) -> list[Learner]:
@@ -14,15 +17,15 @@ def refresh_roster(shell: Shell) -> list[Learner]:
 
     Raises OutsideError.
     """
-    members = [each for each in shell_gateway(shell).members(shell.memberships_url) if is_learner(list(each.roles))]
+    listed = [each for each in shell_gateway(shell).members(shell.memberships_url) if is_learner(list(each.roles))]
+    rows = [_learner(shell, each) for each in {each.user_id: each for each in listed}.values()]
     with transaction.atomic():
-        known = {learner.subject: learner for learner in Learner.objects.select_for_update().filter(shell=shell)}
-        for each in members:
-            learner = known.get(each.user_id) or Learner(shell=shell, subject=each.user_id)
-            learner.name = each.name or f"{each.given_name} {each.family_name}".strip()
-            learner.given_name, learner.family_name = each.given_name, each.family_name
-            learner.email, learner.number, learner.active = each.email, each.sourced_id, each.active
-            learner.save()
-        listed = {each.user_id for each in members}
-        Learner.objects.filter(shell=shell).exclude(subject__in=listed).update(active=False)
+        # One statement, so that two pages that read the roster at once, or a launch meanwhile, make nobody twice.
+        Learner.objects.bulk_create(rows, update_conflicts=True, unique_fields=["shell", "subject"], update_fields=_READ)
+        Learner.objects.filter(shell=shell).exclude(subject__in=[each.subject for each in rows]).update(active=False)
     return list(Learner.objects.filter(shell=shell, active=True).order_by("family_name", "given_name", "pk"))
+
+
+def _learner(shell: Shell, each: Member) -> Learner:
+    name = each.name or f"{each.given_name} {each.family_name}".strip()
+    return Learner(shell=shell, subject=each.user_id, name=name, given_name=each.given_name, family_name=each.family_name, email=each.email, number=each.sourced_id, active=each.active)

@@ -1,0 +1,71 @@
+/** What the entries of an import are called, how they are counted and which are meant. */
+
+export interface Row {
+  id: string
+  position: number
+  parent: number
+  depth: number
+  kind: string
+  shown_title: string
+  state: string
+  blocked: boolean
+  trouble: string
+  naming: string
+}
+
+const KINDS: Record<string, string> = { folder: 'folder', page: 'page', file: 'file', web_link: 'web link', discussion: 'discussion', assignment: 'assignment', lti_link: 'homework link', assessment: 'quiz', question_bank: 'question bank', other: 'unknown' }
+const STATES: Record<string, string> = { made: 'in the shell', updated: 'in the shell, updated', same: 'in the shell', kept: 'in the shell, changed there', failed: 'not done', left_out: 'left out', removed: 'taken out again', waiting: 'waits', in_flight: 'on its way', untouched: '' }
+const STANDING = ['made', 'updated', 'same', 'kept']
+
+export const kindName = (kind: string) => KINDS[kind] ?? kind
+export const stateName = (row: Row) => (row.state === 'untouched' && row.blocked ? 'cannot come in' : (STATES[row.state] ?? row.state))
+export const stands = (row: Row) => STANDING.includes(row.state)
+export const needsLook = (row: Row) => row.trouble !== '' || row.naming === 'proposed' || row.naming === 'told_apart' || row.state === 'failed'
+
+/** Count entries by kind, in the order in which they first appear; folders are no content. */
+export function kindCounts(rows: Row[]): [string, number][] {
+  const counts = new Map<string, number>()
+  for (const row of rows) if (row.kind !== 'folder') counts.set(row.kind, (counts.get(row.kind) ?? 0) + 1)
+  return [...counts]
+}
+
+/** The three numbers of the figure: only in the package, standing in the shell, and what cannot come in. */
+export function sides(rows: Row[]) {
+  const content = rows.filter((row) => row.kind !== 'folder')
+  return { left: content.filter((row) => !stands(row) && !row.blocked).length, both: content.filter(stands).length, barred: content.filter((row) => row.blocked && !stands(row)).length }
+}
+
+export interface View {
+  kind?: string
+  words?: string
+  look?: string
+}
+
+/** Keep the rows of a view, and the folders around them. */
+export function viewed<T extends Row>(rows: T[], view: View): T[] {
+  const words = (view.words ?? '').toLowerCase().split(/\s+/).filter(Boolean)
+  if (!view.kind && !words.length && !view.look) return rows
+  const byPosition = new Map(rows.map((row) => [row.position, row]))
+  const kept = new Set<number>()
+  for (const row of rows) {
+    if (row.kind === 'folder' && !words.length) continue
+    if (view.kind && row.kind !== view.kind) continue
+    if (view.look === 'attention' && !needsLook(row)) continue
+    if (view.look === 'package' && (stands(row) || row.blocked)) continue
+    if (view.look === 'shell' && !stands(row)) continue
+    if (view.look === 'barred' && !(row.blocked && !stands(row))) continue
+    if (!words.every((word) => row.shown_title.toLowerCase().includes(word))) continue
+    for (let at: T | undefined = row; at && !kept.has(at.position); at = byPosition.get(at.parent)) kept.add(at.position)
+  }
+  return rows.filter((row) => kept.has(row.position))
+}
+
+/** All that stands in a folder, however deep, and can be brought in. */
+export function within<T extends Row>(rows: T[], folder: T): T[] {
+  const inside = new Set([folder.position])
+  return rows.filter((row) => {
+    if (!inside.has(row.parent)) return false
+    inside.add(row.position)
+    return row.kind !== 'folder' && !row.blocked
+  })
+}

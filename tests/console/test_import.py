@@ -1,0 +1,116 @@
+"""Importing in the console: a file is sent, chosen from, looked into, brought in and taken out, by clicks and by keys."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+from tests.conftest import Sides
+from tests.service.test_content import standing
+from tools.house.chromium import chromium, come_in, new_page
+from tools.house.world import World
+
+from vennpair.client import VennPair
+from vennpair.standins.foreign import write_foreign
+
+FILE = {"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()}
+expect.set_options(timeout=15_000)  # a machine in a slow phase takes three times as long
+
+
+@pytest.fixture(scope="module")
+def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
+    return new_pairing("HYD 210-WIM")[0]
+
+
+@pytest.fixture
+def page(world: World, sides: Sides) -> Iterator[Page]:
+    with chromium() as browser:
+        made = new_page(browser)
+        troubles: list[str] = []
+        made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
+        come_in(made, world, sides.context_id)
+        made.get_by_role("link", name="Content", exact=True).click()
+        yield made
+        assert troubles == []
+
+
+def test_a_file_is_chosen_from_brought_in_and_taken_out_again(world: World, page: Page, sides: Sides) -> None:
+    before = standing(world, sides)
+    page.get_by_label("Cartridge to upload").set_input_files(FILE)
+    page.get_by_role("button", name="Choose what to bring in").click()
+    expect(page.get_by_role("heading", name="Field Station Handbook")).to_be_visible()
+    expect(page.get_by_role("link", name="5 cannot come in")).to_be_visible()
+    page.get_by_role("link", name="look at 7").click()
+    expect(page.get_by_role("button", name="Map symbols")).to_have_count(0)
+    page.get_by_role("button", name="Water model").click()
+    expect(page.get_by_text("so the link would open without credentials")).to_be_visible()
+    page.get_by_role("link", name="look at 7").click()
+    page.get_by_role("button", name="How to get there").click()
+    expect(page.frame_locator("iframe").get_by_text("River Tarn")).to_be_visible()
+    assert standing(world, sides) == before
+    page.get_by_role("checkbox", name="Choose Refresher: reading a map").focus()
+    page.keyboard.press("Space")
+    page.get_by_role("checkbox", name="Choose Your report").check()
+    page.get_by_label("Folder of the shell").select_option("new")
+    page.get_by_label("Title of the new folder").fill("Station")
+    page.get_by_label("Review folders").select_option("hide")
+    expect(page.get_by_text("Will bring in 4 new; into a new folder “Station”.")).to_be_visible()
+    page.get_by_role("button", name="Bring in", exact=True).click()
+    expect(page.get_by_role("status").filter(has_text="4 made")).to_be_visible()
+    expect(page.get_by_role("link", name="3 in the shell")).to_be_visible()
+    assert [row[1:] for row in standing(world, sides)[-6:-1]] == [
+        ("Station", "folder", "True"),
+        ("Refresher: reading a map", "folder", "False"),
+        ("Map symbols", "page", "False"),
+        ("Map quiz", "assessment", "False"),
+        ("Your report", "assignment", "True"),
+    ]
+    page.get_by_role("button", name="Take out again …").click()
+    page.get_by_role("button", name="Take 4 out").click()
+    expect(page.get_by_role("status").filter(has_text="4 taken out")).to_be_visible()
+    assert standing(world, sides)[:-1] == before[:-1]
+
+
+def test_names_and_matches_are_set_and_links_written_as_a_file(page: Page) -> None:
+    page.get_by_role("link", name="Rivers and Groundwater, 3rd ed.").first.click()
+    page.get_by_role("checkbox", name="Choose Unit 1: Where rivers begin").check()
+    page.get_by_role("button", name=re.compile("Rename 6")).click()
+    page.get_by_label("Pattern of the new names").fill("{number}. {title}")
+    expect(page.get_by_text("3. Practice set 1A")).to_be_visible()
+    page.get_by_role("button", name="Rename", exact=True).click()
+    page.get_by_role("button", name="3. Practice set 1A").click()
+    page.get_by_label(re.compile("Opens at the publisher")).select_option(label="Unit 9 quiz (20 points)")
+    expect(page.get_by_text("known by the instructor's correction")).to_be_visible()
+    page.get_by_label("Name in the shell").fill("First practice")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="First practice")).to_be_visible()
+    page.get_by_role("button", name="Links only").click()
+    with page.expect_download() as saved:
+        page.get_by_role("link", name=re.compile("Save .*thin.imscc")).click()
+    assert saved.value.path().read_bytes().startswith(b"PK")
+
+
+@pytest.mark.parametrize(("scheme", "width"), [("light", 1280), ("dark", 400)])
+def test_the_page_of_an_import_has_no_accessibility_violation(world: World, sides: Sides, venn: VennPair, scheme: str, width: int) -> None:
+    pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
+    made = next(each for each in venn.imports(str(pairing)) if each["title"] == "Field Station Handbook")
+    entry = next(each for each in venn.entries(str(pairing), made["id"], kind="assessment"))
+    with chromium() as browser:
+        page = _page(browser, world, sides, scheme, width)
+        page.goto(f"{world.url('vennpair')}/pairings/{pairing}/content/imports/{made['id']}?entry={entry['id']}")
+        expect(page.get_by_role("heading", name="Map quiz")).to_be_visible()
+        page.get_by_role("checkbox", name="Choose Refresher: reading a map").check()
+        expect(page.get_by_text("Will bring in")).to_be_visible()
+        page.wait_for_load_state("networkidle")
+        found = Axe().run(page).response["violations"]
+        assert [(each["id"], each["nodes"][0]["html"][:160]) for each in found] == []
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+def _page(browser: Browser, world: World, sides: Sides, scheme: str, width: int) -> Page:
+    page = new_page(browser, width, color_scheme=scheme)
+    come_in(page, world, sides.context_id)
+    return page
