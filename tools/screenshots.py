@@ -19,6 +19,8 @@ from tools.house.plant import SHELL, SHELL_LABEL
 from tools.house.shop import CommandLine, sign_in
 from tools.house.world import ADMINISTRATOR, PASSWORD, PUBLISHER, World
 
+from vennpair.standins.foreign import write_foreign
+
 TARGET = ROOT / "docs" / "screenshots"
 
 
@@ -62,6 +64,16 @@ def _console(browser: Browser, world: World, scheme: str = "light", width: int =
 def _others(browser: Browser, world: World) -> None:
     page = new_page(browser)
     come_in(page, world, SHELL)
+    base = page.url
+    page.goto(f"{base}/content")
+    page.get_by_label("Cartridge to upload").set_input_files({"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()})
+    page.get_by_role("button", name="Choose what to bring in").click()
+    page.get_by_role("checkbox", name="Choose Arriving at the station").check()
+    page.get_by_role("button", name="How to get there").click()
+    page.get_by_label("Folder of the shell").select_option("new")
+    page.frame_locator("iframe").get_by_text("River Tarn").wait_for()
+    page.wait_for_timeout(1000)
+    _take(page, "import")
     page.goto(f"{world.url('vennpair')}/")
     page.wait_for_load_state("networkidle")
     _take(page, "shells")
@@ -79,8 +91,6 @@ def _others(browser: Browser, world: World) -> None:
     _take(page, "refused")
     page.goto(f"{world.url('campus')}/shells/{SHELL}")
     _take(page, "campus-shell")
-    page.goto(f"{world.url('campus')}/shells/{SHELL}/gradebook")
-    _take(page, "campus-gradebook")
     page.context.close()
 
 

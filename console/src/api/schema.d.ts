@@ -2301,6 +2301,7 @@ export interface components {
             new_window: boolean;
             questions: components["schemas"]["Question"][];
             files: string[];
+            vendor: string;
         };
         /**
          * @description * `full` - full

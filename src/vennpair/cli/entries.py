@@ -89,6 +89,8 @@ def run_preview(args: argparse.Namespace, out: Output) -> int:
     out.line(f"{seen['title']} ({seen['kind'].replace('_', ' ')})", "bold")
     if seen["url"]:
         out.line(f"opens {seen['url']}{' in a new window' if seen['new_window'] else ''}")
+    if seen["vendor"]:
+        out.line(f"made by {seen['vendor']}")
     for name, value in seen["custom"].items():
         out.line(f"  {name} = {value}")
     out.line(_plain(seen["html"]))

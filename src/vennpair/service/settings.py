@@ -17,6 +17,7 @@ DEBUG = env.bool("VENNPAIR_DEBUG", default=False)
 ALLOWED_HOSTS = env.list("VENNPAIR_ALLOWED_HOSTS", default=["127.0.0.1", "localhost"])
 SECURE = BASE_URL.startswith("https:")
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
+PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")

@@ -51,6 +51,7 @@ const page = computed(() => `<!doctype html><meta charset="utf-8"><style>body{fo
     <ProblemNote v-else-if="error" :error="error" />
     <template v-else-if="seen">
       <p v-if="seen.url && entry.kind === 'web_link'"><span class="soft">Leads to</span> {{ seen.url }}<template v-if="seen.new_window">, in a new window</template></p>
+      <p v-if="seen.vendor"><span class="soft">The tool is made by</span> {{ seen.vendor }}</p>
       <iframe v-if="seen.html" sandbox="" :srcdoc="page" :title="`Preview of ${entry.shown_title}`"></iframe>
       <p v-if="seen.html.includes('<img')" class="soft">Pictures are shown once the page stands in the shell.</p>
       <ol v-if="seen.questions.length">

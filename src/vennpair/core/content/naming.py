@@ -77,11 +77,11 @@ def by_pattern(pattern: str, rows: Sequence[Renamed]) -> list[str]:
     """
     try:
         asked = {name for _, name, _, _ in string.Formatter().parse(pattern) if name is not None}
-        if asked - set(PLACEHOLDERS):
-            raise ValueError(f"the pattern knows {', '.join('{' + name + '}' for name in PLACEHOLDERS)}")
-        names = [" ".join(pattern.format(title=row.title, unit=row.unit, kind=KIND_WORDS.get(row.kind, "Entry"), number=number).split())[:LONGEST] for number, row in enumerate(rows, start=1)]
-    except (IndexError, KeyError, AttributeError) as error:
-        raise ValueError("the pattern has a brace that it does not need") from error
+    except ValueError as error:
+        raise ValueError("the pattern has a brace that is not closed, or one too many") from error
+    if asked - set(PLACEHOLDERS):
+        raise ValueError(f"the pattern knows only {', '.join('{' + name + '}' for name in PLACEHOLDERS)}")
+    names = [" ".join(pattern.format(title=row.title, unit=row.unit, kind=KIND_WORDS.get(row.kind, "Entry"), number=number).split())[:LONGEST] for number, row in enumerate(rows, start=1)]
     if not all(names):
         raise ValueError("the pattern leaves a name empty")
     return names

@@ -109,7 +109,7 @@ def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft
         url=descriptor.url,
         new_window=descriptor.new_window,
         custom=dict(descriptor.custom),
-        member=resource.href if resource and row.kind != "lti_link" else "",
+        member=resource.href if resource else "",
         files=resource.files if resource and row.kind in {"page", "file"} else (),
         points=descriptor.points,
         questions=dict(descriptor.questions),

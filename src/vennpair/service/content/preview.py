@@ -8,6 +8,7 @@ from typing import Any
 from vennpair.service.content.models import Entry
 from vennpair.service.content.package_view import PackageView, view_of
 from vennpair.service.content.pages import member_of, references, shown
+from vennpair.standards.cartridge.descriptors import tool_details
 from vennpair.standards.cartridge.questions import read_questions
 
 MOST_QUESTIONS = 200
@@ -16,8 +17,8 @@ MOST_HTML = 500_000
 
 def preview(entry: Entry) -> dict[str, Any]:
     """Return what there is to see: ``html``, ``url``, ``custom``, ``questions`` and the ``files`` that come along."""
-    seen: dict[str, Any] = {"kind": entry.kind, "title": entry.shown_title, "html": "", "url": entry.url, "custom": entry.custom, "new_window": entry.new_window, "questions": [], "files": list(entry.files)}
-    if entry.kind in {"page", "discussion", "assignment", "assessment", "question_bank"} and entry.member:
+    seen: dict[str, Any] = {"kind": entry.kind, "title": entry.shown_title, "html": "", "url": entry.url, "custom": entry.custom, "new_window": entry.new_window, "questions": [], "files": list(entry.files), "vendor": ""}
+    if entry.kind in {"page", "lti_link", "discussion", "assignment", "assessment", "question_bank"} and entry.member and (entry.kind != "lti_link" or entry.import_of.package is not None):
         with view_of(entry.import_of) as package:
             seen |= _looked_into(entry, package)
     return seen
@@ -30,6 +31,8 @@ def _looked_into(entry: Entry, package: PackageView) -> dict[str, Any]:
         return {"html": shown(html)[:MOST_HTML], "files": list(dict.fromkeys([*entry.files, *members]))}
     if entry.kind in {"discussion", "assignment"}:
         return {"html": shown(package.descriptor(entry).text)[:MOST_HTML]}
+    if entry.kind == "lti_link":
+        return {"vendor": tool_details(package.document(entry)).vendor}
     questions = read_questions(package.document(entry), MOST_QUESTIONS)
     return {"questions": [_plain(asdict(each)) for each in questions]}
 

@@ -7,6 +7,7 @@ name, so that every version's namespace and any prefix will do.
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 
 from vennpair.standards.cartridge.model import Descriptor
@@ -34,17 +35,30 @@ def lti_link(root: Element) -> Descriptor:
     parts = firsts(root)
     secure, plain = text(parts.get("secure_launch_url")), text(parts.get("launch_url"))
     custom = parts.get("custom")
-    properties = children(custom, "property") if custom is not None else iter(())
+    properties = [each for each in custom if each.get("name")] if custom is not None else []
     return Descriptor(
         title=text(parts.get("title")),
         text=text(parts.get("description")),
         url=secure or plain,
         custom={each.get("name", ""): (each.text or "") if not len(each) else "".join(each.itertext()) for each in properties},
         insecure=not (secure or plain).lower().startswith("https:"),
-        icon=text(parts.get("secure_icon")) or text(parts.get("icon")),
-        vendor=text(child(parts.get("vendor"), "name")),
-        extensions=_extensions(root) if "extensions" in parts else {},
     )
+
+
+@dataclass(frozen=True, slots=True)
+class ToolDetails:
+    """What an LTI link says of its tool beside what a launch needs; ``extensions`` by the name of the platform they are for."""
+
+    vendor: str
+    icon: str
+    extensions: dict[str, dict[str, str]]
+
+
+def tool_details(root: Element) -> ToolDetails:
+    """Read vendor, icon and extensions of a link (Basic LTI 1.0, 6); apart from ``lti_link``, as thousands are read without them."""
+    parts = firsts(root)
+    extensions = {each.get("platform", ""): {part.get("name", ""): text(part) for part in each.iter("{*}property")} for each in children(root, "extensions")}
+    return ToolDetails(text(child(parts.get("vendor"), "name")), text(parts.get("secure_icon")) or text(parts.get("icon")), extensions)
 
 
 def assignment(root: Element) -> Descriptor:
@@ -96,11 +110,6 @@ def _body(root: Element) -> str:
 def _attachments(root: Element) -> tuple[str, ...]:
     group = child(root, "attachments")
     return tuple(path for each in (children(group, "attachment") if group is not None else ()) if (path := (each.get("href") or "").strip()))
-
-
-def _extensions(root: Element) -> dict[str, dict[str, str]]:
-    """Return the extensions of each platform that a link names (Basic LTI 1.0, 6)."""
-    return {each.get("platform", ""): {part.get("name", ""): text(part) for part in each.iter("{*}property")} for each in children(root, "extensions")}
 
 
 def item_metadata(item: Element) -> dict[str, str]:

@@ -15,8 +15,7 @@ KINDS = ("folder", "page", "file", "web_link", "discussion", "assignment", "lti_
 class Descriptor:
     """What a resource's own XML file says; which fields are filled depends on the kind.
 
-    ``custom`` holds the custom parameters of an LTI link only; ``extensions`` those of one platform,
-    by its name. ``questions`` counts questions by their type in the QTI profile. ``attachments`` are
+    ``custom`` holds the custom parameters of an LTI link only, never extensions. ``questions`` counts questions by their type in the QTI profile. ``attachments`` are
     the paths that a discussion or assignment names beside its text. ``broken`` where the XML could not be read.
     """
 
@@ -28,9 +27,6 @@ class Descriptor:
     text: str = ""
     questions: dict[str, int] = field(default_factory=dict)
     insecure: bool = False
-    icon: str = ""
-    vendor: str = ""
-    extensions: dict[str, dict[str, str]] = field(default_factory=dict)
     attachments: tuple[str, ...] = ()
     broken: bool = False
 

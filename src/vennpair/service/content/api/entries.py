@@ -75,6 +75,7 @@ class PreviewSerializer(serializers.Serializer[Any]):
     new_window = serializers.BooleanField()
     questions = QuestionSerializer(many=True)
     files = serializers.ListField(child=serializers.CharField())
+    vendor = serializers.CharField()
 
 
 class RenameSerializer(serializers.Serializer[Any]):

@@ -1,17 +1,20 @@
-"""Delete what has served its purpose: launch states, tickets, used assertions and nonces, expired tokens, kept answers."""
+"""Delete what has served its purpose: launch states, tickets, assertions and nonces, expired tokens, kept answers, packages."""
 
 from __future__ import annotations
 
 from datetime import timedelta
 
+from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.api.models import KeptAnswer
+from vennpair.service.content.models import Package
 from vennpair.service.lti.models import LaunchState, ServiceToken, Ticket, UsedAssertion, UsedNonce
 
 # An assertion lives an hour at most, so its id must be remembered for longer than that.
 REMEMBERED, ANSWERS_KEPT = timedelta(days=1), timedelta(days=7)
+UPLOADS_KEPT = timedelta(days=2)  # within which a broken upload can go on
 
 
 def purge() -> None:
@@ -23,4 +26,6 @@ def purge() -> None:
         UsedNonce.objects.filter(seen__lt=now - REMEMBERED).delete()
         Ticket.objects.filter(made__lt=now - REMEMBERED).delete()
         ServiceToken.objects.filter(expires__lt=now).delete()
+        Package.objects.filter(used_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()
+        Package.objects.filter(complete=False, imports=None, used_at__lt=now - UPLOADS_KEPT).delete()
         KeptAnswer.objects.filter(made__lt=now - ANSWERS_KEPT).delete()

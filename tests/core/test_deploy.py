@@ -3,17 +3,12 @@
 from __future__ import annotations
 
 from decimal import Decimal
-from io import BytesIO
 
 import pytest
 
-from vennpair.core.content.understand import understand
 from vennpair.core.deploy.plan import Candidate, plan_rollout
 from vennpair.core.pair.guess import CourseFacts, likeness
 from vennpair.core.pair.states import may_become
-from vennpair.standards.cartridge import read_cartridge
-from vennpair.standards.cartridge.writer import Entry, write_cartridge
-from vennpair.standards.oneroster.objects import LineItem
 
 DUE = "2027-03-12T23:59:00-06:00"
 
@@ -46,34 +41,6 @@ def test_an_item_without_points_gets_no_column_and_says_so() -> None:
 def test_teacher_only_items_are_placed_hidden() -> None:
     plan = plan_rollout([_graded("a", audience="instructor")], "", folder_exists=True, start=0)
     assert not plan.links[0].visible
-
-
-def test_line_items_are_recognised_by_parameter_identifier_and_title_with_the_reason() -> None:
-    tool = "https://tool.example/launch"
-    entries = [
-        Entry("u1", "Unit 1", "folder"),
-        Entry("a", "Renamed here", "lti_link", 1, url=tool, custom={"item": "li-1"}),
-        Entry("b", "Unit quiz", "lti_link", 1, url=f"{tool}/li-2"),
-        Entry("c", "  THE   Essay", "lti_link", 1, url=tool),
-        Entry("d", "Field sketch", "lti_link", 1, url=tool, custom={"item": "li-4"}),
-        Entry("u2", "Unit 2", "folder"),
-        Entry("e", "Field sketch", "lti_link", 1, url=tool, custom={"item": "li-5"}),
-        Entry("f", "Warm-up", "lti_link", 1, url=tool),
-    ]
-    target = BytesIO()
-    write_cartridge(target, "c1", "Course", "en", entries)
-    lines = [LineItem(f"li-{n}", title, "c1", due_date=DUE, maximum=Decimal(10)) for n, title in ((1, "Practice"), (2, "Quiz"), (3, "The essay"), (4, "Field sketch"), (5, "Field sketch"))]
-    drafts = understand(read_cartridge(BytesIO(target.getvalue())), lines)
-    assert [(draft.line_item, draft.reason) for draft in drafts] == [
-        ("li-1", "the custom parameter item"),
-        ("li-2", "the address"),
-        ("li-3", "the title"),
-        ("li-4", "the custom parameter item"),
-        ("li-5", "the custom parameter item"),
-        ("", ""),
-    ]
-    assert [draft.shown_title for draft in drafts[3:5]] == ["Field sketch (Unit 1)", "Field sketch (Unit 2)"]
-    assert drafts[5].kind == "practice"
 
 
 def test_the_right_section_ranks_first() -> None:
