@@ -18,7 +18,6 @@ from tools.house.cluster import ROOT
 from tools.house.plant import SHELL, SHELL_LABEL
 from tools.house.shop import CommandLine, sign_in
 from tools.house.world import ADMINISTRATOR, PASSWORD, PUBLISHER, World
-
 from vennpair.standins.foreign import write_foreign
 
 TARGET = ROOT / "docs" / "screenshots"

@@ -274,6 +274,10 @@ Item.objects.create(unit=i[3].unit, sourced_id='{}-new', title='Extra field day'
     assert (titles["Opening practice"]["points"], titles["Extra field day"]["kind"]) == ("12", "graded")
     assert venn.refresh_catalogue(pairing)["changes"] == []
     assert len(venn.catalogue(pairing)) == 3
+    made = venn.start_import(pairing, catalogue=True)
+    assert venn.wait(made["job"])["message"].endswith("items of the catalogue")
+    assert bring(venn, pairing, made["id"], words="extra field") == "2 made"
+    assert standing(world, sides)[-2][1:3] == ("Extra field day", "lti_link")
 
 
 def test_hostile_and_foreign_packages_are_named_by_the_command_line_before_anything_is_sent(cli: CommandLine, cartridges: tuple[Sides, str, Path], tmp_path: Path) -> None:

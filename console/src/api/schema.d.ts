@@ -1753,7 +1753,7 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description Where the cartridge comes from: the publisher, or a ``package`` that was sent before. */
+        /** @description Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that was sent before. */
         NewImportRequest: {
             /** @default publisher */
             source?: components["schemas"]["SourceEnum"];
@@ -2516,10 +2516,11 @@ export interface components {
         };
         /**
          * @description * `publisher` - publisher
+         *     * `catalogue` - catalogue
          *     * `upload` - upload
          * @enum {string}
          */
-        SourceEnum: "publisher" | "upload";
+        SourceEnum: "publisher" | "catalogue" | "upload";
         /**
          * @description * `lti13` - Lti 1 3
          *     * `lti11` - Lti 1 1

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { kindCounts, type Row, sides, viewed, within } from './entries'
+import { kindCounts, recognised, type Row, sides, stateName, viewed, within } from './entries'
 
 const row = (position: number, parent: number, kind: string, title: string, more: Partial<Row> = {}): Row => ({ id: `e${position}`, position, parent, depth: parent < 0 ? 0 : 1, kind, shown_title: title, state: 'untouched', blocked: false, trouble: '', naming: '', ...more })
 const rows = [
@@ -22,7 +22,12 @@ describe('the entries of an import', () => {
     expect(viewed(rows, { kind: 'file', words: 'nothing' })).toEqual([])
     expect(viewed(rows, {})).toBe(rows)
   })
+  it('that stand in the shell already are known by the plan for everything', () => {
+    const known = recognised(rows, { entries: [{ id: 'e3', action: 'update' }, { id: 'e4', action: 'leave_out' }] })
+    expect(known.map(stateName)).toEqual(['', 'in the shell', '', 'in the shell, newer here', 'cannot come in'])
+    expect(sides(known)).toEqual({ left: 0, both: 2, barred: 1 })
+  })
   it('of a folder are all that can be brought in, however deep', () => {
-    expect(within(rows, rows[0]).map((each) => each.id)).toEqual(['e1', 'e3'])
+    expect(within(rows, rows[0]!).map((each) => each.id)).toEqual(['e1', 'e3'])
   })
 })

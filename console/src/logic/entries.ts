@@ -14,8 +14,8 @@ export interface Row {
 }
 
 const KINDS: Record<string, string> = { folder: 'folder', page: 'page', file: 'file', web_link: 'web link', discussion: 'discussion', assignment: 'assignment', lti_link: 'homework link', assessment: 'quiz', question_bank: 'question bank', other: 'unknown' }
-const STATES: Record<string, string> = { made: 'in the shell', updated: 'in the shell, updated', same: 'in the shell', kept: 'in the shell, changed there', failed: 'not done', left_out: 'left out', removed: 'taken out again', waiting: 'waits', in_flight: 'on its way', untouched: '' }
-const STANDING = ['made', 'updated', 'same', 'kept']
+const STATES: Record<string, string> = { made: 'in the shell', updated: 'in the shell, updated', same: 'in the shell', kept: 'in the shell, changed there', changed: 'in the shell, newer here', failed: 'not done', left_out: 'left out', removed: 'taken out again', waiting: 'waits', in_flight: 'on its way', untouched: '' }
+const STANDING = ['made', 'updated', 'same', 'kept', 'changed']
 
 export const kindName = (kind: string) => KINDS[kind] ?? kind
 export const stateName = (row: Row) => (row.state === 'untouched' && row.blocked ? 'cannot come in' : (STATES[row.state] ?? row.state))
@@ -33,6 +33,13 @@ export function kindCounts(rows: Row[]): [string, number][] {
 export function sides(rows: Row[]) {
   const content = rows.filter((row) => row.kind !== 'folder')
   return { left: content.filter((row) => !stands(row) && !row.blocked).length, both: content.filter(stands).length, barred: content.filter((row) => row.blocked && !stands(row)).length }
+}
+
+/** Mark what an earlier import, or a placement, has put into the shell: the plan for everything tells. */
+export function recognised<T extends Row>(rows: T[], plan?: { entries: { id?: string; action?: string }[] | Record<string, unknown>[] }): T[] {
+  const actions = new Map((plan?.entries ?? []).map((each) => [String(each.id), String(each.action)]))
+  const state: Record<string, string> = { same: 'same', keep: 'kept', update: 'changed' }
+  return rows.map((row) => (row.state === 'untouched' && state[actions.get(row.id) ?? ''] ? { ...row, state: state[actions.get(row.id)!] } : row))
 }
 
 export interface View {

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref, watch } from 'vue'
 import { answered, api } from '@/api/client'
 
-const ENDED = ['done', 'failed', 'cancelled']
+export const ENDED = ['done', 'failed', 'cancelled']
 
 /** Follow a job until it has ended; then everything of its pairing is read again. */
 export function useJob(id: Ref<string | undefined>, pairing: Ref<string>) {

@@ -65,13 +65,15 @@ def run_inspect(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(document)
     else:
-        _show(document, out)
+        _show(document | {"protected": cartridge.protected}, out)
     return FINDINGS if any(each.level == "error" for each in cartridge.findings) else DONE
 
 
 def _show(document: dict[str, Any], out: Output) -> None:
     counts = {kind: count for kind, count in document["counts"].items() if count}
     out.line(f"{document['title'] or 'Untitled'}: Common Cartridge {document['version'] or 'of unknown version'}, {document['profile']}, {document['language'] or 'no language'}")
+    if needs := document["protected"]:
+        out.line(f"Its maker asks for an authorisation of {'the whole package' if needs == 'cartridge' else 'some resources'}: parts may stay locked until you get one there.", "yellow")
     out.line(", ".join(f"{count} {kind.replace('_', ' ')}" for kind, count in counts.items()) or "nothing in it")
     rows = [("  " * row["depth"] + (row["title"] or "(untitled)"), row["kind"], row["points"], row["audience"], row["url"] or row["href"]) for row in document["outline"]]
     out.table(("outline", "kind", "points", "for", "opens"), rows, empty="The outline is empty.")

@@ -39,6 +39,7 @@ def add_import(command: argparse.ArgumentParser) -> None:
     """Add the options of importing."""
     command.add_argument("shell", help="label, title or id of the paired shell")
     command.add_argument("file", type=Path, nargs="?", help="left out: fetched from the publisher")
+    command.add_argument("--catalogue", action="store_true", help="no cartridge: the items that the publisher's catalogue lists")
     add_choice(command)
     _add_where(command)
     command.set_defaults(run=run_import)
@@ -61,6 +62,8 @@ def _add_where(command: argparse.ArgumentParser) -> None:
 
 def run_import(args: argparse.Namespace, out: Output) -> int:
     """Read a cartridge, and bring in what was chosen of it; a dry run without a choice only looks into the file."""
+    if args.file is not None and args.catalogue:
+        raise Stop(USAGE, "two_sources", "A file and --catalogue are two sources.", "Choose one.")
     if args.file is not None:
         found = look_into(args.file)
         if args.dry_run and not _asked(args):
@@ -70,7 +73,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
         raise Stop(USAGE, "no_file", "A dry run looks into a file, or plans a choice.", "Name the file, or say --all, --folder, --entry, --kind or --search.")
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        made = read_package(venn, pairing, args.file, out)
+        made = read_package(venn, pairing, args.file, out, catalogue=args.catalogue)
         if not _asked(args):
             if out.as_json:
                 out.document(made)
@@ -90,13 +93,13 @@ def run_bring(args: argparse.Namespace, out: Output) -> int:
         return _bring(venn, pairing, choose_import(venn, pairing, args.import_id), args, out)
 
 
-def read_package(venn: VennPair, pairing: str, file: Path | None, out: Output) -> Import:
-    """Send a file (or let it be fetched), have it read, and return the import."""
+def read_package(venn: VennPair, pairing: str, file: Path | None, out: Output, *, catalogue: bool = False) -> Import:
+    """Send a file (or let it be fetched, or the catalogue be taken), have it read, and return the import."""
     package = ""
     if file is not None:
         with out.progress("Sending") as follow:
             package = venn.send_package(pairing, file, lambda done, total: follow({"done": done, "total": total, "message": file.name}))["id"]
-    made = venn.start_import(pairing, package)
+    made = venn.start_import(pairing, package, catalogue=catalogue)
     with out.progress("Reading") as follow:
         venn.wait(made["job"], follow)
     return venn.import_of(pairing, made["id"])

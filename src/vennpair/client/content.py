@@ -43,9 +43,9 @@ class Content(Transport):
                 progress(min((number + 1) * length, size), size)
         return package
 
-    def start_import(self, pairing: str, package: str = "") -> Import:
-        """Start reading a cartridge: the publisher's, or a package that was sent."""
-        asked = {"source": "upload", "package": package} if package else {"source": "publisher"}
+    def start_import(self, pairing: str, package: str = "", *, catalogue: bool = False) -> Import:
+        """Start reading a cartridge: the publisher's, or a package that was sent; or the publisher's catalogue, without any."""
+        asked = {"source": "upload", "package": package} if package else {"source": "catalogue" if catalogue else "publisher"}
         return cast(Import, self._post(f"/pairings/{pairing}/imports", asked))
 
     def imports(self, pairing: str) -> Iterator[Import]:

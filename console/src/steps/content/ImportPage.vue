@@ -6,9 +6,9 @@ import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import ImportFigure from '@/figures/ImportFigure.vue'
-import { kindCounts, kindName, needsLook, sides, viewed } from '@/logic/entries'
+import { kindCounts, kindName, needsLook, recognised, sides, viewed } from '@/logic/entries'
 import EmptyNote from '@/parts/EmptyNote.vue'
-import { useJob } from '@/parts/job'
+import { ENDED, useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -17,7 +17,7 @@ import BringBar from './BringBar.vue'
 import EntryPreview from './EntryPreview.vue'
 import EntryTree from './EntryTree.vue'
 import { useBringing } from './bringing'
-import { entriesQuery, importQuery, itemsQuery, outlineQuery } from './queries'
+import { entriesQuery, importQuery, itemsQuery, outlineQuery, recognisedQuery } from './queries'
 import RenamePanel from './RenamePanel.vue'
 import UndoPanel from './UndoPanel.vue'
 
@@ -30,7 +30,8 @@ const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const { data: imported, error, isPending } = useQuery(computed(() => importQuery(id.value, made.value)))
 const entries = useQuery(computed(() => entriesQuery(id.value, made.value)))
-const rows = computed(() => entries.data.value ?? [])
+const known = useQuery(computed(() => recognisedQuery(id.value, made.value, Boolean(entries.data.value?.length))))
+const rows = computed(() => recognised(entries.data.value ?? [], known.data.value))
 const items = useInfiniteQuery(computed(() => itemsQuery(id.value, { kind: 'graded' })))
 const graded = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
 const { data: outline } = useQuery(computed(() => outlineQuery(id.value)))
@@ -54,6 +55,7 @@ const panel = ref<'' | 'rename' | 'undo'>('')
 const jobId = ref<string>()
 const doing = ref('Bringing in')
 const { job, running } = useJob(jobId, id)
+const { job: reading } = useJob(computed(() => (imported.value && !ENDED.includes(imported.value.job.state) ? imported.value.job.id : undefined)), id)
 const { folder, treatment, plan, error: trouble, busy, bring, write, written } = useBringing(id, made, chosen, (begun, what) => {
   jobId.value = begun
   doing.value = what
@@ -70,12 +72,13 @@ const findings = computed(() => (imported.value?.findings ?? []) as Schemas['Imp
       <div class="grow">
         <p class="soft"><RouterLink :to="{ name: 'content', params: { pairing: id } }">Content</RouterLink> › cartridge</p>
         <h2 class="name">{{ imported.title || imported.filename }}</h2>
-        <p class="soft">Common Cartridge {{ imported.version || 'of unknown version' }}{{ imported.profile ? `, ${imported.profile}` : '' }}; {{ imported.job.message }}</p>
+        <p class="soft">{{ imported.source === 'catalogue' ? `The catalogue of ${about?.course.publisher ?? 'the publisher'}` : `Common Cartridge ${imported.version || 'of unknown version'}${imported.profile ? `, ${imported.profile}` : ''}` }}; {{ imported.job.message }}</p>
         <details v-if="findings.length"><summary>{{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }} in the package</summary><ul><li v-for="(each, number) in findings" :key="number"><strong :class="each.level">{{ each.level }}</strong> {{ each.message }} <span class="soft">{{ each.remedy }}</span></li></ul></details>
         <NButton v-if="imported.standing && about?.may_change && !running" size="small" @click="panel = 'undo'">Take out again …</NButton>
       </div>
       <ImportFigure v-if="rows.length" v-bind="sides(rows)" />
     </div>
+    <JobNote v-if="reading && !ENDED.includes(reading.state)" :job="reading" doing="Reading" />
     <JobNote v-if="job" :job="job" :doing="doing" />
     <p v-if="running && doing === 'Bringing in'"><NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton></p>
     <p v-if="written"><a :href="written.href" download>Save {{ written.name }}</a>, then upload it in the platform. Each link is known to Venn Pair once somebody opens it.</p>
@@ -84,7 +87,7 @@ const findings = computed(() => (imported.value?.findings ?? []) as Schemas['Imp
     <LoadingNote v-if="entries.isPending.value" what="the outline" />
     <ProblemNote v-else-if="entries.error.value" :error="entries.error.value" @again="entries.refetch()" />
     <EmptyNote v-else-if="!rows.length" title="Nothing to choose from">
-      <p>{{ imported.job.state === 'failed' ? `${imported.job.message} ${imported.job.remedy}` : 'The package holds nothing that could be brought in.' }}</p>
+      <p>{{ imported.job.state === 'failed' ? `${imported.job.message} ${imported.job.remedy}` : reading ? 'It is being read.' : 'There is nothing in it that could be brought in.' }}</p>
     </EmptyNote>
     <template v-else>
       <div class="row tools">

@@ -42,6 +42,7 @@ function upload(event: Event) {
   input.value = ''
 }
 const STAGES: Record<string, string> = { queued: 'waits', reading: 'being read', checked: 'read and checked', importing: 'being brought in', done: 'brought in' }
+const SOURCES = computed<Record<string, string>>(() => ({ publisher: `from ${props.publisher}`, catalogue: `the catalogue of ${props.publisher}`, upload: 'uploaded' }))
 const open = (which: string) => router.push({ name: 'import', params: { pairing: id.value, import: which } })
 </script>
 
@@ -63,7 +64,7 @@ const open = (which: string) => router.push({ name: 'import', params: { pairing:
     <ul v-if="imports.data.value?.results.length">
       <li v-for="each in imports.data.value.results.slice(0, 5)" :key="each.id" class="row">
         <RouterLink :to="{ name: 'import', params: { pairing: id, import: each.id } }">{{ each.title || each.filename || 'unnamed' }}</RouterLink>
-        <span class="soft">{{ each.source === 'publisher' ? `from ${publisher}` : 'uploaded' }}, {{ inZone(each.made_at, zone) }}</span>
+        <span class="soft">{{ SOURCES[each.source] }}, {{ inZone(each.made_at, zone) }}</span>
         <span class="push">{{ each.job.state === 'failed' ? 'could not be read' : STAGES[each.stage] }}</span>
       </li>
     </ul>

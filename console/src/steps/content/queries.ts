@@ -46,3 +46,12 @@ export const previewQuery = (pairing: string, made: string, entry: string) =>
     queryKey: ['pairing', pairing, 'import', made, 'preview', entry],
     queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/{id}/preview', { params: { path: { pairing_pk: pairing, import_pk: made, id: entry } } })),
   })
+
+/** What bringing in everything would do: by it is known what stands in the shell already. */
+export const recognisedQuery = (pairing: string, id: string, enabled: boolean) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'import', id, 'recognised'],
+    queryFn: async () => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', { params: { path: { pairing_pk: pairing, id } }, body: { everything: true, dry_run: true } as never }))) as unknown as Schemas['DeliveryPlan'],
+    enabled,
+    retry: false,
+  })

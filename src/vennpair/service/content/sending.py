@@ -50,15 +50,22 @@ class Sent:
 
 @dataclass(slots=True)
 class Sender:
-    """Sends the entries of one delivery. ``identifiers`` gives, by member, the identifier of the entry that shows it."""
+    """Sends the entries of one delivery. ``identifiers`` gives, by member, the identifier of the entry that shows it; a catalogue has no ``source``."""
 
     gateway: PlatformGateway
     outline_url: str
     lineitems_url: str
     launch_url: str
-    package: PackageView
+    source: PackageView | None
     identifiers: Mapping[str, str]
     _files: dict[str, str] = field(default_factory=dict)
+
+    @property
+    def package(self) -> PackageView:
+        """Return the package. Raises Refused where the import has none, as a catalogue has not."""
+        if self.source is None:
+            raise Refused("package_gone", "There is no package that this could come from.", "Import it again.")
+        return self.source
 
     def send(self, task: Task) -> Sent:
         """Make or change an entry. Raises OutsideError; what the package itself lacks is one that will never work."""

@@ -7,6 +7,7 @@ and our note of it makes nothing twice.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from contextlib import ExitStack
 
 from django.db import transaction
 from django.db.models import QuerySet
@@ -17,6 +18,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.content.actions.list_catalogue import CATALOGUE
 from vennpair.service.content.knowledge import OWN_LAUNCH
 from vennpair.service.content.models import Delivery, Entry, Import
 from vennpair.service.content.package_view import view
@@ -39,10 +41,11 @@ def carry_out_delivery(job: Job) -> str:
     """Do what is not done. Raises OutsideError where the platform asks for patience, Cancelled, Refused."""
     delivery = Delivery.objects.select_related("import_of__pairing__shell__platform", "import_of__package").get(job=job)
     made, shell = delivery.import_of, delivery.import_of.pairing.shell
-    if made.package is None:
+    if made.package is None and made.source != CATALOGUE:
         raise Refused("package_gone", "The package's bytes are not kept any more.", "Import it again, then choose again.", 410)
     gateway = shell_gateway(shell)
-    with spooled(made.package) as path, view(path) as package:
+    with ExitStack() as stack:
+        package = stack.enter_context(view(stack.enter_context(spooled(made.package)))) if made.package else None
         sender = Sender(gateway, shell.outline_url, shell.lineitems_url, OWN_LAUNCH, package, _identifiers(made))
         _Delivering(job, delivery, sender, gateway).run()
     return _finish(job, delivery, gateway)

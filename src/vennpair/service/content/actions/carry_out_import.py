@@ -8,6 +8,7 @@ from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.content.actions.list_catalogue import CATALOGUE, list_catalogue
 from vennpair.service.content.actions.store_items import store_items
 from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits
 from vennpair.service.content.models import Entry, Import, Item, Package
@@ -33,6 +34,8 @@ def carry_out_import(job: Job) -> str:
 def import_content(job: Job, pairing: Pairing, made: Import) -> str:
     """Do the steps of an import within a job that may have more. Raises OutsideError, Refused, Cancelled."""
     Import.objects.filter(pk=made.pk).update(stage=Import.Stage.READING)
+    if made.source == CATALOGUE:
+        return list_catalogue(job, pairing, made)
     package = _package(pairing, made)
     _next(job, "fetched; reading it")
     try:

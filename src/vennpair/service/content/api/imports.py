@@ -26,9 +26,9 @@ from vennpair.service.pair.queries import require_instructor
 
 
 class NewImportSerializer(serializers.Serializer[Any]):
-    """Where the cartridge comes from: the publisher, or a ``package`` that was sent before."""
+    """Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that was sent before."""
 
-    source = serializers.ChoiceField(["publisher", "upload"], default="publisher")
+    source = serializers.ChoiceField(["publisher", "catalogue", "upload"], default="publisher")
     package = serializers.UUIDField(required=False)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
@@ -51,7 +51,7 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 
     def get_kept(self, made: Import) -> bool:
         """Say whether the package's bytes are kept, so that more of it can be looked at and brought in."""
-        return made.package_id is not None
+        return made.package_id is not None or made.source == "catalogue"
 
     def get_standing(self, made: Import) -> bool:
         """Say whether something that this import made stands in the shell, so that it can be taken out again."""
@@ -81,7 +81,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         asked = NewImportSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         package = get_object_or_404(pairing.packages, pk=asked.validated_data["package"]) if asked.validated_data["source"] == "upload" else None
-        return Response(ImportSerializer(start_import(pairing, request.user, package)).data, status=202)
+        return Response(ImportSerializer(start_import(pairing, request.user, asked.validated_data["source"], package)).data, status=202)
 
     @extend_schema(request=None, responses={202: JobSerializer})
     @action(detail=True, methods=["post"])
