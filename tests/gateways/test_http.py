@@ -147,7 +147,7 @@ def test_a_column_is_asked_for_once_since_the_standard_knows_no_idempotency_key(
 
 def test_links_carry_their_idempotency_key_through_retries(server: Server) -> None:
     server.answers = [(503, {}, {}), (201, {}, {"id": "e1", "title": "Quiz", "kind": "lti_link"})]
-    assert PlatformGateway("Campus", tokens(server)).make_link(f"{server.url}/outline", "key-1", title="Quiz").id == "e1"
+    assert PlatformGateway("Campus", tokens(server)).make_entry(f"{server.url}/outline", "lti_link", "key-1", title="Quiz").id == "e1"
     assert [headers["Idempotency-Key"] for _, _, headers in server.asked] == ["key-1", "key-1"]
 
 

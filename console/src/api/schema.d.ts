@@ -1458,6 +1458,7 @@ export interface components {
          * @description * `untouched` - Untouched
          *     * `waiting` - Waiting
          *     * `in_flight` - In Flight
+         *     * `linked` - Linked
          *     * `made` - Made
          *     * `updated` - Updated
          *     * `same` - Same
@@ -1467,7 +1468,7 @@ export interface components {
          *     * `removed` - Removed
          * @enum {string}
          */
-        EntryStateEnum: "untouched" | "waiting" | "in_flight" | "made" | "updated" | "same" | "kept" | "failed" | "left_out" | "removed";
+        EntryStateEnum: "untouched" | "waiting" | "in_flight" | "linked" | "made" | "updated" | "same" | "kept" | "failed" | "left_out" | "removed";
         /** @description One thing that was done. */
         Event: {
             readonly id: number;

@@ -7,7 +7,7 @@ const share = computed(() => (props.job.total ? Math.round((100 * props.job.done
 </script>
 
 <template>
-  <div class="job" :class="job.state" role="status" aria-live="polite">
+  <div class="job" :class="job.state" :role="job.state === 'failed' ? 'alert' : 'status'" aria-live="polite">
     <template v-if="job.state === 'failed'">
       <strong>{{ doing }} did not work.</strong> {{ job.message }} {{ job.remedy }}
     </template>

@@ -59,7 +59,7 @@ const isView = (query: object) => JSON.stringify(query) === JSON.stringify(Objec
             <td data-label="Kind">{{ item.kind }}</td>
             <td data-label="Points" class="number" :class="{ none: !item.points }">{{ item.points ?? '–' }}</td>
             <td data-label="Due" :class="{ none: !item.due_date && item.kind !== 'graded' }">{{ inZone(item.due_date, zone) || (item.kind === 'graded' ? 'no date' : '–') }}</td>
-            <td data-label="In the shell" :class="{ none: item.placed === 'no' }"><span v-if="item.placed === 'placed'" class="right-ink">{{ item.folder || 'at the top' }}{{ item.column ? ', with a column' : '' }}</span><span v-else-if="item.placed === 'failed'" class="failed">failed</span><span v-else class="soft">{{ item.placed === 'planned' ? 'under way' : '–' }}</span></td>
+            <td data-label="In the shell" :class="{ none: item.placed === 'no' }"><span v-if="item.placed === 'placed'" class="right-ink">{{ item.folder || 'at the top' }}{{ item.column ? ', with a column' : '' }}</span><span v-else-if="item.placed === 'failed'" class="failed">failed</span><span v-else class="soft">{{ item.placed === 'planned' ? 'under way' : item.placed === 'written' ? 'in a written file, not opened yet' : '–' }}</span></td>
           </tr>
         </tbody>
       </table>

@@ -81,5 +81,5 @@ li:hover, li.open { background: var(--left-wash); }
 .both { background: var(--both-wash); color: var(--both); font-weight: 600; }
 .alarm { background: var(--alarm-wash); color: var(--alarm); font-weight: 600; }
 input { accent-color: var(--both); flex: none; }
-@media (max-width: 640px) { li { flex-wrap: wrap; } .facts { flex-basis: 100%; margin-left: 2.9rem; } .kind { min-width: 0; } }
+@media (max-width: 640px) { li { flex-wrap: wrap; } .facts { flex: 1 1 calc(100% - 3rem); margin-left: 2.9rem; flex-wrap: wrap; } .kind { min-width: 0; } }
 </style>

@@ -33,6 +33,10 @@ const entries = useQuery(computed(() => entriesQuery(id.value, made.value)))
 const known = useQuery(computed(() => recognisedQuery(id.value, made.value, Boolean(entries.data.value?.length))))
 const rows = computed(() => recognised(entries.data.value ?? [], known.data.value))
 const items = useInfiniteQuery(computed(() => itemsQuery(id.value, { kind: 'graded' })))
+watch(
+  () => items.hasNextPage.value && !items.isFetchingNextPage.value,
+  (more) => more && items.fetchNextPage(),
+)
 const graded = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
 const { data: outline } = useQuery(computed(() => outlineQuery(id.value)))
 const asText = (value: unknown) => (typeof value === 'string' ? value : undefined)

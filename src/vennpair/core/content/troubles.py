@@ -33,7 +33,7 @@ def trouble_of(row: OutlineRow, knowledge: Knowledge, fingerprint: Callable[[str
     if resource is None:
         return Trouble("missing_resource", "The package does not hold what this entry points to.", "Ask its maker for a complete package.", True)
     if row.kind == "other":
-        return Trouble("unsupported_resource", f"'{resource.type}' is no kind of content that the standard knows.", "Bring it into the shell by hand, if it is needed.", True)
+        return Trouble("unsupported_resource", f"Content of the type '{resource.type}' cannot be brought into a shell.", "Bring it into the shell by hand, if it is needed.", True)
     if resource.href and fingerprint(resource.href) is None:
         return Trouble("missing_file", f"The package lacks {resource.href}.", "Ask its maker for a complete package.", True)
     if resource.descriptor.broken:

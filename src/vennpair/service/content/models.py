@@ -162,6 +162,7 @@ class Entry(models.Model):
         UNTOUCHED = "untouched"
         WAITING = "waiting"
         IN_FLIGHT = "in_flight"
+        LINKED = "linked"  # the link stands, its column is still to come
         MADE = "made"
         UPDATED = "updated"
         SAME = "same"

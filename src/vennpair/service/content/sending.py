@@ -18,6 +18,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Entry
 from vennpair.service.content.package_view import PackageView, bare_name, media_type
 from vennpair.service.content.pages import clean, member_of
+from vennpair.service.deploy.models import Placement
 from vennpair.standards.cartridge.writer import Entry as Written
 from vennpair.standards.cartridge.writer import Member, write_cartridge
 from vennpair.standards.lti.grades import LineItem
@@ -36,15 +37,14 @@ class Task:
     key: str
     identifier: str
     node: Node | None = None
-    placement: str = ""
+    placement: Placement | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Sent:
-    """What the platform answered: the entry as it stands now, its column, and what of it could not be brought along."""
+    """What the platform answered: the entry as it stands now, and what of it could not be brought along."""
 
     node: Node
-    column: str = ""
     note: str = ""
 
 
@@ -79,13 +79,24 @@ class Sender:
         common = {"title": entry.shown_title[:255], "visible": entry.visible, "identifier": task.identifier}
         if task.node is not None:
             changed = common | fields
-            return Sent(self.gateway.change_node(self.outline_url, task.node, task.key, **changed), "", note)
+            return Sent(self.gateway.change_node(self.outline_url, task.node, task.key, **changed), note)
         common |= {"folder": task.folder, "audience": entry.audience}
         if entry.kind == "folder":
-            return Sent(self.gateway.make_folder(self.outline_url, key=task.key, **common), "", note)
+            return Sent(self.gateway.make_folder(self.outline_url, key=task.key, **common), note)
         kind = "assessment" if entry.kind == "question_bank" else entry.kind
-        node = self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields)
-        return Sent(node, self._column(task, node) if entry.column else "", note)
+        return Sent(self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields), note)
+
+    def column(self, task: Task) -> str:
+        """Make the column of a link that stands; return its address. Raises OutsideError.
+
+        It is looked for before it is made: the standard has no idempotency key.
+        """
+        placement, entry = task.placement, task.entry
+        if placement is None:
+            raise AssertionError("only a link has a column")
+        there = self.gateway.line_items(self.lineitems_url, resource_id=str(placement.pk))
+        wanted = LineItem(entry.shown_title, Decimal(entry.points or 0).normalize(), "", str(placement.pk), placement.resource_link_id, "vennpair", "", entry.due_date)
+        return (there[0] if there else self.gateway.make_line_item(self.lineitems_url, wanted)).id
 
     def _fields(self, task: Task) -> tuple[dict[str, Any], str]:
         """Return what a kind has of its own, and a note where something could not come along."""
@@ -95,7 +106,7 @@ class Sender:
             "page": self._page,
             "file": self._file,
             "web_link": lambda _: ({"url": entry.url, "new_window": entry.new_window}, ""),
-            "lti_link": lambda _: ({"url": self.launch_url, "custom": {"placement": task.placement}}, ""),
+            "lti_link": lambda _: ({"url": self.launch_url, "custom": {"placement": str(task.placement.pk) if task.placement else ""}}, ""),
             "discussion": self._text,
             "assignment": self._text,
             "assessment": self._quiz,
@@ -153,12 +164,6 @@ class Sender:
         data = target.getvalue()
         url = self.gateway.put_data(self.outline_url, data, f"{entry.shown_title[:60]}.imscc", CARTRIDGE_MEDIA)
         return {"url": url} | ({"points": _number(entry.points)} if entry.points is not None else {}), ""
-
-    def _column(self, task: Task, node: Node) -> str:
-        """Look for the column before it is made: the standard has no idempotency key."""
-        there = self.gateway.line_items(self.lineitems_url, resource_id=task.placement)
-        wanted = LineItem(task.entry.shown_title, Decimal(task.entry.points or 0).normalize(), "", task.placement, node.resource_link_id, "vennpair", "", task.entry.due_date)
-        return (there[0] if there else self.gateway.make_line_item(self.lineitems_url, wanted)).id
 
 
 def _number(points: Decimal) -> str:

@@ -33,7 +33,8 @@ from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.standards.outline import Node
 
-UNFINISHED = [Entry.State.WAITING, Entry.State.IN_FLIGHT]
+TO_MAKE = [Entry.State.WAITING, Entry.State.IN_FLIGHT]
+UNFINISHED = [*TO_MAKE, Entry.State.LINKED]
 ORDER_TRIES = 3
 
 
@@ -79,13 +80,15 @@ class _Delivering:
         for depth in sorted(set(self._unfinished().filter(kind="folder").values_list("depth", flat=True))):
             self._wave(self._unfinished().filter(kind="folder", depth=depth))
         self._wave(self._unfinished().exclude(kind="folder"))
+        self._columns()
         if cancel_asked(self.job):
             left = self._unfinished().update(state=Entry.State.UNTOUCHED, message="")
+            self._stands(Entry.objects.filter(delivery=self.delivery, state=Entry.State.LINKED), "Stopped before its column was made.")
             put_in_order(self.delivery, self.gateway)
             raise Cancelled(f"Stopped with {left} entries left; what was brought in until then stays.")
 
     def _unfinished(self) -> QuerySet[Entry]:
-        return Entry.objects.filter(delivery=self.delivery, state__in=UNFINISHED)
+        return Entry.objects.filter(delivery=self.delivery, state__in=TO_MAKE)
 
     def _folder(self) -> None:
         node = self.gateway.make_folder(self.shell.outline_url, self.delivery.folder, f"{self.delivery.pk}-folder")
@@ -110,8 +113,27 @@ class _Delivering:
     def _tasks(self, entries: Sequence[Entry], parents: dict[int, str]) -> Iterator[Task]:
         for entry in entries:
             node = self.there.get(entry.node) if entry.action == "update" else None
-            placement = self.placements.get(str(entry.item_id))
-            yield Task(entry, parents.get(entry.parent, self.delivery.folder_id), f"{self.delivery.pk}-{entry.position}", identifier_of(self.made, entry), node, str(placement.pk) if placement else "")
+            yield Task(entry, parents.get(entry.parent, self.delivery.folder_id), f"{self.delivery.pk}-{entry.position}", identifier_of(self.made, entry), node, self.placements.get(str(entry.item_id)))
+
+    def _columns(self) -> None:
+        """Make columns one after another in the outline's order: a gradebook shows them as they were made."""
+        linked = Entry.objects.filter(delivery=self.delivery, state=Entry.State.LINKED).select_related("item__placement").order_by("position")
+        tasks = (Task(entry, "", "", "", placement=entry.item.placement) for entry in linked if entry.item)
+        fly(tasks, self.sender.column, self._settle_columns, lambda: not cancel_asked(self.job), width=1)
+
+    def _settle_columns(self, outcomes: list[Outcome[Task, str]]) -> None:
+        with transaction.atomic():
+            for task, result in outcomes:
+                if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER:
+                    continue
+                url, note = ("", f"Without a column: {result.failure.message} {result.failure.remedy}"[:500]) if isinstance(result, OutsideError) else (result, "")
+                self._stands(Entry.objects.filter(pk=task.entry.pk), note, url)
+                step_done(self.job, f"making the column of '{task.entry.shown_title[:100]}'")
+
+    def _stands(self, linked: QuerySet[Entry], note: str, column: str = "") -> None:
+        """Note links as standing, with or without their column."""
+        Placement.objects.filter(item__entries__in=linked).update(state=Placement.State.PLACED, column_url=column)
+        linked.update(state=Entry.State.MADE, message=note)
 
     def _settle(self, outcomes: list[Outcome[Task, Sent]]) -> None:
         with transaction.atomic():
@@ -127,16 +149,17 @@ class _Delivering:
 
     def _note(self, task: Task, sent: Sent) -> None:
         entry = task.entry
-        state = Entry.State.UPDATED if task.node is not None else Entry.State.MADE
+        state = Entry.State.UPDATED if task.node is not None else Entry.State.LINKED if entry.column else Entry.State.MADE
         Entry.objects.filter(pk=entry.pk).update(state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500])
         if task.placement:
-            Placement.objects.filter(pk=task.placement).update(state=Placement.State.PLACED, entry_id=sent.node.id, resource_link_id=sent.node.resource_link_id, column_url=sent.column)
+            standing = Placement.State.PLANNED if entry.column else Placement.State.PLACED
+            Placement.objects.filter(pk=task.placement.pk).update(state=standing, entry_id=sent.node.id, resource_link_id=sent.node.resource_link_id, column_url="")
 
 
-def _fail(entry: Entry, message: str, placement: str = "") -> None:
+def _fail(entry: Entry, message: str, placement: Placement | None = None) -> None:
     Entry.objects.filter(pk=entry.pk).update(state=Entry.State.FAILED, message=message[:500])
     if placement:
-        Placement.objects.filter(pk=placement).update(state=Placement.State.FAILED)
+        Placement.objects.filter(pk=placement.pk).update(state=Placement.State.FAILED)
 
 
 def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> list[Node]:

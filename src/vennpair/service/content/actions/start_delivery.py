@@ -29,7 +29,7 @@ def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
         raise Refused("nothing_to_do", "Everything that can be brought in stands in the shell already.", "Nothing needs to be done; the plan says why for each entry.", 409)
     with transaction.atomic():
         refuse_second(pairing)
-        job = start_job(DELIVERY, pairing, actor, plan.writes + bool(plan.new_folder), "waits for a worker")
+        job = start_job(DELIVERY, pairing, actor, plan.writes + len(plan.columns) + bool(plan.new_folder), "waits for a worker")
         delivery = Delivery.objects.create(import_of=made, job=job, folder=plan.folder, folder_id=plan.folder_id, made_folder=bool(plan.new_folder))
         for entry, planned in plan.rows:
             if planned.action == "make":

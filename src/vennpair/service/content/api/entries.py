@@ -146,10 +146,10 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     @action(detail=False, methods=["post"], pagination_class=None)
     def rename(self, request: Request, pairing_pk: str, import_pk: str) -> Response:
         """Rename one or many; with ``dry_run`` only show the new names."""
+        entries = self.get_queryset()
         asked = RenameSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         wanted = asked.validated_data
-        entries = self.get_queryset()
         chosen = list(entries.filter(pk__in=wanted["entries"] or list(wanted["names"])).order_by("position"))
         names = names_by_pattern(chosen, wanted["pattern"]) if wanted["pattern"] else {name: title for name, title in wanted["names"].items()}
         rows = [{"id": str(each.pk), "before": each.shown_title, "after": names.get(str(each.pk), "")} for each in chosen]

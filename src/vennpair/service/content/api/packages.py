@@ -71,9 +71,10 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
     @extend_schema(request=NewPackageSerializer, responses={201: PackageSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Begin an upload, or find the one that broke off."""
+        pairing = self.pairing()
         asked = NewPackageSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(PackageSerializer(begin_package(self.pairing(), request.user, **asked.validated_data)).data, status=201)
+        return Response(PackageSerializer(begin_package(pairing, request.user, **asked.validated_data)).data, status=201)
 
     @extend_schema(request={"application/octet-stream": OpenApiTypes.BINARY}, responses=PackageSerializer)
     @action(detail=True, methods=["put"], url_path="parts/<int:number>")
