@@ -138,6 +138,7 @@ def test_a_second_import_updates_keeps_and_never_doubles() -> None:
     assert [each.action for each in planned] == ["same", "update", "keep", "make", "same", "make", "make", "leave_out"]
     assert not planned[6].visible
     assert "changed in the shell" in planned[2].why
+    assert (planned[2].etag, planned[0].etag) == ("1", "1")  # as it was then: a change since is still known when a newer package comes
 
 
 def test_a_folder_of_which_nothing_can_come_is_left_out_and_an_empty_one_is_not() -> None:

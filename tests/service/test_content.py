@@ -107,6 +107,9 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(world: World, 
     assert "changed in the shell since" in plan["entries"][3]["why"]
     assert bring(venn, pairing, newer, everything=True) == "1 updated, 2 there already, 1 kept as changed in the shell"
     assert [row[1] for row in standing(world, sides)[-6:-2]] == ["Reader", "First", "Second", "Mine"]
+    newest = read(venn, pairing, write("Third, renamed again", "<p>two, longer still</p>"))
+    plan = venn.plan_delivery(pairing, newest, everything=True)
+    assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "keep"]  # still known as changed by hand
     used = "from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{}', title='First').update(used=True)"
     world.manage("campus", "shell", "-v", "0", "-c", used.format(sides.context_id))
     reasons = {row["title"]: row["why"] for row in venn.plan_undo(pairing, made)}

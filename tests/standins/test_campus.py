@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import time
 import uuid
@@ -18,6 +19,7 @@ from tools.house.world import World
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.registration import Registration, write_registration
 from vennpair.standards.lti.tokens import token_request
+from vennpair.standins.foreign import write_foreign
 
 GRADES = [v.SCOPE_LINE_ITEM, v.SCOPE_RESULT_READ, v.SCOPE_SCORE]
 
@@ -170,6 +172,59 @@ def test_entries_are_placed_moved_and_protected_from_stale_writers(tool: Tool) -
     assert tool.call("DELETE", f"outline/entries/{b['id']}", OUTLINE).status_code == 404
     for wrong in ({"title": " "}, {"title": "x" * 256}, {"kind": "quiz"}, {"folder": "nowhere"}):
         assert make("x", **wrong).status_code == 400
+
+
+def test_files_are_kept_once_under_their_digest(tool: Tool) -> None:
+    data = b"depth,place\n2,pool\n"
+    digest = hashlib.sha256(data).hexdigest()
+    token = {"Authorization": f"Bearer {tool.token(v.SCOPE_OUTLINE)}"}
+    address = f"{tool.base}/outline/files/{digest}"
+    assert httpx.get(address, headers=token).status_code == 404
+    wrong = httpx.put(f"{address}?name=d.csv", content=b"other bytes", headers=token)
+    assert (wrong.status_code, "SHA-256" in wrong.json()["detail"]) == (400, True)
+    made = httpx.put(f"{address}?name=d.csv", content=data, headers=token | {"Content-Type": "text/csv"})
+    assert made.status_code == 201
+    assert httpx.put(address, content=b"", headers=token).json() == httpx.get(address, headers=token).json() == made.json()
+    readonly = {"Authorization": f"Bearer {tool.token(v.SCOPE_OUTLINE_READ)}"}
+    assert httpx.put(address, content=data, headers=readonly).status_code == 403
+    assert httpx.get(made.json()["url"]).status_code == 404  # who is not in the course does not get it
+
+
+def test_content_of_every_kind_is_made_changed_and_read_back(tool: Tool) -> None:
+    for kind, fields in (
+        ("page", {"html": "<p>one</p>"}),
+        ("discussion", {"html": "<p>what do you think?</p>"}),
+        ("assignment", {"html": "<p>two pages</p>", "points": "12.5"}),
+        ("assessment", {"url": "https://files.example/q.imscc", "points": "6"}),
+        ("web_link", {"url": "https://media.example/", "new_window": True}),
+    ):
+        made = tool.call("POST", "outline/entries", [v.SCOPE_OUTLINE], {"kind": kind, "title": f"A {kind}", "identifier": f"pkg:{kind}", **fields}, Idempotency_Key=f"kind-{kind}").json()
+        assert (made["kind"], made["identifier"], made["used"], made["new_window"]) == (kind, f"pkg:{kind}", False, kind == "web_link")
+        changed = tool.call("PATCH", f"outline/entries/{made['id']}", [v.SCOPE_OUTLINE], {"title": "Other", **fields}, Idempotency_Key=f"change-{kind}", If_Match=made["etag"]).json()
+        assert changed["etag"] != made["etag"]
+        listed = tool.call("GET", "outline", [v.SCOPE_OUTLINE_READ]).json()["nodes"]
+        order = [node["id"] for node in listed if not node["folder"]]
+        assert tool.call("PUT", "outline/order", [v.SCOPE_OUTLINE], {"folder": "", "children": order[::-1]}).status_code == 204
+        after = next(node for node in tool.call("GET", "outline", [v.SCOPE_OUTLINE_READ]).json()["nodes"] if node["id"] == made["id"])
+        assert after["etag"] == changed["etag"]  # a place among others is no part of what the etag stands for
+        assert tool.call("DELETE", f"outline/entries/{made['id']}", [v.SCOPE_OUTLINE], If_Match=made["etag"]).status_code == 412
+        assert tool.call("DELETE", f"outline/entries/{made['id']}", [v.SCOPE_OUTLINE], If_Match=after["etag"]).status_code == 204
+    bad = tool.call("POST", "outline/entries", [v.SCOPE_OUTLINE], {"kind": "assignment", "title": "x", "points": "many"}, Idempotency_Key="bad-points")
+    assert bad.status_code == 400
+
+
+def test_the_campus_imports_a_cartridge_by_itself_and_names_what_it_left_out(tool: Tool) -> None:
+    token = {"Authorization": f"Bearer {tool.token(v.SCOPE_OUTLINE)}"}
+    begun = httpx.post(f"{tool.base}/outline/imports", files={"file": ("h.imscc", write_foreign())}, headers=token)
+    assert begun.status_code == 202
+    state = httpx.get(f"{tool.base}/outline/imports/{begun.json()['id']}", headers=token).json()
+    assert state["state"] == "done"
+    assert any("Simulator settings" in issue for issue in state["issues"])
+    nodes = {node["title"]: node for node in tool.call("GET", "outline", [v.SCOPE_OUTLINE_READ]).json()["nodes"]}
+    assert (nodes["On the first day"]["depth"], nodes["Key to the map quiz"]["audience"], nodes["Your report"]["kind"]) == (1, "instructor", "assignment")
+    broken = httpx.post(f"{tool.base}/outline/imports", files={"file": ("x.imscc", b"nothing")}, headers=token)
+    assert httpx.get(f"{tool.base}/outline/imports/{broken.json()['id']}", headers=token).json()["state"] == "failed"
+    assert httpx.post(f"{tool.base}/outline/imports", headers=token).status_code == 400
 
 
 def test_a_launch_is_signed_only_for_the_registered_address_and_the_person_who_began_it(tool: Tool) -> None:

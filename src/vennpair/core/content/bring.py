@@ -85,10 +85,11 @@ def _one(entry: Wanted, choice: Choice, known: _Known, placed: Mapping[int, str]
         return Planned(entry.position, "make", visible)
     node = nodes[before.node]
     if before.digest == entry.digest and before.title == entry.title:
-        return Planned(entry.position, "same", visible, "an earlier import brought it", "", node.id, node.etag)
+        # The etag of then, not of now: what somebody changed since stays known as changed when a newer package comes.
+        return Planned(entry.position, "same", visible, "an earlier import brought it", "", node.id, before.etag)
     if node.etag != before.etag:
         why = "it was brought before and changed in the shell since, so it stays as it is"
-        return Planned(entry.position, "keep", visible, why, "Remove it in the shell first if the package's should come instead.", node.id, node.etag)
+        return Planned(entry.position, "keep", visible, why, "Remove it in the shell first if the package's should come instead.", node.id, before.etag)
     return Planned(entry.position, "update", visible, "an earlier import brought it; the package has it otherwise now", "", node.id, node.etag)
 
 

@@ -6,6 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from django.db.models import Case, F, Value, When
+
 from vennpair.core.content.bring import Brought, Planned, Wanted, plan_bringing
 from vennpair.core.content.choose import Wish, choose
 from vennpair.core.content.troubles import Trouble
@@ -105,8 +107,10 @@ def _wanted(entry: Entry, made: Import) -> Wanted:
 
 def _brought(made: Import) -> list[Brought]:
     """Return what this and other imports brought into the shell, the oldest first."""
-    rows = Entry.objects.filter(import_of__pairing__shell=made.pairing.shell, state__in=STANDING).exclude(node="").exclude(kind="lti_link")
-    named = rows.order_by("import_of__made_at", "position").values_list("key", "kind", "shown_title", "digest", "import_of__identifier", "node", "etag")
+    rows = Entry.objects.filter(import_of__pairing__shell=made.pairing.shell, state__in=[*STANDING, Entry.State.FAILED]).exclude(node="").exclude(kind="lti_link")
+    # What failed to be updated still stands as it was before, which is not what this row would have put there.
+    known = rows.annotate(there=Case(When(state=Entry.State.FAILED, then=Value("")), default=F("digest")))
+    named = known.order_by("import_of__made_at", "position").values_list("key", "kind", "shown_title", "there", "import_of__identifier", "node", "etag")
     return [Brought(*row) for row in named]
 
 
