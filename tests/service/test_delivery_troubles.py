@@ -135,7 +135,7 @@ def test_undoing_meets_somebody_s_change_and_says_so(world: World, venn: VennPai
     stays = {row["title"]: row["why"] for row in venn.plan_undo(pairing, import_id) if row["why"]}
     assert stays == {"Page 5": "it was changed in the shell since", "Part 1": "something else stands in it", "Part 2": "something else stands in it"}
     assert venn.wait(venn.undo(pairing, import_id)["job"])["message"] == "23 taken out, 3 stay: see the entries"
-    kept = [row[1] for row in standing(world, sides)][-7:-2]
+    kept = [row[1] for row in standing(world, sides)[-7:-2]]
     assert kept == ["Mine", "Part 1", "Page 5", "Part 2", "My page"]
     told = {row["shown_title"]: row["message"] for row in venn.entries(pairing, import_id, state="made")}
     assert told["Page 5"] == "Not taken out: it was changed in the shell since."
