@@ -114,6 +114,14 @@ def test_what_is_chosen_brings_the_folders_around_it(wish: Wish, wanted: set[int
     assert choose(TREE, wish).wanted == wanted
 
 
+def test_what_stands_in_no_outline_is_listed_and_comes_only_where_it_is_named() -> None:
+    drafts = understood([Entry("a", "In", "page", html="x"), Entry("b", "Bank", "question_bank", xml=b"<questestinterop><objectbank ident='b'/></questestinterop>")])
+    assert [(draft.shown_title, draft.kind, draft.group, draft.depth) for draft in drafts[1:]] == [("Beside the outline", "folder", "beside", 0), ("b.xml", "question_bank", "beside", 1)]
+    assert choose(drafts, Wish(everything=True)).wanted == {0}
+    assert choose(drafts, Wish(folders=frozenset({1}))).wanted == {1, 2}
+    assert choose(drafts, Wish(kinds=frozenset({"question_bank"}))).wanted == {1, 2}
+
+
 def test_review_folders_are_hidden_as_a_group() -> None:
     assert choose(TREE, Wish(everything=True, review="hide")).hidden == {5, 6}
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from vennpair.service.content.pages import clean, decoded, member_of, references
+from vennpair.service.content.pages import clean, decoded, member_of, references, shown
 
 
 @pytest.mark.parametrize(
@@ -23,3 +23,8 @@ def test_pages_are_made_harmless_whatever_their_encoding() -> None:
         assert 'src="https://files.example/x.png"' in html
         assert not [word for word in ("onclick", "onerror", "javascript", "data:", "script", "iframe", "form", "input") if word in html]
     assert references('<a href="one.html">1</a><img src="two.png"><a href="https://x.example/">3</a><a href="one.html">again</a>') == ["one.html", "two.png"]
+
+
+def test_pictures_of_the_package_are_named_in_a_preview() -> None:
+    assert shown('<p><img src="a.png" alt="a map"> and <img src="b.png"></p>') == "<p><em>[picture: a map]</em> and <em>[picture]</em></p>"
+    assert 'src="https://x.example/c.png"' in shown('<img src="https://x.example/c.png" alt="far">')

@@ -11,7 +11,7 @@ const label = computed(() => `${props.left} entries only in the package, ${props
     <svg viewBox="0 0 250 130">
       <circle cx="88" cy="65" r="58" class="left" /><circle cx="158" cy="65" r="58" class="right" />
       <RouterLink :to="{ query: { look: 'package' } }" :aria-label="`${left} only in the package`"><text x="62" y="62" class="number left-number">{{ left }}</text><text x="62" y="80">package</text></RouterLink>
-      <RouterLink :to="{ query: { look: 'shell' } }" :aria-label="`${both} in the shell`"><text x="123" y="62" class="number both-number">{{ both }}</text><text x="123" y="80">in both</text></RouterLink>
+      <RouterLink :to="{ query: { look: 'shell' } }" :aria-label="`${both} in the shell`"><text x="123" y="62" class="number both-number">{{ both }}</text><text x="123" y="80">both</text></RouterLink>
       <text x="188" y="70" class="side">shell</text>
     </svg>
     <figcaption v-if="barred"><RouterLink :to="{ query: { look: 'barred' } }">{{ barred }} cannot come in</RouterLink></figcaption>

@@ -53,7 +53,7 @@ const page = computed(() => `<!doctype html><meta charset="utf-8"><style>body{fo
       <p v-if="seen.url && entry.kind === 'web_link'"><span class="soft">Leads to</span> {{ seen.url }}<template v-if="seen.new_window">, in a new window</template></p>
       <p v-if="seen.vendor"><span class="soft">The tool is made by</span> {{ seen.vendor }}</p>
       <iframe v-if="seen.html" sandbox="" :srcdoc="page" :title="`Preview of ${entry.shown_title}`"></iframe>
-      <p v-if="seen.html.includes('<img')" class="soft">Pictures are shown once the page stands in the shell.</p>
+      <p v-if="seen.html.includes('[picture')" class="soft">Pictures are shown once the page stands in the shell.</p>
       <ol v-if="seen.questions.length">
         <li v-for="(question, number) in seen.questions" :key="number">
           <iframe class="question" sandbox="" :srcdoc="`<meta charset=utf-8><style>body{font:14px/1.4 sans-serif;margin:4px;color:#1d2130;background:#fff}</style>${question.prompt}<ul>${question.choices.map((each) => `<li>${each}</li>`).join('')}</ul>`" :title="`Question ${number + 1}`"></iframe>

@@ -54,7 +54,7 @@ const look = (which: string) => router.replace({ query: { ...route.query, entry:
 const toggle = (name: 'kind' | 'look', value: string) => ({ query: { ...route.query, [name]: route.query[name] === value ? undefined : value } })
 const review = computed(() => rows.value.filter((row) => row.group === 'review' && row.kind === 'folder').length)
 const attention = computed(() => rows.value.filter(needsLook).length)
-const everything = () => (chosen.value = shown.value.filter((row) => row.kind !== 'folder' && !row.blocked).map((row) => row.id))
+const everything = () => (chosen.value = shown.value.filter((row) => row.kind !== 'folder' && !row.blocked && row.group !== 'beside').map((row) => row.id))
 const panel = ref<'' | 'rename' | 'undo'>('')
 const jobId = ref<string>()
 const doing = ref('Bringing in')

@@ -65,7 +65,7 @@ const open = (which: string) => router.push({ name: 'import', params: { pairing:
       <li v-for="each in imports.data.value.results.slice(0, 5)" :key="each.id" class="row">
         <RouterLink :to="{ name: 'import', params: { pairing: id, import: each.id } }">{{ each.title || each.filename || 'unnamed' }}</RouterLink>
         <span class="soft">{{ SOURCES[each.source] }}, {{ inZone(each.made_at, zone) }}</span>
-        <span class="push">{{ each.job.state === 'failed' ? 'could not be read' : STAGES[each.stage] }}</span>
+        <span class="push">{{ each.job.state === 'failed' ? 'could not be read' : each.job.state === 'cancelled' ? 'stopped' : STAGES[each.stage] }}</span>
       </li>
     </ul>
   </section>

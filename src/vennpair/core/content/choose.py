@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Protocol
 
-from vennpair.core.content.groups import Treatment
+from vennpair.core.content.groups import BESIDE, REVIEW, Treatment
 
 
 class Row(Protocol):
@@ -26,7 +26,7 @@ class Row(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What somebody wants: what any of ``positions``, ``folders``, ``kinds`` or ``words`` names, or everything.
+    """What somebody wants: what any of ``positions``, ``folders``, ``kinds`` or ``words`` names, or everything that stands in the outline.
 
     ``positions`` are single entries; ``folders`` are positions of folders, wanted with all that is in them. ``kinds``
     and ``words`` narrow a folder where both are given.
@@ -59,13 +59,13 @@ def choose(rows: Sequence[Row], wish: Wish) -> Choice:
     parents = {row.position: row.parent for row in rows}
     inside = _inside(rows, wish.folders)
     picked = {row.position for row in rows if _asked(row, wish, inside)}
-    left_out = {row.position for row in rows if row.group and row.position in picked} if wish.review == "leave_out" else set()
+    left_out = {row.position for row in rows if row.group == REVIEW and row.position in picked} if wish.review == "leave_out" else set()
     picked -= left_out
     wanted = set(picked)
     for position in picked:
         while (position := parents[position]) >= 0 and position not in wanted:
             wanted.add(position)
-    hidden = {row.position for row in rows if row.group and row.position in wanted} if wish.review == "hide" else set()
+    hidden = {row.position for row in rows if row.group == REVIEW and row.position in wanted} if wish.review == "hide" else set()
     return Choice(frozenset(wanted), frozenset(hidden), frozenset(left_out))
 
 
@@ -79,8 +79,10 @@ def _inside(rows: Sequence[Row], folders: frozenset[int]) -> set[int]:
 
 
 def _asked(row: Row, wish: Wish, inside: set[int]) -> bool:
-    if wish.everything or row.position in wish.positions:
+    if row.position in wish.positions:
         return True
+    if wish.everything:
+        return row.group != BESIDE
     narrowed = bool(wish.kinds or wish.words)
     if wish.folders and row.position not in inside:
         return False

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from typing import Any
 
-from vennpair.core.content.groups import group_of
+from vennpair.core.content.groups import BESIDE, beside_the_outline, group_of
 from vennpair.core.content.matching import NOT_ITS_OWN, Knowledge, LineItemIndex
 from vennpair.core.content.naming import Named, proposed, tell_apart
 from vennpair.core.content.troubles import NO_TROUBLE, Trouble, trouble_of
@@ -70,7 +70,7 @@ def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerpr
     turns: Counter[tuple[str, str]] = Counter()
     drafts: list[EntryDraft] = []
     branch: list[int] = []
-    for position, row in enumerate(cartridge.outline):
+    for position, row in enumerate([*cartridge.outline, *beside_the_outline(cartridge)]):
         del branch[row.depth :]
         top = drafts[branch[0]] if branch else None
         unit = top.title if top and top.kind == "folder" else ""
@@ -78,7 +78,8 @@ def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerpr
         files = [*draft.files, *(path for name in (row.resource.dependencies if row.resource else ()) if name in by_id for path in by_id[name].files)]
         turns[unit, row.kind] += 1
         named = Named(row.title) if row.title else proposed(_descriptor(row).title, row.kind, unit, turns[unit, row.kind])
-        group = group_of(named.name, row.kind) or (drafts[branch[-1]].group if branch else "")
+        beside = position >= len(cartridge.outline)
+        group = BESIDE if beside else group_of(named.name, row.kind) or (drafts[branch[-1]].group if branch else "")
         trouble = trouble_of(row, knowledge, fingerprint)
         draft = replace(draft, title=named.name, shown_title=named.name, naming=named.how, naming_reason=named.why, group=group, trouble=trouble, files=tuple(dict.fromkeys(files)))
         draft = _as_graded(draft, row, index, knowledge)
@@ -88,8 +89,8 @@ def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerpr
 
 
 def items_of(drafts: Sequence[EntryDraft]) -> list[EntryDraft]:
-    """Return the drafts that are items; LTI links only where they lead to the pairing's publisher."""
-    return [draft for draft in drafts if draft.item_kind and (draft.kind != "lti_link" or not draft.trouble.blocks)]
+    """Return the drafts that are items: LTI links where they lead to the pairing's publisher, the rest where the outline has it."""
+    return [draft for draft in drafts if draft.item_kind and (not draft.trouble.blocks if draft.kind == "lti_link" else draft.group != BESIDE)]
 
 
 def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft:

@@ -26,8 +26,8 @@ def limits() -> Limits:
 
 
 def known_hosts(pairing: Pairing) -> frozenset[str]:
-    """Return the hosts of the institution's registered publishers."""
-    return frozenset(_hosts(pairing))
+    """Return the hosts of the institution's registered publishers, and our own: links that we wrote come back."""
+    return frozenset({*_hosts(pairing), (urlsplit(settings.BASE_URL).hostname or "").lower()})
 
 
 def knowledge_of(pairing: Pairing) -> Knowledge:

@@ -17,6 +17,7 @@ _MEDIA = {"audio", "video", "source"}
 _TAGS = nh3.ALLOWED_TAGS | _MEDIA
 _ATTRIBUTES = {**nh3.ALLOWED_ATTRIBUTES, **{tag: {"src", "controls", "type", "width", "height"} for tag in _MEDIA}}
 _UNSHOWN = {"script", "style", "title", "template", "noscript"}
+_PICTURE = re.compile(r'<img(?![^>]*\bsrc=)(?:[^>]*\balt="([^"]*)")?[^>]*>')  # as the cleaner writes it, once its address is gone
 _SCHEMES = {"http", "https", "mailto", "tel", "urn"}
 
 
@@ -38,8 +39,8 @@ def clean(html: str, resolve: Callable[[str], str | None]) -> str:
 
 
 def shown(html: str) -> str:
-    """Return harmless HTML to look at by itself: what lies in the package is not loaded."""
-    return clean(html, lambda _: None)
+    """Return harmless HTML to look at by itself: pictures of the package are not loaded, but named."""
+    return _PICTURE.sub(lambda found: f"<em>[picture{': ' + found.group(1) if found.group(1) else ''}]</em>", clean(html, lambda _: None))
 
 
 def references(html: str) -> list[str]:

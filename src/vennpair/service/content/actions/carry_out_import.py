@@ -97,7 +97,8 @@ def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[En
     made.findings = [finding(each) for each in cartridge.findings]
     made.report = counts | {"entries": len(drafts), "blocked": blocked, "loose": len(cartridge.loose)}
     made.save()
-    entries = f"{len(drafts)} entries" + (f", {blocked} of them cannot be brought in" if blocked else "")
+    loose = f", {len(cartridge.loose)} beside the outline" if cartridge.loose else ""
+    entries = f"{len(drafts)} entries{loose}" + (f", {blocked} of them cannot be brought in" if blocked else "")
     if not ours:
         return entries
     return f"{entries}; {len(items)} items: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
