@@ -14,9 +14,9 @@ from vennpair.core.content.changes import Facts, changes
 from vennpair.core.content.choose import Choice, Wish, choose
 from vennpair.core.content.matching import NO_ITEM, Knowledge
 from vennpair.core.content.naming import Named, Renamed, by_pattern, tell_apart
-from vennpair.core.content.order import ordered
 from vennpair.core.content.troubles import NO_TROUBLE, Trouble
 from vennpair.core.content.understand import EntryDraft, items_of, understand
+from vennpair.core.deploy.order import ordered, orders
 from vennpair.standards.cartridge import open_package, read_package
 from vennpair.standards.cartridge.limits import Limits
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
@@ -160,6 +160,11 @@ def test_new_entries_follow_their_neighbours_and_nothing_else_moves() -> None:
     assert ordered(["x", "a", "c", "y", "b"], ["b"], ["a", "b", "c"]) == ["x", "a", "b", "c", "y"]
     assert ordered(["x", "c", "y", "a"], ["a"], ["a", "c"]) == ["x", "a", "c", "y"]
     assert ordered(["x", "b", "a"], ["a", "b"], ["a", "b"]) == ["x", "a", "b"]
+
+
+def test_only_folders_that_need_it_are_put_in_order() -> None:
+    outline = [Node("f", "F", "folder"), Node("b", "B", "page", "f"), Node("a", "A", "page", "f"), Node("x", "X", "page"), Node("y", "Y", "page")]
+    assert orders(outline, ["f", "a", "b", "x", "y", "gone"], {"a", "b", "x", "y"}) == [("f", ["a", "b"])]
 
 
 @given(st.permutations(list("abcdefgh")), st.sets(st.sampled_from("abcdefgh")))

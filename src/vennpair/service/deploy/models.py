@@ -53,7 +53,6 @@ class Step(models.Model):
     position = models.IntegerField()
     kind = models.CharField(max_length=10)
     placement = models.ForeignKey(Placement, models.CASCADE, null=True, related_name="steps")
-    entry_position = models.IntegerField(default=0)
     visible = models.BooleanField(default=True)
     state = models.CharField(max_length=10, choices=State, default=State.PENDING)
     message = models.CharField(max_length=500, blank=True)

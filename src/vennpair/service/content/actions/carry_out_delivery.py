@@ -12,7 +12,6 @@ from contextlib import ExitStack
 from django.db import transaction
 from django.db.models import QuerySet
 
-from vennpair.core.content.order import ordered
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
@@ -25,17 +24,16 @@ from vennpair.service.content.package_view import view
 from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
+from vennpair.service.deploy.arrange import arrange
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.standards.outline import Node
 
 TO_MAKE = [Entry.State.WAITING, Entry.State.IN_FLIGHT]
 UNFINISHED = [*TO_MAKE, Entry.State.LINKED]
-ORDER_TRIES = 3
 
 
 def carry_out_delivery(job: Job) -> str:
@@ -162,39 +160,11 @@ def _fail(entry: Entry, message: str, placement: Placement | None = None) -> Non
         Placement.objects.filter(pk=placement.pk).update(state=Placement.State.FAILED)
 
 
-def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> list[Node]:
-    """Put what was made into the package's order among what stood there; return the outline as it stands then. Raises OutsideError."""
-    url = delivery.import_of.pairing.shell.outline_url
-    for turn in range(ORDER_TRIES):
-        outline = gateway.outline(url)
-        try:
-            for folder, children in _orders(delivery, outline):
-                gateway.put_in_order(url, folder, children)
-        except OutsideError as error:
-            # Somebody added or removed something meanwhile: look again, a few times.
-            if error.failure.kind is not FailureKind.NEVER or turn == ORDER_TRIES - 1:
-                raise
-            continue
-        return outline
-    raise AssertionError("unreachable code: the loop returns or raises")
-
-
-def _orders(delivery: Delivery, outline: Sequence[Node]) -> list[tuple[str, list[str]]]:
-    """Return each folder whose children must change places, with the new order."""
-    children: dict[str, list[str]] = {}
-    for node in outline:
-        children.setdefault(node.folder, []).append(node.id)
-    place = {node.id: node.folder for node in outline}
-    rows = list(delivery.import_of.entries.exclude(node="").values_list("node", "state", "delivery_id"))
-    siblings: dict[str, list[str]] = {}
-    made: dict[str, list[str]] = {}
-    for node, state, of in rows:
-        if node in place:
-            siblings.setdefault(place[node], []).append(node)
-            if state == Entry.State.MADE and of == delivery.pk:
-                made.setdefault(place[node], []).append(node)
-    wanted = {folder: ordered(children[folder], fresh, siblings[folder]) for folder, fresh in made.items()}
-    return [(folder, order) for folder, order in wanted.items() if order != children[folder]]
+def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> None:
+    """Put what was made into the package's order among what stood there. Raises OutsideError."""
+    rows = list(delivery.import_of.entries.exclude(node="").order_by("position").values_list("node", "state", "delivery_id"))
+    made = {node for node, state, of in rows if state == Entry.State.MADE and of == delivery.pk}
+    arrange(gateway, delivery.import_of.pairing.shell.outline_url, [node for node, _, _ in rows], made)
 
 
 def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:

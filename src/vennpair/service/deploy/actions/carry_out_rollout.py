@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from decimal import Decimal
+from functools import partial
 
 from django.conf import settings
 from django.db import transaction
@@ -16,7 +17,9 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
+from vennpair.service.deploy.arrange import arrange
 from vennpair.service.deploy.models import Placement, Rollout, Step
+from vennpair.service.ops.flight import IN_FLIGHT, Outcome, fly
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
 from vennpair.service.pair.actions.go_live import go_live
@@ -27,24 +30,34 @@ Settle = Callable[[], None]
 
 
 def carry_out_rollout(job: Job) -> str:
-    """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
+    """Do every step that is not done. Raises OutsideError where the platform asks for patience.
+
+    Links are placed side by side and put in order afterwards; columns are made one after another, as a gradebook shows
+    them in the order in which they came.
+    """
     rollout = Rollout.objects.select_related("pairing__shell__platform").get(job=job)
     gateway = shell_gateway(rollout.pairing.shell)
-    while step := rollout.steps.filter(state__in=[Step.State.PENDING, Step.State.IN_FLIGHT]).select_related("placement").first():
-        Step.objects.filter(pk=step.pk).update(state=Step.State.IN_FLIGHT)
-        try:
-            settle = _CALLS[step.kind](gateway, rollout, step)
-        except OutsideError as error:
-            if error.failure.kind is FailureKind.LATER:
-                Step.objects.filter(pk=step.pk).update(state=Step.State.PENDING, message=error.failure.message[:500])
-                raise
-            _fail(job, step, error)
-            continue
-        with transaction.atomic():
-            settle()
-            Step.objects.filter(pk=step.pk).update(state=Step.State.DONE, message="")
-            step_done(job, f"placing into '{rollout.folder or 'the top'}'")
+    for kind, width in (("folder", 1), ("link", IN_FLIGHT), ("column", 1)):
+        steps = list(rollout.steps.filter(kind=kind, state__in=[Step.State.PENDING, Step.State.IN_FLIGHT]).select_related("placement"))
+        Step.objects.filter(pk__in=[step.pk for step in steps]).update(state=Step.State.IN_FLIGHT)
+        fly(steps, partial(_CALLS[kind], gateway, rollout), partial(_settle, job, rollout), lambda: True, width)
+    placed = list(rollout.steps.filter(kind="link", state=Step.State.DONE).order_by("position").values_list("placement__entry_id", flat=True))
+    arrange(gateway, rollout.pairing.shell.outline_url, placed, placed)
     return _finish(job, rollout, gateway)
+
+
+def _settle(job: Job, rollout: Rollout, outcomes: list[Outcome[Step, Settle]]) -> None:
+    """Record what came of some steps."""
+    for step, result in outcomes:
+        if not isinstance(result, OutsideError):
+            with transaction.atomic():
+                result()
+                Step.objects.filter(pk=step.pk).update(state=Step.State.DONE, message="")
+                step_done(job, f"placing into '{rollout.folder or 'the top'}'")
+        elif result.failure.kind is FailureKind.LATER:
+            Step.objects.filter(pk=step.pk).update(state=Step.State.PENDING, message=result.failure.message[:500])
+        else:
+            _fail(job, step, result)
 
 
 def _folder(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
@@ -65,7 +78,6 @@ def _link(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
         str(step.pk),
         title=placement.title,
         folder=rollout.folder_id,
-        position=step.entry_position,
         visible=step.visible,
         url=f"{settings.BASE_URL}/lti/launch",
         custom={"placement": str(placement.pk)},

@@ -45,7 +45,7 @@ def start_rollout(pairing: Pairing, planned: Planned, actor: Any) -> Rollout:
 def _steps(rollout: Rollout, link: PlannedLink) -> list[Step]:
     fields = {"pairing": rollout.pairing, "state": Placement.State.PLANNED, "title": link.title, "folder": rollout.folder, "points": link.points, "due_date": link.due_at}
     placement, _ = Placement.objects.update_or_create(item_id=link.item, defaults=fields)
-    steps = [Step(rollout=rollout, kind="link", placement=placement, entry_position=link.position, visible=link.visible)]
+    steps = [Step(rollout=rollout, kind="link", placement=placement, visible=link.visible)]
     if link.points is not None:
         steps.append(Step(rollout=rollout, kind="column", placement=placement))
     return steps

@@ -2,7 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
+
+from vennpair.standards.outline import Node
+
+
+def orders(outline: Sequence[Node], siblings: Sequence[str], made: Collection[str]) -> list[tuple[str, list[str]]]:
+    """Return each folder whose children must change places, with its new order.
+
+    ``siblings`` are the nodes of one import or rollout in their own order, ``made`` the new ones among them.
+    """
+    children: dict[str, list[str]] = {}
+    for node in outline:
+        children.setdefault(node.folder, []).append(node.id)
+    place = {node.id: node.folder for node in outline}
+    rows: dict[str, list[str]] = {}
+    for each in siblings:
+        if each in place:
+            rows.setdefault(place[each], []).append(each)
+    wanted = {folder: ordered(children[folder], [each for each in row if each in made], row) for folder, row in rows.items()}
+    return [(folder, order) for folder, order in wanted.items() if order != children[folder]]
 
 
 def ordered(children: Sequence[str], made: Sequence[str], siblings: Sequence[str]) -> list[str]:
