@@ -19,7 +19,7 @@ NewPairing = Callable[[str], tuple[Sides, str]]
 
 @pytest.fixture(scope="module")
 def shell(new_pairing: NewPairing) -> Sides:
-    return new_pairing("HYD 210-CLI")[0]
+    return new_pairing("HYD 210-CCL")[0]
 
 
 @pytest.fixture(scope="module")
@@ -81,7 +81,7 @@ def test_a_cartridge_is_written_and_says_what_it_holds(cli: CommandLine, shell: 
 
 
 def test_the_catalogue_is_read_and_chosen_from(world: World, cli: CommandLine, new_pairing: NewPairing) -> None:
-    sides, _ = new_pairing("HYD 210-CLC")
+    sides, _ = new_pairing("HYD 210-CCT")
     assert "nothing changed" in cli("items", sides.label, "--refresh").out
     world.manage("press", "shell", "-v", "0", "-c", f"from vennpair.standins.press.models import *; Item.objects.filter(unit__course__sourced_id='{sides.course}', title='Unit 1 quiz').update(points=25)")
     changed = cli("items", sides.label, "--refresh")

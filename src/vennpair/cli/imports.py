@@ -79,7 +79,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
                 out.document(made)
             out.line(f"'{made['title']}' was read: {made['job']['message']}.")
             show_findings(made["findings"], out)
-            out.line(f"Nothing stands in the shell yet. Bring it in with: vennpair cartridge bring '{args.shell}' --all (or --folder, --entry, --kind, --search)")
+            out.line(f"Nothing in the shell was changed. Bring it in with: vennpair cartridge bring '{args.shell}' --all (or --folder, --entry, --kind, --search)")
             return _status(made["findings"])
         return _bring(venn, pairing, made, args, out)
 
