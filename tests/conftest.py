@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -58,8 +59,9 @@ def new_sides(world: World) -> Callable[[str], Sides]:
     """Make a fresh shell with six learners, known to the service, and a homework course of the same section."""
 
     def make(label: str) -> Sides:
-        shell = json.loads(world.manage("campus", "add_shell", "--label", label))
-        course = json.loads(world.manage("press", "add_course", "--code", label))
+        with ThreadPoolExecutor(2) as threads:  # each command takes a second to start, and there are dozens
+            asked = [threads.submit(world.manage, "campus", "add_shell", "--label", label), threads.submit(world.manage, "press", "add_course", "--code", label)]
+            shell, course = (json.loads(each.result()) for each in asked)
         teacher = Browser()  # the world's own arrival set the password already
         teacher.sign_in(world.url("campus"), INSTRUCTOR)
         teacher.open_link(world.url("campus"), shell["context_id"])
