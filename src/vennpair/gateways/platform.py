@@ -47,6 +47,11 @@ class PlatformGateway:
         answer = self._send("POST", url, [v.SCOPE_LINE_ITEM], write_line_item(item), v.MEDIA_LINE_ITEM, safely=False)
         return self._read(read_line_item, answer.json(self.name))
 
+    def ensure_line_item(self, url: str, item: LineItem) -> LineItem:
+        """Return the column of the item's resource id; made where it is not there yet, so that asking again makes no second one."""
+        there = self.line_items(url, resource_id=item.resource_id)
+        return there[0] if there else self.make_line_item(url, item)
+
     def send_score(self, line_item: str, score: Score) -> None:
         """Publish a score; the platform keeps the newest by timestamp, so sending twice changes nothing."""
         self._send("POST", _under(line_item, "scores"), [v.SCOPE_SCORE], write_score(score), v.MEDIA_SCORE)

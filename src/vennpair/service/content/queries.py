@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
 
-from vennpair.service.content.models import Entry, Item
+from vennpair.service.content.models import Entry, Import, Item
 from vennpair.service.pair.models import Pairing
 
 STANDING = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State.KEPT]
@@ -14,3 +14,9 @@ def items_listed(pairing: Pairing) -> QuerySet[Item]:
     """Return the items that are still at the publisher, with ``brought`` and ``brought_into`` of those that an import put into the shell."""
     standing = Entry.objects.filter(item=OuterRef("pk"), state__in=STANDING).exclude(node="").exclude(kind="lti_link").order_by("-import_of__made_at")
     return pairing.items.filter(gone=False).select_related("placement").annotate(brought=Exists(standing), brought_into=Subquery(standing.values("delivery__folder")[:1]))
+
+
+def imports_listed(pairing: Pairing) -> QuerySet[Import]:
+    """Return the imports, with ``stands``: whether something that one made stands in the shell."""
+    made = Entry.objects.filter(import_of=OuterRef("pk"), state=Entry.State.MADE).exclude(node="")
+    return pairing.imports.select_related("job", "package", "pairing__shell__platform__institution", "pairing__course__publisher").annotate(stands=Exists(made))

@@ -87,16 +87,12 @@ class Sender:
         return Sent(self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields), note)
 
     def column(self, task: Task) -> str:
-        """Make the column of a link that stands; return its address. Raises OutsideError.
-
-        It is looked for before it is made: the standard has no idempotency key.
-        """
+        """Make the column of a link that stands, unless it is there; return its address. Raises OutsideError."""
         placement, entry = task.placement, task.entry
         if placement is None:
             raise AssertionError("only a link has a column")
-        there = self.gateway.line_items(self.lineitems_url, resource_id=str(placement.pk))
         wanted = LineItem(entry.shown_title, Decimal(entry.points or 0).normalize(), "", str(placement.pk), placement.resource_link_id, "vennpair", "", entry.due_date)
-        return (there[0] if there else self.gateway.make_line_item(self.lineitems_url, wanted)).id
+        return self.gateway.ensure_line_item(self.lineitems_url, wanted).id
 
     def _fields(self, task: Task) -> tuple[dict[str, Any], str]:
         """Return what a kind has of its own, and a note where something could not come along."""

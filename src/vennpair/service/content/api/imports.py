@@ -21,6 +21,7 @@ from vennpair.service.content.actions.undo_delivery import plan_undo, start_undo
 from vennpair.service.content.actions.write_cartridge import start_writing
 from vennpair.service.content.api.deliveries import DeliveryPlanSerializer, DeliverySerializer, NewDeliverySerializer, NewWrittenSerializer, RemovalSerializer, UndoSerializer, WrittenSerializer, order_of
 from vennpair.service.content.models import Delivery, Import, Written
+from vennpair.service.content.queries import imports_listed
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.pair.queries import require_instructor
 
@@ -55,7 +56,7 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 
     def get_standing(self, made: Import) -> bool:
         """Say whether something that this import made stands in the shell, so that it can be taken out again."""
-        return made.entries.filter(state="made").exclude(node="").exists()
+        return bool(getattr(made, "stands", False))  # a new one has nothing there
 
 
 class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
@@ -67,7 +68,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
 
     def get_queryset(self) -> QuerySet[Import]:
         """Return the pairing's imports."""
-        return self.pairing().imports.select_related("job", "package", "pairing__shell__platform__institution", "pairing__course__publisher") if "pairing_pk" in self.kwargs else self.queryset
+        return imports_listed(self.pairing()) if "pairing_pk" in self.kwargs else self.queryset
 
     def paginate_queryset(self, queryset: QuerySet[Import]) -> Any:
         """Page from the newest on."""

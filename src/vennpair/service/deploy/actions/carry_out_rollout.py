@@ -93,10 +93,8 @@ def _link(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
 
 def _column(gateway: PlatformGateway, rollout: Rollout, step: Step) -> Settle:
     placement = step.placement
-    url = rollout.pairing.shell.lineitems_url
-    there = gateway.line_items(url, resource_id=str(placement.pk))
     wanted = LineItem(placement.title, Decimal(placement.points).normalize(), "", str(placement.pk), placement.resource_link_id, "vennpair", "", placement.due_date)
-    column = there[0] if there else gateway.make_line_item(url, wanted)
+    column = gateway.ensure_line_item(rollout.pairing.shell.lineitems_url, wanted)
 
     def settle() -> None:
         placement.column_url, placement.state = column.id, Placement.State.PLACED
