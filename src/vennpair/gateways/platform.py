@@ -18,7 +18,8 @@ from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import LineItem, Result, Score, next_page, number, read_line_item, read_result, write_line_item, write_score
 from vennpair.standards.lti.members import Member, read_members
-from vennpair.standards.outline import Node, ShellTool, read_file_url, read_node, read_outline, read_tool
+from vennpair.standards.outline import Node, ShellTool, read_file_url, read_node, read_offers, read_outline, read_tool
+from vennpair.standards.outline.gradebook import Category, Gradebook, read_category, read_gradebook, write_gradebook
 
 MOST_PAGES = 500
 
@@ -52,19 +53,52 @@ class PlatformGateway:
         there = self.line_items(url, resource_id=item.resource_id)
         return there[0] if there else self.make_line_item(url, item)
 
+    def change_line_item(self, item: LineItem) -> LineItem:
+        """Change a column to what ``item`` says (AGS 2.0, 3.2.9); asking again changes nothing more."""
+        answer = self._send("PUT", item.id, [v.SCOPE_LINE_ITEM], write_line_item(item), v.MEDIA_LINE_ITEM)
+        return self._read(read_line_item, answer.json(self.name))
+
     def send_score(self, line_item: str, score: Score) -> None:
         """Publish a score; the platform keeps the newest by timestamp, so sending twice changes nothing."""
         self._send("POST", _under(line_item, "scores"), [v.SCOPE_SCORE], write_score(score), v.MEDIA_SCORE)
 
-    def results(self, line_item: str) -> list[Result]:
-        """Return the values that stand in a column now."""
+    def results(self, line_item: str, user: str = "") -> list[Result]:
+        """Return the values that stand in a column now, those of one user where one is named (AGS 2.0, 3.3.6)."""
         url = _under(line_item, "results")
+        url += ("&" if "?" in url else "?") + urlencode({"user_id": user}) if user else ""
         return [self._read(read_result, row) for page in self._pages(url, [v.SCOPE_RESULT_READ], v.MEDIA_RESULTS) for row in page]
 
     def outline(self, url: str) -> list[Node]:
         """Return the shell's tree in reading order."""
-        answer = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json")
-        return self._read(read_outline, answer.json(self.name))
+        return self.outline_and_offers(url)[0]
+
+    def outline_and_offers(self, url: str) -> tuple[list[Node], frozenset[str]]:
+        """Return the shell's tree, and which optional parts of the protocol the platform offers."""
+        document = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json").json(self.name)
+        return self._read(read_outline, document), read_offers(document)
+
+    def gradebook(self, url: str) -> Gradebook:
+        """Return the gradebook's order and categories."""
+        return self._read(read_gradebook, self._get(_below(url, "gradebook"), [v.SCOPE_OUTLINE_READ], "application/json").json(self.name))
+
+    def arrange_gradebook(self, url: str, book: Gradebook) -> None:
+        """Put the columns into a new order and into categories, in one call that names every column once."""
+        self._send("PUT", _below(url, "gradebook"), [v.SCOPE_OUTLINE], write_gradebook(book), "application/json")
+
+    def make_category(self, url: str, title: str, key: str) -> Category:
+        """Make a category of the gradebook; the same ``key`` never makes a second one."""
+        answer = self._send("POST", _below(url, "categories"), [v.SCOPE_OUTLINE], {"title": title}, "application/json", {"Idempotency-Key": key})
+        return self._read(read_category, answer.json(self.name))
+
+    def html(self, url: str, entry: str) -> str:
+        """Return the HTML of a page."""
+        document = self._get(_below(url, f"entries/{quote(entry, safe='')}"), [v.SCOPE_OUTLINE_READ], "application/json").json(self.name)
+        return str(document.get("html") or "")
+
+    def learner_view(self, url: str, entry: str) -> tuple[str, str]:
+        """Return a one-time address that opens an entry as the platform's test learner does, and that learner's user id."""
+        document = self._send("POST", _below(url, f"entries/{quote(entry, safe='')}/learner-view"), [v.SCOPE_OUTLINE], {}, "application/json", safely=False).json(self.name)
+        return str(document.get("url") or ""), str(document.get("user") or "")
 
     def make_folder(self, url: str, title: str, key: str, **fields: Any) -> Node:
         """Make a folder, at the end of the top unless ``folder`` or ``position`` say otherwise; the same ``key`` never makes a second one."""

@@ -37,6 +37,14 @@ class PublisherGateway:
         """Return all homework courses."""
         return self._list(f"{ROSTER}/classes", "classes", o.SCOPE_ROSTER, o.read_class)
 
+    def course(self, class_id: str) -> o.Class:
+        """Return one homework course."""
+        document = self._get(f"{self._base}/{ROSTER}/classes/{class_id}", o.SCOPE_ROSTER).json(self.name)
+        try:
+            return o.read_class(document["class"])
+        except (o.OneRosterError, KeyError, TypeError, AttributeError) as error:
+            raise self._bad(str(error)) from error
+
     def students(self, class_id: str) -> list[o.User]:
         """Return the learners of a course."""
         return self._list(f"{ROSTER}/classes/{class_id}/students", "users", o.SCOPE_ROSTER, o.read_user)

@@ -12,10 +12,11 @@ from dataclasses import dataclass, field
 from joserfc.jwk import RSAKey
 
 from vennpair.core.failures import Failure, FailureKind
-from vennpair.gateways.http import OutsideError, call_safely
+from vennpair.gateways.http import OutsideError, call
 from vennpair.standards.lti.tokens import token_request
 
 EARLY_SECONDS = 60
+PATIENCE_SECONDS = 120.0
 
 
 @dataclass(slots=True)
@@ -27,6 +28,7 @@ class TokenSource:
     ask: Callable[[list[str]], tuple[dict[str, str], dict[str, str]]]
     _tokens: dict[tuple[str, ...], tuple[str, float]] = field(default_factory=dict)
     _lock: threading.Lock = field(default_factory=threading.Lock)
+    _refused_since: float = 0.0
 
     def token(self, scopes: list[str]) -> str:
         """Return a token that is good for at least a minute. Raises OutsideError."""
@@ -35,13 +37,39 @@ class TokenSource:
             token, expires = self._tokens.get(key, ("", 0.0))
             if expires - EARLY_SECONDS > time.time():
                 return token
-            fields, headers = self.ask(scopes)
-            answer = call_safely("POST", self.token_url, self.who, fields=fields, headers=headers).json(self.who)
+            answer = self._asked(scopes)
             token = str(answer.get("access_token") or "") if isinstance(answer, dict) else ""
             if not token:
                 raise OutsideError(Failure(FailureKind.SETTING, "no_token", f"{self.who} gave no access token.", "Ask an administrator to check the connection."))
             self._tokens[key] = (token, time.time() + float(answer.get("expires_in") or 3600))
             return token
+
+    def _asked(self, scopes: list[str]) -> object:
+        """Ask with a new assertion at each try: one whose answer was lost is spent.
+
+        A refusal is waited out for a while, as the other side may just not reach our keys; one that lasts needs an administrator.
+        """
+        for pause in (0.5, 1.0, 0.0):
+            fields, headers = self.ask(scopes)
+            try:
+                answer = call("POST", self.token_url, self.who, fields=fields, headers=headers).json(self.who)
+            except OutsideError as error:
+                if not pause:
+                    raise self._judged(error) from error
+                time.sleep(pause)
+            else:
+                self._refused_since = 0.0
+                return answer
+        raise AssertionError("unreachable code: the loop returns or raises")
+
+    def _judged(self, error: OutsideError) -> OutsideError:
+        failure = error.failure
+        if failure.kind is FailureKind.LATER or "scope" in failure.message.lower():
+            return error
+        self._refused_since = self._refused_since or time.monotonic()
+        if time.monotonic() - self._refused_since > PATIENCE_SECONDS:
+            return error
+        return OutsideError(Failure(FailureKind.LATER, failure.code, failure.message, f"It is tried again for {PATIENCE_SECONDS:.0f} seconds. {failure.remedy}"))
 
     def forget(self) -> None:
         """Drop what is kept, after a token was refused."""

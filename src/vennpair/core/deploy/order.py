@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 
+from vennpair.core.deploy.places import START
 from vennpair.standards.outline import Node
 
 
@@ -47,3 +48,22 @@ def ordered(children: Sequence[str], made: Sequence[str], siblings: Sequence[str
         else:
             result.append(each)
     return result
+
+
+def inserted(children: Sequence[str], made: Sequence[str], after: str) -> list[str]:
+    """Return a folder's children with ``made`` in their order after the child ``after``, or before all where it is ``start``.
+
+    Where that child is not there (any more), they go to the end.
+    """
+    moving = set(made)
+    rest = [child for child in children if child not in moving]
+    at = 0 if after == START else rest.index(after) + 1 if after in rest else len(rest)
+    return [*rest[:at], *made, *rest[at:]]
+
+
+def settled(now: Sequence[str], wanted: Sequence[str]) -> list[str]:
+    """Return ``now`` with those of ``wanted`` in their wanted order, in the places that they hold together; the others stay."""
+    moving = [each for each in wanted if each in set(now)]
+    rest = iter(moving)
+    members = set(moving)
+    return [next(rest) if each in members else each for each in now]

@@ -1,109 +1,182 @@
-"""The plan of a rollout: which folder, links and columns will be made, and what is left out and why."""
+"""The plan of a rollout into one shell: which folders, links and columns are made, changed and moved, item by item."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 from decimal import Decimal
 from typing import Literal
 
-Undated = Literal["ask", "column", "link"]
+from vennpair.core.deploy.columns import Notice, becomes
+from vennpair.core.deploy.dates import read_moment
+from vennpair.core.deploy.places import NewFolder, Places, hidden_around
+from vennpair.core.deploy.sheet import By, Sheet
+from vennpair.core.deploy.target import Candidate, Standing, Target, target_of
+from vennpair.core.deploy.titles import told_apart
+from vennpair.standards.outline import Node
+
+Action = Literal["make", "change", "same", "leave_out"]
+FIELDS = ("title", "points", "due_at", "category", "visible", "shown_from", "new_window")
 
 
 @dataclass(frozen=True, slots=True)
-class Candidate:
-    """An item that somebody chose. ``placed`` says that it already stands in the shell."""
+class Ground:
+    """What one shell holds and offers now; ``titles`` are those of links that stand there already."""
 
-    item: str
-    title: str
-    kind: str
-    points: Decimal | None
-    due_at: str = ""
-    audience: str = "everyone"
-    placed: bool = False
-    launchable: bool = True
+    outline: Sequence[Node]
+    zone: str
+    now: datetime
+    offers: frozenset[str] = frozenset()
+    categories: tuple[str, ...] = ()
+    titles: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
-class PlannedLink:
-    """A link to make; with a column where ``points`` is not None."""
+class Difference:
+    """A field that will change; values are text for people to compare, empty where there is none."""
 
-    item: str
-    title: str
-    position: int
-    visible: bool
-    points: Decimal | None = None
-    due_at: str = ""
+    field: str
+    before: str
+    after: str
 
 
 @dataclass(frozen=True, slots=True)
-class Notice:
-    """Something about one item that the instructor should know before it happens."""
+class Row:
+    """What becomes of one item. ``folder`` is a node's id, a new folder's key, or empty for the top."""
 
-    code: str
     item: str
-    title: str
-    message: str
-    remedy: str
+    action: Action
+    target: Target
+    folder: str = ""
+    folder_title: str = ""
+    differences: tuple[Difference, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """All that will happen, in order. ``new_folder`` is empty where the folder is there already."""
+    """All that will happen in one shell, in its order."""
 
-    folder: str
-    new_folder: str
-    links: tuple[PlannedLink, ...]
-    unchanged: tuple[str, ...]
+    rows: tuple[Row, ...]
+    folders: tuple[NewFolder, ...]
+    categories: tuple[str, ...]
     notices: tuple[Notice, ...]
+    after: str = ""
+    page: str = ""
+
+    def of(self, action: Action) -> tuple[Row, ...]:
+        """Return the rows of an action."""
+        return tuple(row for row in self.rows if row.action == action)
 
     @property
     def columns(self) -> int:
         """Return how many columns will be made."""
-        return sum(link.points is not None for link in self.links)
+        new = sum(row.target.points is not None for row in self.of("make"))
+        return new + sum(any(each.field == "points" and not each.before for each in row.differences) for row in self.of("change"))
+
+    @property
+    def writes(self) -> int:
+        """Return how many items will be written."""
+        return len(self.of("make")) + len(self.of("change"))
 
 
-def plan_rollout(candidates: Sequence[Candidate], folder: str, folder_exists: bool, start: int, undated: Undated = "ask") -> Plan:
-    """Decide a rollout into one folder; ``start`` is the position after what the folder holds.
-
-    An item without a due date becomes no column silently: it is left out until ``undated`` says
-    ``column`` or ``link``.
-    """
-    links: list[PlannedLink] = []
-    unchanged: list[str] = []
+def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, ground: Ground) -> Plan:
+    """Decide a rollout. Raises NoPlace and BadPattern."""
+    places = Places(ground.outline, sheet)
     notices: list[Notice] = []
-    for each in candidates:
-        if each.placed:
-            unchanged.append(each.item)
-            continue
-        decided = becomes(each, undated)
-        if decided.notice:
-            notices.append(decided.notice)
-        if decided.placed:
-            links.append(PlannedLink(each.item, each.title, start + len(links), each.audience == "everyone", decided.points, each.due_at if decided.points is not None else ""))
-    return Plan(folder, "" if folder_exists or not links else folder, tuple(links), tuple(unchanged), tuple(notices))
+    rows = [_row(number, each, sheet, ground, places, notices) for number, each in enumerate(in_order(candidates, sheet.by), start=1)]
+    made = [row for row in rows if row.action == "make"]
+    needed = {row.folder for row in rows if row.action in {"make", "change"}}
+    folders = tuple(each for each in places.new if each.key in needed or any(other.parent == each.key and other.key in needed for other in places.new))
+    notices += _equal_titles(made, ground.titles)
+    categories = _new_categories(rows, ground)
+    return Plan(tuple(rows), folders, categories, tuple(notices), places.after, places.page.id if places.page else "")
 
 
-@dataclass(frozen=True, slots=True)
-class Becomes:
-    """What one item becomes: placed or left out, with a column where ``points`` is not None, and what to say of it."""
+def in_order(candidates: Sequence[Candidate], by: By) -> list[Candidate]:
+    """Return the items as the sheet orders them; those without a date come last by date, in the publisher's order."""
+    if by == "chosen":
+        return list(candidates)
+    row = sorted(candidates, key=lambda each: each.position)
+    if by == "due":
+        return sorted(row, key=lambda each: (read_moment(each.due_at) is None, moment.timestamp() if (moment := read_moment(each.due_at)) else 0.0))
+    if by == "unit":
+        units = list(dict.fromkeys(each.unit for each in row))
+        return sorted(row, key=lambda each: units.index(each.unit))
+    return row
 
-    placed: bool
-    points: Decimal | None = None
-    notice: Notice | None = None
+
+def _row(number: int, each: Candidate, sheet: Sheet, ground: Ground, places: Places, notices: list[Notice]) -> Row:
+    if each.half and each.standing is not None and all(node.id != each.standing.node for node in ground.outline):
+        each = replace(each, standing=None, half=False)  # what was begun does not stand any more: it is made anew
+    target, said = target_of(each, number, sheet, ground.zone)
+    standing = each.standing
+    if standing is None and each.brought:
+        return Row(each.item, "same", target)
+    if standing is not None and not (sheet.update or sheet.move or each.half):
+        return Row(each.item, "same", standing.target, standing.folder, standing.folder_title)
+    decided = becomes(each.item, target.title or each.title, each.kind, each.points, target.due_at, "column" if standing else sheet.undated, sheet.wish(each.item))
+    if decided.notice:
+        notices.append(decided.notice)
+    if not decided.placed or not target.title:
+        notices.extend(note for note in said if note.level == "error")
+        return Row(each.item, "leave_out", target)
+    target = target.with_points(decided.points if sheet.graded == "column" else None)
+    notices.extend(said)
+    if standing is not None:
+        return _standing(each, standing, target, sheet, places)
+    place = places.of(each.unit)
+    notices.extend(_warnings(each, target, ground, place))
+    return Row(each.item, "make", target, place, places.title(place))
 
 
-def becomes(each: Candidate, undated: Undated) -> Becomes:
-    """Decide what one item becomes."""
-    if not each.launchable:
-        return Becomes(False, None, Notice("not_a_link", each.item, each.title, f"'{each.title}' is content, not a link; it comes with the cartridge import.", "Import it into the shell instead: vennpair cartridge import SHELL --help"))
-    if each.kind != "graded":
-        return Becomes(True)
-    if not each.points or each.points <= 0:
-        return Becomes(True, None, Notice("points_missing", each.item, each.title, f"'{each.title}' has no points at the publisher, so it becomes a link without a column.", "Give it points at the publisher if it should count."))
-    if each.due_at or undated == "column":
-        return Becomes(True, each.points)
-    if undated == "link":
-        return Becomes(True, None, Notice("due_missing", each.item, each.title, f"'{each.title}' has no due date, so it becomes a link without a column, as you chose.", ""))
-    message = f"'{each.title}' has no due date, so it is left out until you say whether it becomes a column."
-    return Becomes(False, None, Notice("due_missing", each.item, each.title, message, "Choose --undated column or --undated link (in the console: 'Without a date')."))
+def _standing(each: Candidate, standing: Standing, target: Target, sheet: Sheet, places: Places) -> Row:
+    """Return what changes of a link that stands: what the publisher changed since, and what was asked for."""
+    wanted = target if each.half else standing.brought_up(each, target, sheet) if sheet.update else standing.target
+    changes = [Difference(name, _text(getattr(standing.target, name)), _text(getattr(wanted, name))) for name in FIELDS if getattr(standing.target, name) != getattr(wanted, name)]
+    place, title = standing.folder, standing.folder_title
+    if sheet.move:
+        place = places.of(each.unit)
+        title = places.title(place)
+        if place != standing.folder:
+            changes.append(Difference("folder", standing.folder_title, title))
+    return Row(each.item, "change" if changes else "same", wanted, place, title, tuple(changes))
+
+
+def _warnings(each: Candidate, target: Target, ground: Ground, place: str) -> list[Notice]:
+    said = []
+    due, start = read_moment(target.due_at), read_moment(target.shown_from)
+    if due and due < ground.now:
+        said.append(Notice("due_past", each.item, target.title, f"'{target.title}' was due already ({target.due_at[:10]}).", "Change the date at the publisher, or shift the dates of this section."))
+    if due and start and start >= due:
+        said.append(Notice("due_before_start", each.item, target.title, f"Learners would see '{target.title}' only when it is due already.", "Show it earlier."))
+    if target.shown_from and "shown_from" not in ground.offers:
+        said.append(Notice("shown_from_not_offered", each.item, target.title, f"The platform cannot show '{target.title}' from a date; it is placed {'shown' if target.visible else 'hidden'}.", "Show it by hand when the time comes."))
+    around = hidden_around(ground.outline, place) if target.visible else None
+    if around is not None:
+        said.append(Notice("hidden_folder", each.item, target.title, f"'{target.title}' is shown, but learners do not see the folder '{around.title}' that it goes into.", "Show the folder, or choose another one."))
+    return said
+
+
+def _equal_titles(made: Sequence[Row], there: Sequence[str]) -> list[Notice]:
+    equal = told_apart([*(row.target.title for row in made), *there])
+    remedy = "Give one of them another title, or all a pattern such as '{unit}: {title}'."
+    return [
+        Notice("title_equal", row.item, row.target.title, f"More than one link would be called '{row.target.title}'; learners and the gradebook could not tell them apart.", remedy) for position, row in enumerate(made) if position in equal
+    ]
+
+
+def _new_categories(rows: Sequence[Row], ground: Ground) -> tuple[str, ...]:
+    if "gradebook" not in ground.offers:
+        return ()
+    known = {each.casefold() for each in ground.categories}
+    wanted = dict.fromkeys(row.target.category for row in rows if row.action in {"make", "change"} and row.target.category and row.target.points is not None)
+    return tuple(each for each in wanted if each.casefold() not in known)
+
+
+def _text(value: object) -> str:
+    if isinstance(value, Decimal):
+        return f"{value.normalize():f}"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return str(value or "")

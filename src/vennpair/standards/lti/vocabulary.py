@@ -19,6 +19,14 @@ AGS_CLAIM = "https://purl.imsglobal.org/spec/lti-ags/claim/endpoint"
 NRPS_CLAIM = "https://purl.imsglobal.org/spec/lti-nrps/claim/namesroleservice"
 OUTLINE_CLAIM = "urn:vennpair:claim:outline"
 
+DL_SETTINGS = "https://purl.imsglobal.org/spec/lti-dl/claim/deep_linking_settings"
+DL_ITEMS = "https://purl.imsglobal.org/spec/lti-dl/claim/content_items"
+DL_DATA = "https://purl.imsglobal.org/spec/lti-dl/claim/data"
+DL_MESSAGE = "https://purl.imsglobal.org/spec/lti-dl/claim/msg"
+DL_ERROR = "https://purl.imsglobal.org/spec/lti-dl/claim/errormsg"
+
+DEEP_LINKING_REQUEST = "LtiDeepLinkingRequest"
+DEEP_LINKING_RESPONSE = "LtiDeepLinkingResponse"
 RESOURCE_LINK_REQUEST = "LtiResourceLinkRequest"
 LTI_VERSION = "1.3.0"
 
@@ -41,6 +49,8 @@ INSTRUCTOR = ROLE_MEMBERSHIP + "Instructor"
 LEARNER = ROLE_MEMBERSHIP + "Learner"
 ASSISTANT = "http://purl.imsglobal.org/vocab/lis/v2/membership/Instructor#TeachingAssistant"
 ADMINISTRATOR = "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Administrator"
+
+TEST_USER = "http://purl.imsglobal.org/vocab/lti/system/person#TestUser"  # LTI Core 1.3, A.2.1: nobody real, to be left out of rosters
 
 # LTI Core 1.3 A.2.3 still allows the short names in the context scope.
 _SHORT = {"Instructor": INSTRUCTOR, "Learner": LEARNER}

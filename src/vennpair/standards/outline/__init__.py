@@ -12,9 +12,10 @@ Json = dict[str, Any]
 class Node:
     """A folder or an entry of a shell's outline.
 
-    ``kind`` is ``folder``, ``lti_link``, ``web_link``, ``page``, ``file``, ``discussion``, ``assignment`` or
+    ``kind`` is ``folder``, ``heading``, ``lti_link``, ``web_link``, ``page``, ``file``, ``discussion``, ``assignment`` or
     ``assessment``; ``position`` counts from 0 among the children of ``folder`` (empty at the top); ``column`` is the
     URL of its line item; ``identifier`` is its maker's own name for it; ``used`` says that a learner has worked with it.
+    ``shown_from`` and ``due_at`` are ISO 8601 with their zone, empty where there is none.
     """
 
     id: str
@@ -33,6 +34,8 @@ class Node:
     identifier: str = ""
     new_window: bool = False
     used: bool = False
+    shown_from: str = ""
+    due_at: str = ""
 
 
 ENTRY_REFERENCE = "urn:vennpair:entry:"  # before an identifier: a link within a page to another entry of the shell
@@ -80,6 +83,12 @@ def read_tool(document: Json) -> ShellTool:
         raise ValueError("the tool's place in the shell does not say whether it is on")
     audience = "everyone" if document.get("audience") == "everyone" else "instructor"
     return ShellTool(document["on"], bool(document.get("navigation")), int(document.get("position") or 0), audience, str(document.get("etag") or ""))
+
+
+def read_offers(document: Json) -> frozenset[str]:
+    """Read which optional parts of the protocol a platform offers: ``gradebook``, ``shown_from``, ``due_at``, ``learner_view``, ``html``."""
+    offers = document.get("offers") if isinstance(document, dict) else None
+    return frozenset(str(each) for each in offers) if isinstance(offers, list) else frozenset()
 
 
 def read_outline(document: Json) -> list[Node]:

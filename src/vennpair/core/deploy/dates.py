@@ -1,0 +1,55 @@
+"""Due dates: kept in their zone, shifted for a section or a term by the course's wall clock."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+
+def read_moment(text: str) -> datetime | None:
+    """Return an ISO 8601 time that names its zone, None where there is none or it names no zone."""
+    try:
+        moment = datetime.fromisoformat(text) if text else None
+    except ValueError:
+        return None
+    return moment if moment is not None and moment.tzinfo is not None else None
+
+
+def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
+    """Return a time ``days`` later at the same hour of the course's clock, and whether that hour does not exist.
+
+    An hour that the clocks skip becomes the one after it; of an hour that comes twice the first is taken.
+    Without a shift the text is returned as it is.
+    """
+    moment = read_moment(text)
+    if moment is None or not days:
+        return text, False
+    local = moment.astimezone(ZoneInfo(zone))
+    return _real(local.replace(tzinfo=None) + timedelta(days=days), zone)
+
+
+def in_course(text: str, zone: str) -> tuple[str, bool]:
+    """Return a time as somebody typed it, in the course's zone where it names none, and whether that hour does not exist.
+
+    Raises ValueError where it is no time.
+    """
+    moment = datetime.fromisoformat(text)
+    return (moment.isoformat(), False) if moment.tzinfo else _real(moment, zone)
+
+
+def same_moment(one: str, other: str) -> bool:
+    """Say whether two times are the same moment, however they are written; none is none."""
+    first, second = read_moment(one), read_moment(other)
+    return first == second if first and second else (one or "") == (other or "")
+
+
+def shown(text: str, zone: str) -> str:
+    """Return a time for a sentence, in the course's zone."""
+    moment = read_moment(text)
+    return f"{moment.astimezone(ZoneInfo(zone)):%d %b %Y, %H:%M}" if moment else text or "no date"
+
+
+def _real(wall: datetime, zone: str) -> tuple[str, bool]:
+    local = wall.replace(tzinfo=ZoneInfo(zone))
+    settled = local.astimezone(UTC).astimezone(ZoneInfo(zone))
+    return settled.isoformat(), settled.replace(tzinfo=None) != wall
