@@ -28,6 +28,7 @@ class Person(models.Model):
     email = models.EmailField(unique=True)
     number = models.CharField(max_length=40, blank=True)
     administers = models.BooleanField(default=False)
+    testing = models.BooleanField(default=False)  # a course's test learner: nobody real
 
     @property
     def name(self) -> str:
@@ -47,7 +48,7 @@ class Shell(models.Model):
 
 
 class Enrolment(models.Model):
-    """A person's part in a shell: ``instructor``, ``assistant`` or ``learner``."""
+    """A person's part in a shell: ``instructor``, ``assistant``, ``learner``, or ``preview``: the course's test learner, who is in no roster."""
 
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="enrolments")
     person = models.ForeignKey(Person, models.CASCADE, related_name="enrolments")
@@ -56,6 +57,11 @@ class Enrolment(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shell", "person"], name="one_part_per_shell")]
+
+    @property
+    def teaches(self) -> bool:
+        """Say whether this is staff."""
+        return self.role in {"instructor", "assistant"}
 
 
 class Tool(models.Model):
@@ -111,6 +117,8 @@ class Node(models.Model):
     new_window = models.BooleanField(default=False)
     points = models.DecimalField(max_digits=12, decimal_places=4, null=True)
     used = models.BooleanField(default=False)  # a learner has opened it
+    shown_from = models.CharField(max_length=40, blank=True)
+    due_at = models.CharField(max_length=40, blank=True)
     version = models.IntegerField(default=1)
 
     class Meta:
@@ -139,6 +147,17 @@ class CartridgeImport(models.Model):
     issues = models.JSONField(default=list)
 
 
+class Category(models.Model):
+    """A group of columns."""
+
+    key = models.CharField(max_length=64, unique=True, default=new_id)
+    shell = models.ForeignKey(Shell, models.CASCADE, related_name="categories")
+    title = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["id"]
+
+
 class Column(models.Model):
     """A gradebook column (AGS line item)."""
 
@@ -151,9 +170,11 @@ class Column(models.Model):
     tag = models.CharField(max_length=200, blank=True)
     start = models.CharField(max_length=40, blank=True)
     end = models.CharField(max_length=40, blank=True)
+    category = models.ForeignKey(Category, models.SET_NULL, null=True, blank=True, related_name="columns")
+    position = models.IntegerField(null=True)  # none until somebody orders the gradebook: then it stands after the ordered ones
 
     class Meta:
-        ordering = ["id"]
+        ordering = [models.F("position").asc(nulls_last=True), "id"]
 
 
 class Cell(models.Model):

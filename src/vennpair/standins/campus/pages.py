@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from urllib.parse import quote
 
 from django.conf import settings
 from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from vennpair.standards.lti.oidc import with_query
@@ -51,10 +53,10 @@ def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
     """Show a page, discussion, assignment or quiz of a shell."""
     person, part = _part(request, context_id)
     node = get_object_or_404(Node, shell=part.shell, key=key)
-    if part.role == "learner":
+    if not part.teaches:
         if not _seen(node):
             raise Http404
-        Node.objects.filter(pk=node.pk).update(used=True)
+        _note_use(part, node)
     return render(request, "campus/page.html", {"person": person, "shell": part.shell, "node": node, "body": linked(part.shell, node.body)})
 
 
@@ -70,7 +72,7 @@ def file(request: HttpRequest, context_id: str, digest: str) -> HttpResponse:
 def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
     """Let an instructor upload a cartridge, as platforms do."""
     person, part = _part(request, context_id)
-    if part.role == "learner":
+    if not part.teaches:
         raise Http404
     done = bring_in(part.shell, request.FILES["file"]) if request.method == "POST" and "file" in request.FILES else None
     return render(request, "campus/cartridge.html", {"person": person, "shell": part.shell, "done": done})
@@ -91,7 +93,7 @@ def tools(request: HttpRequest) -> HttpResponse:
 def shell(request: HttpRequest, context_id: str) -> HttpResponse:
     """Show a shell's outline; learners see what is visible and meant for them."""
     person, part = _part(request, context_id)
-    teaching = part.role != "learner"
+    teaching = part.teaches
     rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
     tool, place = Tool.objects.first(), place_of(part.shell)
     shown = tool if place.on and place.navigation and (teaching or place.audience == "everyone") else None
@@ -101,9 +103,9 @@ def shell(request: HttpRequest, context_id: str) -> HttpResponse:
 def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
     """Show the gradebook; an instructor may type a score over, or change a column's points."""
     person, part = _part(request, context_id)
-    teaching = part.role != "learner"
+    teaching = part.teaches
     message = _type_over(request, part) if request.method == "POST" and teaching else ""
-    columns = list(part.shell.columns.all())
+    columns = list(part.shell.columns.select_related("category"))
     learners = Person.objects.filter(enrolments__shell=part.shell, enrolments__role="learner", enrolments__active=True).order_by("family_name", "given_name")
     if not teaching:
         learners = learners.filter(pk=person.pk)
@@ -112,20 +114,22 @@ def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
     return render(request, "campus/gradebook.html", {"person": person, "shell": part.shell, "columns": columns, "rows": rows, "teaching": teaching, "message": message}, status=400 if message else 200)
 
 
-@require_POST
 def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
     """Open a link, or the tool itself where no link is named."""
     person, part = _part(request, context_id)
-    node = get_object_or_404(Node, shell=part.shell, key=request.POST["node"]) if request.POST.get("node") else None
-    if part.role == "learner" and (node is None or not _seen(node)):
+    wanted = request.POST.get("node") or request.GET.get("node")
+    if request.method == "GET" and part.role != "preview":
+        raise Http404
+    node = get_object_or_404(Node, shell=part.shell, key=wanted) if wanted else None
+    if not part.teaches and (node is None or not _seen(node)):
         raise Http404
     tool = Tool.objects.first()
     if tool is None:
         return render(request, "campus/refused.html", {"message": "No tool is registered at the campus yet."}, status=404)
     if not place_of(part.shell).on:
         return render(request, "campus/refused.html", {"message": f"{tool.name} is turned off in this course."}, status=404)
-    if node and part.role == "learner":
-        Node.objects.filter(pk=node.pk).update(used=True)
+    if node:
+        _note_use(part, node)
     return begin(tool, part.shell, person, node)
 
 
@@ -141,11 +145,17 @@ def _part(request: HttpRequest, context_id: str) -> tuple[Person, Enrolment]:
     return person, part
 
 
+def _note_use(part: Enrolment, node: Node) -> None:
+    """Note that a learner has worked with an entry; a test learner is none."""
+    if part.role == "learner":
+        Node.objects.filter(pk=node.pk).update(used=True)
+
+
 def _seen(node: Node) -> bool:
-    """Say whether a learner sees a node: it and every folder around it are shown and not for instructors."""
+    """Say whether a learner sees a node: it and every folder around it are shown by now and not for instructors."""
     at: Node | None = node
     while at is not None:
-        if not at.visible or at.audience != "everyone":
+        if not at.visible or at.audience != "everyone" or (at.shown_from and datetime.fromisoformat(at.shown_from) > timezone.now()):
             return False
         at = at.parent
     return True

@@ -3,7 +3,7 @@
 from django.urls import path
 
 from vennpair.standins.campus import pages
-from vennpair.standins.campus.lti import access, files, grades, imports, launches, outline, places, registration
+from vennpair.standins.campus.lti import access, files, gradebook, grades, imports, launches, learner_view, outline, picking, places, registration
 
 urlpatterns = [
     path("", pages.home),
@@ -15,6 +15,9 @@ urlpatterns = [
     path("shells/<str:context_id>/pages/<str:key>", pages.page),
     path("shells/<str:context_id>/files/<str:digest>", pages.file),
     path("shells/<str:context_id>/cartridge", pages.import_cartridge),
+    path("shells/<str:context_id>/pick", picking.begin_picking),
+    path("shells/<str:context_id>/picked", picking.picked),
+    path("learner-view", learner_view.enter),
     path("tools", pages.tools),
     path(".well-known/openid-configuration", registration.configuration),
     path("lti/register", registration.register),
@@ -31,6 +34,9 @@ urlpatterns = [
     path("services/<str:context_id>/outline/entries", outline.entries),
     path("services/<str:context_id>/outline/tool", places.tool),
     path("services/<str:context_id>/outline/order", outline.order),
+    path("services/<str:context_id>/outline/categories", gradebook.categories),
+    path("services/<str:context_id>/outline/gradebook", gradebook.gradebook),
+    path("services/<str:context_id>/outline/entries/<str:key>/learner-view", learner_view.learner_view),
     path("services/<str:context_id>/outline/files/<str:digest>", files.file),
     path("services/<str:context_id>/outline/imports", imports.imports),
     path("services/<str:context_id>/outline/imports/<str:key>", imports.state),

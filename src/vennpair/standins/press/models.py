@@ -164,7 +164,7 @@ class Identity(models.Model):
 
 
 class Enrolment(models.Model):
-    """An account's part in a course: ``student`` or ``teacher``."""
+    """An account's part in a course: ``student``, ``teacher``, or ``preview`` for a platform's test learner, who is in no roster."""
 
     course = models.ForeignKey(Course, models.CASCADE, related_name="enrolments")
     account = models.ForeignKey(Account, models.CASCADE, related_name="enrolments")

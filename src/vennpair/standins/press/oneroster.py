@@ -114,6 +114,12 @@ def _classes(request: HttpRequest, courses: Any) -> HttpResponse:
 
 
 @guarded_by(o.SCOPE_ROSTER)
+def one_class(request: HttpRequest, course: Course) -> HttpResponse:
+    """Tell of one homework course."""
+    return JsonResponse({"class": _class(course)})
+
+
+@guarded_by(o.SCOPE_ROSTER)
 def classes_of_teacher(request: HttpRequest, account: str) -> HttpResponse:
     """List the courses that a teacher has."""
     return _classes(request, Course.objects.filter(enrolments__account__sourced_id=account, enrolments__role="teacher"))
@@ -139,7 +145,8 @@ def _class(course: Course) -> dict[str, Any]:
 
 def _about(course: Course, learners: int) -> dict[str, Any]:
     book = {"author": course.book.author, "isbn": course.book.isbn} if course.book else {}
-    return {"learners": learners, "term": course.term, "shared": course.shared, "timezone": ZONE} | book
+    links = {name: {"url": f"{settings.BASE_URL}/lti/launch", "custom": {"course": course.sourced_id} | more} for name, more in (("launch", {}), ("registration", {"show": "registration"}))}
+    return links | {"learners": learners, "term": course.term, "shared": course.shared, "timezone": ZONE} | book
 
 
 @guarded_by(o.SCOPE_ROSTER)

@@ -38,7 +38,7 @@ def sign_out(request: HttpRequest) -> HttpResponse:
 def course(request: HttpRequest, sourced_id: str) -> HttpResponse:
     """Show a course with its units and items."""
     account, found = _member(request, get_object_or_404(Course, sourced_id=sourced_id))
-    return render(request, "press/course.html", {"account": account, "course": found, "units": found.units.prefetch_related("items")})
+    return render(request, "press/course.html", {"account": account, "course": found, "units": found.units.prefetch_related("items"), "registered": "registered" in request.GET})
 
 
 def item(request: HttpRequest, sourced_id: str) -> HttpResponse:

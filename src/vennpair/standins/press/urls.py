@@ -3,7 +3,7 @@
 from django.urls import path
 
 from vennpair.standins.press import oneroster, pages, provisioning
-from vennpair.standins.press.lti import keyed, launches, linking, registration
+from vennpair.standins.press.lti import keyed, launches, linking, picking, registration
 
 ROSTER, GRADEBOOK, RESOURCES = (f"ims/oneroster/{service}/v1p2" for service in ("rostering", "gradebook", "resources"))
 
@@ -21,11 +21,13 @@ urlpatterns = [
     path("provisioning/titles", provisioning.titles),
     path("provisioning/accounts", provisioning.accounts),
     path("provisioning/courses", provisioning.courses),
+    path("lti/picked", picking.picked),
     path("lti/login", launches.login),
     path("lti/launch", launches.launch),
     path("lti/jwks", launches.jwks),
     path("oauth/token", oneroster.token),
     path(f"{ROSTER}/classes", oneroster.classes),
+    path(f"{ROSTER}/classes/<str:sourced_id>", oneroster.one_class),
     path(f"{ROSTER}/teachers", oneroster.teachers),
     path(f"{ROSTER}/teachers/<str:account>/classes", oneroster.classes_of_teacher),
     path(f"{ROSTER}/classes/<str:sourced_id>/teachers", oneroster.teachers_of_class),

@@ -80,6 +80,9 @@ def line_item(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         except LtiError as error:
             return problem(400, error.message)
         column.label, column.maximum, column.start, column.end = asked.label, asked.score_maximum, asked.start, asked.end
+        column.resource_id, column.tag = asked.resource_id, asked.tag
+        if asked.resource_link_id:
+            column.link = Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first() or column.link
         column.save()
     return JsonResponse(_line_item(column), content_type=v.MEDIA_LINE_ITEM)
 
@@ -94,7 +97,7 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         score = read_score(_body(request, v.MEDIA_SCORE))
     except LtiError as error:
         return problem(400, error.message)
-    part = shell.enrolments.filter(person__sub=score.user_id, role="learner", active=True).first()
+    part = shell.enrolments.filter(person__sub=score.user_id, role__in=["learner", "preview"], active=True).first()
     if part is None:
         return problem(404, "This user is no learner in the course.")
     with transaction.atomic():
@@ -126,7 +129,7 @@ def members(request: HttpRequest, shell: Shell) -> HttpResponse:
     """List the members of the course."""
     rows = [
         Member(part.person.sub, (ROLES[part.role],), part.person.name, part.person.given_name, part.person.family_name, part.person.email, part.person.number, part.active)
-        for part in shell.enrolments.select_related("person").order_by("person__family_name", "person__given_name", "id")
+        for part in shell.enrolments.exclude(role="preview").select_related("person").order_by("person__family_name", "person__given_name", "id")
     ]
     url = f"{settings.BASE_URL}{request.path}"
     document = write_members(url, {"id": shell.context_id, "label": shell.label, "title": shell.title}, rows)

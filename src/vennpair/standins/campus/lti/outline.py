@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable
+from datetime import datetime
 from decimal import Decimal, InvalidOperation
 
 from django.db import transaction
@@ -19,14 +20,15 @@ from vennpair.standins.campus.lti.grades import column_url
 from vennpair.standins.campus.models import Node, Repeatable, Shell, new_id
 
 READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
-KINDS = {"lti_link", "web_link", "page", "file", "discussion", "assignment", "assessment"}
+OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html"]
+KINDS = {"heading", "lti_link", "web_link", "page", "file", "discussion", "assignment", "assessment"}
 LONGEST_TITLE = 255
 
 
 def in_order(shell: Shell) -> list[tuple[Node, int]]:
     """Return the nodes in reading order with their depth."""
     below: dict[int | None, list[Node]] = {}
-    for node in shell.nodes.select_related("parent", "shell").prefetch_related("columns__shell", "columns__cells"):
+    for node in shell.nodes.select_related("parent", "shell").prefetch_related("columns__shell", "columns__cells__person"):
         below.setdefault(node.parent_id, []).append(node)
     rows: list[tuple[Node, int]] = []
     stack = [(node, 0) for node in reversed(below.get(None, []))]
@@ -56,7 +58,9 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
             f'"{node.key}-{node.version}"',
             node.identifier,
             node.new_window,
-            node.used or any(cell.score is not None for each in node.columns.all() for cell in each.cells.all()),
+            node.used or any(cell.score is not None and not cell.person.testing for each in node.columns.all() for cell in each.cells.all()),
+            node.shown_from,
+            node.due_at,
         )
     )
 
@@ -64,7 +68,7 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
 @service(get=READ)
 def outline(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Return the whole tree."""
-    return JsonResponse({"nodes": [_document(node, depth) for node, depth in in_order(shell)]})
+    return JsonResponse({"nodes": [_document(node, depth) for node, depth in in_order(shell)], "offers": OFFERS})
 
 
 @service(post=WRITE)
@@ -85,12 +89,14 @@ def entries(request: HttpRequest, shell: Shell) -> HttpResponse:
     return _write(request, shell, make)
 
 
-@service(patch=WRITE, delete=WRITE)
+@service(get=READ, patch=WRITE, delete=WRITE)
 def node(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
-    """Change or remove a folder or entry; a stale If-Match gets 412."""
+    """Read an entry with its HTML, or change or remove one; a stale If-Match gets 412."""
     found = Node.objects.filter(shell=shell, key=key).first()
     if found is None:
         return problem(404, "There is no such folder or entry in this course.")
+    if request.method == "GET":
+        return JsonResponse(_document(found) | {"html": found.body})
     wanted = request.headers.get("If-Match")
     if wanted and wanted != f'"{found.key}-{found.version}"':
         return problem(412, "Somebody changed it in the meantime; read it again.")
@@ -167,6 +173,9 @@ def _fill(node: Node, fields: dict[str, object]) -> None:
         node.url = str(fields["url"] or "")
     if "custom" in fields:
         node.custom = dict(fields["custom"] or {})  # type: ignore[call-overload]
+    for name in ("shown_from", "due_at"):
+        if name in fields:
+            setattr(node, name, _moment(fields[name]))
     if "new_window" in fields:
         node.new_window = bool(fields["new_window"])
     if "points" in fields:
@@ -178,6 +187,8 @@ def _change(shell: Shell, found: Node, fields: dict[str, object]) -> Node:
         found.title = _title(fields)
     if "visible" in fields:
         found.visible = bool(fields["visible"])
+    if "audience" in fields:
+        found.audience = "instructor" if fields["audience"] == "instructor" else "everyone"
     if "folder" in fields:
         found.parent = _folder(shell, fields["folder"])
     if "position" in fields:
@@ -195,6 +206,14 @@ def _folder(shell: Shell, key: object) -> Node | None:
     if found is None:
         raise ValueError("there is no such folder in this course")
     return found
+
+
+def _moment(value: object) -> str:
+    """Return a time that names its zone, or nothing. Raises ValueError."""
+    text = str(value or "")
+    if text and datetime.fromisoformat(text).tzinfo is None:
+        raise ValueError("a time needs its zone")
+    return text
 
 
 def _title(fields: dict[str, object]) -> str:

@@ -11,6 +11,7 @@ from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_POST
 
+from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.registration import Configuration, Registration, read_registration, write_configuration, write_registration
 from vennpair.standins.campus.lti.access import OFFERED
@@ -22,7 +23,9 @@ def configuration(request: HttpRequest) -> JsonResponse:
     """Publish the campus's configuration."""
     base = settings.BASE_URL
     variables = ("Context.id", "Context.timeZone", "Context.id.history", "ResourceLink.id", "ResourceLink.id.history")
-    ours = Configuration(base, f"{base}/lti/authorize", f"{base}/lti/token", f"{base}/lti/jwks", f"{base}/lti/register", tuple(sorted(OFFERED)), "tarnfield-campus", "1", variables=variables)
+    ours = Configuration(
+        base, f"{base}/lti/authorize", f"{base}/lti/token", f"{base}/lti/jwks", f"{base}/lti/register", tuple(sorted(OFFERED)), "tarnfield-campus", "1", messages=(v.RESOURCE_LINK_REQUEST, v.DEEP_LINKING_REQUEST), variables=variables
+    )
     return JsonResponse(write_configuration(ours))
 
 

@@ -11,15 +11,17 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 
+from vennpair.standards.lti.deep_linking import PickSettings, read_request
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.jwt import unverified, verify
 from vennpair.standards.lti.keys import public_jwks
 from vennpair.standards.lti.launch import Launch, read_launch
 from vennpair.standards.lti.oidc import AuthenticationRequest, authentication_url, read_login
-from vennpair.standards.lti.vocabulary import is_instructor
+from vennpair.standards.lti.vocabulary import DEEP_LINKING_REQUEST, MESSAGE_TYPE, TEST_USER, is_instructor
 from vennpair.standins.fetch import fetch_keys
 from vennpair.standins.keys import signing_key
 from vennpair.standins.press.lti.linking import begin_link
+from vennpair.standins.press.lti.picking import show_picker
 from vennpair.standins.press.models import Account, Course, Destination, Enrolment, Identity, Item, LaunchState, Platform, SigningKey
 
 LOGIN_LIFE = timedelta(minutes=10)
@@ -51,7 +53,7 @@ def login(request: HttpRequest) -> HttpResponse:
 def launch(request: HttpRequest) -> HttpResponse:
     """Take the signed message and open what it names."""
     try:
-        message, platform = _verified(request)
+        message, platform, asked = _verified(request)
         if message.custom.get("vennpair_account_return"):
             return begin_link(request, platform, message)
         item = Item.objects.filter(sourced_id=message.custom.get("item", "")).select_related("unit__course").first()
@@ -62,14 +64,17 @@ def launch(request: HttpRequest) -> HttpResponse:
         return _refuse(request, error)
     account = _account(message, platform, course)
     request.session["account"] = account.pk
+    if asked is not None:
+        return show_picker(request, platform, course, asked)
     if item and message.grades and message.grades.lineitem and not is_instructor(list(message.roles)):
         fields = {"platform": platform, "sub": message.person.sub, "line_item": message.grades.lineitem}
         Destination.objects.update_or_create(item=item, account=account, defaults=fields)
-    return redirect(f"/items/{item.sourced_id}" if item else f"/courses/{course.sourced_id}")
+    page = "registered" if message.custom.get("show") == "registration" else ""
+    return redirect(f"/items/{item.sourced_id}" if item else f"/courses/{course.sourced_id}" + (f"?{page}" if page else ""))
 
 
-def _verified(request: HttpRequest) -> tuple[Launch, Platform]:
-    """Check state, signature, parties, nonce and deployment; each state is good once."""
+def _verified(request: HttpRequest) -> tuple[Launch, Platform, PickSettings | None]:
+    """Check state, signature, parties, nonce and deployment; each state is good once. With settings, it asks for content."""
     state = request.POST.get("state", "")
     begun = LaunchState.objects.filter(state=state, made__gt=timezone.now() - LOGIN_LIFE).select_related("platform").first()
     if begun is None or request.session.get("launch_state") != state:
@@ -80,10 +85,11 @@ def _verified(request: HttpRequest) -> tuple[Launch, Platform]:
     claims = verify(token, fetch_keys(platform.jwks_url), issuer=platform.issuer, audience=platform.client_id, now=int(time.time()))
     if claims.get("nonce") != begun.nonce:
         raise LtiError("bad_nonce", "The message answers another launch.")
-    message = read_launch(claims)
+    picking = read_request(claims) if claims.get(MESSAGE_TYPE) == DEEP_LINKING_REQUEST else None
+    message = picking.launch if picking else read_launch(claims)
     if message.deployment_id != platform.deployment_id:
         raise LtiError("bad_deployment", "The message comes from an unknown deployment.")
-    return message, platform
+    return message, platform, picking.settings if picking else None
 
 
 def _account(message: Launch, platform: Platform, course: Course) -> Account:
@@ -95,7 +101,7 @@ def _account(message: Launch, platform: Platform, course: Course) -> Account:
         account = Account.objects.create(given_name=person.given_name or "Learner", family_name=person.family_name or "unnamed", email=person.email or f"{person.sub}@no-address.invalid")
     if known is None:
         Identity.objects.create(platform=platform, sub=person.sub, account=account)
-    role = "teacher" if is_instructor(list(message.roles)) else "student"
+    role = "teacher" if is_instructor(list(message.roles)) else "preview" if TEST_USER in message.roles else "student"
     if role == "teacher" and not account.teaches:
         Account.objects.filter(pk=account.pk).update(teaches=True)
     Enrolment.objects.get_or_create(course=course, account=account, defaults={"role": role})
