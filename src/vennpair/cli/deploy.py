@@ -1,79 +1,123 @@
-"""Deploying items into a shell."""
+"""Deploying items into one shell or several."""
 
 from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
+from pathlib import Path
 
-from vennpair.cli.choose import choose, choose_pairing
+from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
-from vennpair.cli.output import Output
+from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
-from vennpair.client.types import Item, Plan
+from vennpair.cli.sheet import add_options, chosen_items, read_sheet, sections_of, sheet_of
+from vennpair.client import VennPair
+from vennpair.client.deploying_types import Rollout, ShellPlan
 
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    deploy = commands.add_parser("deploy", help="place items in the shell, with their columns", description="Place items as links, graded ones with a column. Shows the plan first; --dry-run stops there.")
+    deploy = commands.add_parser("deploy", help="place items in shells, with their columns", description="Place items as links, graded ones with a column. Shows the plan first; --dry-run stops there.")
     deploy.add_argument("shell", help="label, title or id of the paired shell")
     deploy.add_argument("items", nargs="*", metavar="ITEM", help="titles or ids")
     deploy.add_argument("--all-graded", action="store_true", help="every graded item")
-    deploy.add_argument("--unit", action="append", default=[], help="every graded or practice item of a unit; may be repeated")
-    deploy.add_argument("--folder", default="", help="title or id of a folder; made where it is not there; left out: the top")
-    deploy.add_argument("--undated", choices=("ask", "column", "link"), default="ask", help="what graded items without a due date become (ask: they are left out)")
+    deploy.add_argument("--unit", action="append", default=[], help="everything of a unit that can be placed; may be repeated")
+    deploy.add_argument("--file", default="", metavar="SHEET", help="a sheet in TOML or JSON that says the same as the options (docs/deploying.md); options go before it")
+    add_options(deploy)
+    deploy.add_argument("--cartridge", metavar="FILE", help="write the links as a thin cartridge to upload, instead of placing them")
     deploy.add_argument("--dry-run", action="store_true", help="show what would happen, change nothing")
     deploy.set_defaults(run=run_deploy)
 
 
 def run_deploy(args: argparse.Namespace, out: Output) -> int:
     """Plan, then deploy."""
+    file = read_sheet(args.file)
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        chosen = _chosen(args, list(venn.items(pairing)))
-        plan = venn.plan(pairing, chosen, args.folder, args.undated)
-        if not out.as_json or args.dry_run:
-            _show(plan, out)
-        if args.dry_run or not plan["links"]:
-            if out.as_json and not args.dry_run:
-                out.document({"plan": plan, "rollout": None})
+        items = list(venn.items(pairing))
+        chosen = chosen_items(args, file, items)
+        sheet = sheet_of(args, file, items, venn.outline(pairing) if args.after and args.after != "start" else [])
+        sections = sections_of(venn, args, file)
+        if args.cartridge:
+            return _write(venn, pairing, chosen, sheet, Path(args.cartridge), sections, out)
+        plans = venn.plan(pairing, chosen, sections=sections, **sheet)
+        if not out.as_json:
+            for plan in plans:
+                _show(plan, out, len(plans) > 1)
+        writes = any(plan["make"] or plan["change"] for plan in plans)
+        if args.dry_run or not writes:
+            if out.as_json:
+                out.document({"shells": plans, "dry_run": args.dry_run} if args.dry_run else {"shells": plans, "rollouts": []})
             out.line("Nothing was changed." if args.dry_run else "There is nothing to do.")
             return DONE
-        rollout = venn.deploy(pairing, chosen, args.folder, args.undated)
-        with out.progress("Deploying") as follow:
-            venn.wait(rollout["job"], follow)
-        rollout = venn.rollout(pairing, rollout["id"])
-    failed = [step for step in rollout["steps"] if step["state"] == "failed"]
+        rollouts = follow(venn, venn.deploy(pairing, chosen, sections=sections, **sheet), out, "Deploying")
     if out.as_json:
-        out.document({"plan": plan, "rollout": rollout})
-    out.line(f"Done: {rollout['job']['message']}.")
+        out.document({"shells": plans, "rollouts": rollouts})
+    return report(rollouts, out)
+
+
+def follow(venn: VennPair, rollouts: Sequence[Rollout], out: Output, doing: str) -> list[Rollout]:
+    """Wait for rollouts, showing progress; return them as they ended. Raises Refusal where one failed."""
+    ended = []
+    for each in rollouts:
+        with out.progress(f"{doing} in {each['shell']}") as show:
+            venn.wait(each["job"], show, seconds=1800)
+        ended.append(venn.rollout(each["pairing"], each["id"]))
+    return ended
+
+
+def report(rollouts: Sequence[Rollout], out: Output) -> int:
+    """Say how rollouts ended and what could not be done; return the exit code."""
+    failed = [(each["shell"], step) for each in rollouts for step in each["steps"] if step["state"] in {"failed", "cancelled"}]
+    for each in rollouts:
+        out.line(f"{each['shell']}: {each['job']['message']}.")
     if failed:
-        out.table(("not done", "kind", "why"), [(step["title"], step["kind"], step["message"]) for step in failed], styles=["bold red"] * len(failed))
+        out.table(("shell", "not done", "kind", "why"), [(shell, step["title"], step["kind"].replace("_", " "), step["message"]) for shell, step in failed], styles=["bold red"] * len(failed))
+        out.line("Do just those again with: vennpair rollouts retry SHELL")
     return FINDINGS if failed else DONE
 
 
-def _chosen(args: argparse.Namespace, items: Sequence[Item]) -> list[str]:
-    """Return the ids that are meant, in the publisher's order."""
-    ids = {choose("item", items, wanted, lambda row: (row["shown_title"], row["title"]), f"items {args.shell}")["id"] for wanted in args.items}
-    units = {unit.casefold() for unit in args.unit}
-    for item in items:
-        in_unit = any(item["unit"].casefold().startswith(unit) for unit in units) and item["kind"] in {"graded", "practice"}
-        if (args.all_graded and item["kind"] == "graded") or in_unit:
-            ids.add(item["id"])
-    if not ids:
-        raise Stop(USAGE, "no_items", "Which items?", "Name them, or use --all-graded or --unit; list them with: vennpair items SHELL")
-    return [item["id"] for item in items if item["id"] in ids]
-
-
-def _show(plan: Plan, out: Output) -> None:
+def _write(venn: VennPair, pairing: str, chosen: Sequence[str], sheet: dict[str, object], target: Path, sections: Sequence[object], out: Output) -> int:
+    if sections:
+        raise Stop(USAGE, "usage", "A cartridge is written for one shell.", "Leave --also out.")
+    try:
+        venn.write_links(pairing, chosen, target, **sheet)
+    except OSError as error:
+        raise Stop(USAGE, "unwritable", f"{target}: {error.strerror or error}.", "Choose another path.") from error
     if out.as_json:
-        out.document({"plan": plan, "dry_run": True})
-        return
-    where = f"a new folder '{plan['new_folder']}'" if plan["new_folder"] else (f"'{plan['folder']}'" if plan["folder"] else "the top of the outline")
-    links = len(plan["links"])
-    out.line(f"Into {where}: {links} link{'s' * (links != 1)}, {plan['columns']} of them with a column; {len(plan['unchanged'])} placed already.")
-    rows = [(link["title"], link["points"], link["due_at"][:16].replace("T", " "), "shown" if link["visible"] else "hidden") for link in plan["links"]]
+        out.document({"file": str(target), "items": len(chosen)})
+    out.line(f"{target} was written. Upload it in the platform; each link is claimed, with its column, when it is first opened.")
+    return DONE
+
+
+def _show(plan: ShellPlan, out: Output, several: bool) -> None:
+    new = [folder["title"] for folder in plan["folders"]]
+    shift = f", dates shifted by {plan['shift_days']} days" if plan["shift_days"] else ""
+    parts = [f"{plan['make']} new link{'s' * (plan['make'] != 1)}, {plan['columns']} with a new column"]
+    parts += [f"{plan['change']} changed"] if plan["change"] else []
+    parts += [f"{plan['same']} placed already"] if plan["same"] else []
+    out.line(f"{plan['shell']}{shift}: {'; '.join(parts)}.", "bold" if several else "")
+    if new:
+        out.line(f"New folders: {', '.join(new)}.")
+    if plan["categories"]:
+        out.line(f"New categories: {', '.join(plan['categories'])}.")
+    if plan["lost"]:
+        out.line(f"Not in this section's homework course: {', '.join(plan['lost'])}.", "yellow")
+    rows = [_row(row) for row in plan["rows"] if row["action"] in {"make", "change"}]
     if rows:
-        out.table(("will be placed", "points", "due", "learners"), rows)
+        out.table(("what", "title", "folder", "points", "due", "category", "learners", "changes"), rows)
     if plan["notices"]:
-        out.table(("look at", "what", "what to do"), [(each["title"], each["message"], each["remedy"]) for each in plan["notices"]], styles=["yellow"] * len(plan["notices"]))
+        styles = [LEVEL_STYLES[each["level"]] for each in plan["notices"]]
+        out.table(("look at", "what", "what to do"), [(each["title"], each["message"], each["remedy"]) for each in plan["notices"]], styles=styles)
+
+
+def _row(row: dict[str, object]) -> tuple[object, ...]:
+    target: dict[str, object] = row["target"]  # type: ignore[assignment]
+    shown = "hidden" if not target["visible"] else f"from {_time(target['shown_from'])}" if target["shown_from"] else "shown"
+    changes = "; ".join(f"{each['field'].replace('_', ' ')}: {each['before'] or 'none'} → {each['after'] or 'none'}" for each in row["differences"])  # type: ignore[attr-defined]
+    return row["action"], target["title"], row["folder_title"] or "the top", target["points"], _time(target["due_at"]), target["category"], shown, changes
+
+
+def _time(text: object) -> str:
+    return str(text)[:16].replace("T", " ")

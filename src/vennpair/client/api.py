@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from typing import cast
 
 from vennpair.client.connections import Connections
 from vennpair.client.content import Content
+from vennpair.client.deploying import Deploying
 from vennpair.client.errors import Refusal
 from vennpair.client.setting_up import SettingUp
-from vennpair.client.types import Comparison, Finding, Job, Me, Plan, Relay, Rollout, Shell, SignedIn
+from vennpair.client.types import Comparison, Finding, Job, Me, Relay, Shell, SignedIn
 
 _ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp, Content):
+class VennPair(Connections, SettingUp, Content, Deploying):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.
@@ -37,18 +38,6 @@ class VennPair(Connections, SettingUp, Content):
     def shells(self) -> Iterator[Shell]:
         """Yield every shell that one teaches or assists in."""
         return cast(Iterator[Shell], self._list("/shells"))
-
-    def plan(self, pairing: str, items: Sequence[str], folder: str = "", undated: str = "ask") -> Plan:
-        """Say what deploying would do; changes nothing."""
-        return cast(Plan, self._post(f"/pairings/{pairing}/rollouts", {"items": list(items), "folder": folder, "undated": undated, "dry_run": True}))
-
-    def deploy(self, pairing: str, items: Sequence[str], folder: str = "", undated: str = "ask") -> Rollout:
-        """Start a rollout."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/rollouts", {"items": list(items), "folder": folder, "undated": undated}))
-
-    def rollout(self, pairing: str, rollout: str) -> Rollout:
-        """Return one rollout with its steps."""
-        return cast(Rollout, self._get(f"/pairings/{pairing}/rollouts/{rollout}"))
 
     def relay(self, pairing: str) -> Relay:
         """Say how the relay stands."""

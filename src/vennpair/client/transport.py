@@ -62,11 +62,11 @@ class Transport:
             return _read(response)
         raise AssertionError("unreachable code: the loop returns or raises")
 
-    def _download(self, path: str, target: Path) -> None:
-        """Save an answer's bytes under another name first, so that no half file is taken for a whole one."""
+    def _download(self, path: str, target: Path, document: dict[str, Any] | None = None) -> None:
+        """Save the bytes that answer a GET, or a POST of ``document``, under another name first, so that no half file is taken for a whole one."""
         waiting = target.with_name(f"{target.name}.part")
         try:
-            with self._http.stream("GET", path) as response:
+            with self._http.stream("GET" if document is None else "POST", path, json=document) as response:
                 if not response.is_success:
                     response.read()
                     _read(response)

@@ -121,26 +121,6 @@ class Item(TypedDict):
     column: bool
 
 
-class Plan(TypedDict):
-    """What a rollout will do."""
-
-    folder: str
-    new_folder: str
-    links: list[dict[str, Any]]
-    columns: int
-    unchanged: list[str]
-    notices: list[dict[str, str]]
-
-
-class Rollout(TypedDict):
-    """A rollout with its job and steps."""
-
-    id: str
-    folder: str
-    job: Job
-    steps: list[dict[str, str]]
-
-
 class Relay(TypedDict):
     """How the relay stands."""
 

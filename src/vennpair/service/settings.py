@@ -18,6 +18,7 @@ ALLOWED_HOSTS = env.list("VENNPAIR_ALLOWED_HOSTS", default=["127.0.0.1", "localh
 SECURE = BASE_URL.startswith("https:")
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
 PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
+CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")
@@ -104,6 +105,12 @@ SPECTACULAR_SETTINGS = {
     "OAS_VERSION": "3.1.0",
     "SERVE_INCLUDE_SCHEMA": False,
     "COMPONENT_SPLIT_REQUEST": True,
+    "ENUM_NAME_OVERRIDES": {
+        "ColumnOrLink": ["column", "link"],
+        "RolloutOrder": ["publisher", "due", "unit", "chosen"],
+        "OrderBy": ["publisher", "due", "unit"],
+        "DriftWay": ["ask", "follow", "keep"],
+    },
 }
 LOGGING = {
     "version": 1,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
-from vennpair.service.lti import as_platform, as_tool, grades, outcomes, registration
+from vennpair.service.lti import as_platform, as_tool, grades, outcomes, picking, registration
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
@@ -21,6 +21,8 @@ urlpatterns = [
     path("lti/platform/register", registration.register_tool),
     path("lti/platform/account", as_platform.account),
     path("lti/platform/account/<uuid:link_id>", as_platform.begin_account),
+    path("lti/platform/pick/<uuid:picking_id>", picking.begin_at_publisher),
+    path("lti/platform/picked", picking.picked),
     path("lti/platform/outcomes", outcomes.outcomes),
     path("lti/platform/authorize", as_platform.authorize),
     path("lti/platform/token", as_platform.token),

@@ -17,7 +17,11 @@ from vennpair.service.content.api.entries import EntryViewset
 from vennpair.service.content.api.imports import ImportViewset
 from vennpair.service.content.api.items import CatalogueViewset, ItemViewset
 from vennpair.service.content.api.packages import PackageViewset
-from vennpair.service.deploy.api import OutlineViewset, RolloutViewset
+from vennpair.service.deploy.api.averages import AverageViewset, ExportViewset
+from vennpair.service.deploy.api.picking import AskViewset, PickingViewset
+from vennpair.service.deploy.api.placements import OrderViewset, PlacementViewset
+from vennpair.service.deploy.api.rollouts import OutlineViewset, RolloutViewset, TravelsViewset
+from vennpair.service.deploy.api.watching import DriftViewset, LearnerCheckViewset
 from vennpair.service.ops.api import Health, JobViewset
 from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
 from vennpair.service.pair.api.pairings import PairingViewset
@@ -33,6 +37,7 @@ _TOP: dict[str, Any] = {
     "accounts": AccountViewset,
     "pairings": PairingViewset,
     "jobs": JobViewset,
+    "pickings": PickingViewset,
     "notices": NoticeViewset,
     "me/tokens": TokenViewset,
     "connections/platforms": PlatformViewset,
@@ -49,6 +54,14 @@ _OF_PAIRING: dict[str, Any] = {
     "imports/<uuid:import_pk>/entries": EntryViewset,
     "rollouts": RolloutViewset,
     "outline": OutlineViewset,
+    "travels": TravelsViewset,
+    "placements": PlacementViewset,
+    "orders": OrderViewset,
+    "drifts": DriftViewset,
+    "learner-checks": LearnerCheckViewset,
+    "averages": AverageViewset,
+    "exports": ExportViewset,
+    "asks": AskViewset,
     "matches": MatchViewset,
     "relay": RelayViewset,
     "comparisons": ComparisonViewset,

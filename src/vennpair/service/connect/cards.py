@@ -53,11 +53,12 @@ def our_registration(platform: Configuration, contacts: tuple[str, ...] = ()) ->
     scopes = tuple(scope for scope in WANTED if scope in platform.scopes) if platform.scopes else STANDARD
     custom = {name: variable for name, variable in ASKED_CUSTOM.items() if not platform.variables or variable[1:] in platform.variables}
     message: dict[str, Any] = {"type": v.RESOURCE_LINK_REQUEST, "target_link_uri": f"{base}/lti/launch", "label": NAME, "roles": [v.INSTRUCTOR]}
-    return Registration(NAME, f"{base}/lti/login", (f"{base}/lti/launch",), f"{base}/lti/jwks", f"{base}/lti/launch", scopes, custom, (message,), DESCRIPTION, contacts)
+    picking = ({**message, "type": v.DEEP_LINKING_REQUEST, "label": f"Add from {NAME}"},) if v.DEEP_LINKING_REQUEST in platform.messages else ()
+    return Registration(NAME, f"{base}/lti/login", (f"{base}/lti/launch",), f"{base}/lti/jwks", f"{base}/lti/launch", scopes, custom, (message, *picking), DESCRIPTION, contacts)
 
 
 def our_configuration() -> Configuration:
     """Return our configuration as a platform (Dynamic Registration 1.0, 3.4)."""
     base = settings.BASE_URL
     at = f"{base}/lti/platform"
-    return Configuration(base, f"{at}/authorize", f"{at}/token", f"{base}/lti/jwks", f"{at}/register", OFFERED, "vennpair", __version__, "", (v.RESOURCE_LINK_REQUEST,), KNOWN)
+    return Configuration(base, f"{at}/authorize", f"{at}/token", f"{base}/lti/jwks", f"{at}/register", OFFERED, "vennpair", __version__, "", (v.RESOURCE_LINK_REQUEST, v.DEEP_LINKING_REQUEST), KNOWN)

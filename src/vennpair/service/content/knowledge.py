@@ -53,6 +53,11 @@ def line_items_of(pairing: Pairing) -> list[LineItem]:
     return [replace(each, category=titles.get(each.category, each.category)) for each in gateway.line_items(pairing.course.sourced_id)]
 
 
+def told(each: LineItem) -> dict[str, str]:
+    """Return what the catalogue says of an item, as items keep it."""
+    return {"title": each.title, "points": "" if each.maximum is None else f"{each.maximum.normalize():f}", "due_date": each.due_date, "place": each.category}
+
+
 def _hosts(pairing: Pairing) -> dict[str, Publisher]:
     """Return the institution's publishers by host, the pairing's own where two share one."""
     publishers = pairing.shell.platform.institution.publishers.filter(active=True)

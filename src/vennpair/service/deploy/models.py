@@ -1,20 +1,28 @@
-"""Placements, and the rollouts that make them."""
+"""Placements, the rollouts that make, change and remove them, and what is watched of them afterwards."""
 
 from __future__ import annotations
 
 import uuid
 
+from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 
 class Placement(models.Model):
-    """An item put in a shell: an LTI resource link, with or without a column."""
+    """An item put in a shell: an LTI resource link, with or without a column.
+
+    Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty where nobody has
+    looked yet. Times are ISO 8601 with their zone. ``place`` is its place among the deployed links of its folder,
+    ``column_place`` that of its column among the deployed columns.
+    """
 
     class State(models.TextChoices):
         PLANNED = "planned"
-        WRITTEN = "written"  # in a cartridge that was written; known to stand in the shell once somebody opens it
+        WRITTEN = "written"  # in a cartridge or an answer to the platform; known to stand in the shell once somebody opens it
         PLACED = "placed"
         FAILED = "failed"
+        REMOVED = "removed"  # taken back; the row stays, as the ledger points to it
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="placements")
@@ -22,41 +30,163 @@ class Placement(models.Model):
     state = models.CharField(max_length=10, choices=State, default=State.PLANNED)
     title = models.CharField(max_length=1000)
     folder = models.CharField(max_length=500, blank=True)
+    folder_id = models.CharField(max_length=255, blank=True)
+    place = models.IntegerField(default=-1)
+    column_place = models.IntegerField(default=-1)
     entry_id = models.CharField(max_length=255, blank=True)
     resource_link_id = models.CharField(max_length=255, blank=True, db_index=True)
     column_url = models.URLField(max_length=1000, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
     due_date = models.CharField(max_length=40, blank=True)
+    category = models.CharField(max_length=255, blank=True)
+    visible = models.BooleanField(default=True)
+    shown_from = models.CharField(max_length=40, blank=True)
+    new_window = models.BooleanField(default=False)
+    shift_days = models.IntegerField(default=0)
+    seen = models.JSONField(default=dict)
+
+
+class Decision(models.Model):
+    """What an instructor decided of an item whose points or due date the publisher leaves open; kept for later rollouts."""
+
+    item = models.OneToOneField("content.Item", models.CASCADE, related_name="decision")
+    becomes = models.CharField(max_length=10, blank=True)
+    points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
+    due_at = models.CharField(max_length=40, blank=True)
 
 
 class Rollout(models.Model):
-    """One batch of placements being carried out."""
+    """One batch of outside writes in a shell; those of several shells at once share a ``batch``."""
+
+    class Purpose(models.TextChoices):
+        DEPLOY = "deploy"
+        ORDER = "order"
+        TAKE_BACK = "take_back"
+        MEND = "mend"
+        UNDO = "undo"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    batch = models.UUIDField(default=uuid.uuid4, db_index=True)
+    purpose = models.CharField(max_length=10, choices=Purpose, default=Purpose.DEPLOY)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="rollouts")
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="rollout")
+    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     folder = models.CharField(max_length=500, blank=True)
-    folder_id = models.CharField(max_length=255, blank=True)
+    order = models.JSONField(default=dict)  # by: how, after: which entry; empty where nothing is ordered
+    before = models.JSONField(default=dict)  # the order of folders and gradebook as it was, for an undo
+    made_at = models.DateTimeField(default=timezone.now)
 
 
 class Step(models.Model):
-    """One outside write of a rollout; its id is the write's idempotency key, so it survives restarts."""
+    """One outside write of a rollout; its id is the write's idempotency key, so it survives restarts.
+
+    ``facts`` is what is written; ``before`` what stood there, for an undo. Steps of one placement are done in order.
+    """
 
     class State(models.TextChoices):
         PENDING = "pending"
-        IN_FLIGHT = "in_flight"
         DONE = "done"
         FAILED = "failed"
+        CANCELLED = "cancelled"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     rollout = models.ForeignKey(Rollout, models.CASCADE, related_name="steps")
     position = models.IntegerField()
-    kind = models.CharField(max_length=10)
+    kind = models.CharField(max_length=20)
     placement = models.ForeignKey(Placement, models.CASCADE, null=True, related_name="steps")
-    visible = models.BooleanField(default=True)
+    facts = models.JSONField(default=dict)
+    before = models.JSONField(default=dict)
+    node = models.CharField(max_length=255, blank=True)
     state = models.CharField(max_length=10, choices=State, default=State.PENDING)
     message = models.CharField(max_length=500, blank=True)
 
     class Meta:
         ordering = ["position"]
         constraints = [models.UniqueConstraint(fields=["rollout", "position"], name="one_step_per_position")]
+
+
+class Watch(models.Model):
+    """How drift of a pairing is met: asked each time, the publisher (and what was deployed) followed, or the shell's kept."""
+
+    class Way(models.TextChoices):
+        ASK = "ask"
+        FOLLOW = "follow"
+        KEEP = "keep"
+
+    pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="watch")
+    way = models.CharField(max_length=10, choices=Way, default=Way.ASK)
+    looked_at = models.DateTimeField(null=True)
+
+
+class DriftFound(models.Model):
+    """One drift of the last look; the next look replaces them all."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="drifts")
+    placement = models.ForeignKey(Placement, models.CASCADE, related_name="drifts")
+    kind = models.CharField(max_length=30)
+    side = models.CharField(max_length=10)
+    level = models.CharField(max_length=10)
+    title = models.CharField(max_length=1000)
+    before = models.CharField(max_length=500, blank=True)
+    after = models.CharField(max_length=500, blank=True)
+    who = models.CharField(max_length=200)
+    breaks = models.CharField(max_length=300)
+
+    class Meta:
+        ordering = ["level", "title", "kind"]
+
+
+class LearnerCheck(models.Model):
+    """Links opened as a test learner: ``rows`` says for each what was found (core/deploy/walk.py)."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="learner_checks")
+    job = models.OneToOneField("ops.Job", models.CASCADE, related_name="learner_check")
+    placements = models.JSONField(default=list)
+    tester = models.CharField(max_length=255, blank=True)  # the platform's user id of its test learner
+    rows = models.JSONField(default=list)
+    made_at = models.DateTimeField(auto_now_add=True)
+
+
+class AverageColumn(models.Model):
+    """One manual column for the average of items that have no columns of their own; ``items`` are the ids of those that count."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="averages")
+    title = models.CharField(max_length=255)
+    points = models.DecimalField(max_digits=14, decimal_places=4)
+    items = models.JSONField(default=list)
+    column_url = models.URLField(max_length=1000, blank=True)
+    sent_at = models.DateTimeField(null=True)
+
+
+class ColumnExport(models.Model):
+    """The scores of a column that was taken back and removed, as a CSV file."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="exports")
+    placement = models.ForeignKey(Placement, models.CASCADE, related_name="exports")
+    title = models.CharField(max_length=1000)
+    text = models.TextField()
+    made_at = models.DateTimeField(auto_now_add=True)
+
+
+class Picking(models.Model):
+    """Somebody picks content: ``settings`` is what the asking side takes back (Deep Linking 2.0, 4.4.1).
+
+    Toward a platform we answer (``pairing`` may come later, as the shell is paired meanwhile); toward a publisher we asked.
+    """
+
+    class Side(models.TextChoices):
+        PLATFORM = "platform"
+        PUBLISHER = "publisher"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    side = models.CharField(max_length=10, choices=Side)
+    shell = models.ForeignKey("pair.Shell", models.CASCADE, related_name="pickings")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
+    deployment_id = models.CharField(max_length=255, blank=True)
+    settings = models.JSONField(default=dict)
+    made_at = models.DateTimeField(auto_now_add=True)
+    answered_at = models.DateTimeField(null=True)

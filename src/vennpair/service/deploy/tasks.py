@@ -2,7 +2,32 @@
 
 from __future__ import annotations
 
+import logging
+
+from django.db import connection, transaction
+from procrastinate.contrib.django import app
+
+from vennpair.service.deploy.actions.average_column import SEND, carry_out_sending
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
-from vennpair.service.ops.running import carries_out
+from vennpair.service.deploy.actions.check_as_learner import CHECK, carry_out_check
+from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, looking_tonight
+from vennpair.service.ops.running import carries_out, start_job
+
+log = logging.getLogger(__name__)
 
 carries_out("rollout", carry_out_rollout)
+carries_out(LOOK, carry_out_looking)
+carries_out(CHECK, carry_out_check)
+carries_out(SEND, carry_out_sending)
+
+
+@app.periodic(cron="7 4 * * *")
+@app.task(queue="jobs", queueing_lock="drift")
+def look_for_drift_tonight(timestamp: int) -> None:
+    """Begin looking for drift in every live pairing: a job each, so that one platform that is down keeps none waiting."""
+    try:
+        for pairing in looking_tonight():
+            with transaction.atomic():
+                start_job(LOOK, pairing, None, 3, "waits for a worker")
+    finally:
+        connection.close()

@@ -9,7 +9,7 @@ from django.shortcuts import redirect
 from vennpair.service.connect.models import Platform
 from vennpair.service.deploy.actions.claim_written import claim_written
 from vennpair.service.deploy.models import Placement
-from vennpair.service.lti.second_hop import open_placement
+from vennpair.service.lti.second_hop import open_placement, open_test
 from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
 from vennpair.service.pair.actions.open_shell import admit_learner, admit_teacher, open_shell
 from vennpair.service.pair.actions.pair_course import old_pairing
@@ -23,16 +23,17 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     """Learn who and where it is, then lead on. Raises LtiError where there is nowhere to go."""
     shell = open_shell(platform, message)
     teaches = v.is_instructor(list(message.roles)) or v.ASSISTANT in message.roles
-    learner = None if teaches else admit_learner(shell, message)
+    testing = not teaches and v.TEST_USER in message.roles  # nobody real: in no roster, and its scores go nowhere
+    learner = None if teaches or testing else admit_learner(shell, message)
     if teaches:
         sign_in(request, admit_teacher(platform, shell, message), backend="django.contrib.auth.backends.ModelBackend")
     placement = _placement(shell, message) or adopt_at_launch(shell, message)
     if placement is not None and placement.pairing.state == Pairing.State.PAUSED and learner is not None:
         raise LtiError("paired_paused", "Your instructor has paused the homework of this course.")
     if placement is not None:
-        return open_placement(request, placement, learner, message)
+        return open_test(request, placement) if testing else open_placement(request, placement, learner, message)
     pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
-    if learner is not None:
+    if learner is not None or testing:
         raise _nothing_for_learners(shell, message)
     if pairing is None and shell.history and old_pairing(shell):
         return redirect(f"/shells/{shell.pk}/copied")

@@ -23,6 +23,7 @@ from vennpair.service.connect.keys import published_keys, signing_key
 from vennpair.service.connect.models import Publisher
 from vennpair.service.lti.models import ServiceToken, UsedAssertion, new_secret
 from vennpair.service.lti.pages import refusal, send_form
+from vennpair.service.lti.picking import pick_claims
 from vennpair.service.lti.second_hop import HINT_SECONDS, HOPS, SALT, digest, open_account, second_launch
 from vennpair.service.pair.actions.link_account import take_account
 from vennpair.service.pair.models import AccountLink
@@ -59,11 +60,11 @@ def authorize(request: HttpRequest) -> HttpResponse:
         hint = _hint(request, asked.lti_message_hint)
         if hint["publisher"] != str(publisher.pk) or hint["who"]["sub"] != asked.login_hint:
             raise LtiError("bad_hint", "The publisher's answer does not belong to this launch.", "LTI Core 1.3, 4.1.1")
-        message = second_launch(publisher, hint)
+        message = pick_claims(publisher, hint) if hint.get("picking") else write_launch(second_launch(publisher, hint))
     except LtiError as error:
         return refusal(request, error)
     now = int(time.time())
-    claims = write_launch(message) | {"iss": settings.BASE_URL, "aud": publisher.client_id, "iat": now, "exp": now + 300, "nonce": asked.nonce}
+    claims = message | {"iss": settings.BASE_URL, "aud": publisher.client_id, "iat": now, "exp": now + 300, "nonce": asked.nonce}
     return send_form(request, asked.redirect_uri, {"id_token": sign(claims, signing_key()), "state": asked.state})
 
 

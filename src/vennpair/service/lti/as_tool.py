@@ -24,9 +24,12 @@ from vennpair.service.connect.models import Platform
 from vennpair.service.lti import pages
 from vennpair.service.lti.arrive import arrive
 from vennpair.service.lti.models import LaunchState, Ticket
+from vennpair.service.lti.picking import arrive_to_pick
+from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.lti.deep_linking import read_request
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.jwt import verify
-from vennpair.standards.lti.launch import read_launch
+from vennpair.standards.lti.launch import Launch, read_launch
 from vennpair.standards.lti.oidc import AuthenticationRequest, LoginRequest, authentication_url, read_login
 
 LOGIN_LIFE = timedelta(minutes=10)
@@ -68,7 +71,7 @@ def launch(request: HttpRequest) -> HttpResponse:
         claims = _verified(request.POST.get("id_token", ""), begun)
         if blocked:
             return _onward(request, begun.platform, claims)
-        return arrive(request, begun.platform, read_launch(claims))
+        return _arrive(request, begun.platform, claims)
     except LtiError as error:
         return pages.refusal(request, error)
     except OutsideError as error:
@@ -82,9 +85,20 @@ def go_on(request: HttpRequest, secret: str) -> HttpResponse:
     try:
         if ticket is None or not _from_ourselves(request) or not Ticket.objects.filter(pk=ticket.pk).delete()[0]:
             raise LtiError("bad_ticket", "This way into Venn Pair was used already, or is too old.")
-        return arrive(request, ticket.platform, read_launch(ticket.claims))
+        return _arrive(request, ticket.platform, ticket.claims)
     except LtiError as error:
         return pages.refusal(request, error)
+
+
+def _message(claims: dict[str, Any]) -> Launch:
+    return read_request(claims).launch if claims.get(v.MESSAGE_TYPE) == v.DEEP_LINKING_REQUEST else read_launch(claims)
+
+
+def _arrive(request: HttpRequest, platform: Platform, claims: dict[str, Any]) -> HttpResponse:
+    """Go where a message leads: a link opens something, a deep linking request lets somebody pick."""
+    if claims.get(v.MESSAGE_TYPE) == v.DEEP_LINKING_REQUEST:
+        return arrive_to_pick(request, platform, read_request(claims))
+    return arrive(request, platform, read_launch(claims))
 
 
 def _platform(asked: LoginRequest) -> Platform:
@@ -117,7 +131,7 @@ def _verified(token: str, begun: LaunchState) -> dict[str, Any]:
     claims = verify(token, keys_for(token, platform.jwks_url, platform.name), issuer=platform.issuer, audience=platform.client_id, now=int(time.time()))
     if claims.get("nonce") != begun.nonce:
         raise LtiError("bad_nonce", "The message answers another launch.", "Security Framework 5.1.3")
-    note_launch(platform, read_launch(claims).deployment_id)
+    note_launch(platform, _message(claims).deployment_id)
     return claims
 
 

@@ -17,7 +17,7 @@ from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.pages import send_form
-from vennpair.service.pair.models import AccountLink, Learner
+from vennpair.service.pair.models import AccountLink, Learner, Shell
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, Person
@@ -41,6 +41,20 @@ def open_placement(request: HttpRequest, placement: Placement, learner: Learner 
     return _open(request, placement.pairing.course.publisher, {"placement": str(placement.pk), "who": who, "learner": learner is not None})
 
 
+def open_test(request: HttpRequest, placement: Placement) -> HttpResponse:
+    """Send a platform's test learner on to the publisher; no score comes back for it."""
+    who = {"sub": f"test-{placement.pairing_id}", "name": "Test Learner", "given": "Test", "family": "Learner", "email": ""}
+    return _open(request, placement.pairing.course.publisher, {"placement": str(placement.pk), "who": who, "learner": True, "test": True})
+
+
+def opened_by(hint: str) -> str:
+    """Return the placement that a hint of ours leads to, empty where it is none of ours."""
+    try:
+        return str(signing.loads(hint, salt=SALT, max_age=HINT_SECONDS).get("placement") or "")
+    except signing.BadSignature:
+        return ""
+
+
 def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
     """Send an instructor's browser to the publisher, to show there which account is theirs."""
     user = link.user
@@ -57,8 +71,22 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
         raise LtiError("not_placed", "This link is not connected to homework (any more).")
     shell, base = placement.pairing.shell, f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems"
     context = Context(str(placement.pairing_id), shell.title, shell.label)
-    grades = GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}") if placement.column_url else None
+    grades = GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}") if placement.column_url and not hint.get("test") else None
     return _launch(publisher, hint, placement.item.url or publisher.launch_url, str(placement.pk), placement.title, context, dict(placement.item.custom), grades=grades, return_url=shell.return_url, timezone=shell.zone)
+
+
+def pick_launch(publisher: Publisher, hint: dict[str, Any], shell: Shell, pairing: str, custom: dict[str, str]) -> Launch:
+    """Return what a deep linking request shares with a launch."""
+    return _launch(publisher, hint, publisher.launch_url, "picking", "", Context(pairing, shell.title, shell.label), custom, timezone=shell.zone)
+
+
+def open_picking(request: HttpRequest, publisher: Publisher, picking: str) -> HttpResponse:
+    """Send an instructor's browser to the publisher, to pick content there. Raises LtiError where it speaks no LTI 1.3."""
+    if publisher.speaks == Publisher.Speaks.LTI_1_1:
+        raise LtiError("publisher_off", f"{publisher.name} has no picker: it only speaks LTI 1.1.")
+    user = request.user
+    who = {"sub": user.subject, "name": user.shown_name, "given": user.first_name, "family": user.last_name, "email": user.email}
+    return _open(request, publisher, {"picking": picking, "who": who, "learner": False})
 
 
 def _account_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
@@ -94,7 +122,7 @@ def _launch(publisher: Publisher, hint: dict[str, Any], target: str, link_id: st
         target_link_uri=target,
         resource_link_id=link_id,
         resource_link_title=title,
-        roles=(v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
+        roles=(v.LEARNER, v.TEST_USER) if hint.get("test") else (v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
         context=context,
         custom=substitute(publisher.custom | custom, known),
         platform={"guid": settings.BASE_URL.partition("://")[2], "name": "Venn Pair", "product_family_code": "vennpair", "version": __version__},
@@ -114,7 +142,7 @@ def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> 
         return _open_by_key(request, publisher, second_launch(publisher, hint))
     signed = signing.dumps(hint | {"once": uuid.uuid4().hex}, salt=SALT)
     request.session[HOPS] = [*request.session.get(HOPS, []), digest(signed)][-MOST_HOPS:]
-    target = second_launch(publisher, hint).target_link_uri
+    target = publisher.launch_url if hint.get("picking") else second_launch(publisher, hint).target_link_uri
     asked = LoginRequest(settings.BASE_URL, hint["who"]["sub"], target, publisher.client_id, signed, publisher.deployment_id)
     return redirect(login_url(publisher.login_url, asked))
 

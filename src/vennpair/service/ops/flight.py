@@ -6,7 +6,8 @@ platform's latency allows (LIMITS C).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
 from typing import TypeVar
 
@@ -20,31 +21,48 @@ Result = TypeVar("Result")
 Outcome = tuple[Work, Result | OutsideError]
 
 
+class Line(Iterator[Work]):
+    """Work that grows while it is done: what follows from one piece is added when that is settled."""
+
+    def __init__(self, work: Iterable[Work]) -> None:
+        self._waiting = deque(work)
+
+    def add(self, work: Work) -> None:
+        """Put one more piece at the end."""
+        self._waiting.append(work)
+
+    def __next__(self) -> Work:
+        if not self._waiting:
+            raise StopIteration
+        return self._waiting.popleft()
+
+
 def fly(work: Iterable[Work], call: Callable[[Work], Result], settle: Callable[[list[Outcome[Work, Result]]], None], go_on: Callable[[], bool], width: int = IN_FLIGHT) -> None:
     """Call for each piece of work, ``width`` at once; ``settle`` gets what has come back, a few at a time.
 
-    Work is taken only when there is room for it. Where the other side asks for patience, or ``go_on`` says no, nothing
+    Work is taken only when there is room for it; what settling adds to a ``Line`` is taken too. Where the other side asks for patience, or ``go_on`` says no, nothing
     more is begun and what is in flight is settled. Raises the OutsideError that asked for patience.
     """
     pending: dict[Future[Result], Work] = {}
-    source, later = iter(work), None
+    source, later, going = iter(work), None, True
     with ThreadPoolExecutor(max_workers=width) as pool:
-        going = True
+
+        def fill() -> None:
+            while len(pending) < width and (each := next(source, None)) is not None:
+                pending[pool.submit(call, each)] = each
+
         while True:
             going = going and later is None and go_on()
-            while going and len(pending) < width:
-                try:
-                    each = next(source)
-                except StopIteration:
-                    going = False
-                else:
-                    pending[pool.submit(call, each)] = each
+            if going:
+                fill()
             if not pending:
                 break
             done, _ = wait(pending, return_when=FIRST_COMPLETED)
             outcomes = [_outcome(future, pending.pop(future)) for future in done]
-            settle(outcomes)
             later = later or next((result for _, result in outcomes if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER), None)
+            if going and later is None:
+                fill()  # before the database is touched, so that no slot waits for it
+            settle(outcomes)
     if later is not None:
         raise later
 

@@ -57,11 +57,12 @@ def cancel_asked(job: Job) -> bool:
     return Job.objects.filter(pk=job.pk, cancel_asked=True).exists()
 
 
-def step_done(job: Job, message: str = "") -> None:
-    """Count one more step as done; call it inside the step's transaction."""
-    job.done += 1
+def step_done(job: Job, message: str = "", count: int = 1) -> None:
+    """Count steps as done; call it inside their transaction. What gets on is not given up: only tries in vain are counted."""
+    job.done += count
+    job.tries = 0
     job.message = message or job.message
-    job.save(update_fields=["done", "message"])
+    job.save(update_fields=["done", "message", "tries"])
 
 
 def _run(job: Job) -> None:

@@ -24,7 +24,7 @@ from vennpair.service.content.package_view import view
 from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
-from vennpair.service.deploy.arrange import arrange
+from vennpair.service.deploy.arranging import arrange
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.ops.models import Job

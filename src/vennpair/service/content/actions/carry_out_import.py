@@ -8,9 +8,10 @@ from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.actions.list_catalogue import CATALOGUE, list_catalogue
 from vennpair.service.content.actions.store_items import store_items
-from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits
+from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits, told
 from vennpair.service.content.models import Entry, Import, Item, Package
 from vennpair.service.content.storage import spooled, store_stream
 from vennpair.service.deploy.models import Placement
@@ -42,13 +43,15 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
         with spooled(package) as path, open_package(path, limits()) as opened:
             cartridge = read_package(opened, limits(), known_hosts(pairing))
             _next(job, "asking the publisher for points and dates")
-            drafts = understand(cartridge, knowledge_of(pairing), lambda member: opened.fingerprint(member) if opened.holds(member) else None)
+            store_course_links(pairing)
+            knowledge = knowledge_of(pairing)
+            drafts = understand(cartridge, knowledge, lambda member: opened.fingerprint(member) if opened.holds(member) else None)
     except UnusableCartridge as error:
         _refuse(made, package, error.finding)
         raise Refused(error.finding.code, error.finding.message, error.finding.remedy) from error
     _next(job, "storing what was found")
     with transaction.atomic():
-        words = _store(made, package, cartridge, drafts)
+        words = _store(made, package, cartridge, drafts, {each.sourced_id: told(each) for each in knowledge.line_items})
         step_done(job)
         record("import.done", f"'{cartridge.title or made.filename}' was read: {words}.", pairing=pairing, actor=job.made_by, after=made.report)
     return words
@@ -81,12 +84,12 @@ def _refuse(made: Import, package: Package, found: Finding) -> None:
         package.delete()
 
 
-def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[EntryDraft]) -> str:
+def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[EntryDraft], listed: dict[str, dict[str, str]]) -> str:
     """Store items and entries and what the import says of itself; return it in words."""
     items = items_of(drafts)
     ours = made.source == PUBLISHER or any(draft.kind == "lti_link" for draft in items)
     source = PUBLISHER if made.source == PUBLISHER else (cartridge.identifier or package.sha256)[:300]
-    counts, stored = store_items(made.pairing, source, items if ours else [])
+    counts, stored = store_items(made.pairing, source, items if ours else [], listed)
     stored |= _written_before(made.pairing, drafts)
     Entry.objects.filter(import_of=made).delete()
     Entry.objects.bulk_create([_entry(made, draft, stored) for draft in drafts], batch_size=1_000)

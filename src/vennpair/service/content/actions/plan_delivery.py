@@ -11,7 +11,7 @@ from django.db.models import Case, F, Value, When
 from vennpair.core.content.bring import Brought, Planned, Wanted, plan_bringing
 from vennpair.core.content.choose import Wish, choose
 from vennpair.core.content.troubles import Trouble
-from vennpair.core.deploy.plan import Candidate, becomes
+from vennpair.core.deploy.columns import becomes
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Entry, Import
 from vennpair.service.content.queries import STANDING
@@ -79,8 +79,7 @@ def becomes_column(entry: Entry) -> bool:
     """Say whether a graded link gets a column: only with points and a due date, as in a rollout."""
     if entry.kind != "lti_link" or entry.item is None or not entry.line_item:
         return False
-    candidate = Candidate(str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_date, entry.audience)
-    return becomes(candidate, "link").points is not None
+    return becomes(str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_date, "link").points is not None
 
 
 def _outline(pairing: Pairing) -> Sequence[Node]:

@@ -11,7 +11,8 @@ from django.db.models import Max
 
 from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.activity.audit import record
-from vennpair.service.content.knowledge import line_items_of
+from vennpair.service.content.actions.course_links import store_course_links
+from vennpair.service.content.knowledge import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.oneroster.objects import LineItem
@@ -22,10 +23,11 @@ MOST_KEPT = 500
 def refresh_catalogue(pairing: Pairing, actor: Any = None) -> CatalogueReading:
     """Read and store; items that no cartridge told of are made. Raises OutsideError; the state before is kept then."""
     listed = {each.sourced_id: each for each in line_items_of(pairing)}
+    store_course_links(pairing)
     with transaction.atomic():
         items = {item.line_item: item for item in Item.objects.select_for_update().filter(pairing=pairing).exclude(line_item="")}
         before = {key: _facts(item.catalogue or _seen(item), item.gone) for key, item in items.items()}
-        after = {key: _facts(_told(each)) for key, each in listed.items()}
+        after = {key: _facts(told(each)) for key, each in listed.items()}
         found = changes(before, after)
         last = Item.objects.filter(pairing=pairing).aggregate(last=Max("position"))["last"]
         for place, each in enumerate(listed.values(), start=0 if last is None else last + 1):
@@ -44,24 +46,20 @@ def words_of(reading: CatalogueReading) -> str:
 
 def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> None:
     """Bring one item in line; a name that was given here stays, one that is the publisher's follows it."""
-    told = _told(each)
+    said = told(each)
     if item is None:
         Item.objects.create(
             pairing=pairing, key=f"line-{each.sourced_id}"[:255], title=each.title[:1000], shown_title=each.title[:1000], kind="graded", unit=each.category[:500], position=place,
             url=each.launch_url[:2000], custom=each.launch_custom, line_item=each.sourced_id[:255], points=each.maximum, due_date=each.due_date[:40], category=each.category[:255],
-            reason="the publisher's catalogue", catalogue=told,
+            reason="the publisher's catalogue", catalogue=said,
         )  # fmt: skip
         return
     if item.title == (item.catalogue or {}).get("title") and item.title != each.title:
         item.shown_title = each.title[:1000] if item.shown_title == item.title else item.shown_title
         item.title = each.title[:1000]
     item.points, item.due_date, item.category = each.maximum, each.due_date[:40], each.category[:255]
-    item.catalogue, item.gone = told, False
+    item.catalogue, item.gone = said, False
     item.save()
-
-
-def _told(each: LineItem) -> dict[str, str]:
-    return {"title": each.title, "points": "" if each.maximum is None else f"{each.maximum.normalize():f}", "due_date": each.due_date, "place": each.category}
 
 
 def _seen(item: Item) -> dict[str, str]:
@@ -69,5 +67,5 @@ def _seen(item: Item) -> dict[str, str]:
     return {"title": item.title, "points": "" if item.points is None else f"{item.points.normalize():f}", "due_date": item.due_date, "place": item.category}
 
 
-def _facts(told: dict[str, str], gone: bool = False) -> Facts:
-    return Facts(told["title"], Decimal(told["points"]) if told["points"] else None, told["due_date"], told["place"], gone)
+def _facts(said: dict[str, str], gone: bool = False) -> Facts:
+    return Facts(said["title"], Decimal(said["points"]) if said["points"] else None, said["due_date"], said["place"], gone)

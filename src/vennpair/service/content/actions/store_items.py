@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from decimal import Decimal
 from typing import Any
-
-from django.db.models import Q
 
 from vennpair.core.content.understand import EntryDraft
 from vennpair.service.content.models import Item
@@ -16,10 +14,10 @@ _STORED = ("title", "shown_title", "unit", "position", "audience", "url", "custo
 _LONGEST = {"title": 1000, "shown_title": 1000, "unit": 500, "url": 2000, "line_item": 255, "category": 255, "reason": 200, "due_date": 40}
 
 
-def store_items(pairing: Pairing, source: str, drafts: Sequence[EntryDraft]) -> tuple[dict[str, int], dict[str, Item]]:
+def store_items(pairing: Pairing, source: str, drafts: Sequence[EntryDraft], listed: Mapping[str, dict[str, str]]) -> tuple[dict[str, int], dict[str, Item]]:
     """Store drafts as items; return how many are new, changed, the same and gone, and the items by the drafts' keys.
 
-    An item is known by the graded item that it opens, or by its key. Only items of the same source can go.
+    ``listed`` is what the publisher's catalogue says now, by line item. An item is known by the graded item that it opens, or by its key. Only items of the same source can go.
     """
     known = list(Item.objects.select_for_update().filter(pairing=pairing))
     by_key, by_line = {item.key: item for item in known}, {item.line_item: item for item in known if item.line_item}
@@ -46,7 +44,11 @@ def store_items(pairing: Pairing, source: str, drafts: Sequence[EntryDraft]) -> 
         told.add(item.pk)
     gone = Item.objects.filter(pairing=pairing, source=source, gone=False).exclude(pk__in=[item.pk for item in stored.values()]) if drafts else Item.objects.none()
     # What the publisher's catalogue lists is its to withdraw, also where a package does not hold it.
-    report["gone"] = gone.filter(Q(catalogue={})).update(gone=True)
+    report["gone"] = gone.exclude(line_item__in=list(listed)).update(gone=True)
+    fresh = [item for item in stored.values() if not item.catalogue and item.line_item in listed]
+    for item in fresh:
+        item.catalogue = listed[item.line_item]
+    Item.objects.bulk_update(fresh, ["catalogue"], batch_size=500)
     return report, stored
 
 

@@ -1,63 +1,112 @@
-"""Plan a rollout from what the shell holds now; nothing is changed."""
+"""Plan a rollout into one shell or several from what they hold now; nothing is changed."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
-from vennpair.core.deploy.plan import Candidate, Plan, Undated, plan_rollout
+from vennpair.core.deploy import places
+from vennpair.core.deploy.plan import Plan, plan_rollout
+from vennpair.core.deploy.sheet import Sheet, Wish
+from vennpair.core.deploy.titles import BadPattern
+from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Item
-from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.content.queries import items_standing
+from vennpair.service.deploy.ground import grounds
+from vennpair.service.deploy.standing import candidate
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.outline import Node
 
 
 @dataclass(frozen=True, slots=True)
+class Section:
+    """A shell that the rollout goes to, with what is its own: the shift of its dates, its folder and its units' folders."""
+
+    pairing: Pairing
+    shift_days: int | None = None
+    folder: str | None = None
+    folders: Mapping[str, str] | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Planned:
-    """A plan with the folder's id, empty where it will be made."""
+    """The plan for one shell; ``lost`` names chosen items that this section's homework course does not have."""
 
+    pairing: Pairing
+    sheet: Sheet
     plan: Plan
-    folder_id: str
+    items: Mapping[str, Item]
+    lost: tuple[str, ...] = ()
 
 
-def plan_deploy(pairing: Pairing, items: Sequence[Any], folder: str, undated: Undated = "ask") -> Planned:
-    """Plan items into a folder given by title or id; an empty folder is the top of the outline.
+def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Sequence[Section] = ()) -> list[Planned]:
+    """Plan the items of ``lead`` into its shell, and their like of the other sections into theirs.
 
-    Raises Refused for unknown items or several folders of one title, and OutsideError.
+    Raises Refused for unknown items, places or patterns, and OutsideError.
     """
-    if not pairing.shell.outline_url:
-        raise Refused("no_outline", "The platform offers no Shell Outline service for this shell, so Venn Pair cannot place links in it.", "Open Venn Pair from the shell again; if it stays, ask the platform's administrator.", 409)
-    chosen = {item.pk: item for item in pairing.items.filter(pk__in=items, gone=False).select_related("placement")}
-    if missing := [str(each) for each in items if each not in chosen]:
+    rows = [each for each in sections if each.pairing.pk != lead.pk]
+    own = next((each for each in sections if each.pairing.pk == lead.pk), Section(lead))
+    every = [own, *rows]
+    items = _items([each.pairing for each in every])
+    wanted = [str(each) for each in dict.fromkeys(map(str, chosen))]
+    mine = items[str(lead.pk)]
+    if missing := [each for each in wanted if each not in mine]:
         raise Refused("unknown_item", f"{len(missing)} of the chosen items are not in this pairing (any more).", "Import again and choose from the list.", 422)
-    outline = shell_gateway(pairing.shell).outline(pairing.shell.outline_url)
-    target = find_folder(outline, folder)
-    start = sum(node.folder == (target.id if target else "") for node in outline) if target or not folder else 0
-    candidates = [_candidate(chosen[each]) for each in dict.fromkeys(items)]
-    plan = plan_rollout(candidates, target.title if target else folder, target is not None or not folder, start, undated)
-    return Planned(plan, target.id if target else "")
+    ground = grounds([each.pairing for each in every])
+    facts = [_facts(each) for each in mine.values()]
+    planned = []
+    for section in every:
+        theirs = items[str(section.pairing.pk)]
+        like = {each: each for each in wanted} if section is own else match_items(facts, [_facts(each) for each in theirs.values()])
+        there = [theirs[like[each]] for each in wanted if each in like]
+        lost = tuple(mine[each].shown_title for each in wanted if each not in like)
+        own_sheet = _sheet_of(sheet, section, like, there)
+        try:
+            plan = plan_rollout([candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)])
+        except places.NoPlace as error:
+            raise Refused(error.code, f"{_name(section.pairing)}{error.message}" if rows else error.message, error.remedy, 422) from error
+        except BadPattern as error:
+            raise Refused("bad_pattern", f"The pattern for titles is not right: {error}.", "Write it with these fields, such as '{unit}: {title}'.", 422) from error
+        planned.append(Planned(section.pairing, own_sheet, plan, {str(each.pk): each for each in there}, lost))
+    return planned
 
 
 def find_folder(outline: Sequence[Node], wanted: str) -> Node | None:
     """Return the folder of a title or id, None where there is none. Raises Refused where several have the title."""
-    folders = [node for node in outline if node.kind == "folder" and wanted and (node.id == wanted or node.title.casefold() == wanted.casefold())]
-    if len(folders) > 1:
-        raise Refused("folder_ambiguous", f"The shell has {len(folders)} folders called '{wanted}'.", f"Name one by its id: {', '.join(node.id for node in folders[:5])}.", 422)
-    return folders[0] if folders else None
+    try:
+        return places.find(outline, wanted)
+    except places.NoPlace as error:
+        raise Refused(error.code, error.message, error.remedy, 422) from error
 
 
-def _candidate(item: Item) -> Candidate:
-    placement = getattr(item, "placement", None)
-    return Candidate(
-        item=str(item.pk),
-        title=item.shown_title,
-        kind=item.kind,
-        points=item.points,
-        due_at=item.due_date,
-        audience=item.audience,
-        placed=placement is not None and placement.state == Placement.State.PLACED,
-        launchable=item.kind in {"graded", "practice"},
-    )
+def _items(pairings: Sequence[Pairing]) -> dict[str, dict[str, Item]]:
+    """Return all items of the pairings with their placements and decisions: one query, however many shells."""
+    found: dict[str, dict[str, Item]] = {str(each.pk): {} for each in pairings}
+    rows = items_standing(Item.objects.filter(pairing__in=pairings, gone=False)).select_related("decision").defer("catalogue", "reason").order_by("position", "id")
+    for item in rows:
+        found[str(item.pairing_id)][str(item.pk)] = item
+    return found
+
+
+def _sheet_of(sheet: Sheet, section: Section, like: Mapping[str, str], items: Sequence[Item]) -> Sheet:
+    """Return the sheet for one section: its own shift and folders, wishes by its own items, and what was decided before."""
+    wishes = {like[item]: wish for item, wish in sheet.wishes.items() if item in like}
+    for item in items:
+        decision = getattr(item, "decision", None)
+        if decision is not None and not (item.due_date and item.points):  # the publisher's own word goes before what was decided without it
+            said = wishes.get(str(item.pk), Wish())
+            becomes = said.becomes or (decision.becomes if decision.becomes in {"column", "link"} else None)
+            wishes[str(item.pk)] = replace(said, becomes=becomes, points=said.points or decision.points, due_at=said.due_at if said.due_at is not None else decision.due_at or None)
+    folders = sheet.folders if section.folders is None else dict(section.folders)
+    days = sheet.shift_days if section.shift_days is None else section.shift_days
+    return replace(sheet, wishes=wishes, shift_days=days, folders=folders, folder=sheet.folder if section.folder is None else section.folder)
+
+
+def _facts(item: Item) -> ItemFacts:
+    return ItemFacts(str(item.pk), item.key, item.title, item.unit, item.position)
+
+
+def _name(pairing: Pairing) -> str:
+    return f"{pairing.shell.label or pairing.shell.title}: "

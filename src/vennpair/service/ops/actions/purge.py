@@ -1,4 +1,4 @@
-"""Delete what has served its purpose: launch states, tickets, assertions and nonces, expired tokens, kept answers, packages."""
+"""Delete what has served its purpose: launch states, tickets, assertions and nonces, expired tokens, kept answers, packages, exported scores."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from vennpair.service.api.models import KeptAnswer
 from vennpair.service.content.models import Package
+from vennpair.service.deploy.models import ColumnExport, Picking
 from vennpair.service.lti.models import LaunchState, ServiceToken, Ticket, UsedAssertion, UsedNonce
 
 # An assertion lives an hour at most, so its id must be remembered for longer than that.
@@ -28,4 +29,6 @@ def purge() -> None:
         ServiceToken.objects.filter(expires__lt=now).delete()
         Package.objects.filter(used_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()
         Package.objects.filter(complete=False, imports=None, used_at__lt=now - UPLOADS_KEPT).delete()
+        Picking.objects.filter(made_at__lt=now - REMEMBERED).delete()
+        ColumnExport.objects.filter(made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()  # learners' scores are not kept for ever
         KeptAnswer.objects.filter(made__lt=now - ANSWERS_KEPT).delete()

@@ -44,6 +44,15 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
     return rows
 
 
+def learners_by_account(pairing: Pairing) -> dict[str, Learner]:
+    """Return by account at the publisher who of the shell it is: by an instructor's word, by launch, by email. Raises OutsideError."""
+    roster = list(pairing.shell.learners.all())
+    confirmed = {each.student: each.learner for each in LearnerMatch.objects.filter(course=pairing.course, learner__shell=pairing.shell).select_related("learner")}
+    students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
+    found = match([Matched(each.lti_sub, each.email, "") for each in students], [Matched(str(each.pk), each.email, "") for each in roster])
+    return confirmed | {students[left].sourced_id: roster[right] for left, right in found.pairs}
+
+
 def confirm_match(pairing: Pairing, learner: Learner, student: str, actor: Any) -> LearnerMatch:
     """Note that an account is a learner's. Raises Refused where either is matched already or the account is not in the course."""
     require_instructor(actor, pairing.shell)

@@ -14,8 +14,8 @@ from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
 
 
-def open_shell(platform: Platform, launch: Launch) -> Shell:
-    """Store what a launch tells of its shell. Raises LtiError where it comes from no course."""
+def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> Shell:
+    """Store what a launch tells of its shell; a message that is not ``whole``, as a deep linking request, only adds. Raises LtiError where it comes from no course."""
     if launch.context is None:
         raise LtiError("no_context", "This link does not belong to a course.", "LTI Core 1.3, 5.4.1")
     fields = {
@@ -31,7 +31,7 @@ def open_shell(platform: Platform, launch: Launch) -> Shell:
     }
     # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing away.
     teaches = v.is_instructor(list(launch.roles)) or v.ASSISTANT in launch.roles
-    known = {name: value for name, value in fields.items() if value or (teaches and name != "history")}
+    known = {name: value for name, value in fields.items() if value or (whole and teaches and name != "history")}
     shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=known, create_defaults=fields)
     return shell
 

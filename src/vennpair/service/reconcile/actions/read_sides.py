@@ -60,7 +60,7 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
     scores = _publisher_scores(results, line_items)
     sent = _sent_facts(pairing)
     sides.items = [_placed(each, line_items, columns, gradebook, scores, sent) for each in placements]
-    ours = {each.column_url for each in placements}
+    ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
     sides.extra_columns = [column.label for url, column in columns.items() if url not in ours]
     sides.other_links = _other_links(nodes, pairing)
     return sides

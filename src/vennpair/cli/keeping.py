@@ -1,0 +1,139 @@
+"""Kept right: drift, links seen as a learner, what travels, and the average column."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from vennpair.cli.choose import choose, choose_pairing
+from vennpair.cli.connect import Commands
+from vennpair.cli.deploy import follow
+from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
+from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.cli.session import connect
+
+FIELDS = ("opens", "visible", "date", "score")
+
+
+def add(commands: Commands) -> None:
+    """Add the commands of this module."""
+    drift = commands.add_parser("drift", help="what changed on either side since it was deployed; follow or keep it")
+    drift.add_argument("shell", help="label, title or id of the paired shell")
+    drift.add_argument("items", nargs="*", metavar="ITEM", help="with --follow or --keep: only drift of these links; left out: all")
+    drift.add_argument("--last", action="store_true", help="show what the last look found; do not look again")
+    drift.add_argument("--kind", action="append", default=[], help="only drift of this kind; may be repeated")
+    way = drift.add_mutually_exclusive_group()
+    way.add_argument("--follow", action="store_true", help="bring the publisher's changes into the shell, and put back what was deployed")
+    way.add_argument("--keep", action="store_true", help="keep what the shell has")
+    way.add_argument("--always", choices=("ask", "follow", "keep"), help="how drift is met from now on")
+    drift.add_argument("--dry-run", action="store_true", help="say what would be met, change nothing")
+    drift.set_defaults(run=run_drift)
+    view = commands.add_parser("learner-view", help="open links as a test learner, down both hops, and say what was met")
+    view.add_argument("shell", help="label, title or id of the paired shell")
+    view.add_argument("items", nargs="*", metavar="ITEM", help="only these links")
+    view.add_argument("--last", action="store_true", help="show the last check; do not open anything")
+    view.set_defaults(run=run_learner_view)
+    travels = commands.add_parser("travels", help="what travels between the two sides, and what is left to do by hand")
+    travels.add_argument("shell", help="label, title or id of the paired shell")
+    travels.set_defaults(run=run_travels)
+    average = commands.add_parser("average", help="one manual column with the average of graded items")
+    average.add_argument("shell", help="label, title or id of the paired shell")
+    average.add_argument("items", nargs="*", metavar="ITEM", help="which graded items count; left out: all with points")
+    average.add_argument("--title", default="Homework average", help="the column's title (default: Homework average)")
+    average.add_argument("--points", default="100", help="its points (default: 100)")
+    average.add_argument("--to", type=Path, metavar="FILE", help="save the averages as a table")
+    average.add_argument("--send", action="store_true", help="relay the averages into the column")
+    average.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
+    average.set_defaults(run=run_average)
+
+
+def run_drift(args: argparse.Namespace, out: Output) -> int:
+    """Look, show, and meet what was found."""
+    with connect() as venn:
+        pairing = choose_pairing(venn, args.shell)
+        if args.always:
+            watch = venn.watch(pairing) if args.dry_run else venn.choose_way(pairing, args.always)
+        else:
+            if not args.last:
+                with out.progress("Looking") as show:
+                    venn.wait(venn.look_for_drift(pairing), show)
+            watch = venn.watch(pairing)
+        drifts = [row for row in watch["drifts"] if (not args.kind or row["kind"] in args.kind) and (not args.items or any(each.casefold() in row["title"].casefold() for each in args.items))]
+        rows = [(row["level"], row["side"], row["title"], row["kind"].replace("_", " "), row["before"], row["after"], row["breaks"]) for row in drifts]
+        out.table(("level", "side", "title", "what", "deployed", "now", "what it breaks"), rows, styles=[LEVEL_STYLES[row["level"]] for row in drifts], empty="No drift: both sides stand as deployed.")
+        met, way = None, "follow" if args.follow else "keep" if args.keep else ""
+        if way and drifts and not args.dry_run:
+            made = venn.mend(pairing, drifts, way)
+            met = follow(venn, [made], out, "Mending")[0] if made else None
+            out.line(f"{len(drifts)} drifts were {'followed' if args.follow else 'kept'}" + (f": {met['job']['message']}." if met else "."))
+        elif way:
+            out.line(f"Would {way} {len(drifts)} drifts. Nothing was changed.")
+        else:
+            out.line(f"Drift is met in this way: {watch['way']}." + (" Meet it with --follow or --keep." if drifts else ""))
+    if out.as_json:
+        out.document(watch | {"drifts": drifts, "rollout": met})
+    return FINDINGS if any(row["level"] == "error" for row in drifts) and not way else DONE
+
+
+def run_learner_view(args: argparse.Namespace, out: Output) -> int:
+    """Open links, or show the last check."""
+    with connect() as venn:
+        pairing = choose_pairing(venn, args.shell)
+        if args.last:
+            done = venn.learner_checks(pairing)
+            if not done:
+                raise Stop(REFUSED, "never_checked", "No link was opened as a test learner yet.", "Leave --last out.")
+            check = done[0]
+        else:
+            there = list(venn.placements(pairing))
+            chosen = [choose("placement", there, each, lambda row: (row["title"], row["item_title"]), f"placements '{args.shell}'")["id"] for each in args.items]
+            started = venn.check_as_learner(pairing, chosen)
+            with out.progress("Opening links") as show:
+                venn.wait(started["job"], show)
+            check = venn.learner_check(pairing, started["id"])
+    if out.as_json:
+        out.document(check)
+    troubled = [row for row in check["rows"] if row["findings"]]
+    out.table(("link", *FIELDS), [(row["title"], *(row[name] for name in FIELDS)) for row in check["rows"]])
+    findings = [(row["title"], finding) for row in troubled for finding in row["findings"]]
+    out.table(("look at", "what", "what to do"), [(title, each["message"], each["remedy"]) for title, each in findings], styles=[LEVEL_STYLES[each["level"]] for _, each in findings])
+    out.line(f"{check['job']['message']}.")
+    return FINDINGS if any(each["level"] == "error" for _, each in findings) else DONE
+
+
+def run_travels(args: argparse.Namespace, out: Output) -> int:
+    """Show the table."""
+    with connect() as venn:
+        found = venn.travels(choose_pairing(venn, args.shell))
+    if out.as_json:
+        out.document(found)
+    out.line(found["why"])
+    out.table(("what", "travels", "how", "by hand"), [(row["what"], {"once": "when placed"}.get(row["travels"], row["travels"]), row["how"], row["by_hand"]) for row in found["rows"]])
+    return DONE
+
+
+def run_average(args: argparse.Namespace, out: Output) -> int:
+    """Make the column where it is not there, show the averages, and save or send them."""
+    with connect() as venn:
+        pairing = choose_pairing(venn, args.shell)
+        made = next((each for each in venn.averages(pairing) if each["title"].casefold() == args.title.casefold()), None)
+        if made is None:
+            graded = [item for item in venn.items(pairing, kind="graded") if item["points"]]
+            chosen = [choose("item", graded, each, lambda row: (row["shown_title"], row["title"]), f"items '{args.shell}'")["id"] for each in args.items] or [item["id"] for item in graded]
+            out.line(f"A column '{args.title}' with {args.points} points {'would show' if args.dry_run else 'shows'} the average of {len(chosen)} items; missing work counts as zero once it was due.")
+            if args.dry_run:
+                if out.as_json:
+                    out.document({"title": args.title, "items": chosen, "dry_run": True})
+                return DONE
+            made = venn.make_average(pairing, args.title, args.points, chosen)
+        rows = venn.average_rows(pairing, made["id"])
+        if args.to and not args.dry_run:
+            venn.fetch_average(pairing, made["id"], args.to)
+            out.line(f"Saved {args.to}.")
+        if args.send and not args.dry_run:
+            with out.progress("Sending") as show:
+                out.line(f"{venn.wait(venn.send_average(pairing, made['id']), show)['message']}.")
+    if out.as_json:
+        out.document(made | {"rows": rows})
+    out.table(("learner", "average", "of"), [(row["learner"], row["score"], made["points"]) for row in rows])
+    return DONE

@@ -1,0 +1,176 @@
+"""See it as a learner: each link opened as the platform's test learner, down both hops."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from functools import partial
+from typing import Any
+from urllib.parse import parse_qs, urlsplit
+
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
+from vennpair.core.deploy.places import hidden_around
+from vennpair.core.deploy.walk import Met, Walked, judge
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.gateways.visitor import Visit, walk
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.deploy.ground import require_outline
+from vennpair.service.deploy.models import LearnerCheck, Placement
+from vennpair.service.lti.second_hop import opened_by
+from vennpair.service.ops.flight import Outcome, fly
+from vennpair.service.ops.models import Job
+from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructor
+from vennpair.standards.lti.grades import LineItem, Score
+from vennpair.standards.outline import Node
+
+CHECK, AT_ONCE = "learner_check", 6
+
+
+def start_check(pairing: Pairing, placements: Sequence[Any], actor: Any) -> LearnerCheck:
+    """Start opening placements, all that stand where none is named. Raises Refused."""
+    require_instructor(actor, pairing.shell)
+    require_outline(pairing)
+    there = pairing.placements.filter(state=Placement.State.PLACED).exclude(entry_id="").exclude(resource_link_id="")  # a web link leads past both of us
+    chosen = list((there.filter(pk__in=placements) if placements else there).values_list("pk", flat=True))
+    if not chosen:
+        raise Refused("nothing_to_do", "No link of this pairing stands in the shell.", "Deploy items first.", 409)
+    with transaction.atomic():
+        return check_after(pairing, chosen, actor)
+
+
+def check_after(pairing: Pairing, placements: Sequence[Any], actor: Any) -> LearnerCheck:
+    """Enqueue a check in the caller's transaction."""
+    job = start_job(CHECK, pairing, actor, len(placements), "waits for a worker")
+    return LearnerCheck.objects.create(pairing=pairing, job=job, placements=[str(each) for each in placements])
+
+
+@dataclass(frozen=True, slots=True)
+class _Shell:
+    """What is read once for all links: the tree, the columns, and whether the platform has a test learner."""
+
+    gateway: PlatformGateway
+    url: str
+    outline: Sequence[Node]
+    columns: dict[str, LineItem]
+    viewable: bool
+    zone: str
+    platform: frozenset[str]
+
+
+def carry_out_check(job: Job) -> str:
+    """Open each link and judge what is met. Raises OutsideError where the shell cannot be read."""
+    check = LearnerCheck.objects.select_related("pairing__shell__platform__institution").get(job=job)
+    pairing, job.done = check.pairing, 0
+    shell = pairing.shell
+    gateway = shell_gateway(shell)
+    outline, offers = gateway.outline_and_offers(shell.outline_url)
+    columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
+    hosts = frozenset(urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url))
+    read = _Shell(gateway, shell.outline_url, outline, columns, "learner_view" in offers, shell.zone, hosts)
+    titles = list(pairing.items.filter(gone=False).values_list("title", flat=True))
+    placements = list(Placement.objects.filter(pk__in=check.placements).select_related("item").order_by("item__position"))
+    rows: dict[str, dict[str, Any]] = {}
+    _note_tester(check, read, placements)
+
+    def settle(outcomes: list[Outcome[Placement, Met]]) -> None:
+        for placement, met in outcomes:
+            if not isinstance(met, OutsideError):
+                rows[str(placement.pk)] = _row(placement, judge(str(placement.pk), placement.item.title, titles, met))
+                step_done(job, f"opened '{placement.title[:100]}'")
+
+    fly(placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE)
+    ordered = [rows[str(each.pk)] for each in placements if str(each.pk) in rows]
+    trouble = sum(any(finding["level"] != "note" for finding in row["findings"]) for row in ordered)
+    words = f"{len(ordered)} links opened as a test learner, {trouble} with trouble" if trouble else f"{len(ordered)} links opened as a test learner, all as they should be"
+    with transaction.atomic():
+        LearnerCheck.objects.filter(pk=check.pk).update(rows=ordered)
+        record("learner_check.done", f"{words[0].upper()}{words[1:]}.", pairing=pairing, actor=job.made_by, after={"links": len(ordered), "trouble": trouble})
+    return words
+
+
+def testers(pairing: Pairing) -> set[str]:
+    """Return the platform's user ids of its test learner: scores of theirs are nobody's."""
+    return set(LearnerCheck.objects.filter(pairing=pairing).exclude(tester="").values_list("tester", flat=True))
+
+
+def _note_tester(check: LearnerCheck, shell: _Shell, placements: Sequence[Placement]) -> None:
+    """Note who the test learner is before any score is tried, so that nobody takes one for a learner's."""
+    there = {node.id for node in shell.outline}
+    first = next((each.entry_id for each in placements if each.entry_id in there), "")
+    if shell.viewable and first:
+        LearnerCheck.objects.filter(pk=check.pk).update(tester=shell.gateway.learner_view(shell.url, first)[1][:255])
+
+
+def _row(placement: Placement, walked: Walked) -> dict[str, Any]:
+    return {"placement": str(placement.pk), "title": placement.title, **walked.verdicts, "findings": [asdict(each) for each in walked.findings]}
+
+
+def _meet(shell: _Shell, placement: Placement) -> Met:
+    """Go to one link; what goes wrong on the way is what is looked for, so nothing is raised."""
+    node = next((each for each in shell.outline if each.id == placement.entry_id), None)
+    column = shell.columns.get(placement.column_url)
+    wanted, _ = shifted(placement.item.due_date, placement.shift_days, shell.zone)
+    there = next((each for each in (column.end if column else "", node.due_at if node else "") if each and not same_moment(each, wanted)), "")
+    facts: dict[str, Any] = {"standing": node is not None, "date_wanted": shown(wanted, shell.zone), "date_there": shown(there, shell.zone), "dates_agree": not there or not wanted}
+    if node is None:
+        return Met(**facts)
+    around = hidden_around(shell.outline, node.folder)
+    if placement.visible and not (node.visible and node.audience == "everyone"):
+        facts["hidden_by"] = "the link is hidden"
+    elif placement.visible and around is not None:
+        facts["hidden_by"] = f"it stands in the hidden folder '{around.title}'"
+    elif not placement.visible:
+        facts["not_before"] = "the moment that you show it"
+    elif (start := read_moment(node.shown_from)) and start > timezone.now():
+        facts["not_before"] = shown(node.shown_from, shell.zone)
+    if facts.get("not_before") or not shell.viewable:
+        return Met(**facts, viewed=shell.viewable)
+    return Met(**facts, **_through(shell, node, column))
+
+
+def _through(shell: _Shell, node: Node, column: LineItem | None) -> dict[str, Any]:
+    """Open a link as the test learner and try a score; return what was met."""
+    try:
+        address, user = shell.gateway.learner_view(shell.url, node.id)
+    except OutsideError as error:
+        return {"stopped": "platform", "words": error.failure.message}
+    visit = walk(address)
+    met: dict[str, Any] = {"opened": _opened(visit), "heading": visit.heading}
+    if visit.broken or visit.status >= 400:
+        met |= {"stopped": _who(visit, shell), "words": f"{visit.broken[:1].upper()}{visit.broken[1:]}." if visit.broken else visit.words[:200]}
+    if column is not None and user:
+        met |= _try_score(shell.gateway, column, user)
+    return met
+
+
+def _opened(visit: Visit) -> str:
+    """Return the placement that our hint, or our LTI 1.1 form, sent on to the publisher."""
+    hints = [hint for address in visit.trail for hint in parse_qs(urlsplit(address).query).get("lti_message_hint", [])]
+    found = [placement for hint in hints if (placement := opened_by(hint))]
+    keyed = [fields["resource_link_id"] for fields in visit.sent if fields.get("oauth_signature") and fields.get("resource_link_id")]
+    return next(iter([*found, *keyed]), "")
+
+
+def _who(visit: Visit, shell: _Shell) -> str:
+    host = urlsplit(visit.last).netloc
+    return "venn_pair" if host == urlsplit(settings.BASE_URL).netloc else "platform" if host in shell.platform else "publisher"
+
+
+def _try_score(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
+    """Send full marks for the test learner, look whether they are shown, and take them back."""
+    try:
+        gateway.send_score(column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum))
+        there = any(each.user_id == user and each.score is not None for each in gateway.results(column.id, user))
+        gateway.send_score(column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady"))
+    except OutsideError as error:
+        return {"score_back": False, "score_words": error.failure.message}
+    return {"score_back": there, "score_words": "" if there else "The platform accepted it and does not show it."}

@@ -1,0 +1,104 @@
+"""Look for drift: what was deployed against what stands on both sides now."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.core.deploy.drift import ShellNow, find_drifts
+from vennpair.service.activity.audit import record
+from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
+from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
+from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
+from vennpair.service.deploy.models import DriftFound, Placement, Watch
+from vennpair.service.deploy.standing import deployed, seen_of
+from vennpair.service.ops.models import Job
+from vennpair.service.ops.running import start_job, step_done
+from vennpair.service.pair.actions.go_live import go_live
+from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructor
+
+LOOK = "drift"
+
+
+def start_looking(pairing: Pairing, actor: Any) -> Job:
+    """Start looking on demand. Raises Refused."""
+    require_instructor(actor, pairing.shell)
+    require_outline(pairing)
+    with transaction.atomic():
+        return start_job(LOOK, pairing, actor, 3, "waits for a worker")
+
+
+def carry_out_looking(job: Job) -> str:
+    """Read both sides, compare, and note what was found; where drift is always met in one way, begin that. Raises OutsideError."""
+    pairing, job.done = job.pairing, 0
+    refresh_catalogue(pairing, job.made_by)
+    step_done(job, "reading the shell")
+    shell = pairing.shell
+    gateway = shell_gateway(shell)
+    read = read_shell(gateway, shell.outline_url)
+    columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
+    step_done(job, "comparing")
+    with transaction.atomic():
+        _find_written(pairing, read)
+        placements = list(Placement.objects.select_for_update(of=("self",)).filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED]).exclude(entry_id="").select_related("item"))
+        first = _first_looks(placements, read)
+        found = find_drifts([deployed(each) for each in placements], ShellNow(read.outline, columns, read.book, shell.zone, read.offers))
+        kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
+        found = [each for each in found if kept[each.placement].get(each.kind) != each.after]
+        DriftFound.objects.filter(pairing=pairing).delete()
+        rows = [
+            DriftFound(pairing=pairing, placement_id=each.placement, kind=each.kind, side=each.side, level=each.level, title=each.title, before=each.before[:500], after=each.after[:500], who=each.who, breaks=each.breaks[:300])
+            for each in found
+        ]
+        DriftFound.objects.bulk_create(rows, batch_size=1_000)
+        watch, _ = Watch.objects.update_or_create(pairing=pairing, defaults={"looked_at": timezone.now()})
+        step_done(job)
+        words = f"{len(found)} drifts found" if found else "no drift: both sides stand as deployed"
+        if first:
+            words += f", {first} links seen for the first time"
+        if found:
+            record("drift.found", f"{len(found)} things have changed since they were deployed.", pairing=pairing, actor=job.made_by, after={"drifts": len(found)})
+    if found and watch.way != Watch.Way.ASK:
+        start_mending(pairing, [row.pk for row in rows], watch.way, job.made_by)
+        words += f"; they are being {'followed' if watch.way == Watch.Way.FOLLOW else 'kept'}, as chosen"
+    return words
+
+
+def looking_tonight() -> list[Pairing]:
+    """Return the pairings that the nightly watch looks at."""
+    live = Pairing.objects.filter(state=Pairing.State.LIVE).exclude(shell__outline_url="")
+    return list(live.select_related("shell__platform__institution", "course__publisher"))
+
+
+def _find_written(pairing: Pairing, read: ShellRead) -> None:
+    """Find the links of a written cartridge, or of an answer to the platform, by the placement that they carry; nobody has to open them first."""
+    waiting = {str(each.pk): each for each in Placement.objects.select_for_update().filter(pairing=pairing, state=Placement.State.WRITTEN)}
+    found = [node for node in read.outline if node.custom.get("placement") in waiting]
+    for node in found:
+        each = waiting[node.custom["placement"]]
+        each.entry_id, each.resource_link_id, each.column_url, each.state, each.seen = node.id, node.resource_link_id, node.column, Placement.State.PLACED, {}
+        each.save()
+    if found:
+        go_live(pairing, "with the first links that were found in the shell")
+
+
+def _first_looks(placements: list[Placement], read: ShellRead) -> int:
+    """Take what stands for what was deployed, of links that no rollout placed: an import's, a cartridge's, a copied shell's."""
+    nodes = {node.id: node for node in read.outline}
+    titles = {node.id: node.title for node in read.outline if node.kind == "folder"}
+    fresh = []
+    for each in placements:
+        node = nodes.get(each.entry_id)
+        if each.seen or node is None:
+            continue
+        each.seen, each.folder_id, each.folder, each.place = seen_of(each.item), node.folder, titles.get(node.folder, ""), node.position
+        each.title, each.visible, each.shown_from, each.new_window = node.title, node.visible, node.shown_from, node.new_window
+        each.due_date = each.due_date or node.due_at
+        each.category = read.book.title_of(each.column_url) if read.book and each.column_url else ""
+        fresh.append(each)
+    Placement.objects.bulk_update(fresh, ["seen", "folder_id", "folder", "place", "title", "visible", "shown_from", "new_window", "due_date", "category"], batch_size=500)
+    return len(fresh)

@@ -1,0 +1,174 @@
+"""Meet drift: follow (the publisher's change into the shell, or what was deployed back into it), or keep what the shell has."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from django.db import transaction
+
+from vennpair.core.deploy.dates import shifted
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.deploy.actions.start_rollout import open_rollout
+from vennpair.service.deploy.arranging import note_places
+from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
+from vennpair.service.deploy.models import DriftFound, Placement, Rollout, Step, Watch
+from vennpair.service.deploy.standing import entry_of, plain, seen_of, stands_now
+from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructor
+
+LINK_FIELDS = ("title", "visible", "new_window", "shown_from", "due_at")
+AT_LINK = {"title", "visible", "new_window", "shown_from", "due_at", "folder", "leads_elsewhere", "item_title", "item_due"}
+AT_COLUMN = {"points", "column_title", "column_due", "column_link", "item_title", "item_points", "item_due"}
+AT_GRADEBOOK = {"category", "item_category"}
+KEPT = "kept"  # of a placement's ``seen``: drifts that no field of it tells of, by kind, as they were accepted
+
+
+def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any) -> Rollout | None:
+    """Meet the named drifts; return the rollout that writes to the shell, None where nothing has to be written.
+
+    Raises Refused for drifts that are not there (any more), and OutsideError.
+    """
+    if actor is not None:
+        require_instructor(actor, pairing.shell)
+    require_outline(pairing)
+    chosen = list(pairing.drifts.filter(pk__in=drifts).select_related("placement__item", "placement__pairing"))
+    if len(chosen) != len(set(map(str, drifts))):
+        raise Refused("unknown_drift", "Some of these drifts are not there any more.", "Look for drift again and choose from the list.", 422)
+    by_placement: dict[Any, list[DriftFound]] = {}
+    for each in chosen:
+        by_placement.setdefault(each.placement_id, []).append(each)
+    if way == "keep":
+        gateway = shell_gateway(pairing.shell)
+        read = read_shell(gateway, pairing.shell.outline_url)
+        with transaction.atomic():
+            for rows in by_placement.values():
+                _keep(rows[0].placement, {row.kind: row.after for row in rows}, read, gateway)
+            _settled(pairing, chosen, way, actor)
+        return None
+    steps = [step for rows in by_placement.values() for step in _follow(rows[0].placement, {row.kind for row in rows})]
+    with transaction.atomic():
+        made = open_rollout(pairing, Rollout.Purpose.MEND, steps, actor, f"{len(chosen)} drifts are being mended.", order={"by": "place"}) if steps else None
+        _settled(pairing, chosen, way, actor)
+    return made
+
+
+def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: Any) -> None:
+    DriftFound.objects.filter(pk__in=[each.pk for each in chosen]).delete()
+    record("drift.met", f"{len(chosen)} drifts were met: {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.", pairing=pairing, actor=actor, after={"drifts": len(chosen)})
+
+
+def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
+    """Return the steps that bring a link, its column and its category to what was deployed, with what the publisher changed since."""
+    if "item_gone" in kinds:
+        return [Step(kind="remove_link", placement=placement)]  # the column stays: it may hold scores
+    wanted = _wanted(placement, kinds)
+    entry = entry_of(placement, placement.item)
+    at_link = {name: wanted[name if name != "due_at" else "due_date"] for name in LINK_FIELDS} | {"folder": placement.folder_id}
+    steps = _follow_around(placement, kinds)
+    if "link_gone" in kinds:
+        steps.append(Step(kind="link", placement=placement, facts={"write": entry | at_link, "stands": wanted, "column": "column_gone" in kinds}))
+        kinds = kinds | ({"column_link"} if placement.column_url and "column_gone" not in kinds else set())
+    elif kinds & (AT_LINK | AT_GRADEBOOK | AT_COLUMN):
+        write = at_link if kinds & AT_LINK else {}
+        if "visible" in kinds and wanted["visible"]:
+            write = write | {"audience": "everyone"}
+        if "leads_elsewhere" in kinds:
+            write = write | {name: value for name, value in entry.items() if name != "kind"}
+        if "folder" not in kinds:
+            write = {name: value for name, value in write.items() if name != "folder"}
+        steps.append(Step(kind="change_link", placement=placement, facts={"write": write, "stands": wanted}))
+    if wanted["points"] is not None and kinds & (AT_COLUMN | {"column_gone"}):
+        column = {"title": wanted["title"], "points": wanted["points"], "due_at": wanted["due_date"], "shown_from": wanted["shown_from"]}
+        steps.append(Step(kind="column" if "column_gone" in kinds or not placement.column_url else "change_column", placement=placement, facts={"write": column}))
+    return steps
+
+
+def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
+    """Return the steps for what is not one link's: a hidden folder around it, the order of a folder or of the gradebook."""
+    steps = []
+    if "folder_hidden" in kinds:
+        steps.append(Step(kind="show_folders", placement=placement))
+    if "column_order" in kinds:
+        columns = Placement.objects.filter(pairing=placement.pairing, column_place__gte=0).exclude(column_url="").order_by("column_place")
+        steps.append(Step(kind="gradebook", facts={"columns": list(columns.values_list("column_url", flat=True))}))
+    if "order" in kinds:
+        row = Placement.objects.filter(pairing=placement.pairing, folder_id=placement.folder_id, place__gte=0).exclude(entry_id="").order_by("place")
+        steps.append(Step(kind="order", facts={"folder": placement.folder_id, "children": list(row.values_list("entry_id", flat=True))}))
+    return steps
+
+
+def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
+    """Return a placement's fields with the publisher's changes that are followed; what it says is then seen."""
+    item, wanted = placement.item, stands_now(placement)
+    seen = dict(placement.seen)
+    now = seen_of(item)
+    if "item_title" in kinds:
+        wanted["title"], seen["title"] = item.shown_title[:255], now["title"]
+    if "item_points" in kinds:
+        points = plain(item.points)
+        wanted["points"], seen["points"] = (f"{points:f}" if points and placement.column_url else wanted["points"]), now["points"]
+    if "item_due" in kinds:
+        wanted["due_date"], seen["due_at"] = shifted(item.due_date, placement.shift_days, placement.pairing.shell.zone)[0], now["due_at"]
+    if "item_category" in kinds:
+        wanted["category"], seen["category"] = item.category if placement.column_url else "", now["category"]
+    return wanted | {"seen": seen}
+
+
+def _keep(placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway) -> None:
+    """Take what the shell has for what is deployed; of the publisher's changes only note that they were seen."""
+    now = seen_of(placement.item)
+    for name, kind in (("title", "item_title"), ("points", "item_points"), ("due_at", "item_due"), ("category", "item_category")):
+        if kind in kinds:
+            placement.seen[name] = now[name]
+    for kind in kinds.keys() & {"column_title", "column_link", "leads_elsewhere", "folder_hidden"}:
+        placement.seen[KEPT] = placement.seen.get(KEPT, {}) | {kind: kinds[kind]}
+    if "link_gone" in kinds or "item_gone" in kinds:
+        placement.state, placement.place = Placement.State.REMOVED, -1
+        placement.entry_id = placement.resource_link_id = placement.folder_id = placement.folder = ""
+    _keep_link(placement, kinds, read)
+    _keep_column(placement, kinds, read, gateway)
+    placement.save()
+    if kinds.keys() & {"order", "column_order"}:
+        note_places(placement.pairing, read.outline, read.book)
+
+
+def _keep_link(placement: Placement, kinds: Mapping[str, str], read: ShellRead) -> None:
+    node = next((each for each in read.outline if each.id == placement.entry_id), None)
+    if node is None:
+        return
+    for field in kinds.keys() & {"title", "visible", "new_window", "shown_from"}:
+        setattr(placement, field, getattr(node, field))
+    if "due_at" in kinds:
+        placement.due_date = node.due_at
+    if "folder" in kinds:
+        around = next((each.title for each in read.outline if each.id == node.folder), "")
+        placement.folder_id, placement.folder = node.folder, around[:500]
+
+
+def _keep_column(placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway) -> None:
+    if "column_gone" in kinds:
+        placement.column_url, placement.points, placement.category = "", None, ""
+        return
+    if "category" in kinds and read.book:
+        placement.category = read.book.title_of(placement.column_url)
+    if not kinds.keys() & {"points", "column_due"}:
+        return
+    column = next((each for each in gateway.line_items(placement.pairing.shell.lineitems_url) if each.id == placement.column_url), None)
+    if column is not None and "points" in kinds:
+        placement.points = column.score_maximum
+    if column is not None and "column_due" in kinds:
+        placement.due_date = column.end
+
+
+def choose_way(pairing: Pairing, way: str, actor: Any) -> None:
+    """Note how drift is met from now on."""
+    require_instructor(actor, pairing.shell)
+    with transaction.atomic():
+        watch, _ = Watch.objects.get_or_create(pairing=pairing)
+        before, watch.way = watch.way, way
+        watch.save(update_fields=["way"])
+        record("drift.way", f"Drift is met in this way from now on: {way}.", pairing=pairing, actor=actor, before={"way": before}, after={"way": way})

@@ -1,0 +1,122 @@
+"""Columns with an average, and the scores of columns that were taken back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.deploy.actions.average_column import Row, as_file, averages, make_average, start_sending
+from vennpair.service.deploy.models import AverageColumn, ColumnExport
+from vennpair.service.ops.api import JobSerializer
+
+CSV = {(200, "text/csv"): OpenApiTypes.STR}
+
+
+def _csv(name: str, text: str) -> HttpResponse:
+    return HttpResponse(text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{name}.csv"'})
+
+
+class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
+    """A column with an average: its title and points, and which graded items count."""
+
+    items = serializers.ListField(child=serializers.UUIDField(), min_length=1, max_length=2000)
+    points = serializers.DecimalField(max_digits=14, decimal_places=4, min_value=0, normalize_output=True)
+    column = serializers.SerializerMethodField()
+
+    class Meta:
+        model = AverageColumn
+        fields = ["id", "title", "points", "items", "column", "sent_at"]
+        read_only_fields = ["id", "column", "sent_at"]
+
+    def get_column(self, made: AverageColumn) -> bool:
+        """Say whether it stands in the gradebook."""
+        return bool(made.column_url)
+
+
+class AverageRowSerializer(serializers.Serializer[Any]):
+    """One learner's average and its arithmetic: each item's score of its points; a missing one counts as zero after it was due."""
+
+    learner = serializers.CharField(source="learner.name")
+    score = serializers.SerializerMethodField()
+    arithmetic = serializers.SerializerMethodField()
+
+    def get_score(self, row: Row) -> str | None:
+        """Return the average, null where nothing counts yet."""
+        return None if row.score is None else f"{row.score:f}"
+
+    def get_arithmetic(self, row: Row) -> list[str]:
+        """Return each share as text."""
+        return [f"{share.title}: {'missing, 0' if share.score is None else f'{share.score.normalize():f}'} of {share.points.normalize():f}" for share in row.shares]
+
+
+class AverageViewset(mixins.ListModelMixin, OfPairing):
+    """Manual columns with an average, computed here, offered as a file or relayed."""
+
+    serializer_class = AverageSerializer
+    queryset = AverageColumn.objects.none()
+    pagination_class = None
+
+    def get_queryset(self) -> QuerySet[AverageColumn]:
+        """Return the pairing's averages."""
+        return self.pairing().averages.select_related("pairing__shell__platform__institution", "pairing__course__publisher").order_by("title", "pk") if "pairing_pk" in self.kwargs else self.queryset
+
+    def create(self, request: Request, pairing_pk: str) -> Response:
+        """Make one, with its column in the gradebook."""
+        pairing, asked = self.pairing(), AverageSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        wanted = asked.validated_data
+        return Response(AverageSerializer(make_average(pairing, wanted["title"], wanted["points"], wanted["items"], request.user)).data, status=201)
+
+    @extend_schema(responses=AverageRowSerializer(many=True))
+    @action(detail=True)
+    def rows(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Return every learner's average now."""
+        return Response(AverageRowSerializer(averages(self.get_object()), many=True).data)
+
+    @extend_schema(responses=CSV)
+    @action(detail=True)
+    def file(self, request: Request, pairing_pk: str, pk: str) -> HttpResponse:
+        """Return the averages as a table."""
+        made = self.get_object()
+        return _csv("averages", as_file(made))
+
+    @extend_schema(request=None, responses={202: JobSerializer})
+    @action(detail=True, methods=["post"])
+    def send(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Relay the averages into their column."""
+        return Response(JobSerializer(start_sending(self.get_object(), request.user)).data, status=202)
+
+
+class ExportSerializer(serializers.ModelSerializer[ColumnExport]):
+    """The scores of a column that was taken back."""
+
+    class Meta:
+        model = ColumnExport
+        fields = read_only_fields = ["id", "title", "made_at"]
+
+
+class ExportViewset(mixins.ListModelMixin, OfPairing):
+    """The scores of columns that were taken back, as tables."""
+
+    serializer_class = ExportSerializer
+    queryset = ColumnExport.objects.none()
+    pagination_class = None
+
+    def get_queryset(self) -> QuerySet[ColumnExport]:
+        """Return the pairing's exports, the newest first."""
+        return self.pairing().exports.order_by("-made_at") if "pairing_pk" in self.kwargs else self.queryset
+
+    @extend_schema(responses=CSV)
+    @action(detail=True)
+    def file(self, request: Request, pairing_pk: str, pk: str) -> HttpResponse:
+        """Return one as a table."""
+        return _csv("scores", self.get_object().text)

@@ -1,0 +1,128 @@
+"""Placements that stand: listed, taken back, put into another order."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.deploy.actions.reorder import Orders, Wanted, plan_order, start_order
+from vennpair.service.deploy.actions.take_back import Removal, plan_taking_back, start_taking_back
+from vennpair.service.deploy.api.rollouts import WholeRolloutSerializer
+from vennpair.service.deploy.api.sheets import PlacementSerializer
+from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.queries import require_instructor
+
+
+class TakeBackSerializer(serializers.Serializer[Any]):
+    """Which placements, and what becomes of columns that hold scores."""
+
+    placements = serializers.ListField(child=serializers.UUIDField(), min_length=1, max_length=2000)
+    scores = serializers.ChoiceField(["ask", "keep", "export", "remove"], default="ask")
+    dry_run = serializers.BooleanField(default=False)
+
+
+class TakingBackSerializer(serializers.Serializer[Any]):
+    """What taking one placement back means; ``column``: none, kept, exported, removed, or asked."""
+
+    placement = serializers.CharField(source="placement.pk")
+    title = serializers.CharField(source="placement.title")
+    scores = serializers.SerializerMethodField()
+    column = serializers.CharField()
+
+    def get_scores(self, removal: Removal) -> int:
+        """Return how many scores the column holds."""
+        return len(removal.results)
+
+
+class PlacementViewset(mixins.ListModelMixin, OfPairing):
+    """The links that stand in the shell."""
+
+    serializer_class = PlacementSerializer
+    queryset = Placement.objects.none()
+
+    def get_queryset(self) -> QuerySet[Placement]:
+        """Return what stands, or is known to come."""
+        if "pairing_pk" not in self.kwargs:
+            return self.queryset
+        return self.pairing().placements.exclude(state=Placement.State.REMOVED).select_related("item")
+
+    def paginate_queryset(self, queryset: QuerySet[Placement]) -> Any:
+        """Page by the publisher's order."""
+        self.paginator.ordering = ("item__position", "id")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(request=TakeBackSerializer, responses={200: TakingBackSerializer(many=True), 202: WholeRolloutSerializer})
+    @action(detail=False, methods=["post"], url_path="take-back", pagination_class=None)
+    def take_back(self, request: Request, pairing_pk: str) -> Response:
+        """Take placements back; with ``dry_run`` say what that means."""
+        pairing = self.pairing()
+        require_instructor(request.user, pairing.shell)
+        asked = TakeBackSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        wanted = asked.validated_data
+        if wanted["dry_run"]:
+            return Response(TakingBackSerializer(plan_taking_back(pairing, wanted["placements"], wanted["scores"]), many=True).data)
+        return Response(WholeRolloutSerializer(start_taking_back(pairing, wanted["placements"], wanted["scores"], request.user)).data, status=202)
+
+
+class NewOrderSerializer(serializers.Serializer[Any]):
+    """How to order: ``by`` for all folders or one (its id); or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end)."""
+
+    by = serializers.ChoiceField(["publisher", "due", "unit"], default="publisher")
+    folder = serializers.CharField(allow_blank=True, default="", max_length=255)
+    entries = serializers.ListField(child=serializers.CharField(max_length=255), default=list, max_length=2000)
+    after = serializers.CharField(allow_blank=True, default="", max_length=255)
+    gradebook = serializers.BooleanField(default=True)
+    dry_run = serializers.BooleanField(default=False)
+
+
+class FolderOrderSerializer(serializers.Serializer[Any]):
+    """A folder's entries as they stand and as they will, by title."""
+
+    folder = serializers.CharField()
+    now = serializers.ListField(child=serializers.CharField())
+    then = serializers.ListField(child=serializers.CharField())
+
+
+class OrdersSerializer(serializers.Serializer[Any]):
+    """What ordering changes."""
+
+    folders = FolderOrderSerializer(many=True)
+    columns_now = serializers.ListField(child=serializers.CharField())
+    columns_then = serializers.ListField(child=serializers.CharField())
+
+
+def _named(planned: Orders) -> dict[str, Any]:
+    def titles(row: list[str]) -> list[str]:
+        return [planned.titles.get(each, "a column of your own") for each in row]
+
+    folders = [{"folder": planned.titles.get(folder, ""), "now": titles(planned.now[folder]), "then": titles(row)} for folder, row in planned.then.items()]
+    changed = planned.columns_now != planned.columns_then
+    return {"folders": folders, "columns_now": titles(planned.columns_now) if changed else [], "columns_then": titles(planned.columns_then) if changed else []}
+
+
+class OrderViewset(OfPairing):
+    """Another order of what stands: one call, one undo (that of the rollout that it becomes)."""
+
+    serializer_class = OrdersSerializer
+    queryset = Placement.objects.none()
+
+    @extend_schema(request=NewOrderSerializer, responses={200: OrdersSerializer, 202: WholeRolloutSerializer})
+    def create(self, request: Request, pairing_pk: str) -> Response:
+        """Plan, and unless ``dry_run`` start."""
+        pairing = self.pairing()
+        require_instructor(request.user, pairing.shell)
+        asked = NewOrderSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        facts = asked.validated_data
+        wanted = Wanted(facts["by"], facts["folder"], tuple(facts["entries"]), facts["after"], facts["gradebook"])
+        if facts["dry_run"]:
+            return Response(OrdersSerializer(_named(plan_order(pairing, wanted))).data)
+        return Response(WholeRolloutSerializer(start_order(pairing, wanted, request.user)).data, status=202)

@@ -1,0 +1,206 @@
+"""What is asked of a rollout, and the plan that answers."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+
+from rest_framework import serializers
+
+from vennpair.core.deploy.sheet import Sheet, Wish
+from vennpair.service.deploy.actions.plan_deploy import Planned, Section
+from vennpair.service.deploy.models import Placement
+from vennpair.service.pair.models import Pairing
+
+LONGEST_SHIFT = 3_700  # ten years, in days
+
+
+def _is_time(text: str) -> None:
+    try:
+        datetime.fromisoformat(text)
+    except ValueError:
+        raise serializers.ValidationError("Write a time as 2027-03-12T23:59, in the course's zone unless it names another.") from None
+
+
+class TimeField(serializers.CharField):
+    """A time in ISO 8601; one without a zone is the course's."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(max_length=40, validators=[_is_time], **options)
+
+
+class WishSerializer(serializers.Serializer[Any]):
+    """What is wanted of one item instead of what holds for all; left out: nothing else. Points and date count where the publisher has none."""
+
+    title = serializers.CharField(required=False, allow_blank=True, max_length=2000)
+    becomes = serializers.ChoiceField(["column", "link"], required=False)
+    points = serializers.DecimalField(max_digits=14, decimal_places=4, required=False, allow_null=True)
+    due_at = TimeField(required=False, allow_blank=True)
+    category = serializers.CharField(required=False, allow_blank=True, max_length=200)
+    visible = serializers.BooleanField(required=False)
+    shown_from = TimeField(required=False, allow_blank=True)
+    new_window = serializers.BooleanField(required=False)
+
+
+class SheetSerializer(serializers.Serializer[Any]):
+    """What is wanted of all chosen items (``core/deploy/sheet.py``)."""
+
+    into = serializers.ChoiceField(["folder", "unit", "heading", "page"], default="folder")
+    folder = serializers.CharField(allow_blank=True, default="", max_length=255)
+    folders = serializers.DictField(child=serializers.CharField(max_length=255), default=dict)
+    graded = serializers.ChoiceField(["column", "link"], default="column")
+    undated = serializers.ChoiceField(["ask", "column", "link"], default="ask")
+    category = serializers.CharField(default="publisher", max_length=200)
+    by = serializers.ChoiceField(["publisher", "due", "unit", "chosen"], default="publisher")
+    after = serializers.CharField(allow_blank=True, default="", max_length=255)
+    visible = serializers.BooleanField(default=True)
+    shown_from = TimeField(allow_blank=True, default="")
+    shown_before = serializers.IntegerField(allow_null=True, default=None, min_value=0, max_value=LONGEST_SHIFT)
+    new_window = serializers.BooleanField(default=False)
+    pattern = serializers.CharField(allow_blank=True, default="", max_length=500)
+    longest = serializers.IntegerField(default=255, min_value=10, max_value=255)
+    update = serializers.BooleanField(default=False)
+    move = serializers.BooleanField(default=False)
+    shift_days = serializers.IntegerField(allow_null=True, default=None, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT)
+    wishes = serializers.DictField(child=WishSerializer(), default=dict)
+
+
+class SectionSerializer(serializers.Serializer[Any]):
+    """A shell that the rollout goes to as well, with what is its own; left out: as the sheet says."""
+
+    pairing = serializers.UUIDField()
+    shift_days = serializers.IntegerField(required=False, allow_null=True, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT)
+    folder = serializers.CharField(required=False, allow_blank=True, max_length=255)
+    folders = serializers.DictField(child=serializers.CharField(max_length=255), required=False)
+
+
+class NewRolloutSerializer(SheetSerializer):
+    """Which items of the pairing's course, into which shells, and how."""
+
+    items = serializers.ListField(child=serializers.UUIDField(), min_length=1, max_length=2000)
+    sections = SectionSerializer(many=True, default=list)
+    dry_run = serializers.BooleanField(default=False)
+
+
+def sheet_of(asked: dict[str, Any]) -> Sheet:
+    """Return what was asked for as the rules take it."""
+    names = set(Sheet.__slots__) - {"wishes"}
+    wishes = {item: Wish(**wish) for item, wish in asked["wishes"].items()}
+    return Sheet(**{name: asked[name] for name in names} | {"folder": asked["folder"].strip()}, wishes=wishes)
+
+
+def section_of(asked: dict[str, Any], pairing: Pairing) -> Section:
+    """Return one section as the actions take it."""
+    return Section(pairing, asked.get("shift_days"), asked.get("folder"), asked.get("folders"))
+
+
+class TargetSerializer(serializers.Serializer[Any]):
+    """A link as it is to stand; with a column where ``points`` is not null."""
+
+    title = serializers.CharField()
+    points = serializers.SerializerMethodField()
+    due_at = serializers.CharField()
+    category = serializers.CharField()
+    visible = serializers.BooleanField()
+    shown_from = serializers.CharField()
+    new_window = serializers.BooleanField()
+
+    def get_points(self, target: Any) -> str | None:
+        """Return the points without trailing zeros."""
+        return None if target.points is None else f"{Decimal(target.points):f}"
+
+
+class DifferenceSerializer(serializers.Serializer[Any]):
+    """A field that will change."""
+
+    field = serializers.CharField()
+    before = serializers.CharField()
+    after = serializers.CharField()
+
+
+class RowSerializer(serializers.Serializer[Any]):
+    """What becomes of one item: make, change, same or leave_out."""
+
+    item = serializers.CharField()
+    action = serializers.CharField()
+    target = TargetSerializer()
+    folder = serializers.CharField()
+    folder_title = serializers.CharField()
+    differences = DifferenceSerializer(many=True)
+
+
+class NewFolderSerializer(serializers.Serializer[Any]):
+    """A folder that will be made."""
+
+    key = serializers.CharField()
+    title = serializers.CharField()
+    parent = serializers.CharField()
+
+
+class PlanNoticeSerializer(serializers.Serializer[Any]):
+    """Something about one item that one should know before it happens; ``error`` keeps it out."""
+
+    code = serializers.CharField()
+    level = serializers.CharField()
+    item = serializers.CharField()
+    title = serializers.CharField()
+    message = serializers.CharField()
+    remedy = serializers.CharField()
+
+
+class PlanSerializer(serializers.Serializer[Any]):
+    """All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have."""
+
+    pairing = serializers.CharField(source="pairing.pk")
+    shell = serializers.CharField(source="pairing.shell.label")
+    zone = serializers.CharField(source="pairing.shell.zone")
+    shift_days = serializers.IntegerField(source="sheet.shift_days", allow_null=True)
+    folders = NewFolderSerializer(source="plan.folders", many=True)
+    rows = RowSerializer(source="plan.rows", many=True)
+    make = serializers.SerializerMethodField()
+    change = serializers.SerializerMethodField()
+    same = serializers.SerializerMethodField()
+    columns = serializers.IntegerField(source="plan.columns")
+    categories = serializers.ListField(source="plan.categories", child=serializers.CharField())
+    notices = PlanNoticeSerializer(source="plan.notices", many=True)
+    lost = serializers.ListField(child=serializers.CharField())
+
+    def get_make(self, planned: Planned) -> int:
+        """Return how many links will be made."""
+        return len(planned.plan.of("make"))
+
+    def get_change(self, planned: Planned) -> int:
+        """Return how many links will be changed or moved."""
+        return len(planned.plan.of("change"))
+
+    def get_same(self, planned: Planned) -> int:
+        """Return how many stand there already."""
+        return len(planned.plan.of("same"))
+
+
+class PlansSerializer(serializers.Serializer[Any]):
+    """The plan for every shell."""
+
+    shells = PlanSerializer(many=True)
+
+
+class PlacementSerializer(serializers.ModelSerializer[Placement]):
+    """A link as it was deployed."""
+
+    points = serializers.SerializerMethodField()
+    item_title = serializers.CharField(source="item.shown_title")
+    unit = serializers.CharField(source="item.unit")
+    column = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Placement
+        fields = read_only_fields = ["id", "item", "item_title", "unit", "state", "title", "folder", "folder_id", "place", "entry_id", "column", "points", "due_date", "category", "visible", "shown_from", "new_window", "shift_days"]
+
+    def get_points(self, placement: Placement) -> str | None:
+        """Return the points without trailing zeros."""
+        return None if placement.points is None else f"{placement.points.normalize():f}"
+
+    def get_column(self, placement: Placement) -> bool:
+        """Say whether it has a column."""
+        return bool(placement.column_url)

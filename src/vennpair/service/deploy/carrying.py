@@ -1,0 +1,189 @@
+"""The outside call of each kind of step, and what is recorded once it is answered.
+
+A call runs in a thread and touches no database; what it returns does, in the worker's own thread. A step's id is its
+idempotency key. AGS knows none, so all columns are read once before any is made: one that was made by a worker that was
+killed before it could say so is found by its resource id.
+"""
+
+from __future__ import annotations
+
+import html
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Any
+from urllib.parse import quote
+
+from vennpair.core.deploy.places import hidden_around
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.deploy.models import Placement, Rollout, Step
+from vennpair.service.relay.actions.send_anew import send_anew
+from vennpair.standards.lti.grades import LineItem
+from vennpair.standards.outline import ENTRY_REFERENCE, Node
+
+TAG = "vennpair"
+Settle = Callable[[], None]
+
+
+@dataclass(slots=True)
+class Carrier:
+    """Carries out the steps of one rollout. ``folders`` gives a new folder's id by its key, ``columns`` a column's URL by its resource id.
+
+    ``scored`` are the placements for which scores have come before.
+    """
+
+    gateway: PlatformGateway
+    rollout: Rollout
+    folders: dict[str, str] = field(default_factory=dict)
+    columns: dict[str, str] = field(default_factory=dict)
+    scored: set[Any] = field(default_factory=set)
+
+    def call(self, step: Step) -> Settle:
+        """Make the outside call of a step. Raises OutsideError."""
+        calls: dict[str, Callable[[Step], Settle]] = {
+            "folder": self._folder,
+            "link": self._link,
+            "column": self._column,
+            "change_link": self._change_link,
+            "change_column": self._change_column,
+            "remove_link": self._remove_link,
+            "remove_column": self._remove_column,
+            "remove_folder": self._remove_folder,
+            "show_folders": self._show_folders,
+            "page": self._page,
+        }
+        return calls[step.kind](step)
+
+    @property
+    def outline_url(self) -> str:
+        """Return where the shell's outline is."""
+        return self.rollout.pairing.shell.outline_url
+
+    def _place(self, folder: str) -> str:
+        return self.folders.get(folder, folder)
+
+    def _folder(self, step: Step) -> Settle:
+        node = self.gateway.make_folder(self.outline_url, step.facts["title"][:255], str(step.pk), folder=self._place(step.facts["parent"]))
+
+        def settle() -> None:
+            self.folders[step.facts["key"]] = step.node = node.id
+
+        return settle
+
+    def _link(self, step: Step) -> Settle:
+        write, placement = dict(step.facts["write"]), _of(step)
+        folder = self._place(write.pop("folder"))
+        node = self.gateway.make_entry(self.outline_url, write.pop("kind"), str(step.pk), folder=folder, identifier=str(placement.pk), **write)
+
+        def settle() -> None:
+            placement.entry_id, placement.resource_link_id, placement.folder_id, step.node = node.id, node.resource_link_id, folder, node.id
+            placement.state = Placement.State.PLANNED if step.facts["column"] else Placement.State.PLACED
+            placement.save(update_fields=["entry_id", "resource_link_id", "folder_id", "state", *_stand(placement, step.facts.get("stands", {}))])
+
+        return settle
+
+    def _column(self, step: Step) -> Settle:
+        placement = _of(step)
+        known = self.columns.get(str(placement.pk), "")
+        wanted = self._line_item(step, placement, known)
+        url = (self.gateway.change_line_item(wanted) if known else self.gateway.make_line_item(self.rollout.pairing.shell.lineitems_url, wanted)).id
+
+        def settle() -> None:
+            self.columns[str(placement.pk)] = step.node = url
+            placement.column_url, placement.state = url, Placement.State.PLACED
+            placement.save(update_fields=["column_url", "state"])
+            if not known and placement.pk in self.scored:
+                send_anew(placement)
+
+        return settle
+
+    def _change_link(self, step: Step) -> Settle:
+        write, placement = dict(step.facts["write"]), _of(step)
+        if "folder" in write:
+            write["folder"] = self._place(write["folder"])
+        link = placement.resource_link_id
+        if write:
+            link = self.gateway.change_node(self.outline_url, Node(placement.entry_id, placement.title, "lti_link"), str(step.pk), **write).resource_link_id or link
+
+        def settle() -> None:
+            placement.resource_link_id, placement.state = link, Placement.State.PLACED
+            placement.folder_id = write.get("folder", placement.folder_id)
+            _stand(placement, step.facts["stands"])
+            placement.save()
+
+        return settle
+
+    def _change_column(self, step: Step) -> Settle:
+        placement = _of(step)
+        self.gateway.change_line_item(self._line_item(step, placement, placement.column_url))
+        return lambda: None
+
+    def _remove_link(self, step: Step) -> Settle:
+        placement = _of(step)
+        if placement.entry_id:
+            self.gateway.remove_node(self.outline_url, Node(placement.entry_id, placement.title, "lti_link"))
+
+        def settle() -> None:
+            placement.entry_id = placement.resource_link_id = placement.folder = placement.folder_id = ""
+            placement.state, placement.place = Placement.State.REMOVED, -1
+            placement.save()
+
+        return settle
+
+    def _remove_column(self, step: Step) -> Settle:
+        placement = _of(step)
+        if placement.column_url:
+            self.gateway.remove_line_item(placement.column_url)
+
+        def settle() -> None:
+            placement.column_url, placement.points, placement.category = "", None, ""
+            placement.save(update_fields=["column_url", "points", "category"])
+
+        return settle
+
+    def _remove_folder(self, step: Step) -> Settle:
+        node = step.facts["node"]
+        if not any(each.folder == node for each in self.gateway.outline(self.outline_url)):
+            self.gateway.remove_node(self.outline_url, Node(node, step.facts["title"], "folder"))
+        return lambda: None
+
+    def _show_folders(self, step: Step) -> Settle:
+        """Show every hidden folder around a link."""
+        outline = self.gateway.outline(self.outline_url)
+        nodes = {node.id: node for node in outline}
+        at = nodes.get(_of(step).entry_id)
+        while at is not None and (around := hidden_around(outline, at.folder)) is not None:
+            self.gateway.change_node(self.outline_url, around, f"{step.pk}-{around.id}"[:200], visible=True, audience="everyone")
+            at = around
+        return lambda: None
+
+    def _page(self, step: Step) -> Settle:
+        """Add the links to a page's text, those that are not in it yet."""
+        page = step.facts["page"]
+        text = self.gateway.html(self.outline_url, page)
+        titles = {str(each.pk): each.title for each in self.rollout.pairing.placements.filter(pk__in=step.facts["placements"], state=Placement.State.PLACED)}
+        lines = [f'<p><a href="{_reference(key)}">{html.escape(titles[key])}</a></p>' for key in step.facts["placements"] if key in titles and _reference(key) not in text]
+        if lines:
+            self.gateway.change_node(self.outline_url, Node(page, "", "page"), str(step.pk), html=text + "\n" + "\n".join(lines))
+        return lambda: None
+
+    def _line_item(self, step: Step, placement: Placement, url: str) -> LineItem:
+        write = step.facts["write"]
+        return LineItem(write["title"], Decimal(write["points"]), url, str(placement.pk), placement.resource_link_id, TAG, write["shown_from"], write["due_at"])
+
+
+def _stand(placement: Placement, fields: dict[str, Any]) -> list[str]:
+    """Note that a placement stands as it was planned; return the fields."""
+    for name, value in fields.items():
+        setattr(placement, name, Decimal(value) if name == "points" and value is not None else value)
+    return list(fields)
+
+
+def _of(step: Step) -> Placement:
+    if step.placement is None:
+        raise AssertionError(f"a step of kind {step.kind} belongs to a placement")
+    return step.placement
+
+
+def _reference(placement: str) -> str:
+    return ENTRY_REFERENCE + quote(placement, safe="")
