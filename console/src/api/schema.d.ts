@@ -470,6 +470,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin. */
+        post: operations["pairings_asks_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/averages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Manual columns with an average, computed here, offered as a file or relayed. */
+        get: operations["pairings_averages_list"];
+        put?: never;
+        /** @description Make one, with its column in the gradebook. */
+        post: operations["pairings_averages_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/averages/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the averages as a table. */
+        get: operations["pairings_averages_file_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/averages/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return every learner's average now. */
+        get: operations["pairings_averages_rows_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/averages/{id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Relay the averages into their column. */
+        post: operations["pairings_averages_send_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/catalogue": {
         parameters: {
             query?: never;
@@ -532,6 +618,92 @@ export interface paths {
         };
         /** @description Comparisons, newest first. */
         get: operations["pairings_comparisons_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/drifts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return what the last look found. */
+        get: operations["pairings_drifts_retrieve"];
+        put?: never;
+        /** @description Look now. */
+        post: operations["pairings_drifts_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/drifts/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Meet drifts. */
+        post: operations["pairings_drifts_mend_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/drifts/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Choose how drift is met from now on. */
+        post: operations["pairings_drifts_way_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The scores of columns that were taken back, as tables. */
+        get: operations["pairings_exports_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/exports/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return one as a table. */
+        get: operations["pairings_exports_file_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -747,6 +919,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/learner-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the last checks. */
+        get: operations["pairings_learner_checks_list"];
+        put?: never;
+        /** @description Open links now. */
+        post: operations["pairings_learner_checks_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/learner-checks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Links opened as the platform's test learner, down both hops. */
+        get: operations["pairings_learner_checks_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/matches": {
         parameters: {
             query?: never;
@@ -777,6 +984,23 @@ export interface paths {
         post?: never;
         /** @description Take the word back. */
         delete: operations["pairings_matches_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Plan, and unless ``dry_run`` start. */
+        post: operations["pairings_orders_create"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -867,6 +1091,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/placements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The links that stand in the shell. */
+        get: operations["pairings_placements_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/placements/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take placements back; with ``dry_run`` say what that means. */
+        post: operations["pairings_placements_take_back_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/relay": {
         parameters: {
             query?: never;
@@ -892,7 +1150,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description Rollouts: first a plan (``dry_run``), then steps. */
+        get: operations["pairings_rollouts_list"];
         put?: never;
         /** @description Plan, and unless ``dry_run`` start. */
         post: operations["pairings_rollouts_create"];
@@ -911,6 +1170,91 @@ export interface paths {
         };
         /** @description Rollouts: first a plan (``dry_run``), then steps. */
         get: operations["pairings_rollouts_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Do again just what could not be done. */
+        post: operations["pairings_rollouts_retry_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stop; what is in flight is finished first. */
+        post: operations["pairings_rollouts_stop_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo while no learner has worked; with ``dry_run`` say what would happen. */
+        post: operations["pairings_rollouts_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/rollouts/cartridge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Write the links as a thin cartridge to upload; each is claimed at its first launch. */
+        post: operations["pairings_rollouts_cartridge_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/travels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Ask both sides what they offer. */
+        get: operations["pairings_travels_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1038,6 +1382,40 @@ export interface paths {
         head?: never;
         /** @description Make somebody administrator or course designer, or neither. */
         patch: operations["people_partial_update"];
+        trace?: never;
+    };
+    "/api/v1/pickings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a platform asked somebody to pick. */
+        get: operations["pickings_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pickings/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Plan, and unless ``dry_run`` sign the answer. */
+        post: operations["pickings_answer_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/shells": {
@@ -1218,12 +1596,55 @@ export interface components {
          * @enum {string}
          */
         AccountStateEnum: "none" | "begun" | "pending" | "linked";
+        /** @description What the browser posts to the platform: ``JWT`` to ``url``. */
+        Answer: {
+            url: string;
+            token: string;
+        };
+        /** @description What would be answered. */
+        AnswerPlan: {
+            rows: components["schemas"]["Row"][];
+            columns: number;
+            notices: components["schemas"]["PlanNotice"][];
+        };
+        /** @description Where the browser goes to pick at the publisher. */
+        Ask: {
+            url: string;
+        };
         /**
          * @description * `instructor` - instructor
          *     * `everyone` - everyone
          * @enum {string}
          */
         AudienceEnum: "instructor" | "everyone";
+        /** @description A column with an average: its title and points, and which graded items count. */
+        Average: {
+            /** Format: uuid */
+            readonly id: string;
+            title: string;
+            /** Format: decimal */
+            points: string;
+            items: string[];
+            /** @description Say whether it stands in the gradebook. */
+            readonly column: boolean;
+            /** Format: date-time */
+            readonly sent_at: string | null;
+        };
+        /** @description A column with an average: its title and points, and which graded items count. */
+        AverageRequest: {
+            title: string;
+            /** Format: decimal */
+            points: string;
+            items: string[];
+        };
+        /** @description One learner's average and its arithmetic: each item's score of its points; a missing one counts as zero after it was due. */
+        AverageRow: {
+            learner: string;
+            /** @description Return the average, null where nothing counts yet. */
+            readonly score: string | null;
+            /** @description Return each share as text. */
+            readonly arithmetic: string[];
+        };
         /** @description At which publisher. */
         BeginAccountRequest: {
             /** Format: uuid */
@@ -1309,6 +1730,23 @@ export interface components {
             message: string;
             remedy: string;
         };
+        /** @description One thing that is wrong with a link. */
+        CheckFinding: {
+            code: string;
+            message: string;
+            remedy: string;
+            level: string;
+        };
+        /** @description What was met at one link: yes, no or unknown. */
+        CheckRow: {
+            placement: string;
+            title: string;
+            opens: string;
+            visible: string;
+            date: string;
+            score: string;
+            findings: components["schemas"]["CheckFinding"][];
+        };
         /**
          * @description * `ok` - ok
          *     * `warn` - warn
@@ -1328,6 +1766,12 @@ export interface components {
             /** @default false */
             place?: boolean;
         };
+        /**
+         * @description * `column` - column
+         *     * `link` - link
+         * @enum {string}
+         */
+        ColumnOrLink: "column" | "link";
         /** @description One comparison; summary, venn and matrix are null until it is done. */
         Comparison: {
             /** Format: uuid */
@@ -1421,6 +1865,34 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
+        /** @description A field that will change. */
+        Difference: {
+            field: string;
+            before: string;
+            after: string;
+        };
+        /** @description One drift: what changed, where, who is likely to have done it, and what it breaks. */
+        Drift: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly placement: string;
+            readonly kind: string;
+            readonly side: string;
+            readonly level: string;
+            readonly title: string;
+            readonly before: string;
+            readonly after: string;
+            readonly who: string;
+            readonly breaks: string;
+        };
+        /**
+         * @description * `ask` - ask
+         *     * `follow` - follow
+         *     * `keep` - keep
+         * @enum {string}
+         */
+        DriftWay: "ask" | "follow" | "keep";
         /** @description A row of the outline: what it is, what was understood of it, and what became of it; ``points`` is exact text. */
         Entry: {
             /** Format: uuid */
@@ -1481,6 +1953,14 @@ export interface components {
             readonly before: unknown | null;
             readonly after: unknown | null;
         };
+        /** @description The scores of a column that was taken back. */
+        Export: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly title: string;
+            /** Format: date-time */
+            readonly made_at: string;
+        };
         /** @description One difference, its cause in a sentence, and the remedies offered. */
         Finding: {
             readonly id: number;
@@ -1508,6 +1988,12 @@ export interface components {
             html: string;
             /** @description the page's id in the outline, where it was placed just now */
             entry: string;
+        };
+        /** @description A folder's entries as they stand and as they will, by title. */
+        FolderOrder: {
+            folder: string;
+            now: string[];
+            then: string[];
         };
         /** @description Which way, and the agreement that the shell is read and written. */
         GoOnRequest: {
@@ -1564,6 +2050,14 @@ export interface components {
             readonly standing: boolean;
             readonly job: components["schemas"]["Job"];
         };
+        /**
+         * @description * `folder` - folder
+         *     * `unit` - unit
+         *     * `heading` - heading
+         *     * `page` - page
+         * @enum {string}
+         */
+        IntoEnum: "folder" | "unit" | "heading" | "page";
         /** @description Whether a registration has come in. */
         Invitation: {
             /** Format: uuid */
@@ -1671,6 +2165,15 @@ export interface components {
          * @enum {string}
          */
         KindsEnum: "folder" | "page" | "file" | "web_link" | "discussion" | "assignment" | "lti_link" | "assessment" | "question_bank";
+        /** @description One check with its rows. */
+        LearnerCheck: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly job: components["schemas"]["Job"];
+            /** Format: date-time */
+            readonly made_at: string;
+            rows: components["schemas"]["CheckRow"][];
+        };
         /** @description A learner of the shell. */
         LearnerRow: {
             /** Format: uuid */
@@ -1731,11 +2234,72 @@ export interface components {
             notices: number;
             has_password: boolean;
         };
+        /** @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell has. */
+        MendRequest: {
+            drifts: string[];
+            way: components["schemas"]["MendWayEnum"];
+        };
+        /**
+         * @description * `follow` - follow
+         *     * `keep` - keep
+         * @enum {string}
+         */
+        MendWayEnum: "follow" | "keep";
+        /** @description The rollout that writes to the shell; null where nothing has to be written. */
+        Mended: {
+            rollout: components["schemas"]["WholeRollout"] | null;
+        };
         /** @description An entry's name before and after. */
         Name: {
             id: string;
             before: string;
             after: string;
+        };
+        /** @description Which items, and how. */
+        NewAnswerRequest: {
+            /** @default folder */
+            into?: components["schemas"]["IntoEnum"];
+            /** @default  */
+            folder?: string;
+            folders?: {
+                [key: string]: string;
+            };
+            /** @default column */
+            graded?: components["schemas"]["ColumnOrLink"];
+            /** @default ask */
+            undated?: components["schemas"]["UndatedEnum"];
+            /** @default publisher */
+            category?: string;
+            /** @default publisher */
+            by?: components["schemas"]["RolloutOrder"];
+            /** @default  */
+            after?: string;
+            /** @default true */
+            visible?: boolean;
+            /** @default  */
+            shown_from?: string;
+            shown_before?: number | null;
+            /** @default false */
+            new_window?: boolean;
+            /** @default  */
+            pattern?: string;
+            /** @default 255 */
+            longest?: number;
+            /** @default false */
+            update?: boolean;
+            /** @default false */
+            move?: boolean;
+            shift_days?: number | null;
+            wishes?: {
+                [key: string]: components["schemas"]["WishRequest"];
+            };
+            items: string[];
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description Which placements to open; none named: all that stand. */
+        NewCheckRequest: {
+            placements?: string[];
         };
         /** @description The choice, the folder (title or id; empty is the top), and whether graded links with points and a date get a column. */
         NewDeliveryRequest: {
@@ -1754,12 +2318,32 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description A folder that will be made. */
+        NewFolder: {
+            key: string;
+            title: string;
+            parent: string;
+        };
         /** @description Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that was sent before. */
         NewImportRequest: {
             /** @default publisher */
             source?: components["schemas"]["SourceEnum"];
             /** Format: uuid */
             package?: string;
+        };
+        /** @description How to order: ``by`` for all folders or one (its id); or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end). */
+        NewOrderRequest: {
+            /** @default publisher */
+            by?: components["schemas"]["OrderBy"];
+            /** @default  */
+            folder?: string;
+            entries?: string[];
+            /** @default  */
+            after?: string;
+            /** @default true */
+            gradebook?: boolean;
+            /** @default false */
+            dry_run?: boolean;
         };
         /** @description A file to be sent. ``fingerprint`` is the sender's own word for it, by which a broken upload is found again. */
         NewPackageRequest: {
@@ -1851,13 +2435,46 @@ export interface components {
             /** @description while false, nobody is sent there */
             active?: boolean;
         };
-        /** @description Which items, into which folder (title or id; empty is the top), and what to do with undated ones. */
+        /** @description Which items of the pairing's course, into which shells, and how. */
         NewRolloutRequest: {
-            items: string[];
+            /** @default folder */
+            into?: components["schemas"]["IntoEnum"];
             /** @default  */
             folder?: string;
+            folders?: {
+                [key: string]: string;
+            };
+            /** @default column */
+            graded?: components["schemas"]["ColumnOrLink"];
             /** @default ask */
             undated?: components["schemas"]["UndatedEnum"];
+            /** @default publisher */
+            category?: string;
+            /** @default publisher */
+            by?: components["schemas"]["RolloutOrder"];
+            /** @default  */
+            after?: string;
+            /** @default true */
+            visible?: boolean;
+            /** @default  */
+            shown_from?: string;
+            shown_before?: number | null;
+            /** @default false */
+            new_window?: boolean;
+            /** @default  */
+            pattern?: string;
+            /** @default 255 */
+            longest?: number;
+            /** @default false */
+            update?: boolean;
+            /** @default false */
+            move?: boolean;
+            shift_days?: number | null;
+            wishes?: {
+                [key: string]: components["schemas"]["WishRequest"];
+            };
+            items: string[];
+            sections?: components["schemas"]["SectionRequest"][];
             /** @default false */
             dry_run?: boolean;
         };
@@ -1886,8 +2503,13 @@ export interface components {
             id: string;
             title: string;
             kind: string;
+            folder: string;
             depth: number;
             visible: boolean;
+            audience: string;
+            column: string;
+            due_at: string;
+            shown_from: string;
         };
         /** @description A word to the user that something is ready or needs them; ``link`` leads to it in the console. */
         Notice: {
@@ -1913,6 +2535,19 @@ export interface components {
             invitation: string;
             /** Format: date-time */
             expires: string;
+        };
+        /**
+         * @description * `publisher` - publisher
+         *     * `due` - due
+         *     * `unit` - unit
+         * @enum {string}
+         */
+        OrderBy: "publisher" | "due" | "unit";
+        /** @description What ordering changes. */
+        Orders: {
+            folders: components["schemas"]["FolderOrder"][];
+            columns_now: string[];
+            columns_then: string[];
         };
         /** @description A package: its parts have ``part_bytes`` each but the last; ``received`` are the numbers of those that arrived. */
         Package: {
@@ -2049,6 +2684,19 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["Person"][];
         };
+        PaginatedPlacementList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Placement"][];
+        };
         PaginatedPlatformList: {
             /**
              * Format: uri
@@ -2074,6 +2722,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Publisher"][];
+        };
+        PaginatedRolloutList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Rollout"][];
         };
         PaginatedShellList: {
             /**
@@ -2238,32 +2899,88 @@ export interface components {
             /** Format: date-time */
             readonly last_login: string | null;
         };
-        /** @description All that will happen, before it does. */
-        Plan: {
-            folder: string;
-            new_folder: string;
-            links: components["schemas"]["PlannedLink"][];
-            columns: number;
-            unchanged: string[];
-            notices: components["schemas"]["PlanNotice"][];
+        /** @description What a platform asks for and takes back; ``pairing`` is null while the shell is not paired. */
+        Picking: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description Return the pairing to pick from. */
+            readonly pairing: string | null;
+            shell: string;
+            platform: string;
+            /** @description Say whether several items may be answered. */
+            readonly multiple: boolean;
+            /** @description Say whether columns may go along. */
+            readonly columns: boolean;
+            /** @description Return the types that are taken. */
+            readonly types: string[];
+            /** Format: date-time */
+            readonly answered_at: string | null;
         };
-        /** @description Something about one item that one should know before it happens. */
+        /** @description A link as it was deployed. */
+        Placement: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly item: string;
+            item_title: string;
+            unit: string;
+            readonly state: components["schemas"]["PlacementStateEnum"];
+            readonly title: string;
+            readonly folder: string;
+            readonly folder_id: string;
+            readonly place: number;
+            readonly entry_id: string;
+            /** @description Say whether it has a column. */
+            readonly column: boolean;
+            /** @description Return the points without trailing zeros. */
+            readonly points: string | null;
+            readonly due_date: string;
+            readonly category: string;
+            readonly visible: boolean;
+            readonly shown_from: string;
+            readonly new_window: boolean;
+            readonly shift_days: number;
+        };
+        /**
+         * @description * `planned` - Planned
+         *     * `written` - Written
+         *     * `placed` - Placed
+         *     * `failed` - Failed
+         *     * `removed` - Removed
+         * @enum {string}
+         */
+        PlacementStateEnum: "planned" | "written" | "placed" | "failed" | "removed";
+        /** @description All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have. */
+        Plan: {
+            pairing: string;
+            shell: string;
+            zone: string;
+            shift_days: number | null;
+            folders: components["schemas"]["NewFolder"][];
+            rows: components["schemas"]["Row"][];
+            /** @description Return how many links will be made. */
+            readonly make: number;
+            /** @description Return how many links will be changed or moved. */
+            readonly change: number;
+            /** @description Return how many stand there already. */
+            readonly same: number;
+            columns: number;
+            categories: string[];
+            notices: components["schemas"]["PlanNotice"][];
+            lost: string[];
+        };
+        /** @description Something about one item that one should know before it happens; ``error`` keeps it out. */
         PlanNotice: {
             code: string;
+            level: string;
             item: string;
             title: string;
             message: string;
             remedy: string;
         };
-        /** @description A link that will be made; with a column where ``points`` is not null. */
-        PlannedLink: {
-            item: string;
-            title: string;
-            position: number;
-            visible: boolean;
-            /** @description Return the points without trailing zeros. */
-            readonly points: string | null;
-            due_at: string;
+        /** @description The plan for every shell. */
+        Plans: {
+            shells: components["schemas"]["Plan"][];
         };
         /** @description A course platform at which we are registered as a tool. */
         Platform: {
@@ -2349,6 +3066,15 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * @description * `deploy` - Deploy
+         *     * `order` - Order
+         *     * `take_back` - Take Back
+         *     * `mend` - Mend
+         *     * `undo` - Undo
+         * @enum {string}
+         */
+        PurposeEnum: "deploy" | "order" | "take_back" | "mend" | "undo";
         /** @description One question of an assessment; prompt and choices are harmless HTML. */
         Question: {
             title: string;
@@ -2411,13 +3137,41 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "administrator" | "designer" | "teacher";
-        /** @description A rollout with its job and steps. */
+        /** @description A rollout with its job; those of several shells share a ``batch``. */
         Rollout: {
             /** Format: uuid */
             readonly id: string;
+            /** Format: uuid */
+            readonly batch: string;
+            /** Format: uuid */
+            readonly pairing: string;
+            shell: string;
+            readonly purpose: components["schemas"]["PurposeEnum"];
             readonly folder: string;
             readonly job: components["schemas"]["Job"];
-            readonly steps: components["schemas"]["Step"][];
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @description Return how many steps could not be done, or were not begun. */
+            readonly failed: number;
+            /** @description Say whether it was undone. */
+            readonly undone: boolean;
+        };
+        /**
+         * @description * `publisher` - publisher
+         *     * `due` - due
+         *     * `unit` - unit
+         *     * `chosen` - chosen
+         * @enum {string}
+         */
+        RolloutOrder: "publisher" | "due" | "unit" | "chosen";
+        /** @description What becomes of one item: make, change, same or leave_out. */
+        Row: {
+            item: string;
+            action: string;
+            target: components["schemas"]["Target"];
+            folder: string;
+            folder_title: string;
+            differences: components["schemas"]["Difference"][];
         };
         /**
          * @description * `read` - read
@@ -2426,6 +3180,24 @@ export interface components {
          * @enum {string}
          */
         ScopesEnum: "read" | "change" | "connect";
+        /**
+         * @description * `ask` - ask
+         *     * `keep` - keep
+         *     * `export` - export
+         *     * `remove` - remove
+         * @enum {string}
+         */
+        ScoresEnum: "ask" | "keep" | "export" | "remove";
+        /** @description A shell that the rollout goes to as well, with what is its own; left out: as the sheet says. */
+        SectionRequest: {
+            /** Format: uuid */
+            pairing: string;
+            shift_days?: number | null;
+            folder?: string;
+            folders?: {
+                [key: string]: string;
+            };
+        };
         /** @description ``force`` also sends what the platform has accepted already. */
         SendAgainRequest: {
             /** @default false */
@@ -2537,22 +3309,26 @@ export interface components {
          * @enum {string}
          */
         StageEnum: "queued" | "reading" | "checked" | "importing" | "done";
+        /** @description The rollouts that were started, one a shell. */
+        Started: {
+            rollouts: components["schemas"]["WholeRollout"][];
+        };
         /** @description One outside write of a rollout. */
         Step: {
             readonly kind: string;
-            /** @default  */
-            title?: string;
+            /** @description Return what it is about. */
+            readonly title: string;
             readonly state: components["schemas"]["StepStateEnum"];
             readonly message: string;
         };
         /**
          * @description * `pending` - Pending
-         *     * `in_flight` - In Flight
          *     * `done` - Done
          *     * `failed` - Failed
+         *     * `cancelled` - Cancelled
          * @enum {string}
          */
-        StepStateEnum: "pending" | "in_flight" | "done" | "failed";
+        StepStateEnum: "pending" | "done" | "failed" | "cancelled";
         /** @description Counts: matched learners and columns, cells with a score, cells and other findings by kind. */
         Summary: {
             learners: number;
@@ -2564,6 +3340,33 @@ export interface components {
             others: {
                 [key: string]: number;
             };
+        };
+        /** @description Which placements, and what becomes of columns that hold scores. */
+        TakeBackRequest: {
+            placements: string[];
+            /** @default ask */
+            scores?: components["schemas"]["ScoresEnum"];
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description What taking one placement back means; ``column``: none, kept, exported, removed, or asked. */
+        TakingBack: {
+            placement: string;
+            title: string;
+            /** @description Return how many scores the column holds. */
+            readonly scores: number;
+            column: string;
+        };
+        /** @description A link as it is to stand; with a column where ``points`` is not null. */
+        Target: {
+            title: string;
+            /** @description Return the points without trailing zeros. */
+            readonly points: string | null;
+            due_at: string;
+            category: string;
+            visible: boolean;
+            shown_from: string;
+            new_window: boolean;
         };
         /** @description An adopted title; ``can_create`` says whether its publisher makes a course of it here, ``why_not`` why it does not. */
         Title: {
@@ -2598,6 +3401,19 @@ export interface components {
             /** Format: date-time */
             expires: string;
         };
+        /** @description One thing: whether it travels, how, and what to do by hand. */
+        Travel: {
+            what: string;
+            travels: string;
+            how: string;
+            by_hand: string;
+        };
+        /** @description The route that rollouts of this pairing take and why, and what travels between its sides. */
+        Travels: {
+            route: string;
+            why: string;
+            rows: components["schemas"]["Travel"][];
+        };
         /**
          * @description * `ask` - ask
          *     * `column` - column
@@ -2612,6 +3428,17 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description Whether only to say what undoing would do. */
+        UndoRolloutRequest: {
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description What undoing does with one link; ``why`` says why it stays. */
+        Undoing: {
+            title: string;
+            does: string;
+            why: string;
+        };
         /** @description One thing that is read or written, and what for. */
         Use: {
             code: string;
@@ -2625,11 +3452,61 @@ export interface components {
             scores: number[];
             scores_differ: number[];
         };
+        /** @description How drift is met, when it was last looked for, and what was found then. */
+        Watch: {
+            way: components["schemas"]["WatchWayEnum"];
+            /** Format: date-time */
+            looked_at: string | null;
+            drifts: components["schemas"]["Drift"][];
+        };
+        /**
+         * @description * `ask` - Ask
+         *     * `follow` - Follow
+         *     * `keep` - Keep
+         * @enum {string}
+         */
+        WatchWayEnum: "ask" | "follow" | "keep";
         /** @description A way on for a copied shell. */
         Way: {
             choice: components["schemas"]["ChoiceEnum"];
             open: boolean;
             why: string;
+        };
+        /** @description How drift is met from now on: ask, follow or keep. */
+        WayRequest: {
+            way: components["schemas"]["DriftWay"];
+        };
+        /** @description The same with every step. */
+        WholeRollout: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: uuid */
+            readonly batch: string;
+            /** Format: uuid */
+            readonly pairing: string;
+            shell: string;
+            readonly purpose: components["schemas"]["PurposeEnum"];
+            readonly folder: string;
+            readonly job: components["schemas"]["Job"];
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @description Return how many steps could not be done, or were not begun. */
+            readonly failed: number;
+            /** @description Say whether it was undone. */
+            readonly undone: boolean;
+            readonly steps: components["schemas"]["Step"][];
+        };
+        /** @description What is wanted of one item instead of what holds for all; left out: nothing else. Points and date count where the publisher has none. */
+        WishRequest: {
+            title?: string;
+            becomes?: components["schemas"]["ColumnOrLink"];
+            /** Format: decimal */
+            points?: string | null;
+            due_at?: string;
+            category?: string;
+            visible?: boolean;
+            shown_from?: string;
+            new_window?: boolean;
         };
         /** @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is done. */
         Written: {
@@ -3420,6 +4297,141 @@ export interface operations {
             };
         };
     };
+    pairings_asks_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ask"];
+                };
+            };
+        };
+    };
+    pairings_averages_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Average"][];
+                };
+            };
+        };
+    };
+    pairings_averages_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AverageRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["AverageRequest"];
+                "multipart/form-data": components["schemas"]["AverageRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Average"];
+                };
+            };
+        };
+    };
+    pairings_averages_file_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    pairings_averages_rows_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AverageRow"][];
+                };
+            };
+        };
+    };
+    pairings_averages_send_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
     pairings_catalogue_list: {
         parameters: {
             query?: never;
@@ -3560,6 +4572,145 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    pairings_drifts_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watch"];
+                };
+            };
+        };
+    };
+    pairings_drifts_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
+    pairings_drifts_mend_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["MendRequest"];
+                "multipart/form-data": components["schemas"]["MendRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mended"];
+                };
+            };
+        };
+    };
+    pairings_drifts_way_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["WayRequest"];
+                "multipart/form-data": components["schemas"]["WayRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watch"];
+                };
+            };
+        };
+    };
+    pairings_exports_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Export"][];
+                };
+            };
+        };
+    };
+    pairings_exports_file_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };
@@ -3970,6 +5121,76 @@ export interface operations {
             };
         };
     };
+    pairings_learner_checks_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerCheck"][];
+                };
+            };
+        };
+    };
+    pairings_learner_checks_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewCheckRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewCheckRequest"];
+                "multipart/form-data": components["schemas"]["NewCheckRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerCheck"];
+                };
+            };
+        };
+    };
+    pairings_learner_checks_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerCheck"];
+                };
+            };
+        };
+    };
     pairings_matches_list: {
         parameters: {
             query?: never;
@@ -4036,6 +5257,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    pairings_orders_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewOrderRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewOrderRequest"];
+                "multipart/form-data": components["schemas"]["NewOrderRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Orders"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
             };
         };
     };
@@ -4157,6 +5413,67 @@ export interface operations {
             };
         };
     };
+    pairings_placements_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedPlacementList"];
+                };
+            };
+        };
+    };
+    pairings_placements_take_back_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["TakeBackRequest"];
+                "multipart/form-data": components["schemas"]["TakeBackRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakingBack"][];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
+            };
+        };
+    };
     pairings_relay_retrieve: {
         parameters: {
             query?: never;
@@ -4213,6 +5530,32 @@ export interface operations {
             };
         };
     };
+    pairings_rollouts_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedRolloutList"];
+                };
+            };
+        };
+    };
     pairings_rollouts_create: {
         parameters: {
             query?: never;
@@ -4235,7 +5578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Plan"];
+                    "application/json": components["schemas"]["Plans"];
                 };
             };
             202: {
@@ -4243,7 +5586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Rollout"];
+                    "application/json": components["schemas"]["Started"];
                 };
             };
         };
@@ -4265,7 +5608,135 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Rollout"];
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
+            };
+        };
+    };
+    pairings_rollouts_retry_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
+            };
+        };
+    };
+    pairings_rollouts_stop_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
+            };
+        };
+    };
+    pairings_rollouts_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["UndoRolloutRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["UndoRolloutRequest"];
+                "multipart/form-data": components["schemas"]["UndoRolloutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Undoing"][];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeRollout"];
+                };
+            };
+        };
+    };
+    pairings_rollouts_cartridge_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRolloutRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewRolloutRequest"];
+                "multipart/form-data": components["schemas"]["NewRolloutRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.ims.imsccv1p3": string;
+                };
+            };
+        };
+    };
+    pairings_travels_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Travels"];
                 };
             };
         };
@@ -4484,6 +5955,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+        };
+    };
+    pickings_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picking"];
+                };
+            };
+        };
+    };
+    pickings_answer_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAnswerRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewAnswerRequest"];
+                "multipart/form-data": components["schemas"]["NewAnswerRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerPlan"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
                 };
             };
         };

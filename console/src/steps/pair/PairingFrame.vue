@@ -30,7 +30,7 @@ const steps = [
         <div class="right"><span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }} {{ about.shell.title }}</div>
       </div>
       <nav aria-label="Steps of the pairing">
-        <RouterLink v-for="[name, label] in steps" :key="name" :to="{ name, params: { pairing: id } }" :class="{ on: $route.name === name || (name === 'content' && $route.name === 'import') }">{{ label }}</RouterLink>
+        <RouterLink v-for="[name, label] in steps" :key="name" :to="{ name, params: { pairing: id } }" :class="{ on: ($route.meta.step ?? $route.name) === name }">{{ label }}</RouterLink>
       </nav>
       <RouterView :key="id" />
     </template>

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { NInput } from 'naive-ui/es/input'
+import { computed, ref, watch } from 'vue'
+import type { Schemas } from '@/api/client'
+
+export interface Destination {
+  into: 'folder' | 'unit' | 'heading' | 'page'
+  folder: string
+}
+const props = defineProps<{ outline: Schemas['Node'][] }>()
+const place = defineModel<Destination>({ required: true })
+const choice = ref(place.value.into === 'unit' ? 'unit' : '')
+const fresh = ref('Homework')
+const around = ref('')
+const over = ref('')
+const can = (node: Schemas['Node']) => ['folder', 'heading', 'page'].includes(node.kind)
+const folders = computed(() => props.outline.filter((node) => node.kind === 'folder'))
+watch([choice, fresh, around], () => {
+  const node = props.outline.find((each) => each.id === choice.value)
+  if (choice.value === 'unit') place.value = { into: 'unit', folder: around.value }
+  else if (choice.value === 'new') place.value = { into: 'folder', folder: fresh.value.trim() || 'Homework' }
+  else place.value = { into: node?.kind === 'heading' || node?.kind === 'page' ? node.kind : 'folder', folder: choice.value }
+})
+function drop(id: string) {
+  choice.value = id
+  over.value = ''
+}
+</script>
+
+<template>
+  <ul>
+    <li><label><input v-model="choice" type="radio" name="place" value="unit" /> a folder for each unit, by its name</label></li>
+    <li v-if="choice === 'unit'" class="more"><label>inside <select v-model="around"><option value="">the top of the outline</option><option v-for="node in folders" :key="node.id" :value="node.id">{{ '  '.repeat(node.depth) + node.title }}</option></select></label></li>
+    <li class="row">
+      <label><input v-model="choice" type="radio" name="place" value="new" /> a new folder</label>
+      <NInput v-if="choice === 'new'" v-model:value="fresh" size="small" :maxlength="255" :input-props="{ 'aria-label': 'Title of the new folder' }" style="max-width: 16rem" />
+    </li>
+    <li :class="{ over: over === 'top' }" @dragover.prevent="over = 'top'" @dragleave="over = ''" @drop.prevent="drop('')"><label><input v-model="choice" type="radio" name="place" value="" /> the top of the outline</label></li>
+    <li v-for="node in outline" :key="node.id" :style="{ paddingLeft: `${node.depth * 1.2}rem` }" :class="{ over: over === node.id }" @dragover="can(node) && ($event.preventDefault(), (over = node.id))" @dragleave="over = ''" @drop.prevent="drop(node.id)">
+      <label v-if="can(node)"><input v-model="choice" type="radio" name="place" :value="node.id" /> <strong v-if="node.kind === 'folder'">{{ node.title }}</strong><template v-else>{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template><span v-if="!node.visible" class="soft"> (hidden)</span></label>
+      <span v-else class="entry soft"><span aria-hidden="true">{{ node.kind === 'lti_link' ? '↗' : '·' }}</span> {{ node.title }}<template v-if="!node.visible"> (hidden)</template></span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul { list-style: none; padding: 0; margin: 0; }
+li { padding: 0.14rem 0; border-radius: 6px; }
+.over { background: var(--both-wash); }
+.entry { padding-left: 1.3rem; }
+.more { padding-left: 1.4rem; }
+strong { font-weight: 600; }
+input[type='radio'] { accent-color: var(--both); }
+select { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.2rem 0.4rem; max-width: 100%; }
+</style>

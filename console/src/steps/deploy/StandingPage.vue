@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { NButton } from 'naive-ui/es/button'
+import { computed, ref, toRef } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
+import { inZone } from '@/logic/dates'
+import { groupBy } from '@/logic/groups'
+import EmptyNote from '@/parts/EmptyNote.vue'
+import LoadingNote from '@/parts/LoadingNote.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { pairingQuery } from '@/steps/pair/queries'
+import AveragePanel from './AveragePanel.vue'
+import { placementsQuery } from './queries'
+import RolloutNote from './RolloutNote.vue'
+import TakeBackPanel from './TakeBackPanel.vue'
+
+const props = defineProps<{ pairing: string }>()
+const id = toRef(props, 'pairing')
+const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
+const { data: placements, error, isPending } = useQuery(computed(() => placementsQuery(id.value)))
+const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
+const folders = computed(() =>
+  groupBy(
+    [...(placements.value ?? [])].sort((a, b) => a.place - b.place),
+    (each) => each.folder_id || '',
+  ),
+)
+const chosen = ref<string[]>([])
+const taking = ref(false)
+const begun = ref<Schemas['WholeRollout'][]>([])
+const dragged = ref('')
+const path = computed(() => ({ pairing_pk: id.value }))
+const ordering = useMutation({
+  mutationFn: async (wanted: Record<string, unknown>) => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/orders', { params: { path: path.value }, body: wanted as never }))) as unknown as Schemas['WholeRollout'],
+  onSuccess: (made) => (begun.value = [made, ...begun.value]),
+})
+/** Put one link after another of its folder, or first where none is named. */
+const put = (entry: string, after: string) => entry !== after && ordering.mutate({ entries: [entry], after: after || 'start' })
+function press(event: KeyboardEvent, row: Schemas['Placement'][], index: number) {
+  if (!event.altKey || !['ArrowUp', 'ArrowDown'].includes(event.key)) return
+  event.preventDefault()
+  if (event.key === 'ArrowUp' && index > 0) put(row[index]!.entry_id, row[index - 2]?.entry_id ?? '')
+  if (event.key === 'ArrowDown' && index < row.length - 1) put(row[index]!.entry_id, row[index + 1]!.entry_id)
+}
+const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : each.shown_from ? `from ${inZone(each.shown_from, zone.value)}` : 'shown')
+</script>
+
+<template>
+  <LoadingNote v-if="isPending" what="what stands" />
+  <ProblemNote v-else-if="error" :error="error" />
+  <EmptyNote v-else-if="!placements?.length" title="Nothing stands in the shell yet"><p>What you place from this pairing is listed here, with its points, dates and place.</p></EmptyNote>
+  <template v-else>
+    <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
+    <ProblemNote :error="ordering.error.value" />
+    <div class="row tools">
+      <span class="soft">{{ placements.length }} links. Drag one to another place, or press Alt and an arrow.</span>
+      <span class="push">Sort folders and gradebook</span>
+      <NButton v-for="[by, label] in [['due', 'by due date'], ['publisher', 'as the publisher'], ['unit', 'by unit']]" :key="by" size="small" :disabled="!about?.may_change" :loading="ordering.isPending.value" @click="ordering.mutate({ by })">{{ label }}</NButton>
+      <NButton size="small" type="error" ghost :disabled="!chosen.length || !about?.may_change" @click="taking = true">Take back {{ chosen.length || '' }}</NButton>
+    </div>
+    <TakeBackPanel v-if="taking" :pairing="id" :placements="chosen" @close="taking = false" @begun="(rollout) => { begun = [rollout, ...begun]; chosen = [] }" />
+    <section v-for="folder in folders" :key="folder.name" class="sheet" :aria-label="folder.rows[0]!.folder || 'The top of the outline'">
+      <h2>{{ folder.rows[0]!.folder || 'The top of the outline' }}</h2>
+      <ul>
+        <li
+          v-for="(each, index) in folder.rows"
+          :key="each.id"
+          :draggable="Boolean(each.entry_id)"
+          :class="{ over: dragged && dragged !== each.entry_id }"
+          @dragstart="dragged = each.entry_id"
+          @dragend="dragged = ''"
+          @dragover.prevent
+          @drop.prevent="put(dragged, each.entry_id)"
+        >
+          <input v-model="chosen" type="checkbox" :value="each.id" :aria-label="`Choose ${each.title}. Alt and an arrow move it`" @keydown="press($event, folder.rows, index)" />
+          <span class="title">{{ each.title }}</span>
+          <span class="facts soft"><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span><span>{{ each.column ? `${each.points} points` : 'no column' }}</span><span>{{ inZone(each.due_date, zone) || 'no date' }}</span><span>{{ each.category || 'no category' }}</span><span>{{ learners(each) }}</span></span>
+        </li>
+      </ul>
+    </section>
+    <AveragePanel :pairing="id" :may-change="about?.may_change ?? false" />
+  </template>
+</template>
+
+<style scoped>
+.tools { margin-bottom: 0.8rem; }
+.sheet { margin-bottom: 0.8rem; }
+ul { list-style: none; padding: 0; margin: 0; }
+li { display: flex; gap: 0.6rem; align-items: baseline; padding: 0.18rem 0.2rem; border-radius: 6px; flex-wrap: wrap; }
+li:hover { background: var(--right-wash); }
+.over { border-bottom: 2px dashed var(--rule); }
+.facts { margin-left: auto; display: flex; gap: 0.9rem; font-size: 0.86rem; flex-wrap: wrap; }
+.facts > span { min-width: 5.2rem; text-align: right; }
+.state { color: var(--alarm); font-weight: 600; }
+input { accent-color: var(--both); }
+@media (max-width: 640px) { .facts { margin-left: 1.6rem; flex-basis: 100%; gap: 0.5rem; } .facts > span { min-width: 0; } .push { margin-left: 0; } }
+</style>

@@ -1,0 +1,38 @@
+import { queryOptions } from '@tanstack/vue-query'
+import { answered, api, cursorOf, type Schemas } from '@/api/client'
+
+/** Read every link that stands, page after page. */
+export const placementsQuery = (pairing: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'placements'],
+    queryFn: async () => {
+      const rows: Schemas['Placement'][] = []
+      for (let cursor: string | undefined = ''; cursor !== undefined; ) {
+        const page: Schemas['PaginatedPlacementList'] = await answered(api.GET('/api/v1/pairings/{pairing_pk}/placements', { params: { path: { pairing_pk: pairing }, query: { limit: 200, ...(cursor ? { cursor } : {}) } } }))
+        rows.push(...page.results)
+        cursor = cursorOf(page.next)
+      }
+      return rows
+    },
+  })
+
+export const driftQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'drift'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/drifts', { params: { path: { pairing_pk: pairing } } })) })
+
+export const checksQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'learner-checks'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/learner-checks', { params: { path: { pairing_pk: pairing } } })) })
+
+export const travelsQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'travels'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/travels', { params: { path: { pairing_pk: pairing } } })) })
+
+export const rolloutsQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'rollouts'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/rollouts', { params: { path: { pairing_pk: pairing }, query: { limit: 50 } } })) })
+
+export const rolloutQuery = (pairing: string, id: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'rollout', id], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/rollouts/{id}', { params: { path: { pairing_pk: pairing, id } } })), enabled: id !== '' })
+
+export const exportsQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'exports'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/exports', { params: { path: { pairing_pk: pairing } } })) })
+
+export const averagesQuery = (pairing: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'averages'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/averages', { params: { path: { pairing_pk: pairing } } })) })

@@ -1,0 +1,101 @@
+import { useMutation } from '@tanstack/vue-query'
+import { computed, reactive, type Ref, ref, watch } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
+import type { Destination } from './DestinationTree.vue'
+
+export interface Section {
+  pairing: string
+  label: string
+  on: boolean
+  shift: number
+  /** A folder of its own, by title or id; empty: as chosen on the right. */
+  folder: string
+}
+
+/** How the chosen items are to stand: everything of a sheet but where to. */
+export interface How {
+  graded: 'column' | 'link'
+  undated: 'ask' | 'column' | 'link'
+  category: string
+  by: 'publisher' | 'due' | 'unit' | 'chosen'
+  show: 'shown' | 'hidden' | 'before' | 'from'
+  before: number
+  from: string
+  window: boolean
+  pattern: string
+  update: boolean
+  move: boolean
+}
+
+export const HOW: How = { graded: 'column', undated: 'ask', category: 'publisher', by: 'publisher', show: 'shown', before: 14, from: '', window: false, pattern: '', update: false, move: false }
+
+/** Return the fields of a sheet as the service takes them. */
+export function sheetOf(how: How) {
+  return {
+    graded: how.graded,
+    undated: how.undated,
+    category: how.category || 'publisher',
+    by: how.by,
+    visible: how.show !== 'hidden',
+    shown_before: how.show === 'before' ? how.before : null,
+    shown_from: how.show === 'from' ? how.from : '',
+    new_window: how.window,
+    pattern: how.pattern,
+    update: how.update,
+    move: how.move,
+  }
+}
+
+/** Plan what is chosen as it changes, and start it; `begun` is told of the rollouts. */
+export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (rollouts: Schemas['WholeRollout'][]) => void) {
+  const place = ref<Destination>({ into: 'folder', folder: '' })
+  const how = reactive<How>({ ...HOW })
+  const shift = ref(0)
+  const sections = ref<Section[]>([])
+  const plans = ref<Schemas['Plan'][]>()
+  const path = computed(() => ({ pairing_pk: pairing.value }))
+  const body = computed(() => ({
+    items: chosen.value,
+    ...place.value,
+    ...sheetOf(how),
+    shift_days: shift.value || null,
+    sections: sections.value.filter((each) => each.on).map((each) => ({ pairing: each.pairing, shift_days: each.shift, ...(each.folder.trim() ? { folder: each.folder.trim() } : {}) })),
+  }))
+  const send = async (dry: boolean) => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/rollouts', { params: { path: path.value }, body: { ...body.value, dry_run: dry } as never }))) as unknown
+  const look = useMutation({ mutationFn: () => send(true), onSuccess: (made) => (plans.value = (made as Schemas['Plans']).shells) })
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  watch(body, (now) => {
+    clearTimeout(waiting)
+    plans.value = undefined
+    if (now.items.length) waiting = setTimeout(() => look.mutate(), 250)
+  })
+  const deploying = useMutation({
+    mutationFn: () => send(false),
+    onSuccess: (made) => {
+      begun((made as Schemas['Started']).rollouts)
+      chosen.value = []
+    },
+  })
+  const writing = useMutation({
+    mutationFn: async () => {
+      const { data, response } = await api.POST('/api/v1/pairings/{pairing_pk}/rollouts/cartridge', { params: { path: path.value }, body: body.value as never, parseAs: 'blob' })
+      if (!response.ok || !data) throw new Error('The cartridge could not be written; choose items that are not placed yet.')
+      const link = document.createElement('a')
+      link.href = URL.createObjectURL(data as unknown as Blob)
+      link.download = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'links.imscc'
+      link.click()
+      URL.revokeObjectURL(link.href)
+    },
+  })
+  return {
+    place,
+    how,
+    shift,
+    sections,
+    plans,
+    error: computed(() => deploying.error.value ?? writing.error.value ?? look.error.value),
+    busy: deploying.isPending,
+    deploy: () => deploying.mutate(),
+    write: () => writing.mutate(),
+  }
+}
