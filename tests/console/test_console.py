@@ -57,13 +57,13 @@ def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, s
     page.get_by_role("button", name="Import from Kestrelbrook Press").click()
     expect(page.get_by_role("status").filter(has_text="61 new")).to_be_visible(timeout=20_000)
     page.get_by_role("link", name="Deploy", exact=True).click()
-    page.get_by_role("checkbox", name="Unit 1: Where rivers begin").check()
-    page.get_by_role("radio", name="in a new folder").check()
+    page.get_by_role("option", name="Unit 1: Where rivers begin · graded").click()
+    page.get_by_role("radio", name="a new folder").check()
     page.get_by_label("Title of the new folder").fill("Homework")
-    expect(page.get_by_text("Will make 3 links in a new folder “Homework”, 3 with a gradebook column.")).to_be_visible()
+    expect(page.get_by_text("Will make 3 links, 3 with a new column.")).to_be_visible()
     page.get_by_role("button", name="Deploy", exact=True).click()
     expect(page.get_by_text("3 items placed and read back")).to_be_visible(timeout=20_000)
-    expect(page.get_by_role("checkbox", name="Practice set 1A")).to_be_disabled()
+    expect(page.get_by_role("option", name=re.compile("Practice set 1A.*placed"))).to_be_visible()
 
     learner = new_page(browser)
     learner.goto(world.url("campus"))
@@ -123,7 +123,7 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World
     for address in (
         f"{world.url('vennpair')}/",
         base,
-        *(f"{base}/{step}" for step in ("content", "deploy", "relay", "reconcile", "activity")),
+        *(f"{base}/{step}" for step in ("content", "deploy", "deploy/standing", "deploy/kept-right", "deploy/rollouts", "relay", "reconcile", "activity")),
         *(f"{world.url('vennpair')}/{each}" for each in ("access", "nowhere", "accounts", "notices", "several")),
     ):
         page.goto(address)

@@ -25,6 +25,7 @@ class FaultyCampus:
     def __init__(self, campus: str) -> None:
         self.fault: Fault = lambda method, path, body: None
         self.wait = 0.0
+        self.offers: list[str] | None = None  # what it says that it offers; None: what the campus says
         self.writes: Counter[str] = Counter()
         self.widest = 0
         self._flying = 0
@@ -71,7 +72,10 @@ class FaultyCampus:
             if answer == "lose":
                 request.close_connection = True
                 return
-            self._answer(request, real.status, {"Content-Type": real.headers.get("Content-Type", "application/json")}, real.data)
+            data = real.data
+            if self.offers is not None and request.command == "GET" and request.path.endswith("/outline"):
+                data = json.dumps(json.loads(data) | {"offers": self.offers}).encode()
+            self._answer(request, real.status, {"Content-Type": real.headers.get("Content-Type", "application/json")}, data)
         finally:
             with self._lock:
                 self._flying -= 1

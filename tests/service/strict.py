@@ -10,6 +10,7 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
+from datetime import datetime
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from urllib.parse import parse_qs, urlencode, urlsplit
@@ -20,6 +21,7 @@ from joserfc.jwk import KeySet, RSAKey
 
 LTI = "https://purl.imsglobal.org/spec/lti/claim/"
 AGS, NRPS = "https://purl.imsglobal.org/spec/lti-ags/", "https://purl.imsglobal.org/spec/lti-nrps/"
+DL = "https://purl.imsglobal.org/spec/lti-dl/claim/"
 LINE_ITEM, SCORE, RESULT, MEMBERS = f"{AGS}scope/lineitem", f"{AGS}scope/score", f"{AGS}scope/result.readonly", f"{NRPS}scope/contextmembership.readonly"
 Answer = tuple[int, dict[str, str], Any]
 
@@ -94,6 +96,7 @@ class StrictPlatform(Site):
         super().__init__()
         self.token = uuid.uuid4().hex
         self.tool: dict[str, Any] = {}
+        self.asked: dict[str, Any] = {}
 
     def routes(self) -> Any:
         course = f"/api/{self.course}"
@@ -126,7 +129,7 @@ class StrictPlatform(Site):
             "https://purl.imsglobal.org/spec/lti-platform-configuration": {
                 "product_family_code": "strict",
                 "version": "7",
-                "messages_supported": [{"type": "LtiResourceLinkRequest"}],
+                "messages_supported": [{"type": "LtiResourceLinkRequest"}, {"type": "LtiDeepLinkingRequest"}],
                 "variables": ["Context.id.history", "ResourceLink.id.history"],
             },
         }
@@ -145,7 +148,7 @@ class StrictPlatform(Site):
         self.check(set(asked["scope"].split()) <= {LINE_ITEM, SCORE, RESULT, MEMBERS}, f"registration: scopes that are not offered: {asked['scope']}")
         self.check(all(value[1:] in {"Context.id.history", "ResourceLink.id.history"} for value in tool.get("custom_parameters", {}).values()), "registration: unknown variables")
         self.check(tool["target_link_uri"] in asked["redirect_uris"] and urlsplit(tool["target_link_uri"]).netloc == tool["domain"], "registration: target outside the domain")
-        self.check(all(each["type"] == "LtiResourceLinkRequest" for each in tool["messages"]), "registration: messages that are not offered")
+        self.check({each["type"] for each in tool["messages"]} <= {"LtiResourceLinkRequest", "LtiDeepLinkingRequest"}, "registration: messages that are not offered")
         self.tool = dict(asked, client_id="tool-42")
         return 200, {}, self.tool  # and no deployment id: the administrator deploys later
 
@@ -163,6 +166,35 @@ class StrictPlatform(Site):
         self.check(asked["redirect_uri"] in self.tool["redirect_uris"], "authorisation: redirect")
         self.check(len(asked["nonce"]) >= 16 and len(asked["state"]) >= 16, "authorisation: short nonce or state")
         return browser.post(asked["redirect_uri"], data={"state": asked["state"], "id_token": self.sign(self._claims(asked["nonce"], target) | claims)})
+
+    def pick(self, browser: httpx.Client, **settings: Any) -> httpx.Response:
+        """Ask the tool for content, as a browser goes (Deep Linking 2.0, 4.4); a claim that a launch has is not there."""
+        self.asked = {"deep_link_return_url": f"{self.url}/picked", "accept_types": ["ltiResourceLink", "link"], "accept_presentation_document_targets": ["iframe", "window"], "data": f"data {uuid.uuid4().hex}"} | settings
+        claims = {f"{LTI}message_type": "LtiDeepLinkingRequest", f"{DL}deep_linking_settings": self.asked}
+        return self.begin(browser, **claims)
+
+    def picked(self, token: str) -> list[dict[str, Any]]:
+        """Take the tool's answer and check every claim of it (Deep Linking 2.0, 4.5, and 3.2 for the items)."""
+        claims, now = self.read(token, self.tool["jwks_uri"]), time.time()
+        self.check(claims["iss"] == "tool-42" and claims["aud"] in (self.url, [self.url]) and claims.get("azp", self.url) == self.url, f"picked: parties {claims['iss']} {claims['aud']}")
+        self.check(claims["iat"] <= now + 5 and now < claims["exp"] <= now + 3600 and claims["nonce"] not in self.used, "picked: times or nonce")
+        self.used.add(claims["nonce"])
+        self.check(claims[f"{LTI}message_type"] == "LtiDeepLinkingResponse" and claims[f"{LTI}version"] == "1.3.0" and claims[f"{LTI}deployment_id"] == self.deployment, "picked: kind or deployment")
+        self.check(claims[f"{DL}data"] == self.asked["data"], "picked: data was changed")
+        items = claims.get(f"{DL}content_items", [])
+        self.check(len(items) <= 1 or self.asked.get("accept_multiple") is True, "picked: several where one is taken")
+        for item in items:
+            self.check(item["type"] in self.asked["accept_types"], f"picked: type {item['type']}")
+            self.check(set(item) <= {"type", "url", "title", "text", "icon", "thumbnail", "window", "iframe", "custom", "lineItem", "available", "submission"}, f"picked: fields {sorted(item)}")
+            self.check(item.get("url", self.tool["redirect_uris"][0]).startswith(("http://", "https://")), "picked: url")
+            self.check(all(isinstance(value, str) for value in item.get("custom", {}).values()), "picked: custom values that are no text")
+            column = item.get("lineItem")
+            self.check(column is None or self.asked.get("accept_lineitem", True), "picked: a column where none is taken")
+            self.check(column is None or (isinstance(column["scoreMaximum"], int | float) and column["scoreMaximum"] > 0 and set(column) <= {"scoreMaximum", "label", "resourceId", "tag", "gradesReleased"}), f"picked: column {column}")
+            for name in ("available", "submission"):
+                times = item.get(name, {})
+                self.check(set(times) <= {"startDateTime", "endDateTime"} and all(datetime.fromisoformat(value).tzinfo for value in times.values()), f"picked: {name} {times}")
+        return list(items)
 
     def _claims(self, nonce: str, target: str) -> dict[str, Any]:
         now, api = int(time.time()), f"{self.url}/api/{self.course}"
@@ -222,8 +254,9 @@ class StrictPlatform(Site):
 class StrictTool(Site):
     """A publisher's tool with a OneRoster server of one class: registers itself, is launched, checks every claim."""
 
-    def __init__(self) -> None:
+    def __init__(self, name: str = "Strict Publishing", edition: str = "strict") -> None:
         super().__init__()
+        self.name, self.edition = name, edition
         self.platform: dict[str, Any] = {}
         self.client = ""
         self.begun: dict[str, str] = {}
@@ -238,6 +271,8 @@ class StrictTool(Site):
             ("POST", "/launch"): self.launch,
             ("POST", "/oauth/token"): self.grant,
             ("GET", f"{roster}/classes"): self.classes,
+            ("GET", "/ims/oneroster/gradebook/v1p2/classes/c-1/lineItems"): self.line_items,
+            ("GET", "/ims/oneroster/gradebook/v1p2/classes/c-1/categories"): lambda *_: (200, {}, {"categories": []}),
             ("GET", f"{roster}/classes/c-1/students"): lambda *_: (200, {}, {"users": []}),
             ("GET", f"{roster}/classes/c-1/teachers"): lambda *_: (200, {}, {"users": []}),
         }
@@ -256,7 +291,7 @@ class StrictTool(Site):
             "grant_types": ["client_credentials", "implicit"],
             "initiate_login_uri": f"{self.url}/login",
             "redirect_uris": [f"{self.url}/launch"],
-            "client_name": "Strict Publishing",
+            "client_name": self.name,
             "jwks_uri": f"{self.url}/jwks",
             "token_endpoint_auth_method": "private_key_jwt",
             "scope": f"{SCORE} {RESULT}",
@@ -318,5 +353,11 @@ class StrictTool(Site):
 
     def classes(self, query: Any, headers: dict[str, str], body: bytes) -> Answer:
         self.check(headers.get("authorization", "").removeprefix("Bearer ") in self.tokens, "OneRoster: token")
-        fields = {"sourcedId": "c-1", "status": "active", "dateLastModified": "2027-01-04T09:00:00Z", "title": "Rivers and Groundwater, strict ed.", "classCode": "HYD 210-77", "classType": "scheduled"}
+        fields = {"sourcedId": "c-1", "status": "active", "dateLastModified": "2027-01-04T09:00:00Z", "title": f"Rivers and Groundwater, {self.edition} ed.", "classCode": "HYD 210-77", "classType": "scheduled"}
         return 200, {"X-Total-Count": "1"}, {"classes": [fields]}
+
+    def line_items(self, query: Any, headers: dict[str, str], body: bytes) -> Answer:
+        self.check(headers.get("authorization", "").removeprefix("Bearer ") in self.tokens, "OneRoster: token")
+        common = {"status": "active", "dateLastModified": "2027-01-04T09:00:00Z", "class": {"sourcedId": "c-1", "type": "class"}, "category": {"sourcedId": "k", "type": "category"}, "resultValueMin": 0}
+        rows = [{"sourcedId": f"l-{number}", "title": f"Quiz {number}", "dueDate": f"2027-02-0{number}T23:59:00-06:00", "resultValueMax": 7.5 * number} | common for number in (1, 2, 3)]
+        return 200, {"X-Total-Count": "3"}, {"lineItems": rows}

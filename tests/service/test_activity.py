@@ -14,7 +14,7 @@ from vennpair.client import VennPair
 def test_each_step_of_a_pairing_is_recorded_with_its_actor(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
     _, pairing = new_pairing("HYD 210-ACT")
     items = [item["id"] for item in venn.items(pairing, kind="graded")][:1]
-    venn.wait(venn.deploy(pairing, items, "Homework")["job"])
+    venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])
     venn.change_pairing(pairing, relay_on=True)
     venn.change_pairing(pairing, relay_on=True)
     venn.change_pairing(pairing, state="paused")

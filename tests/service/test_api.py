@@ -82,12 +82,15 @@ def test_bad_requests_name_their_fields(world: World, venn: VennPair, pairing: s
     assert_problem(caught.value, 422, "unknown_item")
 
 
+COURSE_LINKS = 2  # the course's home and its registration, which no cartridge holds
+
+
 def test_importing_again_updates_and_never_doubles(venn: VennPair, pairing: str) -> None:
     before = [item["id"] for item in venn.items(pairing)]
     made = venn.start_import(pairing)
     venn.wait(made["job"])
     report = venn.import_of(pairing, made["id"])["report"]
-    assert report == {"new": 0, "changed": 0, "same": len(before), "gone": 0, "entries": 71, "blocked": 0, "loose": 0}
+    assert report == {"new": 0, "changed": 0, "same": len(before) - COURSE_LINKS, "gone": 0, "entries": 71, "blocked": 0, "loose": 0}
     assert [item["id"] for item in venn.items(pairing)] == before
 
 

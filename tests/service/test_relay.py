@@ -36,7 +36,7 @@ def live(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tup
     """A pairing with two items deployed and the relay on."""
     sides, pairing = new_pairing("HYD 210-REL")
     items = [item["id"] for item in venn.items(pairing) if item["title"] in {ITEM, OTHER}]
-    venn.wait(venn.deploy(pairing, items, "Homework")["job"])
+    venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])
     assert venn.change_pairing(pairing, relay_on=True)["state"] == "live"
     return sides, pairing
 

@@ -29,7 +29,7 @@ def dated(venn: VennPair, pairing: str, count: int = 30) -> list[str]:
 
 def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
     sides, pairing = new_pairing("HYD 210-KILL")
-    rollout = venn.deploy(pairing, dated(venn, pairing), "Homework")
+    rollout = venn.deploy(pairing, dated(venn, pairing), folder="Homework")[0]
     total = rollout["job"]["total"]
     assert total == 61
     for share in (0.1, 0.4, 0.7):
@@ -55,7 +55,7 @@ def test_two_clicks_at_once_place_everything_once(world: World, venn: VennPair, 
 
     def click() -> None:
         try:
-            outcomes.append(venn.wait(venn.deploy(pairing, items, "Homework")["job"])["state"])
+            outcomes.append(venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])["state"])
         except Refusal as error:
             outcomes.append(error.code)
 
@@ -71,7 +71,7 @@ def test_two_clicks_at_once_place_everything_once(world: World, venn: VennPair, 
 
 def test_a_platform_that_stops_midway_is_waited_for(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
     sides, pairing = new_pairing("HYD 210-STOP")
-    rollout = venn.deploy(pairing, dated(venn, pairing, 12), "Homework")
+    rollout = venn.deploy(pairing, dated(venn, pairing, 12), folder="Homework")[0]
     while venn.job(rollout["job"]["id"])["done"] < 5:
         time.sleep(0.02)
     world.end("campus", signal.SIGKILL)
@@ -90,12 +90,12 @@ def test_the_command_line_shows_first_what_it_will_change(world: World, cli: Com
     sides, _ = new_pairing("HYD 210-DRY")
     shown = cli("deploy", sides.label, "--all-graded", "--folder", "week 1: where rivers begin", "--dry-run")
     assert shown.status == 0
-    assert "Into 'Week 1: Where rivers begin': 31 links, 31 of them with a column" in shown.out
+    assert f"{sides.label}: 31 new links, 31 with a new column." in shown.out
     assert "no due date" in shown.out
     assert "Nothing was changed." in shown.out
     assert standing(world, sides) == (0, 0, 0)
     linked = cli.json("deploy", sides.label, "Essay outline", "--undated", "link")
-    assert linked["rollout"]["job"]["state"] == "done"
+    assert linked["rollouts"][0]["job"]["state"] == "done"
     assert standing(world, sides) == (1, 0, 0)
 
 
@@ -104,5 +104,5 @@ def test_a_folder_s_title_that_two_folders_have_is_asked_back(venn: VennPair, wo
     make = "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}'); [Node.objects.create(shell=s, kind='folder', title='Twin') for _ in 'ab']"
     world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
     with pytest.raises(Refusal) as caught:
-        venn.plan(pairing, dated(venn, pairing, 1), "Twin")
+        venn.plan(pairing, dated(venn, pairing, 1), folder="Twin")
     assert caught.value.code == "folder_ambiguous"

@@ -22,7 +22,7 @@ ITEMS = ("Practice set 1A", "Practice set 1B")
 def sides(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
     made, pairing = new_pairing("HYD 210-HOP")
     items = [item["id"] for item in venn.items(pairing) if item["title"] in ITEMS]
-    venn.wait(venn.deploy(pairing, items)["job"])
+    venn.wait(venn.deploy(pairing, items)[0]["job"])
     return made
 
 

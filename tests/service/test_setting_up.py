@@ -70,7 +70,7 @@ def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdr
     assert venn.consent(shell["id"])["by"] == "Maren Holt"
     venn.wait(venn.start_import(pairing)["job"])
     items = [item["id"] for item in venn.items(pairing, kind="graded")][:1]
-    venn.wait(venn.deploy(pairing, items)["job"])
+    venn.wait(venn.deploy(pairing, items)[0]["job"])
     assert venn.pairing(pairing)["state"] == "live"
     venn.withdraw(shell["id"])
     assert venn.pairing(pairing)["state"] == "paused"
@@ -84,7 +84,7 @@ def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdr
 def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
     sides, pairing = new_pairing("HYD 210-TOO")
     shell = shell_of(venn, sides.label)["id"]
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])["job"])
+    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
     looked = venn.shell_tool(shell)
     assert (looked["on"], looked["audience"], looked["links"]) == (True, "instructor", 1)
     assert "1 homework link in this shell goes dead" in venn.change_shell_tool(shell, on=False, dry_run=True)["warning"]
@@ -142,7 +142,7 @@ def test_a_course_is_made_copied_or_given_a_section_and_the_shell_is_ready(venn:
     venn.wait(made["set_up"] or pytest.fail("no job"))
     ready = venn.pairing(made["id"])
     assert (ready["state"], ready["course"]["code"]) == ("ready", "HYD 210-NEW1")
-    assert len(list(venn.items(made["id"]))) == 61
+    assert len(list(venn.items(made["id"]))) == 63
     assert any("is set up with" in each["sentence"] for each in venn.notices())
     for shell, way in ((shells[1], "copy_of"), (shells[2], "section_of")):
         copied = venn.pair_new(shell["id"], way, ready["course"]["id"], agree=True)
@@ -167,7 +167,7 @@ def test_making_needs_the_account_and_a_colleague_s_course_must_be_shared(venn: 
 def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(world: World, venn: VennPair, new_pairing: NewPairing, new_sides: NewSides, linked: Browser) -> None:
     old, pairing = new_pairing("HYD 210-OLD")
     items = [item["id"] for item in venn.items(pairing, kind="graded")][:3]
-    venn.wait(venn.deploy(pairing, items, folder="Week 1")["job"])
+    venn.wait(venn.deploy(pairing, items, folder="Week 1")[0]["job"])
     for label, choice in (("HYD 210-CPA", "same"), ("HYD 210-CPB", "fresh")):
         made = json.loads(world.manage("campus", "add_shell", "--label", label))
         world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
@@ -237,7 +237,7 @@ def test_two_people_pairing_one_shell_at_once_make_one_pairing(world: World, ven
 
 def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
     sides, pairing = new_pairing("HYD 210-END")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])["job"])
+    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
     assert "1 link stays in HYD 210-END but leads nowhere any more" in venn.consequences(pairing, "ended")[0]
     assert venn.pairing(pairing)["state"] == "live", "looking changes nothing"
     learner = Browser()
@@ -338,7 +338,7 @@ def test_an_unknown_way_or_several_at_once_are_refused(world: World, venn: VennP
 
 def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
     old, pairing = new_pairing("HYD 210-HIS")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])["job"])
+    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
     made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-HIC"))
     world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
     world.manage(
@@ -364,7 +364,7 @@ def test_a_shared_course_is_compared_by_each_shell_s_own_learners(world: World, 
     come_in(world).open_link(world.url("campus"), other["context_id"])
     shared = venn.pair(shell_of(venn, "HYD 210-MES")["id"], venn.pairing(pairing)["course"]["id"], agree=True, share=True)["id"]
     venn.wait(venn.start_import(shared)["job"])
-    venn.wait(venn.deploy(shared, [next(item["id"] for item in venn.items(shared, kind="graded"))])["job"])
+    venn.wait(venn.deploy(shared, [next(item["id"] for item in venn.items(shared, kind="graded"))])[0]["job"])
     learner = Browser()
     learner.sign_in(world.url("campus"), "nell.quarrier@tarnfield.example")
     assert learner.open_link(world.url("campus"), other["context_id"], "Practice set 1A").status == 200

@@ -27,7 +27,7 @@ LEARNER = section(2)[0].email
 def keyed(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tuple[Sides, str, dict[str, str]]:
     """A live pairing, whose publisher is then spoken to by key and secret for as long as these tests run."""
     sides, pairing = new_pairing("HYD 210-KEY")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])["job"])
+    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
     venn.change_pairing(pairing, relay_on=True)
     return sides, pairing, json.loads(world.manage("press", "keyed_platform"))
 

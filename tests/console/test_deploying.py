@@ -1,0 +1,120 @@
+"""Deploying in Chromium: three sections in one go, by clicks and by keys; drift mended; the picker in the platform."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+from tests.conftest import Sides
+from tests.service.campus import change, read_shell
+from tools.house.chromium import chromium, come_in, new_page
+from tools.house.world import INSTRUCTOR, World
+
+from vennpair.client import VennPair
+
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="module")
+def browser() -> Iterator[Browser]:
+    with chromium() as made:
+        yield made
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    made = new_page(browser)
+    troubles: list[str] = []
+    made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
+    yield made
+    made.context.close()
+    assert troubles == []
+
+
+@pytest.fixture(scope="module")
+def three(new_pairing: Callable[[str], tuple[Sides, str]]) -> list[tuple[Sides, str]]:
+    return [new_pairing(f"HYD 210-W{number}") for number in (1, 2, 3)]
+
+
+def test_three_sections_are_deployed_from_one_page(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+    come_in(page, world, three[0][0].context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    page.get_by_label("Due date", exact=True).select_option("with")
+    page.get_by_label("Kind", exact=True).select_option("graded")
+    box = page.get_by_role("listbox", name="Items of the homework course")
+    box.focus()
+    page.keyboard.press("Control+a")
+    page.get_by_role("radio", name="a folder for each unit, by its name").check()
+    page.get_by_label("Learners", exact=True).select_option("before")
+    page.get_by_label("Days before").fill("10")
+    page.get_by_text("Sections and dates").click()
+    for (sides, _), days in zip(three[1:], ("7", "49"), strict=True):
+        page.get_by_label(sides.label, exact=True).check()
+        page.get_by_label(f"Days for {sides.label}").fill(days)
+    expect(page.get_by_text("Will make 93 links, 93 with a new column in 3 shells.")).to_be_visible()
+    page.get_by_role("button", name="Show the plan").click()
+    plan = page.get_by_label(f"Plan for {three[2][0].label}")
+    first = plan.get_by_role("row").nth(1)
+    expect(first).to_contain_text("Practice set 1A")
+    expect(first).to_contain_text("9 Mar, 23:59")
+    page.get_by_role("button", name="Deploy", exact=True).click()
+    for _ in three:
+        expect(page.get_by_text("31 items placed and read back")).to_have_count(3, timeout=60_000)
+    for (sides, _), due in zip(three, ("2027-01-19", "2027-01-26", "2027-03-09"), strict=True):
+        found = read_shell(world, sides.context_id)
+        links = [each for each in found["links"] if each["kind"] == "lti_link"]
+        assert (len(links), len(found["columns"]), links[0]["title"], links[0]["due"][:10], links[0]["folder"]) == (31, 31, "Practice set 1A", due, "Unit 1: Where rivers begin")
+        assert [each["title"] for each in found["columns"]] == [each["title"] for each in links]
+        assert len({each["folder"] for each in links}) == 9
+
+
+def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+    sides = three[0][0]
+    change(world, sides.context_id, "column('Practice set 1B').update(maximum=25)")
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    page.get_by_role("link", name=re.compile("Kept right")).click()
+    page.get_by_role("button", name="Look now").click()
+    expect(page.get_by_text("25 points")).to_be_visible()
+    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    page.get_by_role("button", name="Put back as deployed").click()
+    expect(page.get_by_text("Done.", exact=True)).to_be_visible()
+    assert {each["title"]: each["points"] for each in read_shell(world, sides.context_id)["columns"]}["Practice set 1B"] == "10"
+    page.get_by_role("button", name="Look now").click()
+    expect(page.get_by_text("Both sides stand as deployed")).to_be_visible()
+
+
+def test_links_are_moved_by_keys_and_a_rollout_is_undone(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+    sides = three[1][0]
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    page.get_by_role("link", name="What stands").click()
+    page.get_by_label(re.compile("Choose Practice set 1A")).focus()
+    page.keyboard.press("Alt+ArrowDown")
+    expect(page.get_by_text("put in order")).to_be_visible()
+    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["folder"].startswith("Unit 1")][:2] == ["Practice set 1B", "Practice set 1A"]
+    page.get_by_role("link", name="Rollouts").click()
+    placed = page.get_by_role("listitem").filter(has_text="Placed")
+    placed.get_by_role("button", name="Undo …").click()
+    expect(page.get_by_text("31 of 31 will be undone.")).to_be_visible()
+    placed.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_text("31 links removed").first).to_be_visible(timeout=30_000)
+    assert read_shell(world, sides.context_id)["columns"] == []
+
+
+def test_the_picker_works_from_the_platform(world: World, page: Page, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, _ = new_pairing("HYD 210-W4")
+    page.goto(world.url("campus"))
+    page.locator(f"form:has(input[value='{INSTRUCTOR}']) button").click()
+    page.goto(f"{world.url('campus')}/shells/{sides.context_id}")
+    page.locator("#pick button").click()
+    expect(page.get_by_role("heading", name=f"Add homework to {sides.label}")).to_be_visible()
+    page.get_by_role("option", name="Unit 1: Where rivers begin · graded").click()
+    expect(page.get_by_text(f"Will give 3 links to {sides.label}, 3 with a column.")).to_be_visible()
+    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("heading", name=f"Added to {sides.label}")).to_be_visible()
+    assert [each["points"] for each in read_shell(world, sides.context_id)["columns"]] == ["10", "10", "20"]

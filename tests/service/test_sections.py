@@ -1,0 +1,178 @@
+"""One rollout into three sections: what the plan says is what stands, whatever is killed meanwhile."""
+
+from __future__ import annotations
+
+import random
+import signal
+import time
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from tools.house.shop import CommandLine
+from tools.house.world import World
+
+from tests.conftest import Sides
+from tests.service.campus import read_shell
+from vennpair.client import Refusal, VennPair
+
+SHEET: dict[str, Any] = {"into": "unit", "folder": "Homework", "shown_before": 10, "pattern": "{number}. {title}"}
+SHIFTS = (0, 7, 49)  # the last one across the change of the clocks
+
+
+def as_planned(plan: Any) -> list[tuple[Any, ...]]:
+    return [
+        (row["target"]["title"], row["folder_title"], row["target"]["points"], row["target"]["due_at"], row["target"]["shown_from"], row["target"]["category"], row["target"]["visible"]) for row in plan["rows"] if row["action"] == "make"
+    ]
+
+
+def as_standing(found: Any) -> list[tuple[Any, ...]]:
+    columns = {each["link"]: each for each in found["columns"]}
+    rows = []
+    for each in found["links"]:
+        if each["kind"] == "lti_link":
+            column = columns.get(each["title"], {})
+            assert column.get("end", each["due"]) == each["due"]
+            rows.append((each["title"], each["folder"], column.get("points"), each["due"], each["shown_from"], column.get("category", ""), each["visible"]))
+    return rows
+
+
+def chosen_of(venn: VennPair, pairing: str) -> list[str]:
+    return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:24]
+
+
+@pytest.fixture(scope="module")
+def three(new_pairing: Callable[[str], tuple[Sides, str]]) -> list[tuple[Sides, str]]:
+    return [new_pairing(f"HYD 210-S{number}") for number in (1, 2, 3)]
+
+
+def test_three_sections_stand_exactly_as_planned_killed_or_not(world: World, venn: VennPair, three: list[tuple[Sides, str]], new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    calm = new_pairing("HYD 210-UNDISTURBED")
+    lead = three[0][1]
+    items = chosen_of(venn, lead)
+    wishes = {items[3]: {"visible": False}, items[5]: {"category": "My own"}}
+    sections = [{"pairing": pairing, "shift_days": days} for (_, pairing), days in zip(three[1:], SHIFTS[1:], strict=True)]
+    plans = venn.plan(lead, items, sections=sections, wishes=wishes, **SHEET)
+    assert [(plan["make"], plan["columns"], plan["lost"]) for plan in plans] == [(24, 24, [])] * 3
+    rollouts = venn.deploy(lead, items, sections=sections, wishes=wishes, **SHEET)
+    chance = random.Random(5)
+    for _ in range(20):
+        time.sleep(chance.uniform(0.05, 0.35))
+        victim = chance.choice(["worker", "campus", "vennpair"])
+        world.end(victim, signal.SIGKILL)
+        if victim == "worker":
+            world.start_worker()
+        else:
+            world.start_site(victim)
+    for each in rollouts:
+        venn.wait(each["job"], seconds=180)
+    standing = {}
+    for (sides, pairing), plan in zip(three, plans, strict=True):
+        assert plan["pairing"] == pairing
+        standing[pairing] = read_shell(world, sides.context_id)
+        assert as_standing(standing[pairing]) == as_planned(plan)
+        assert [each["title"] for each in standing[pairing]["columns"]] == [row[0] for row in as_planned(plan)]
+    undisturbed = chosen_of(venn, calm[1])
+    calm_wishes = {undisturbed[3]: {"visible": False}, undisturbed[5]: {"category": "My own"}}
+    venn.wait(venn.deploy(calm[1], undisturbed, wishes=calm_wishes, **SHEET)[0]["job"])
+    assert read_shell(world, calm[0].context_id) == standing[lead]
+    assert {row[3][-6:] for row in as_planned(plans[2])} == {"-06:00", "-05:00"}
+
+
+def test_the_command_line_does_the_same_with_a_file(world: World, cli: CommandLine, new_pairing: Callable[[str], tuple[Sides, str]], tmp_path: Any) -> None:
+    sides = [new_pairing(f"HYD 210-F{number}")[0] for number in (1, 2)]
+    sheet = tmp_path / "sheet.toml"
+    sheet.write_text(f'units = ["Unit 1", "Unit 2"]\ninto = "unit"\n[folders]\n"Unit 2" = "Week two"\n[item."Unit 1 quiz"]\nvisible = false\n[[sections]]\nshell = "{sides[1].label}"\nshift_days = 7\n')
+    done = cli.json("deploy", sides[0].label, "--file", str(sheet))
+    for plan, each in zip(done["shells"], sides, strict=True):
+        found = read_shell(world, each.context_id)
+        links = [row for row in as_planned(plan) if not row[0].startswith("Video")]
+        assert as_standing(found) == links
+        assert len(links) == 7
+        assert {row[1] for row in links} == {"Unit 1: Where rivers begin", "Week two"}
+        assert {row[0]: row[6] for row in links}["Unit 1 quiz"] is False
+    assert [row["target"]["due_at"][8:10] for row in done["shells"][1]["rows"][1:3]] == ["26", "28"]
+    wrong = cli("deploy", sides[0].label, "--file", str(tmp_path / "none.toml"))
+    assert (wrong.status, "none.toml" in wrong.err) == (3, True)
+    sheet.write_text("into = ")
+    assert cli("deploy", sides[0].label, "--file", str(sheet)).status == 3
+    sheet.write_text("nonsense = 1")
+    assert "nonsense" in cli("deploy", sides[0].label, "--file", str(sheet)).err
+
+
+def test_a_rollout_is_stopped_gone_on_with_and_undone(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, pairing = new_pairing("HYD 210-UNDO")
+    items = chosen_of(venn, pairing)
+    rollout = venn.deploy(pairing, items, into="unit")[0]
+    venn.stop_rollout(pairing, rollout["id"])
+    with pytest.raises(Refusal) as stopped:
+        venn.wait(rollout["job"])
+    assert stopped.value.code == "job_cancelled"
+    half = venn.rollout(pairing, rollout["id"])
+    assert half["failed"] > 0
+    again = venn.retry_rollout(pairing, rollout["id"])
+    assert "24 items placed" in venn.wait(again["job"])["message"]
+    assert len(read_shell(world, sides.context_id)["columns"]) == 24
+    assert all(not row["why"] for row in venn.plan_rollout_undo(pairing, rollout["id"]))
+    venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
+    assert read_shell(world, sides.context_id) == {"links": read_shell(world, sides.context_id)["links"], "columns": []}
+    assert not [each for each in read_shell(world, sides.context_id)["links"] if each["kind"] == "lti_link" or each["folder"]]
+    assert len(list(venn.placements(pairing))) == 0
+    with pytest.raises(Refusal) as twice:
+        venn.undo_rollout(pairing, rollout["id"])
+    assert twice.value.code == "nothing_to_do"
+
+
+def test_order_by_date_and_by_hand_is_one_call_and_one_undo(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, pairing = new_pairing("HYD 210-ORD")
+    items = chosen_of(venn, pairing)[:6]
+    venn.wait(venn.deploy(pairing, list(reversed(items)), by="chosen", folder="Homework")[0]["job"])
+    before = read_shell(world, sides.context_id)
+    assert venn.plan_order(pairing, by="due")["folders"][0]["folder"] == "Homework"
+    rollout = venn.order(pairing, by="due")
+    venn.wait(rollout["job"])
+    after = read_shell(world, sides.context_id)
+    assert [each["due"] for each in after["links"] if each["kind"] == "lti_link"] == sorted(each["due"] for each in after["links"] if each["kind"] == "lti_link")
+    assert [each["title"] for each in after["columns"]] == [each["title"] for each in after["links"] if each["kind"] == "lti_link"]
+    last = next(iter(venn.placements(pairing)))["entry_id"]
+    venn.wait(venn.order(pairing, entries=[last], after="")["job"])
+    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["kind"] == "lti_link"][-1] == "Practice set 1A"
+    venn.wait(venn.undo_rollout(pairing, next(each["id"] for each in venn.rollouts(pairing)))["job"])
+    venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
+    assert read_shell(world, sides.context_id) == before
+
+
+def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, pairing = new_pairing("HYD 210-GONE")
+    items = chosen_of(venn, pairing)[:4]
+    venn.wait(venn.deploy(pairing, items[:1], folder="Homework")[0]["job"])
+    world.end("worker", signal.SIGTERM)
+    try:
+        rollout = venn.deploy(pairing, items[1:], folder="Homework")[0]
+        with pytest.raises(Refusal) as second:
+            venn.deploy(pairing, items[1:], folder="Other")
+        assert second.value.code == "rollout_running"
+        world.manage("campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{sides.context_id}', kind='folder', title='Homework').delete()")
+    finally:
+        world.start_worker()
+    venn.wait(rollout["job"])
+    failed = [step for step in venn.rollout(pairing, rollout["id"])["steps"] if step["state"] == "failed"]
+    assert len(failed) == 6
+    assert "no such folder" in failed[0]["message"]
+    assert {each["placed"] for each in venn.items(pairing) if each["id"] in items[1:]} == {"failed"}
+    assert "3 items placed" in venn.wait(venn.deploy(pairing, items[1:], folder="New")[0]["job"])["message"]
+
+
+def test_links_go_under_headings_and_into_the_text_of_pages(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, pairing = new_pairing("HYD 210-PAGE")
+    make = "from vennpair.standins.campus.models import *\ns=Shell.objects.get(context_id='{}')\nfor place, (kind, title) in enumerate([('heading', 'First half'), ('page', 'Read me'), ('heading', 'Second half')]): Node.objects.create(shell=s, kind=kind, title=title, position=50 + place, body='<p>Hello</p>')"
+    world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
+    items = chosen_of(venn, pairing)[:4]
+    venn.wait(venn.deploy(pairing, items[:2], into="heading", folder="First half")[0]["job"])
+    venn.wait(venn.deploy(pairing, items[2:], into="page", folder="Read me")[0]["job"])
+    found = [each["title"] for each in read_shell(world, sides.context_id)["links"]]
+    found = found[found.index("First half") :]
+    assert found == ["First half", "Read me", "Unit 1 quiz", "Practice set 2A", "Practice set 1A", "Practice set 1B", "Second half"]
+    words = world.manage("campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; print(Node.objects.get(shell__context_id='{sides.context_id}', title='Read me').body)")
+    assert words.count("urn:vennpair:entry:") == 2
+    assert "<p>Hello</p>" in words
