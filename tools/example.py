@@ -82,20 +82,20 @@ def _pair_and_import(world: World, story: Story, cli: Any, label: str, context_i
     story.step("She imports the course's cartridge from the publisher.")
     made = cli("cartridge", "import", label)
     items = cli("items", label)
-    story.expect(made["report"]["new"] == len(items) == 61, f"{made['title']}: {made['job']['message']}")
+    story.expect(made["report"]["new"] == 61 and len(items) == 63, f"{made['title']}: {made['job']['message']}")
     graded = [item for item in items if item["kind"] == "graded"]
     story.expect(len(graded) == 32 and sum(bool(item["due_date"]) for item in graded) == 31, f"{len(graded)} graded items, one of them without a due date")
 
 
 def _deploy(story: Story, cli: Any, label: str) -> None:
     story.step("She deploys three items into a new folder; first she looks at the plan.")
-    plan = cli("deploy", label, *ITEMS, "--folder", "Homework", "--dry-run")["plan"]
-    story.expect(plan["new_folder"] == "Homework" and plan["columns"] == 3, f"the plan: a folder, {len(plan['links'])} links, {plan['columns']} columns")
-    rollout = cli("deploy", label, *ITEMS, "--folder", "Homework")["rollout"]
+    plan = cli("deploy", label, *ITEMS, "--folder", "Homework", "--dry-run")["shells"][0]
+    story.expect([each["title"] for each in plan["folders"]] == ["Homework"] and plan["columns"] == 3, f"the plan: a folder, {plan['make']} links, {plan['columns']} columns")
+    rollout = cli("deploy", label, *ITEMS, "--folder", "Homework")["rollouts"][0]
     story.expect(all(step["state"] == "done" for step in rollout["steps"]) and len(rollout["steps"]) == 7, rollout["job"]["message"])
     story.step("She clicks Deploy once more.")
     again = cli("deploy", label, *ITEMS, "--folder", "Homework")
-    story.expect(again["rollout"] is None and len(again["plan"]["unchanged"]) == 3, "all three are placed already, nothing is doubled")
+    story.expect(again["rollouts"] == [] and again["shells"][0]["same"] == 3, "all three are placed already, nothing is doubled")
     story.step("She turns the relay on.")
     story.expect(cli("relay", "on", label)["on"], "scores go to the gradebook now")
 

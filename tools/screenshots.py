@@ -16,11 +16,11 @@ from tools.demo import demo_world
 from tools.house.chromium import chromium, come_in, new_page
 from tools.house.cluster import ROOT
 from tools.house.plant import SHELL, SHELL_LABEL
-from tools.house.shop import CommandLine, sign_in
-from tools.house.world import ADMINISTRATOR, PASSWORD, PUBLISHER, World
+from tools.house.world import ADMINISTRATOR, PASSWORD, World
 from vennpair.standins.foreign import write_foreign
 
 TARGET = ROOT / "docs" / "screenshots"
+VIEWS = {"standing": "deploy/standing", "kept-right": "deploy/kept-right"}
 
 
 def main() -> None:
@@ -35,9 +35,6 @@ def main() -> None:
         _connections(browser, world)
     if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
         _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
-        administrator = CommandLine(world, "administrator.json")
-        sign_in(world, administrator, ADMINISTRATOR)
-        _terminal(world, "terminal-connection", f"vennpair connection check '{PUBLISHER}'", "administrator.json")
         _terminal(world, "terminal-inspect", f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc")
     else:
         print("screenshots: terminals are left out; they need the Debian packages xvfb, xterm and imagemagick")
@@ -49,13 +46,18 @@ def _console(browser: Browser, world: World, scheme: str = "light", width: int =
     page.wait_for_load_state("networkidle")
     base = page.url
     suffix = ("-dark" if scheme == "dark" else "") + ("-narrow" if width < 800 else "")
-    for name in only or ("pair", "content", "deploy", "relay", "reconcile", "activity"):
-        page.goto(base if name == "pair" else f"{base}/{name}")
+    for name in only or ("pair", "content", "deploy", "standing", "kept-right", "relay", "reconcile", "activity"):
+        page.goto(base if name == "pair" else f"{base}/{VIEWS.get(name, name)}")
         page.wait_for_load_state("networkidle")
         if name == "deploy":
-            page.get_by_role("checkbox", name="Unit 6: Wells and springs").check()
+            page.get_by_label("Search by title or unit").fill("unit 6")
+            page.get_by_role("option", name="Unit 6: Wells and springs · graded").click()
             page.get_by_role("radio", name="Week 4: Groundwater").check()
-            page.wait_for_timeout(1000)
+            page.wait_for_timeout(1500)
+            page.evaluate("window.scrollTo(0, 0)")
+        if name == "kept-right":
+            page.get_by_role("button", name="Look now").click()
+            page.get_by_text("changed since", exact=False).first.wait_for()
         _take(page, f"{name}{suffix}")
     page.context.close()
 
@@ -86,8 +88,6 @@ def _others(browser: Browser, world: World) -> None:
     page.get_by_role("link", name="Pair HYD 210-02").click()
     page.get_by_role("row").nth(2).wait_for()
     _take(page, "choose-course")
-    page.goto(f"{world.url('vennpair')}/lti/login?iss=https://unknown.example&login_hint=x&target_link_uri=x")
-    _take(page, "refused")
     page.goto(f"{world.url('campus')}/shells/{SHELL}")
     _take(page, "campus-shell")
     page.context.close()
@@ -114,10 +114,10 @@ def _take(page: Page, name: str) -> None:
     page.screenshot(path=TARGET / f"{name}.png")
 
 
-def _terminal(world: World, name: str, command: str, session: str = "session.json") -> None:
+def _terminal(world: World, name: str, command: str) -> None:
     """Run a command in a terminal window on a screen of its own, and take the window."""
     display = ":87"
-    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / session), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
+    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / "session.json"), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
     screen = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     with tempfile.TemporaryDirectory() as folder:
         done = Path(folder) / "done"

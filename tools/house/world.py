@@ -35,8 +35,8 @@ _WSGI = {"campus": "vennpair.standins.campus.wsgi", "press": "vennpair.standins.
 class World:
     """One set of processes; its state lives in ``.run/<name>/state.json``."""
 
-    def __init__(self, name: str, ports: tuple[int, int, int] = (0, 0, 0)) -> None:
-        self.name = name
+    def __init__(self, name: str, ports: tuple[int, int, int] = (0, 0, 0), **settings: str) -> None:
+        self.name, self._settings = name, settings  # settings of the service, other than its own
         self.home = RUN / name
         self._wanted = dict(zip(SITES, ports, strict=True))
         self.state: dict[str, Any] = {}
@@ -141,7 +141,7 @@ class World:
     def _environment(self, site: str) -> dict[str, str]:
         prefix = site.upper()
         values = {f"{prefix}_URL": self.url(site), f"{prefix}_SECRET_KEY": self.state["secrets"][site], f"{prefix}_DATABASE_URL": f"{cluster_url()}/{self._database(site)}"}
-        return values | ({"VENNPAIR_SECRETS_KEYS": self.state["box"]} if site == "vennpair" else {})
+        return values | ({"VENNPAIR_SECRETS_KEYS": self.state["box"], **self._settings} if site == "vennpair" else {})
 
     def _database(self, site: str) -> str:
         return f"{site}_{self.name}"
