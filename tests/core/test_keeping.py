@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime
 from decimal import Decimal
 from typing import Any
 
 import pytest
 
-from vennpair.core.deploy.average import Counting, average
 from vennpair.core.deploy.drift import Deployed, ShellNow, find_drifts
 from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.core.deploy.travels import Offers, route_of, what_travels
@@ -138,12 +136,3 @@ def test_what_travels_follows_from_what_both_sides_offer() -> None:
     assert route_of(bare)[0] == "cartridge"
     assert route_of(Offers(frozenset({v.SCOPE_LINE_ITEM})))[0] == "deep_linking"
     assert all(row.by_hand for row in what_travels(bare) if row.travels != "yes")
-
-
-def test_an_average_ignores_missing_work_until_it_is_due_and_counts_it_as_zero_after() -> None:
-    items = [Counting("a", "A", Decimal(10), "2027-01-10T00:00:00Z"), Counting("b", "B", Decimal(20), "2027-02-10T00:00:00Z"), Counting("c", "C", Decimal(5))]
-    scores = {"a": Decimal(9)}
-    assert average(items, scores, Decimal(100), datetime(2027, 1, 11, tzinfo=UTC))[0] == Decimal("90.00")
-    assert average(items, scores, Decimal(100), datetime(2027, 2, 11, tzinfo=UTC))[0] == Decimal("45.00")
-    assert average(items, scores | {"c": Decimal(5)}, Decimal(100), datetime(2027, 2, 11, tzinfo=UTC))[0] == Decimal("63.33")
-    assert average(items, {}, Decimal(100), datetime(2027, 1, 1, tzinfo=UTC)) == (None, ())

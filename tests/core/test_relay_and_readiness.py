@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from itertools import permutations
+from typing import Any
 
 import pytest
 
@@ -17,8 +18,8 @@ from vennpair.core.relay.decide import Report, SentScore, Verdict, counting, ove
 BEGUN = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)
 
 
-def report(entry: int, minute: int, given: str | None = "5", **facts: bool) -> Report:
-    return Report(entry, BEGUN + timedelta(minutes=minute), None if given is None else Decimal(given), Decimal(10), **facts)
+def report(entry: int, minute: int, given: str | None = "5", **facts: Any) -> Report:
+    return Report(entry, BEGUN + timedelta(minutes=minute), None if given is None else Decimal(given), None if given is None else Decimal(10), **facts)
 
 
 def test_the_publisher_s_time_decides_whatever_the_order_of_arrival() -> None:
@@ -28,31 +29,32 @@ def test_the_publisher_s_time_decides_whatever_the_order_of_arrival() -> None:
         assert found is not None
         assert found.given == 7
     assert counting([]) is None
+    assert counting([report(1, 1, fully_graded=False)]) is None
 
 
 def test_of_two_at_the_same_time_the_later_arrival_counts() -> None:
-    assert counting([report(1, 1, "5"), report(2, 1, "6")]) == report(2, 1, "6")
+    found = counting([report(1, 1, "5"), report(2, 1, "6")])
+    assert found is not None
+    assert (found.given, found.entries) == (6, (2,))
 
 
 SENT = SentScore(BEGUN, Decimal(5), Decimal(10))
 
 
 @pytest.mark.parametrize(
-    ("newest", "sent", "relaying", "force", "wanted"),
+    ("newest", "sent", "force", "wanted"),
     [
-        (report(1, 0), None, True, False, Verdict.SEND),
-        (report(1, 0), None, False, False, Verdict.HELD),
-        (report(1, 0), SENT, True, False, Verdict.NOTHING),
-        (report(1, 0), SENT, True, True, Verdict.SEND),
-        (report(2, 9, "6"), SENT, True, False, Verdict.SEND),
-        (report(2, 9, "5.0"), SENT, True, False, Verdict.NOTHING),
-        (report(1, 0, None), None, True, False, Verdict.NOTHING),
-        (report(1, 0, fully_graded=False), None, True, False, Verdict.NOTHING),
-        (None, None, True, True, Verdict.NOTHING),
+        ("5", None, False, Verdict.SEND),
+        ("5", SENT, False, Verdict.NOTHING),
+        ("5.0", SENT, False, Verdict.NOTHING),
+        ("5", SENT, True, Verdict.SEND),
+        ("6", SENT, False, Verdict.SEND),
+        (None, None, True, Verdict.NOTHING),
+        (None, SENT, False, Verdict.WITHDRAWN),
     ],
 )
-def test_what_is_sent_and_what_is_not(newest: Report | None, sent: SentScore | None, relaying: bool, force: bool, wanted: Verdict) -> None:
-    assert verdict(newest, sent, relaying=relaying, force=force) is wanted
+def test_what_is_sent_and_what_is_not(newest: str | None, sent: SentScore | None, force: bool, wanted: Verdict) -> None:
+    assert verdict(None if newest is None else Mark(Decimal(newest), Decimal(10)), sent, force=force) is wanted
 
 
 @pytest.mark.parametrize(

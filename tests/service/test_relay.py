@@ -103,7 +103,7 @@ def test_a_platform_that_is_down_and_a_killed_worker_lose_nothing(world: World, 
     try:
         submit_answers(browser, 5)
         deadline = time.monotonic() + 30
-        while not any("Tarnfield Campus did not answer" in cell["reason"] for cell in venn.relay(pairing)["cells"]):
+        while not any("Tarnfield Campus did not answer" in cell["reason"] for cell in venn.scores(pairing)):
             assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
             time.sleep(0.1)
         world.end("worker", signal.SIGKILL)
@@ -123,10 +123,10 @@ def test_a_new_score_never_takes_away_what_a_person_typed(world: World, venn: Ve
     assert grade(world, sides, learner.email) == "9.50"
     finding = compared(venn, pairing)[name, ITEM]
     assert (finding["kind"], finding["publisher"], finding["gradebook"], finding["sent"]) == ("clash", "2", "9.5", "6")
-    cell = next(cell for cell in venn.relay(pairing)["cells"] if cell["state"] == "clash")
+    cell = next(cell for cell in venn.scores(pairing) if cell["state"] == "clash")
     assert "Somebody typed 9.5 there since" in cell["reason"]
     type_over(world, sides.context_id, ITEM, "6", name)
-    assert venn.send_again(pairing) == 1
+    assert venn.send_again(pairing)["queued"] == 1
     settled(venn, pairing, 6)
     assert grade(world, sides, learner.email) == "2"
     hand_in(world, learner.email, sides.context_id, ITEM, 3)
@@ -154,9 +154,10 @@ def test_planted_differences_are_found_with_their_causes(world: World, venn: Ven
 
 def test_sending_again_says_first_how_many_and_restores_by_force(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:
     sides, pairing = live
-    assert venn.send_again(pairing, dry_run=True) == 0
-    assert venn.send_again(pairing, force=True, dry_run=True) == 6
-    assert venn.send_again(pairing, force=True) == 6
+    told = venn.send_again(pairing, dry_run=True)
+    assert (told["differ"], told["same"], told["queued"]) == (2, 4, 2)
+    assert venn.send_again(pairing, force=True, dry_run=True)["queued"] == 6
+    assert venn.send_again(pairing, force=True)["queued"] == 6
     settled(venn, pairing, 6)
     assert grade(world, sides, LEARNERS[3].email) == "6"
 
@@ -194,7 +195,7 @@ def test_repeated_and_disordered_reports_end_at_the_newest(world: World, venn: V
     assert set(answers) == {204}
     settled(venn, pairing, 7)
     assert venn.relay(pairing)["received"] - before == 10
-    cell = next(cell for cell in venn.relay(pairing)["cells"] if cell["item"] == OTHER)
+    cell = next(cell for cell in venn.scores(pairing) if cell["item"] == OTHER)
     assert cell["sent"] == "9"
     for document, status in (({"userId": "x"}, 400), (reports[0] | {"userId": str(uuid.uuid4())}, 404), (reports[0] | {"scoreGiven": "NaN"}, 400)):
         assert httpx.post(url, json=document, headers=headers).status_code == status

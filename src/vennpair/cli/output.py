@@ -39,6 +39,11 @@ class Output:
         """Print a JSON document: spread out for people, on one line when piped, which is many times as fast to write."""
         sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2 if self.terminal else None) + "\n")
 
+    def event(self, value: Any) -> None:
+        """Print one JSON document to a line at once, for whoever follows along."""
+        sys.stdout.write(json.dumps(value, ensure_ascii=False) + "\n")
+        sys.stdout.flush()
+
     def line(self, text: str, style: str = "") -> None:
         """Print one line for people; nothing when JSON was asked for."""
         if not self.as_json:

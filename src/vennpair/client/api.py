@@ -10,13 +10,14 @@ from vennpair.client.connections import Connections
 from vennpair.client.content import Content
 from vennpair.client.deploying import Deploying
 from vennpair.client.errors import Refusal
+from vennpair.client.relaying import Relaying
 from vennpair.client.setting_up import SettingUp
-from vennpair.client.types import Comparison, Finding, Job, Me, Relay, Shell, SignedIn
+from vennpair.client.types import Comparison, Finding, Job, Me, Shell, SignedIn
 
 _ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp, Content, Deploying):
+class VennPair(Connections, SettingUp, Content, Deploying, Relaying):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.
@@ -38,14 +39,6 @@ class VennPair(Connections, SettingUp, Content, Deploying):
     def shells(self) -> Iterator[Shell]:
         """Yield every shell that one teaches or assists in."""
         return cast(Iterator[Shell], self._list("/shells"))
-
-    def relay(self, pairing: str) -> Relay:
-        """Say how the relay stands."""
-        return cast(Relay, self._get(f"/pairings/{pairing}/relay"))
-
-    def send_again(self, pairing: str, *, force: bool = False, dry_run: bool = False) -> int:
-        """Queue what was not accepted (or all, with ``force``); return how many."""
-        return int(self._post(f"/pairings/{pairing}/relay", {"force": force, "dry_run": dry_run})["queued"])
 
     def compare(self, pairing: str) -> Comparison:
         """Start a comparison, or join the one under way."""

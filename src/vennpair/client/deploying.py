@@ -114,9 +114,9 @@ class Deploying(Transport):
         """Return the last checks, the newest first."""
         return cast(list[LearnerCheck], self._get(f"/pairings/{pairing}/learner-checks"))
 
-    def make_average(self, pairing: str, title: str, points: str, items: Sequence[str]) -> dict[str, Any]:
-        """Make a manual column with the average of graded items."""
-        return cast(dict[str, Any], self._post(f"/pairings/{pairing}/averages", {"title": title, "points": points, "items": list(items)}))
+    def make_average(self, pairing: str, title: str, points: str, items: Sequence[str], **how: Any) -> dict[str, Any]:
+        """Make a column with a total of graded items; ``how``: categories, weighting, weights, missing, places, keeps_up."""
+        return cast(dict[str, Any], self._post(f"/pairings/{pairing}/averages", how | {"title": title, "points": points, "items": list(items)}))
 
     def averages(self, pairing: str) -> list[dict[str, Any]]:
         """Return the columns with an average."""

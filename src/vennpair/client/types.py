@@ -121,16 +121,6 @@ class Item(TypedDict):
     column: bool
 
 
-class Relay(TypedDict):
-    """How the relay stands."""
-
-    on: bool
-    state: str
-    counts: dict[str, int]
-    received: int
-    cells: list[dict[str, Any]]
-
-
 class Comparison(TypedDict):
     """A comparison; summary, venn and matrix are None until it is done."""
 

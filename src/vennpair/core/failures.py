@@ -38,6 +38,6 @@ def failure_of_status(status: int, who: str, words: str = "", retry_after: float
         return Failure(FailureKind.NEVER, "stale", f"Somebody changed it at {who} in the meantime (HTTP 412).{said}", "Look at it again, then change it.")
     if status == 429:
         return Failure(FailureKind.LATER, "busy", f"{who} asks for a pause (HTTP 429).{said}", "Nothing to do; it is tried again by itself.", retry_after)
-    if status >= 500:
+    if status in {408, 425} or status >= 500:
         return Failure(FailureKind.LATER, "down", f"{who} cannot answer at the moment (HTTP {status}).{said}", "Nothing to do; it is tried again by itself.", retry_after)
     return Failure(FailureKind.NEVER, "refused", f"{who} refused it (HTTP {status}).{said}", "Read what it said; if it stays unclear, send it to the administrator.")

@@ -89,6 +89,11 @@ class PublisherGateway:
         """Return all scores of a course."""
         return self._list(f"{GRADEBOOK}/classes/{class_id}/results", "results", o.SCOPE_GRADEBOOK, o.read_result)
 
+    def changed_results(self, class_id: str, since: str) -> list[o.Result]:
+        """Return the scores of a course that changed at or after ``since`` (ISO 8601, all where empty), deleted ones included (OneRoster 1.2, 3.4.3, filtering)."""
+        query = {"filter": f"dateLastModified>='{since}'", "sort": "dateLastModified", "orderBy": "asc"} if since else {}
+        return self._list(f"{GRADEBOOK}/classes/{class_id}/results", "results", o.SCOPE_GRADEBOOK, o.read_result, query, deleted=True)
+
     def categories(self, class_id: str) -> list[o.Category]:
         """Return the categories of a course."""
         return self._list(f"{GRADEBOOK}/classes/{class_id}/categories", "categories", o.SCOPE_GRADEBOOK, o.read_category)
@@ -122,14 +127,14 @@ class PublisherGateway:
         except ValueError as error:
             raise self._bad(str(error)) from error
 
-    def _list(self, path: str, name: str, scope: str, reader: Callable[[o.Json], T]) -> list[T]:
+    def _list(self, path: str, name: str, scope: str, reader: Callable[[o.Json], T], query: dict[str, str] | None = None, *, deleted: bool = False) -> list[T]:
         rows: list[T] = []
-        for page in self._pages(f"{self._base}/{path}?{urlencode({'limit': PAGE})}", scope):
+        for page in self._pages(f"{self._base}/{path}?{urlencode({'limit': PAGE} | (query or {}))}", scope):
             objects = page.get(name) if isinstance(page, dict) else None
             if not isinstance(objects, list):
                 raise self._bad(f"its answer holds no list '{name}'")
             try:
-                rows.extend(reader(each) for each in objects if each.get("status") != "tobedeleted")
+                rows.extend(reader(each) for each in objects if deleted or each.get("status") != "tobedeleted")
             except (o.OneRosterError, AttributeError) as error:
                 raise self._bad(str(error)) from error
         return rows

@@ -71,8 +71,13 @@ class TokenSource:
             return error
         return OutsideError(Failure(FailureKind.LATER, failure.code, failure.message, f"It is tried again for {PATIENCE_SECONDS:.0f} seconds. {failure.remedy}"))
 
+    def refused(self, token: str) -> None:
+        """Drop a token that was refused; of many calls that met with the same refusal, only the first has a new one fetched."""
+        with self._lock:
+            self._tokens = {key: kept for key, kept in self._tokens.items() if kept[0] != token}
+
     def forget(self) -> None:
-        """Drop what is kept, after a token was refused."""
+        """Drop all that is kept."""
         with self._lock:
             self._tokens.clear()
 

@@ -49,7 +49,14 @@ def shown(text: str, zone: str) -> str:
     return f"{moment.astimezone(ZoneInfo(zone)):%d %b %Y, %H:%M}" if moment else text or "no date"
 
 
+def real_moment(wall: datetime, zone: str) -> datetime:
+    """Return the moment at which the course's clock shows ``wall`` (a time without a zone), in that zone.
+
+    A time that the clocks skip becomes the one as long after the gap; of one that comes twice the first is taken.
+    """
+    return wall.replace(tzinfo=ZoneInfo(zone)).astimezone(UTC).astimezone(ZoneInfo(zone))
+
+
 def _real(wall: datetime, zone: str) -> tuple[str, bool]:
-    local = wall.replace(tzinfo=ZoneInfo(zone))
-    settled = local.astimezone(UTC).astimezone(ZoneInfo(zone))
+    settled = real_moment(wall, zone)
     return settled.isoformat(), settled.replace(tzinfo=None) != wall

@@ -27,6 +27,7 @@ class CellFacts:
     sent: Mark | None
     sent_at: datetime | None
     refused: str = ""
+    held: str = ""
 
 
 def cause_of_cell(facts: CellFacts, zone: str) -> str:
@@ -102,7 +103,7 @@ def _withdrawn(facts: CellFacts, zone: str) -> str:
 
 
 def _held(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_mark(facts.publisher)}, held until its release time."
+    return f"The publisher has {_mark(facts.publisher)}. {facts.held or 'Held until its release time.'}"
 
 
 def _refused(facts: CellFacts, zone: str) -> str:

@@ -23,12 +23,16 @@ class Person:
 
 @dataclass(frozen=True, slots=True)
 class SentFact:
-    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score."""
+    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score.
+
+    ``held`` says why the newest one may not go yet, empty where it may.
+    """
 
     mark: Mark | None
     at: datetime | None = None
     refused: str = ""
     newest: Decimal | None = None
+    held: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +56,7 @@ class PlacedItem:
     column_points: Decimal | None = None
     column_due: str = ""
     at_publisher: bool = True
-    held: bool = False
+    rounds: bool = False  # we round to the column's decimals when we send
     publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
     gradebook: Mapping[str, Decimal] = field(default_factory=dict)
     sent: Mapping[str, SentFact] = field(default_factory=dict)

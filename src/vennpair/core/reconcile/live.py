@@ -87,19 +87,19 @@ def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
 
 
 def _compare_item(result: LiveComparison, item: PlacedItem, pairs: Sequence[tuple[Person, Person]], zone: str) -> None:
-    column = Column(item.column_points, written_decimals(item.gradebook.values()))
+    column = Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
     for (theirs, ours), (_, row) in zip(pairs, result.grid, strict=True):
         score, written, sent = item.publisher.get(theirs.key), item.gradebook.get(ours.key), item.sent.get(ours.key)
-        refused = sent.refused if sent else ""
+        refused, held = (sent.refused, sent.held) if sent else ("", "")
         reported = score is not None and sent is not None and sent.newest == score.mark.score
-        kind = judge(column, score.mark if score else None, written, sent.mark if sent else None, held=item.held, refused=bool(refused))
+        kind = judge(column, score.mark if score else None, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))
         row.append(kind)
         if kind is None:
             continue
         result.counts[kind] += 1
         if kind == "agree":
             continue
-        facts = CellFacts(kind, score.mark if score else None, score.at if score else "", reported, written, item.column_points, item.points, sent.mark if sent else None, sent.at if sent else None, refused)
+        facts = CellFacts(kind, score.mark if score else None, score.at if score else "", reported, written, item.column_points, item.points, sent.mark if sent else None, sent.at if sent else None, refused, held)
         result.cells.append(
             LiveCell(
                 kind,

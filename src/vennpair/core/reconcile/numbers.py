@@ -68,6 +68,12 @@ def same(scaled: Fraction, written: Decimal, column_decimals: int, *, rounds: bo
     return gap <= Fraction(1, 2 * 10**column_decimals)
 
 
+def rounded(value: Fraction, places: int) -> Decimal:
+    """Return a fraction as a decimal with at most so many places; half a unit goes up, away from zero."""
+    units = (abs(value) * 10**places * 2 + 1) // 2
+    return (Decimal(units) if value >= 0 else -Decimal(units)).scaleb(-places, _EXACT)
+
+
 def plain(value: Decimal) -> str:
     """Write a decimal without an exponent."""
     return format(value, "f")

@@ -2,24 +2,69 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from decimal import Decimal
 from enum import StrEnum
+from fractions import Fraction
 
 from vennpair.core.reconcile.cells import Column, Mark
+from vennpair.core.reconcile.numbers import rounded
+from vennpair.core.relay.rules import Counts, Points, Rule
+
+MOST_PLACES = 6  # what the ledger keeps
 
 
 @dataclass(frozen=True, slots=True)
 class Report:
-    """One entry of the ledger: the score and the publisher's own time of it."""
+    """One entry of the ledger: the score, the publisher's own time of it, and when it came.
+
+    ``submitted`` is when the attempt was handed in, where the publisher tells (AGS 2.0, submission): reports with the
+    same one are about the same attempt. Without it every report is an attempt of its own.
+    """
 
     entry: int
     timestamp: datetime
     given: Decimal | None
     maximum: Decimal | None
     fully_graded: bool = True
+    arrived: datetime | None = None
+    submitted: datetime | None = None
+    begun_anew: bool = False  # the attempt was put back to its beginning
+
+    @property
+    def scores(self) -> bool:
+        """Say whether it brings a final score."""
+        return self.fully_graded and self.given is not None and self.maximum is not None
+
+    @property
+    def deletes(self) -> bool:
+        """Say whether it takes a score back: a final report, or a fresh beginning, without a score (AGS 2.0, 3.4.4)."""
+        return self.given is None and (self.fully_graded or self.begun_anew)
+
+    @property
+    def handed_in(self) -> datetime:
+        """Return when the learner handed in, as far as it is known."""
+        return self.submitted or self.timestamp
+
+
+@dataclass(frozen=True, slots=True)
+class Counted:
+    """What counts for a cell: a score, or None where the publisher took it back; ``entries`` are those it is made of.
+
+    ``timestamp`` is the newest time of all reports that were weighed, so that it is never older than what was sent before.
+    """
+
+    given: Decimal | None
+    maximum: Decimal | None
+    timestamp: datetime
+    entries: tuple[int, ...]
+
+    @property
+    def newest(self) -> int:
+        """Return the last of its entries."""
+        return self.entries[-1]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,12 +81,67 @@ class Verdict(StrEnum):
 
     SEND = "send"
     NOTHING = "nothing"  # the platform has it already, or there is no score to send
-    HELD = "held"  # the relay is off or the pairing is not live; kept, not sent
+    WITHDRAWN = "withdrawn"  # the publisher took back what we sent; a comparison asks what to do
 
 
-def counting(reports: Sequence[Report]) -> Report | None:
-    """Return the report that counts: the newest by the publisher's time, then by arrival (AGS 2.0, 3.4.8)."""
-    return max(reports, key=lambda report: (report.timestamp, report.entry), default=None)
+def counting(reports: Iterable[Report], counts: Counts = Counts.PUBLISHER) -> Counted | None:
+    """Return what counts of the reports, None where nothing final was reported.
+
+    By the publisher's rule that is its newest report (AGS 2.0, 3.4.8: the timestamp decides, then the arrival). By a rule of
+    ours the newest report of each attempt is taken, and of those the last, the first, the best by its share of the
+    points (the earlier of equals), or their mean in the points of the last.
+    """
+    final = sorted((each for each in reports if each.scores or each.deletes), key=lambda each: (each.timestamp, each.entry))
+    if not final:
+        return None
+    newest = final[-1]
+    if counts is Counts.PUBLISHER:
+        return Counted(newest.given, newest.maximum, newest.timestamp, (newest.entry,))
+    attempts = _attempts(final)
+    if not attempts:
+        return Counted(None, None, newest.timestamp, (newest.entry,))
+    if counts is Counts.MEAN:
+        points = Fraction(attempts[-1].maximum or 1)
+        share = sum((_share(each) for each in attempts), Fraction(0)) / len(attempts)
+        return Counted(rounded(share * points, MOST_PLACES), attempts[-1].maximum, newest.timestamp, tuple(each.entry for each in attempts))
+    one = {Counts.LAST: attempts[-1], Counts.FIRST: attempts[0]}.get(counts) or max(attempts, key=_share)
+    return Counted(one.given, one.maximum, newest.timestamp, (one.entry,))
+
+
+def _attempts(final: Sequence[Report]) -> list[Report]:
+    """Return the newest report of each attempt that still stands, in the order in which they were handed in."""
+    standing: dict[datetime, Report] = {}
+    for each in final:
+        if each.scores:
+            standing[each.handed_in] = each
+        elif each.submitted is not None:
+            standing.pop(each.submitted, None)
+        else:
+            standing.clear()
+    return [standing[key] for key in sorted(standing)]
+
+
+def _share(report: Report) -> Fraction:
+    return Fraction(report.given or 0) / Fraction(report.maximum or 1)
+
+
+def to_send(counted: Counted, rule: Rule, column_points: Decimal | None) -> Mark:
+    """Return the score as it goes out: as the publisher states it, or in the column's points, rounded as the rule says.
+
+    Half a unit is rounded up, as most people do by hand.
+    """
+    given, maximum = counted.given or Decimal(0), counted.maximum or Decimal(1)
+    if rule.points is Points.GIVEN or not column_points:
+        return Mark(given, maximum)
+    value = Fraction(given) / Fraction(maximum) * Fraction(column_points)
+    return Mark(rounded(value, MOST_PLACES if rule.places is None else rule.places), column_points)
+
+
+def stamp(counted: Counted, sent: SentScore | None) -> datetime:
+    """Return the time to send with: the publisher's own, or just after what stands where only the rule has changed."""
+    if sent is not None and counted.timestamp <= sent.timestamp:
+        return sent.timestamp + timedelta(microseconds=1)
+    return counted.timestamp
 
 
 def overwrites(column: Column, gradebook: Decimal | None, sent: Mark | None, newest: Mark) -> bool:
@@ -55,11 +155,9 @@ def overwrites(column: Column, gradebook: Decimal | None, sent: Mark | None, new
     return sent is None or not column.shows(sent, gradebook)
 
 
-def verdict(report: Report | None, sent: SentScore | None, *, relaying: bool, force: bool = False) -> Verdict:
-    """Decide whether a cell's counting report is to be sent; ``force`` sends again what is there already."""
-    if report is None or report.given is None or report.maximum is None or not report.fully_graded:
-        return Verdict.NOTHING
-    known = sent is not None and (sent.given, sent.maximum) == (report.given, report.maximum)
-    if known and not force:
-        return Verdict.NOTHING
-    return Verdict.SEND if relaying else Verdict.HELD
+def verdict(mark: Mark | None, sent: SentScore | None, *, force: bool = False) -> Verdict:
+    """Decide whether a score is to be sent; None is a score that the publisher took back. ``force`` sends again what is there."""
+    if mark is None:
+        return Verdict.WITHDRAWN if sent is not None else Verdict.NOTHING
+    known = sent is not None and (sent.given, sent.maximum) == (mark.score, mark.points)
+    return Verdict.NOTHING if known and not force else Verdict.SEND

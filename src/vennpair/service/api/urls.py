@@ -28,7 +28,9 @@ from vennpair.service.pair.api.pairings import PairingViewset
 from vennpair.service.pair.api.people import AccountViewset, MatchViewset
 from vennpair.service.pair.api.shells import ShellViewset
 from vennpair.service.reconcile.api import ComparisonViewset, FindingViewset
-from vennpair.service.relay.api import RelayViewset
+from vennpair.service.relay.api.scores import ScoreViewset, StrayViewset
+from vennpair.service.relay.api.standing import PlatformHealthViewset, RelayViewset
+from vennpair.service.relay.api.steering import PullViewset, ReleaseViewset, RuleViewset, ScoreFileViewset, ShowViewset
 
 _TOP: dict[str, Any] = {
     "shells": ShellViewset,
@@ -44,6 +46,7 @@ _TOP: dict[str, Any] = {
     "connections/publishers": PublisherViewset,
     "connections/invitations": InvitationViewset,
     "connections/keys": KeyViewset,
+    "connections/health": PlatformHealthViewset,
     "people": PersonViewset,
 }
 _OF_PAIRING: dict[str, Any] = {
@@ -64,6 +67,13 @@ _OF_PAIRING: dict[str, Any] = {
     "asks": AskViewset,
     "matches": MatchViewset,
     "relay": RelayViewset,
+    "relay-rules": RuleViewset,
+    "releases": ReleaseViewset,
+    "column-views": ShowViewset,
+    "scores": ScoreViewset,
+    "strays": StrayViewset,
+    "pulls": PullViewset,
+    "score-files": ScoreFileViewset,
     "comparisons": ComparisonViewset,
     "comparisons/<uuid:comparison_pk>/findings": FindingViewset,
     "activity": EventViewset,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from dataclasses import replace
+from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
@@ -53,9 +54,9 @@ def line_items_of(pairing: Pairing) -> list[LineItem]:
     return [replace(each, category=titles.get(each.category, each.category)) for each in gateway.line_items(pairing.course.sourced_id)]
 
 
-def told(each: LineItem) -> dict[str, str]:
+def told(each: LineItem) -> dict[str, Any]:
     """Return what the catalogue says of an item, as items keep it."""
-    return {"title": each.title, "points": "" if each.maximum is None else f"{each.maximum.normalize():f}", "due_date": each.due_date, "place": each.category}
+    return {"title": each.title, "points": "" if each.maximum is None else f"{each.maximum.normalize():f}", "due_date": each.due_date, "place": each.category, "attempts": each.attempts}
 
 
 def _hosts(pairing: Pairing) -> dict[str, Publisher]:

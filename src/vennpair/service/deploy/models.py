@@ -150,15 +150,36 @@ class LearnerCheck(models.Model):
 
 
 class AverageColumn(models.Model):
-    """One manual column for the average of items that have no columns of their own; ``items`` are the ids of those that count."""
+    """One column with a total of items, beside or instead of columns of their own (core/relay/totals.py).
+
+    ``items`` are the ids of those that count; all graded items of ``categories`` count too, later ones included.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="averages")
     title = models.CharField(max_length=255)
     points = models.DecimalField(max_digits=14, decimal_places=4)
     items = models.JSONField(default=list)
+    categories = models.JSONField(default=list)
+    weighting = models.CharField(max_length=12, default="equal")
+    weights = models.JSONField(default=dict)  # category to its weight, a decimal as text
+    missing = models.CharField(max_length=12, default="until_due")
+    places = models.IntegerField(default=2)
+    keeps_up = models.BooleanField(default=False)  # sent by itself while the relay is on
     column_url = models.URLField(max_length=1000, blank=True)
     sent_at = models.DateTimeField(null=True)
+
+
+class AverageSent(models.Model):
+    """The total of a learner that the gradebook last accepted."""
+
+    average = models.ForeignKey(AverageColumn, models.CASCADE, related_name="sent")
+    learner = models.ForeignKey("pair.Learner", models.CASCADE, related_name="+")
+    score = models.DecimalField(max_digits=16, decimal_places=6)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["average", "learner"], name="one_total_per_learner")]
 
 
 class ColumnExport(models.Model):

@@ -5,9 +5,10 @@ from __future__ import annotations
 import logging
 
 from django.db import connection, transaction
+from django.utils import timezone
 from procrastinate.contrib.django import app
 
-from vennpair.service.deploy.actions.average_column import SEND, carry_out_sending
+from vennpair.service.deploy.actions.average_column import SEND, carry_out_sending, keep_up
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
 from vennpair.service.deploy.actions.check_as_learner import CHECK, carry_out_check
 from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, looking_tonight
@@ -29,5 +30,15 @@ def look_for_drift_tonight(timestamp: int) -> None:
         for pairing in looking_tonight():
             with transaction.atomic():
                 start_job(LOOK, pairing, None, 3, "waits for a worker")
+    finally:
+        connection.close()
+
+
+@app.periodic(cron="*/15 * * * *")
+@app.task(queue="jobs", queueing_lock="totals")
+def keep_totals_up(timestamp: int) -> None:
+    """Send the totals that keep up with the publisher's scores; only what changed goes."""
+    try:
+        keep_up(timezone.now())
     finally:
         connection.close()

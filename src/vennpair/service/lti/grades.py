@@ -47,11 +47,13 @@ def _service(method: str, *scopes: str) -> Callable[[Callable[..., HttpResponse]
                 return _problem(401, "The access token is missing, unknown or expired.")
             if not set(scopes) & set(given.scopes):
                 return _problem(403, f"The access token lacks the scope {scopes[0]}.")
-            pairing = Pairing.objects.filter(pk=pairing_id, course__publisher_id=given.publisher_id).first()
-            placement = Placement.objects.filter(pairing=pairing, pk=rest["placement_id"]).exclude(column_url="").first() if pairing and "placement_id" in rest else None
-            if pairing is None or ("placement_id" in rest and placement is None):
-                return _problem(404, "There is no such line item.")
-            return view(request, placement or pairing)
+            found: Any
+            if "placement_id" in rest:
+                mine = Placement.objects.filter(pk=rest["placement_id"], pairing=pairing_id, pairing__course__publisher=given.publisher_id)
+                found = mine.exclude(column_url="").select_related("pairing").first()
+            else:
+                found = Pairing.objects.filter(pk=pairing_id, course__publisher=given.publisher_id).first()
+            return view(request, found) if found else _problem(404, "There is no such line item.")
 
         return guarded
 

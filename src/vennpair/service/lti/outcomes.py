@@ -20,7 +20,7 @@ from vennpair.service.lti.models import UsedNonce
 from vennpair.service.lti.second_hop import RESULT_SALT
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.actions.receive_score import receive_score
-from vennpair.service.relay.models import Cell
+from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import Score
 from vennpair.standards.lti.outcomes import OutcomeRequest, check_body, oauth_header, read_outcome, write_outcome
@@ -47,7 +47,7 @@ def outcomes(request: HttpRequest) -> HttpResponse:
         share = cell.sent_given / cell.sent_maximum if cell and cell.sent_maximum else None
         return HttpResponse(write_outcome(asked, "success", "Read.", share), content_type=MEDIA)
     # The standard names no time of the score: when it arrived is the best there is.
-    receive_score(placement, learner, Score(str(learner.pk), timezone.now(), asked.score, Decimal(1) if asked.score is not None else None))
+    receive_score(placement, learner, Score(str(learner.pk), timezone.now(), asked.score, Decimal(1) if asked.score is not None else None), LedgerEntry.Via.OUTCOMES)
     return HttpResponse(write_outcome(asked, "success", "Taken."), content_type=MEDIA)
 
 

@@ -27,6 +27,7 @@ class Shell(models.Model):
     scopes = models.JSONField(default=list)
     history = models.JSONField(default=list)  # contexts it was copied from, the most recent first
     opened_at = models.DateTimeField(auto_now=True)
+    roster_at = models.DateTimeField(null=True)  # when its members were last read
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["platform", "context_id"], name="one_shell_per_context")]
@@ -170,6 +171,7 @@ class Learner(models.Model):
     number = models.CharField(max_length=100, blank=True)
     active = models.BooleanField(default=True)
     first_launch = models.DateTimeField(null=True)
+    listed_at = models.DateTimeField(null=True)  # when the roster last listed them
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shell", "subject"], name="one_learner_per_subject")]

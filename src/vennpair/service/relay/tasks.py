@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
-from django.db import connection
+from django.db import connection, transaction
+from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.locks import Busy
 from vennpair.service.ops.queue import RELAY_PAIRING
-from vennpair.service.pair.models import Pairing
-from vennpair.service.relay.actions.send_scores import enqueue_relay, send_scores, take_up_relays
+from vennpair.service.ops.running import carries_out
+from vennpair.service.relay.actions.pull_results import PULL, carry_out_pull, pull_soon, pulls_due
+from vennpair.service.relay.actions.raise_alarms import raise_alarms
+from vennpair.service.relay.actions.send_scores import send_scores
+from vennpair.service.relay.waking import enqueue_relay, take_up_relays
+
+carries_out(PULL, carry_out_pull)
 
 
 @app.task(name=RELAY_PAIRING, queue="relay", retry=RetryStrategy(max_attempts=3, wait=5))
@@ -24,7 +30,7 @@ def relay_pairing(pairing_id: str) -> None:
         except Busy:
             seconds = 1.0
         if seconds is not None:
-            enqueue_relay(Pairing.objects.get(pk=pairing_id), seconds)
+            enqueue_relay(pairing_id, seconds)
     finally:
         connection.close()
 
@@ -32,8 +38,13 @@ def relay_pairing(pairing_id: str) -> None:
 @app.periodic(cron="* * * * *")
 @app.task(queue="relay", queueing_lock="sweep-relay", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep_relays(timestamp: int) -> None:
-    """Take up what a killed worker left between claim and settle."""
+    """Take up what has come due and what a killed worker left, read results that are to be read, and say what waits too long."""
+    now = timezone.now()
     try:
-        take_up_relays()
+        take_up_relays(now)
+        for pairing in pulls_due(now):
+            with transaction.atomic():
+                pull_soon(pairing)
+        raise_alarms(now)
     finally:
         connection.close()

@@ -27,11 +27,15 @@ class LineItem:
     tag: str = ""
     start: str = ""
     end: str = ""
+    released: bool | None = None  # whether learners see its scores (gradesReleased); None where the platform does not say
 
 
 @dataclass(frozen=True, slots=True)
 class Score:
-    """One score publication (AGS 2.0, 3.4). ``given`` is None where the learner has no score (yet)."""
+    """One score publication (AGS 2.0, 3.4). ``given`` is None where the learner has no score (yet).
+
+    ``submitted`` is when the attempt was handed in (the score's ``submission``), where the sender tells.
+    """
 
     user_id: str
     timestamp: datetime
@@ -40,6 +44,7 @@ class Score:
     activity: str = "Completed"
     grading: str = "FullyGraded"
     comment: str = ""
+    submitted: datetime | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +68,8 @@ def write_line_item(item: LineItem) -> Json:
         "startDateTime": item.start,
         "endDateTime": item.end,
     }
-    return {"scoreMaximum": number(item.score_maximum)} | {key: value for key, value in fields.items() if value}
+    released = {} if item.released is None else {"gradesReleased": item.released}
+    return {"scoreMaximum": number(item.score_maximum)} | {key: value for key, value in fields.items() if value} | released
 
 
 def read_line_item(document: Json) -> LineItem:
@@ -74,7 +80,9 @@ def read_line_item(document: Json) -> LineItem:
     if maximum is None or maximum <= 0:
         raise LtiError("bad_line_item", "A line item needs a scoreMaximum greater than 0.", "AGS 2.0, 3.2.9")
     names = {"id": "id", "resource_id": "resourceId", "resource_link_id": "resourceLinkId", "tag": "tag", "start": "startDateTime", "end": "endDateTime"}
-    return LineItem(label=document["label"], score_maximum=maximum, **{ours: str(document.get(theirs) or "") for ours, theirs in names.items()})
+    released = document.get("gradesReleased")
+    texts = {ours: str(document.get(theirs) or "") for ours, theirs in names.items()}
+    return LineItem(label=document["label"], score_maximum=maximum, released=released if isinstance(released, bool) else None, **texts)
 
 
 def write_score(score: Score) -> Json:
@@ -87,6 +95,7 @@ def write_score(score: Score) -> Json:
     }
     if score.given is not None and score.maximum is not None:
         document |= {"scoreGiven": number(score.given), "scoreMaximum": number(score.maximum)}
+    document |= {"submission": {"submittedAt": score.submitted.isoformat()}} if score.submitted else {}
     return document | ({"comment": score.comment} if score.comment else {})
 
 
@@ -104,7 +113,9 @@ def read_score(document: Json) -> Score:
     if given is not None and (given < 0 or maximum is None or maximum <= 0):
         raise LtiError("bad_score", "A scoreGiven must not be negative and needs a scoreMaximum greater than 0.", "AGS 2.0, 3.4.4")
     comment = str(document.get("comment") or "")
-    return Score(document["userId"], read_time(document.get("timestamp")), given, maximum, activity, grading, comment)
+    submission = document.get("submission")
+    submitted = submission.get("submittedAt") if isinstance(submission, dict) else None
+    return Score(document["userId"], read_time(document.get("timestamp")), given, maximum, activity, grading, comment, read_time(submitted) if submitted else None)
 
 
 def write_result(result: Result, line_item_url: str) -> Json:

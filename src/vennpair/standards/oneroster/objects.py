@@ -68,8 +68,9 @@ class Category:
 class LineItem:
     """A scored item (gradebook, 4.4). Dates are ISO 8601 with zone, or empty.
 
-    ``launch_url`` and ``launch_custom`` say how a link opens it, where the publisher tells so in its metadata
-    (docs/course-provisioning.md); the standard has no field for it.
+    ``launch_url`` and ``launch_custom`` say how a link opens it, ``attempts`` which attempt counts (``counts``: last, best,
+    first, mean) and what is reported (``reported``: each, counting), where the publisher tells so in its metadata
+    (docs/course-provisioning.md); the standard has no field for either.
     """
 
     sourced_id: str
@@ -81,6 +82,7 @@ class LineItem:
     maximum: Decimal | None = None
     launch_url: str = ""
     launch_custom: dict[str, str] = field(default_factory=dict)
+    attempts: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,6 +95,9 @@ class Result:
     score: Decimal | None
     score_status: str = "fully graded"
     score_date: str = ""
+    changed: str = ""  # dateLastModified
+    deleted: bool = False
+    comment: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +158,7 @@ def read_line_item(document: Json) -> LineItem:
         _decimal(document.get("resultValueMax"), "lineItem", "resultValueMax"),
         str(launch.get("url") or "") if isinstance(launch, dict) else "",
         {str(name): str(value) for name, value in custom.items()} if isinstance(custom, dict) else {},
+        _texts(metadata.get("attempts") if isinstance(metadata, dict) else None),
     )
 
 
@@ -167,6 +173,9 @@ def read_result(document: Json) -> Result:
         None if status == "exempt" else score,
         status,
         str(document.get("scoreDate") or ""),
+        str(document.get("dateLastModified") or ""),
+        document.get("status") == "tobedeleted",
+        str(document.get("comment") or ""),
     )
 
 
@@ -202,3 +211,7 @@ def _decimal(value: object, kind: str, name: str) -> Decimal | None:
     if not amount.is_finite():
         raise OneRosterError(f"The field {name} of a {kind} is not a number: {value!r}.")
     return amount
+
+
+def _texts(value: object) -> dict[str, str]:
+    return {str(name): str(each) for name, each in value.items()} if isinstance(value, dict) else {}

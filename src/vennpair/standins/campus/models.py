@@ -171,6 +171,7 @@ class Column(models.Model):
     start = models.CharField(max_length=40, blank=True)
     end = models.CharField(max_length=40, blank=True)
     category = models.ForeignKey(Category, models.SET_NULL, null=True, blank=True, related_name="columns")
+    released = models.BooleanField(default=True)  # learners see its scores
     position = models.IntegerField(null=True)  # none until somebody orders the gradebook: then it stands after the ordered ones
 
     class Meta:

@@ -105,7 +105,7 @@ def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
     person, part = _part(request, context_id)
     teaching = part.teaches
     message = _type_over(request, part) if request.method == "POST" and teaching else ""
-    columns = list(part.shell.columns.select_related("category"))
+    columns = [column for column in part.shell.columns.select_related("category") if teaching or column.released]
     learners = Person.objects.filter(enrolments__shell=part.shell, enrolments__role="learner", enrolments__active=True).order_by("family_name", "given_name")
     if not teaching:
         learners = learners.filter(pk=person.pk)

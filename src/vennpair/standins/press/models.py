@@ -196,6 +196,9 @@ class Attempt(models.Model):
     at = models.DateTimeField()
     reported = models.DateTimeField(null=True)
     trouble = models.CharField(max_length=300, blank=True)
+    changed = models.DateTimeField(auto_now=True)
+    regraded = models.DateTimeField(null=True)  # when a teacher changed its score
+    deleted = models.BooleanField(default=False)  # a teacher took it back
 
     class Meta:
         ordering = ["at", "id"]

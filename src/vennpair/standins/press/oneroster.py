@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import base64
 import binascii
+import re
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import datetime, timedelta
 from functools import wraps
 from io import BytesIO
 from typing import Any
@@ -171,21 +172,29 @@ def line_items(request: HttpRequest, course: Course) -> HttpResponse:
         due = {"dueDate": item.due.astimezone(ZoneInfo(ZONE)).isoformat()} if item.due else {}
         category = _ref("category", f"{course.sourced_id}-{item.category.lower().replace(' ', '-')}")
         fields = {"title": item.title, "class": _ref("class", course.sourced_id), "category": category, "resultValueMin": 0, "resultValueMax": float(item.points or 0)}
-        launch = {"launch": {"url": f"{settings.BASE_URL}/lti/launch", "custom": {"item": item.sourced_id}}}
-        rows.append(_object(item.sourced_id, **fields, **due, metadata=launch))
+        about = {"launch": {"url": f"{settings.BASE_URL}/lti/launch", "custom": {"item": item.sourced_id}}, "attempts": {"counts": "last", "reported": "each"}}
+        rows.append(_object(item.sourced_id, **fields, **due, metadata=about))
     return _page(request, "lineItems", rows)
 
 
 @guarded_by(o.SCOPE_GRADEBOOK)
 def results(request: HttpRequest, course: Course) -> HttpResponse:
-    """List the counting score of every learner and item: the newest attempt."""
+    """List the counting score of every learner and item: the newest attempt that stands; ``filter=dateLastModified>='…'`` is understood."""
     newest: dict[tuple[int, int], Attempt] = {}
     for attempt in Attempt.objects.filter(item__unit__course=course, item__kind="graded").select_related("item", "account"):
-        newest[attempt.item_id, attempt.account_id] = attempt
+        known = newest.get((attempt.item_id, attempt.account_id))
+        if known is None or known.deleted or not attempt.deleted:
+            newest[attempt.item_id, attempt.account_id] = attempt
+    since = re.fullmatch(r"dateLastModified>='([^']+)'", request.GET.get("filter", ""))
+    if request.GET.get("filter") and since is None:
+        return status_info(400, "invalid_filter_field", "Only dateLastModified>='time' is understood.")
     rows = []
-    for attempt in newest.values():
+    for attempt in sorted(newest.values(), key=lambda each: (each.changed, each.pk)):
+        if since is not None and attempt.changed < datetime.fromisoformat(since[1]):
+            continue
         fields = {"lineItem": _ref("lineItem", attempt.item.sourced_id), "student": _ref("user", attempt.account.sourced_id), "scoreStatus": "fully graded"}
-        rows.append(_object(f"result-{attempt.item.sourced_id}-{attempt.account_id}", **fields, score=float(attempt.score), scoreDate=attempt.at.isoformat()))
+        fields |= {"status": "tobedeleted"} if attempt.deleted else {"score": float(attempt.score)}
+        rows.append(_object(f"result-{attempt.item.sourced_id}-{attempt.account_id}", **fields, scoreDate=attempt.at.isoformat()) | {"dateLastModified": attempt.changed.isoformat()})
     return _page(request, "results", rows)
 
 

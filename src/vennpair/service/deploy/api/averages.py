@@ -1,4 +1,4 @@
-"""Columns with an average, and the scores of columns that were taken back."""
+"""Columns with a total, and the scores of columns that were taken back."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.relay.totals import Missing, Weighting
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.deploy.actions.average_column import Row, as_file, averages, make_average, start_sending
 from vennpair.service.deploy.models import AverageColumn, ColumnExport
@@ -26,15 +27,21 @@ def _csv(name: str, text: str) -> HttpResponse:
 
 
 class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
-    """A column with an average: its title and points, and which graded items count."""
+    """A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md)."""
 
-    items = serializers.ListField(child=serializers.UUIDField(), min_length=1, max_length=2000)
+    items = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
+    categories = serializers.ListField(child=serializers.CharField(allow_blank=True, max_length=255), default=list, max_length=200)
+    weighting = serializers.ChoiceField([each.value for each in Weighting], default=Weighting.EQUAL.value)
+    weights = serializers.DictField(child=serializers.DecimalField(max_digits=9, decimal_places=4, min_value=0), default=dict)
+    missing = serializers.ChoiceField([each.value for each in Missing], default=Missing.UNTIL_DUE.value)
+    places = serializers.IntegerField(min_value=0, max_value=4, default=2)
+    keeps_up = serializers.BooleanField(default=False)
     points = serializers.DecimalField(max_digits=14, decimal_places=4, min_value=0, normalize_output=True)
     column = serializers.SerializerMethodField()
 
     class Meta:
         model = AverageColumn
-        fields = ["id", "title", "points", "items", "column", "sent_at"]
+        fields = ["id", "title", "points", "items", "categories", "weighting", "weights", "missing", "places", "keeps_up", "column", "sent_at"]
         read_only_fields = ["id", "column", "sent_at"]
 
     def get_column(self, made: AverageColumn) -> bool:
@@ -43,7 +50,7 @@ class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
 
 
 class AverageRowSerializer(serializers.Serializer[Any]):
-    """One learner's average and its arithmetic: each item's score of its points; a missing one counts as zero after it was due."""
+    """One learner's total and its arithmetic: each item's score of its points, then the steps to the number."""
 
     learner = serializers.CharField(source="learner.name")
     score = serializers.SerializerMethodField()
@@ -51,15 +58,16 @@ class AverageRowSerializer(serializers.Serializer[Any]):
 
     def get_score(self, row: Row) -> str | None:
         """Return the average, null where nothing counts yet."""
-        return None if row.score is None else f"{row.score:f}"
+        return None if row.total.score is None else f"{row.total.score:f}"
 
     def get_arithmetic(self, row: Row) -> list[str]:
-        """Return each share as text."""
-        return [f"{share.title}: {'missing, 0' if share.score is None else f'{share.score.normalize():f}'} of {share.points.normalize():f}" for share in row.shares]
+        """Return each share, then each step, as text."""
+        shares = [f"{share.title}: {'missing, 0' if share.score is None else f'{share.score.normalize():f}'} of {share.points.normalize():f}" for share in row.total.shares]
+        return [*shares, *row.total.steps]
 
 
 class AverageViewset(mixins.ListModelMixin, OfPairing):
-    """Manual columns with an average, computed here, offered as a file or relayed."""
+    """Columns with a total, computed here, offered as a file or relayed."""
 
     serializer_class = AverageSerializer
     queryset = AverageColumn.objects.none()
@@ -73,8 +81,8 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
         """Make one, with its column in the gradebook."""
         pairing, asked = self.pairing(), AverageSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data
-        return Response(AverageSerializer(make_average(pairing, wanted["title"], wanted["points"], wanted["items"], request.user)).data, status=201)
+        wanted = asked.validated_data | {"weights": {name: f"{weight.normalize():f}" for name, weight in asked.validated_data["weights"].items()}}
+        return Response(AverageSerializer(make_average(pairing, wanted, request.user)).data, status=201)
 
     @extend_schema(responses=AverageRowSerializer(many=True))
     @action(detail=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import IntegrityError, transaction
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from vennpair.core.pair.states import Stock, consequences, may_become, may_undo
@@ -15,8 +16,8 @@ from vennpair.service.pair.actions.pair_course import may_share
 from vennpair.service.pair.consent import agreed, consent_needed
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.relay.actions.send_scores import enqueue_relay
 from vennpair.service.relay.models import Cell
+from vennpair.service.relay.waking import wake
 
 _WORDS = {"live": "went live", "paused": "was paused: scores are kept and wait", "ended": "was ended; all scores stay", "ready": "is ready", "draft": "is a draft again"}
 
@@ -58,8 +59,13 @@ def turn_relay(pairing: Pairing, on: bool, actor: Any) -> Pairing:
             locked.save(update_fields=["relay_on"])
             words = "turned on: scores go to the gradebook" if on else "turned off: scores are kept and wait"
             record("relay.on" if on else "relay.off", f"The relay was {words}.", pairing=locked, actor=actor)
-        enqueue_relay(locked)
+        wake(_held_back(locked))
     return locked
+
+
+def _held_back(pairing: Pairing) -> QuerySet[Cell]:
+    """Return what waits only for the relay to be on and the pairing to be live, or is to be stopped now."""
+    return Cell.objects.filter(Q(state=Cell.State.HELD, why__in=["off", "paused"]) | Q(state=Cell.State.WAITING), pairing=pairing)
 
 
 def _change(pairing: Pairing, target: str, actor: Any) -> Pairing:
@@ -74,7 +80,7 @@ def _change(pairing: Pairing, target: str, actor: Any) -> Pairing:
     locked.save(update_fields=["state", "ended_at"])
     words = "was taken up again; it is paused until you resume it" if before == "ended" else _WORDS[target]
     record(f"pairing.{target}", f"The pairing {words}.", pairing=locked, actor=actor, before={"state": before}, after={"state": target})
-    enqueue_relay(locked)
+    wake(_held_back(locked))
     return locked
 
 

@@ -15,6 +15,7 @@ from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.relay.actions.take_reports import claim_strays
 from vennpair.standards.oneroster.objects import User
 
 
@@ -63,6 +64,7 @@ def confirm_match(pairing: Pairing, learner: Learner, student: str, actor: Any) 
     try:
         with transaction.atomic():
             made = LearnerMatch.objects.create(learner=learner, course=pairing.course, student=student, name=name[:200], email=account.email[:254], confirmed_by=actor)
+            claim_strays(pairing, student, learner)
             record("learner.matched", f"{name} ({account.email}) at the publisher is {learner.name}.", pairing=pairing, actor=actor, after={"account": student, "learner": learner.subject})
     except IntegrityError:
         raise Refused("matched_already", f"{name} or {learner.name} is matched already.", "Undo that match first.") from None

@@ -9,6 +9,7 @@ from vennpair.service.connect.models import Identity, Platform, User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.adopt_links import placement_id
 from vennpair.service.pair.models import Learner, Shell, ShellRole
+from vennpair.service.relay.waking import wake_returned
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
@@ -63,10 +64,14 @@ def admit_learner(shell: Shell, launch: Launch) -> Learner:
     person = launch.person
     fields = {"name": person.name, "given_name": person.given_name, "family_name": person.family_name, "email": person.email, "active": True}
     known = {name: value for name, value in fields.items() if value}
-    learner, _ = Learner.objects.update_or_create(shell=shell, subject=person.sub, defaults=known)
-    if learner.first_launch is None:
-        learner.first_launch = timezone.now()
-        learner.save(update_fields=["first_launch"])
+    with transaction.atomic():
+        back = Learner.objects.filter(shell=shell, subject=person.sub, active=False).exists()
+        learner, _ = Learner.objects.update_or_create(shell=shell, subject=person.sub, defaults=known)
+        if learner.first_launch is None:
+            learner.first_launch = timezone.now()
+            learner.save(update_fields=["first_launch"])
+        if back:
+            wake_returned([learner.pk])
     return learner
 
 

@@ -7,16 +7,22 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from decimal import Decimal
+from typing import Any
 
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
+from vennpair.core.relay.decide import counting
+from vennpair.core.relay.rules import Counts, Rule
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.match_learners import own_students
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import LearnerMatch, Pairing
+from vennpair.service.relay.actions.release import BY_HAND
+from vennpair.service.relay.claiming import entries_of, report_of
 from vennpair.service.relay.models import Cell
+from vennpair.service.relay.rules_of import Placed, placed_with_rules
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
 from vennpair.standards.outline import Node
@@ -58,8 +64,9 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
         shell=[Person(each.subject, each.name, each.email, each.number, str(each.pk)) for each in learners],
     )
     scores = _publisher_scores(results, line_items)
-    sent = _sent_facts(pairing)
-    sides.items = [_placed(each, line_items, columns, gradebook, scores, sent) for each in placements]
+    rules = placed_with_rules(pairing)
+    sent, own = _sent_facts(pairing, rules, {person.subject: person.key for person in sides.publisher if person.subject})
+    sides.items = [_placed(each, rules[each.pk].rule, line_items, columns, gradebook, scores, sent, own) for each in placements]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
     sides.extra_columns = [column.label for url, column in columns.items() if url not in ours]
     sides.other_links = _other_links(nodes, pairing)
@@ -75,27 +82,42 @@ def _publisher_scores(results: Sequence[o.Result], line_items: dict[str, o.LineI
     return found
 
 
-def _sent_facts(pairing: Pairing) -> dict[str, dict[str, SentFact]]:
-    """Return by placement and launch subject what was sent, and the counting score of the ledger."""
+def _sent_facts(pairing: Pairing, rules: dict[Any, Placed], accounts: dict[str, str]) -> tuple[dict[str, dict[str, SentFact]], dict[str, dict[str, PublisherScore]]]:
+    """Return by placement what was sent, by launch subject; and what counts by a rule of ours, by the publisher's account.
+
+    ``accounts``: by the subject of our launches, which account it is.
+
+    Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own rule.
+    """
     found: dict[str, dict[str, SentFact]] = defaultdict(dict)
-    for cell in Cell.objects.filter(placement__pairing=pairing).select_related("learner").prefetch_related("placement__ledger"):
+    own: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
+    cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
+    entries = entries_of(pairing, cells)
+    for cell in cells:
         mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
         refused = cell.reason if cell.state == Cell.State.REFUSED else ""
-        entries = [entry for entry in cell.placement.ledger.all() if entry.learner_id == cell.learner_id]
-        newest = max(entries, key=lambda entry: entry.timestamp, default=None)
-        found[str(cell.placement_id)][cell.learner.subject] = SentFact(mark, cell.sent_at, refused, newest.given if newest else None)
-    return found
+        held = cell.reason if cell.state == Cell.State.HELD and cell.why in {*BY_HAND, "not_relayed"} else ""
+        counts = rules[cell.placement_id].rule.counts
+        counted = counting([report_of(each) for each in entries[cell.placement_id, cell.learner_id]], counts)
+        newest = counted.given if counted else None
+        found[str(cell.placement_id)][cell.learner.subject] = SentFact(mark, cell.sent_at, refused, newest, held)
+        if counts is not Counts.PUBLISHER and counted is not None and newest is not None and str(cell.learner_id) in accounts:
+            own[str(cell.placement_id)][accounts[str(cell.learner_id)]] = PublisherScore(Mark(newest.normalize(), counted.maximum), counted.timestamp.isoformat())
+    return found, own
 
 
 def _placed(
     placement: Placement,
+    rule: Rule,
     line_items: dict[str, o.LineItem],
     columns: dict[str, LineItem],
     gradebook: dict[str, list[Result]],
     scores: dict[str, dict[str, tuple[Decimal, Decimal | None, str]]],
     sent: dict[str, dict[str, SentFact]],
+    own: dict[str, dict[str, PublisherScore]],
 ) -> PlacedItem:
     line_item, column = line_items.get(placement.item.line_item), columns.get(placement.column_url)
+    publisher = {student: PublisherScore(Mark(score, points), at) for student, (score, points, at) in scores.get(placement.item.line_item, {}).items()}
     return PlacedItem(
         placement=str(placement.pk),
         title=placement.title,
@@ -105,7 +127,8 @@ def _placed(
         column_points=column.score_maximum if column else None,
         column_due=column.end if column else "",
         at_publisher=line_item is not None,
-        publisher={student: PublisherScore(Mark(score, points), at) for student, (score, points, at) in scores.get(placement.item.line_item, {}).items()},
+        rounds=rule.places is not None,
+        publisher=publisher | own.get(str(placement.pk), {}),
         gradebook={result.user_id: result.score for result in gradebook.get(placement.column_url, []) if result.score is not None},
         sent=sent.get(str(placement.pk), {}),
     )

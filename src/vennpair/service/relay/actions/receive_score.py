@@ -2,25 +2,58 @@
 
 from __future__ import annotations
 
-from django.db import transaction
+import hashlib
+from datetime import datetime
+from typing import Any
+
+from django.db import IntegrityError, transaction
+from django.db.models import F
+from django.db.models.functions import Coalesce
+from django.utils import timezone
 
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Learner
-from vennpair.service.relay.actions.send_scores import enqueue_relay
 from vennpair.service.relay.models import Cell, LedgerEntry
+from vennpair.service.relay.waking import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
+LONGEST_COMMENT = 5000
 
-def receive_score(placement: Placement, learner: Learner, score: Score) -> LedgerEntry:
-    """Store a report; the very same report again changes nothing."""
-    fields = {"given": score.given, "maximum": score.maximum, "activity": score.activity, "grading": score.grading, "comment": score.comment[:5000]}
-    with transaction.atomic():
-        cell, _ = Cell.objects.select_for_update().get_or_create(placement=placement, learner=learner)
-        known = LedgerEntry.objects.filter(placement=placement, learner=learner, timestamp=score.timestamp, **fields).first()
-        if known:
-            return known
-        entry = LedgerEntry.objects.create(placement=placement, learner=learner, timestamp=score.timestamp, **fields)
-        cell.state, cell.tries, cell.next_try, cell.reason, cell.remedy = Cell.State.WAITING, 0, None, "", ""
-        cell.save()
-        enqueue_relay(placement.pairing)
-    return entry
+
+def receive_score(placement: Placement, learner: Learner, score: Score, via: str = LedgerEntry.Via.PUSH) -> bool:
+    """Store a report; the very same report again changes nothing. Return whether it is new."""
+    try:
+        with transaction.atomic():
+            return _store(placement, learner, score, via)
+    except IntegrityError:  # the same report, or the cell's first one, came at this very moment: now it is known
+        with transaction.atomic():
+            return _store(placement, learner, score, via)
+
+
+def _store(placement: Placement, learner: Learner, score: Score, via: str) -> bool:
+    fields: dict[str, Any] = {"given": score.given, "maximum": score.maximum, "activity": score.activity, "grading": score.grading, "comment": score.comment[:LONGEST_COMMENT], "submitted_at": score.submitted}
+    digest = digest_of(score)
+    if LedgerEntry.objects.filter(placement=placement, learner=learner, timestamp=score.timestamp, digest=digest).exists():
+        return False
+    # The entry comes before the cell and the queue: a worker waits for whoever holds the pairing's row through it (waking.py).
+    LedgerEntry.objects.create(pairing_id=placement.pairing_id, placement=placement, learner=learner, via=via, timestamp=score.timestamp, digest=digest, **fields)
+    now = timezone.now()
+    waits = _waiting(now)
+    if not Cell.objects.filter(placement=placement, learner=learner).update(**waits, revision=F("revision") + 1, since=Coalesce(F("since"), now)):
+        Cell.objects.create(pairing_id=placement.pairing_id, placement=placement, learner=learner, **waits, since=now)
+    enqueue_relay(placement.pairing_id)
+    return True
+
+
+def _waiting(now: datetime) -> dict[str, Any]:
+    return {"state": Cell.State.WAITING, "tries": 0, "until": None, "why": "", "reason": "", "remedy": "", "failing_since": None, "changed_at": now}
+
+
+def digest_of(score: Score) -> str:
+    """Return what stands for all that a report says, apart from its learner and time."""
+    said = (score.given, score.maximum, score.activity, score.grading, score.comment, score.submitted)
+    return hashlib.sha256("\x1f".join("" if each is None else _text(each) for each in said).encode("utf-8", "surrogatepass")).hexdigest()[:40]
+
+
+def _text(value: Any) -> str:
+    return value.isoformat() if isinstance(value, datetime) else (value if isinstance(value, str) else f"{value.normalize():f}")

@@ -44,7 +44,7 @@ def column_url(column: Column) -> str:
 
 def _line_item(column: Column) -> dict[str, object]:
     link = column.link.resource_link_id if column.link else ""
-    return write_line_item(LineItem(column.label, column.maximum.normalize(), column_url(column), column.resource_id, link, column.tag, column.start, column.end))
+    return write_line_item(LineItem(column.label, column.maximum.normalize(), column_url(column), column.resource_id, link, column.tag, column.start, column.end, column.released))
 
 
 @service(get=READ, post=WRITE)
@@ -63,7 +63,7 @@ def line_items(request: HttpRequest, shell: Shell) -> HttpResponse:
     link = Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first() if asked.resource_link_id else None
     if asked.resource_link_id and link is None:
         return problem(404, "There is no such resource link in this course.")
-    column = Column.objects.create(shell=shell, label=asked.label, maximum=asked.score_maximum, resource_id=asked.resource_id, link=link, tag=asked.tag, start=asked.start, end=asked.end)
+    column = Column.objects.create(shell=shell, label=asked.label, maximum=asked.score_maximum, resource_id=asked.resource_id, link=link, tag=asked.tag, start=asked.start, end=asked.end, released=asked.released is not False)
     return JsonResponse(_line_item(column), status=201, content_type=v.MEDIA_LINE_ITEM)
 
 
@@ -81,6 +81,7 @@ def line_item(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
             return problem(400, error.message)
         column.label, column.maximum, column.start, column.end = asked.label, asked.score_maximum, asked.start, asked.end
         column.resource_id, column.tag = asked.resource_id, asked.tag
+        column.released = column.released if asked.released is None else asked.released
         if asked.resource_link_id:
             column.link = Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first() or column.link
         column.save()

@@ -33,7 +33,9 @@ def report(attempt: Attempt) -> None:
 
 
 def _send(attempt: Attempt, destination: Destination) -> str:
-    score = Score(destination.sub, attempt.at, attempt.score, attempt.item.points)
+    when = attempt.regraded or attempt.at
+    given, points = (None, None) if attempt.deleted else (attempt.score, attempt.item.points)
+    score = Score(destination.sub, when, given, points, submitted=attempt.at)
     path, mark, query = destination.line_item.partition("?")
     try:
         with httpx.Client(timeout=10) as client:

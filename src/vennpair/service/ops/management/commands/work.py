@@ -6,10 +6,11 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection
+from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.tasks import take_up
-from vennpair.service.relay.actions.send_scores import take_up_relays
+from vennpair.service.relay.waking import take_up_relays
 
 
 class Command(BaseCommand):
@@ -24,7 +25,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run until stopped."""
         take_up()
-        take_up_relays()
+        take_up_relays(timezone.now())
         connection.close()
         worker = app.with_connector(app.connector.get_worker_connector())
         with worker.open():

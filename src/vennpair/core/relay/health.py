@@ -1,0 +1,77 @@
+"""Is all well with a relay? One word, one sentence, and what to do; for somebody who has ten seconds."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """What is known of a pairing's relay. ``counts``: cells by state; ``held``: held cells by what they wait for."""
+
+    on: bool
+    live: bool
+    counts: Mapping[str, int]
+    held: Mapping[str, int]
+    received: int = 0
+    unclaimed: int = 0
+    oldest: datetime | None = None  # since when the oldest waiting score waits
+    patience: timedelta = timedelta(hours=1)
+    pause: str = ""  # why the platform is not written to now, with until when
+    down: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """``level``: ``well``, ``waits``, ``trouble`` or ``off``. ``act``: what a button does: ``on``, ``see_refused``, ``release``, ``match`` or nothing."""
+
+    level: str
+    sentence: str
+    remedy: str = ""
+    act: str = ""
+
+
+def judge(standing: Standing, now: datetime) -> Verdict:
+    """Return the verdict; what needs a person goes before what mends itself."""
+    kept = sum(standing.held.values())
+    if not standing.live:
+        return Verdict("off", f"The pairing is not live, so no score goes to the gradebook. {_scores(kept)} kept.", "Make it live on the Pair page; nothing is lost meanwhile.")
+    if not standing.on:
+        return Verdict("off", f"The relay is OFF: no score goes to the gradebook. {_scores(kept)} kept.", "Turn it on; what is kept then goes by your rules.", "on")
+    refused, clash = standing.counts.get("refused", 0), standing.counts.get("clash", 0)
+    waiting = standing.counts.get("waiting", 0) + standing.counts.get("sending", 0)
+    if refused or clash:
+        parts = [f"{_scores(refused)} refused by the platform"] if refused else []
+        parts += [f"{_scores(clash)} kept back, as somebody typed another value"] if clash else []
+        return Verdict("trouble", f"{' and '.join(parts)}.", "Read why below, then mend it there or send again.", "see_refused")
+    if waiting and standing.oldest is not None and now - standing.oldest > standing.patience:
+        return Verdict("trouble", f"{_scores(waiting)} waiting, the oldest for {span(now - standing.oldest)}. {standing.pause}".strip(), "Nothing is lost; all go once the platform answers. If it lasts, tell your administrator.", "")
+    if standing.down or standing.pause:
+        return Verdict("waits", f"{_scores(waiting)} waiting. {standing.pause}".strip(), "Nothing to do: they go by themselves.")
+    if standing.unclaimed:
+        return Verdict("waits", f"{standing.unclaimed} reports are of accounts that nobody in the shell has.", "Say on the Pair page who they are; their scores then go.", "match")
+    by_hand = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))
+    if by_hand:
+        return Verdict("waits", f"{_scores(by_hand)} held until you release {'it' if by_hand == 1 else 'them'}.", "Look at them below, then release them.", "release")
+    if waiting:
+        return Verdict("well", f"{_scores(waiting)} on the way.", "Nothing to do.")
+    if not standing.received:
+        return Verdict("well", "The relay is on; no score has come yet.", "The first one appears here within seconds of a learner handing in.")
+    later = sum(standing.held.get(why, 0) for why in ("due", "daily"))
+    return Verdict("well", "Every score that may go is in the gradebook." + (f" {_scores(later)} held for later, as you chose." if later else ""), "Nothing to do.")
+
+
+def span(length: timedelta) -> str:
+    """Return a length of time in words that fit its size."""
+    minutes = int(length.total_seconds() // 60)
+    if minutes < 1:
+        return "less than a minute"
+    if minutes < 120:
+        return f"{minutes} minute{'' if minutes == 1 else 's'}"
+    return f"{minutes // 60} hours" if minutes < 48 * 60 else f"{minutes // (24 * 60)} days"
+
+
+def _scores(count: int) -> str:
+    return f"{count} score{' is' if count == 1 else 's are'}"

@@ -1,0 +1,73 @@
+"""Scores from a file, where the publisher gives nothing else: into the same ledger."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+
+from django.db import transaction
+
+from vennpair.core.reconcile.files import TableError, read_layout, read_table
+from vennpair.core.reconcile.learners import Learner as Matched
+from vennpair.core.reconcile.learners import match
+from vennpair.core.reconcile.tables import Table
+from vennpair.service.activity.audit import record
+from vennpair.service.api.refusals import Refused
+from vennpair.service.pair.actions.refresh_roster import refresh_roster
+from vennpair.service.pair.models import Learner, Pairing
+from vennpair.service.pair.queries import require_instructor
+from vennpair.service.relay.actions.take_reports import Account, Taken, in_words, transaction_each
+from vennpair.service.relay.models import LedgerEntry
+from vennpair.standards.lti.grades import Score
+
+LARGEST = 20_000_000
+
+
+def take_file(pairing: Pairing, name: str, data: bytes, actor: Any, *, as_of: datetime, layout: str = "", class_id: str = "", dry_run: bool = False) -> dict[str, Any]:
+    """Take a table of scores as the publisher's reports of ``as_of``; what the ledger says already is not taken again.
+
+    A tidy CSV, a OneRoster 1.2 set, or a wide table with its layout. Raises Refused with the file, line and remedy, OutsideError.
+    """
+    require_instructor(actor, pairing.shell)
+    table = _read(name, data, layout, class_id)
+    roster = refresh_roster(pairing.shell)
+    found = match(table.learners, [Matched(each.number or each.subject, each.email, each.name) for each in roster])
+    accounts = [_account(each) for each in table.learners]
+    who = {accounts[left].key: roster[right] for left, right in found.pairs}
+    rows = _rows(pairing, table, accounts, who, as_of)
+    said = {"learners": len(table.learners), "matched": len(found.pairs), "items": len(table.items), "scores": sum(len(item.scores) for item in table.items), "changed": len(rows)}
+    if dry_run:
+        return said | {"words": f"{len(rows)} of {said['scores']} scores are new or changed."}
+    taken: Taken = transaction_each(pairing, rows, who, LedgerEntry.Via.FILE)
+    with transaction.atomic():
+        record("relay.file", f"Read from the file {name[:100]}, {in_words(taken)}.", pairing=pairing, actor=actor, after=said)
+    return said | {"words": in_words(taken)}
+
+
+def _read(name: str, data: bytes, layout: str, class_id: str) -> Table:
+    if len(data) > LARGEST:
+        raise Refused("too_large", f"The file is larger than {LARGEST:,} bytes.", "Export one class at a time.", 413)
+    try:
+        return read_table(data, name, class_id, read_layout(layout, "layout") if layout else None)
+    except TableError as error:
+        place = f" ({error.file}{f', line {error.line}' if error.line else ''})" if error.file else ""
+        raise Refused(error.code, f"{error.message}{place}", error.remedy, 422) from error
+
+
+def _account(each: Matched) -> Account:
+    return Account(each.id or each.email or each.name, each.name, each.email)
+
+
+def _rows(pairing: Pairing, table: Table, accounts: list[Account], who: dict[str, Learner], as_of: datetime) -> list[tuple[str, Account, Score]]:
+    newest: dict[tuple[str, Any], tuple[Decimal | None, Decimal | None]] = {}
+    for title, learner, given, maximum in LedgerEntry.objects.filter(pairing=pairing).order_by("timestamp", "pk").values_list("placement__item__title", "learner", "given", "maximum"):
+        newest[title, learner] = given, maximum
+    rows = []
+    for item in table.items:
+        for position, score in item.scores.items():
+            account = accounts[position]
+            learner = who.get(account.key)
+            if item.points and (learner is None or newest.get((item.title, learner.pk)) != (score, item.points)):
+                rows.append((item.title, account, Score("", as_of, score, item.points)))
+    return rows

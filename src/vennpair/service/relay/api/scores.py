@@ -1,0 +1,177 @@
+"""Scores one by one: the stream of a pairing, and the story of each."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import django_filters
+from django.db.models import Prefetch, QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
+
+
+def plain_score(value: Any) -> str | None:
+    """Return a stored score without trailing zeros."""
+    return None if value is None else f"{value.normalize():f}"
+
+
+class PlainScore(serializers.Field[Any, Any, Any, Any]):
+    """A score as text, without trailing zeros."""
+
+    def to_representation(self, value: Any) -> str | None:
+        """Write it."""
+        return plain_score(value)
+
+
+class ScoreSerializer(serializers.ModelSerializer[Cell]):
+    """One learner's score in one column: where it stands, why, since when it waits and until when."""
+
+    placement = serializers.UUIDField(source="placement_id")
+    item = serializers.CharField(source="placement.title")
+    learner_id = serializers.UUIDField()
+    learner = serializers.CharField(source="learner.name")
+    email = serializers.CharField(source="learner.email")
+    reported = serializers.SerializerMethodField()
+    reported_at = serializers.SerializerMethodField()
+    points = serializers.SerializerMethodField()
+    sent = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Cell
+        fields = read_only_fields = ["id", "placement", "item", "learner_id", "learner", "email", "state", "why", "reason", "remedy", "reported", "points", "reported_at", "sent", "sent_at", "since", "until", "tries", "changed_at"]
+
+    def get_reported(self, cell: Cell) -> str | None:
+        """Return the newest score that the publisher reported."""
+        newest = self._newest(cell)
+        return plain_score(newest.given) if newest else None
+
+    def get_points(self, cell: Cell) -> str | None:
+        """Return out of how many."""
+        newest = self._newest(cell)
+        return plain_score(newest.maximum) if newest else None
+
+    def get_reported_at(self, cell: Cell) -> str | None:
+        """Return the publisher's own time of it."""
+        newest = self._newest(cell)
+        return newest.timestamp.isoformat() if newest else None
+
+    def get_sent(self, cell: Cell) -> str | None:
+        """Return what the platform last accepted."""
+        return plain_score(cell.sent_given)
+
+    def _newest(self, cell: Cell) -> LedgerEntry | None:
+        entries = [each for each in cell.learner.in_ledger if each.placement_id == cell.placement_id]
+        return max(entries, key=lambda each: (each.timestamp, each.pk), default=None)
+
+
+class LedgerEntrySerializer(serializers.ModelSerializer[LedgerEntry]):
+    """One report of the publisher, and how it came."""
+
+    given, maximum = PlainScore(), PlainScore()
+
+    class Meta:
+        model = LedgerEntry
+        fields = read_only_fields = ["id", "via", "timestamp", "submitted_at", "received_at", "given", "maximum", "activity", "grading", "comment"]
+
+
+class PassageSerializer(serializers.ModelSerializer[Passage]):
+    """What became of a score at one moment."""
+
+    given, maximum = PlainScore(), PlainScore()
+
+    class Meta:
+        model = Passage
+        fields = read_only_fields = ["id", "at", "what", "given", "maximum", "entry", "lag_ms", "words"]
+
+
+class ScoreStorySerializer(ScoreSerializer):
+    """The same, with every report and everything that was done with it, the oldest first."""
+
+    ledger = serializers.SerializerMethodField()
+    passages = serializers.SerializerMethodField()
+
+    class Meta(ScoreSerializer.Meta):
+        fields = read_only_fields = [*ScoreSerializer.Meta.fields, "ledger", "passages"]
+
+    @extend_schema(responses=LedgerEntrySerializer(many=True))
+    def get_ledger(self, cell: Cell) -> list[dict[str, Any]]:
+        """Return every report."""
+        entries = LedgerEntry.objects.filter(placement=cell.placement_id, learner=cell.learner_id).order_by("pk")
+        return list(LedgerEntrySerializer(entries, many=True).data)
+
+    def get_passages(self, cell: Cell) -> list[dict[str, Any]]:
+        """Return everything that was done."""
+        return list(PassageSerializer(cell.passages.order_by("pk"), many=True).data)
+
+
+class ScoreFilter(django_filters.FilterSet):
+    """By state (several, with commas), what is waited for, item and learner."""
+
+    state = django_filters.BaseInFilter(field_name="state")
+    why = django_filters.BaseInFilter(field_name="why")
+    placement = django_filters.UUIDFilter(field_name="placement_id")
+    learner = django_filters.CharFilter(field_name="learner__name", lookup_expr="icontains")
+
+    class Meta:
+        model = Cell
+        fields: list[str] = []
+
+
+class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
+    """Scores of a pairing, what changed last first."""
+
+    queryset = Cell.objects.none()
+    filterset_class = ScoreFilter
+    lookup_value_converter = "int"
+
+    def get_serializer_class(self) -> Any:
+        """Return the story for one, a line for each of many."""
+        return ScoreStorySerializer if self.action == "retrieve" else ScoreSerializer
+
+    def get_queryset(self) -> QuerySet[Cell]:
+        """Return the pairing's cells that ever had a report."""
+        if "pairing_pk" not in self.kwargs:
+            return self.queryset
+        pairing = self.pairing()
+        ledger = Prefetch("learner__ledger", LedgerEntry.objects.filter(pairing=pairing), to_attr="in_ledger")
+        return Cell.objects.filter(pairing=pairing).select_related("placement", "learner").prefetch_related(ledger)
+
+    def paginate_queryset(self, queryset: QuerySet[Cell]) -> Any:
+        """Page by the last change."""
+        self.paginator.ordering = ("-changed_at", "-pk")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+
+class StraySerializer(serializers.ModelSerializer[Stray]):
+    """A report for an account that nobody in the shell is known to have."""
+
+    item = serializers.CharField(source="placement.title")
+    given = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Stray
+        fields = read_only_fields = ["id", "item", "account", "name", "email", "given", "received_at"]
+
+    def get_given(self, stray: Stray) -> str | None:
+        """Return the score as text."""
+        given = stray.report.get("scoreGiven")
+        return None if given is None else f"{given} of {stray.report.get('scoreMaximum')}"
+
+
+class StrayViewset(mixins.ListModelMixin, OfPairing):
+    """Reports that wait for somebody to say whose they are."""
+
+    serializer_class = StraySerializer
+    queryset = Stray.objects.none()
+
+    def get_queryset(self) -> QuerySet[Stray]:
+        """Return the pairing's."""
+        return Stray.objects.filter(placement__pairing=self.pairing()).select_related("placement") if "pairing_pk" in self.kwargs else self.queryset
+
+    def paginate_queryset(self, queryset: QuerySet[Stray]) -> Any:
+        """Page by arrival."""
+        self.paginator.ordering = ("received_at", "pk")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)

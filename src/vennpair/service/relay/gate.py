@@ -1,0 +1,87 @@
+"""The gate before a platform: how many calls may be in flight, shared by all threads of a process.
+
+What one worker learns that all must know, a pause or that a platform is down, is written down; the window of calls is
+each process's own (core/relay/pace.py).
+"""
+
+from __future__ import annotations
+
+import random
+import threading
+import time
+from dataclasses import asdict, replace
+from datetime import datetime
+from typing import Any
+
+from django.utils import timezone
+
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.core.relay.pace import Pace, answered, asked_for_pause, failed
+from vennpair.service.relay.models import PlatformPace
+
+LOOK_AGAIN = 0.5
+_lock = threading.Lock()
+_gates: dict[Any, Gate] = {}
+
+
+class Gate:
+    """One platform's gate in this process."""
+
+    def __init__(self, platform_id: Any) -> None:
+        self._platform = platform_id
+        self._lock = threading.Lock()
+        self._flying = 0
+        self._pace = Pace()
+        self._looked = 0.0
+
+    @property
+    def pace(self) -> Pace:
+        """Return what is known now; what other workers wrote down is looked at twice a second."""
+        if time.monotonic() - self._looked > LOOK_AGAIN:
+            self._looked = time.monotonic()
+            row = PlatformPace.objects.filter(platform=self._platform).first()
+            if row is not None:
+                with self._lock:
+                    self._pace = replace(self._pace, width=min(self._pace.width, row.width) if row.closed_until else self._pace.width, closed_until=row.closed_until, down_since=row.down_since, failures=row.failures, reason=row.reason)
+        return self._pace
+
+    def enter(self) -> bool:
+        """Take a place in flight, if the platform is open and one is free."""
+        pace = self.pace
+        with self._lock:
+            if not pace.open_at(timezone.now()) or self._flying >= pace.in_flight:
+                return False
+            self._flying += 1
+            return True
+
+    def leave(self, failure: Failure | None, now: datetime) -> None:
+        """Give a place back, with what came of the call."""
+        with self._lock:
+            self._flying -= 1
+            before = self._pace
+            self._pace = _learned(before, failure, now)
+            told = _told(before) != _told(self._pace)
+        if told:
+            self._write()
+
+    def _write(self) -> None:
+        fields = asdict(self._pace)
+        PlatformPace.objects.update_or_create(platform_id=self._platform, defaults=fields)
+
+
+def gate_of(platform_id: Any) -> Gate:
+    """Return the gate of a platform, the same for all threads."""
+    with _lock:
+        return _gates.setdefault(platform_id, Gate(platform_id))
+
+
+def _learned(pace: Pace, failure: Failure | None, now: datetime) -> Pace:
+    if failure is None or failure.kind is not FailureKind.LATER:
+        return answered(pace) if pace.open_at(now) else pace
+    if failure.code == "busy":
+        return asked_for_pause(pace, failure.retry_after, now, failure.message)
+    return failed(pace, now, failure.message, random.random(), unreachable=failure.code != "down")  # noqa: S311 - spreads tries, guards nothing
+
+
+def _told(pace: Pace) -> tuple[Any, ...]:
+    return pace.closed_until, pace.down_since, pace.reason if pace.closed_until else ""

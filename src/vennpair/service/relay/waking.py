@@ -1,0 +1,63 @@
+"""Waking the sender: one job a pairing is enough, and none comes too early to see what it was woken for.
+
+A report is written, then the queue is looked at: where a job waits already, none is added. A worker might take that job
+before the report is committed and find nothing; so before it looks, it waits for all who are writing a report of the
+pairing. They hold the pairing's row by the ledger's foreign key, and it asks for that row once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.db.models import F, Q, QuerySet
+from procrastinate.contrib.django.models import ProcrastinateJob
+
+from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
+from vennpair.service.pair.models import Pairing
+from vennpair.service.relay.models import Cell
+
+
+def enqueue_relay(pairing_id: Any, seconds: float = 0) -> None:
+    """Enqueue one relay of a pairing in the caller's transaction; ten scores at once need only one."""
+    lock = f"relay:{pairing_id}:{'later' if seconds else 'now'}"
+    if not ProcrastinateJob.objects.filter(queueing_lock=lock, status="todo").exists():
+        enqueue(RELAY_PAIRING, lock=lock, seconds=seconds, pairing_id=str(pairing_id))
+
+
+def wait_for_writers(pairing_id: Any) -> None:
+    """Return once every report that was being written when this was called is there to be seen."""
+    with transaction.atomic():
+        Pairing.objects.select_for_update(of=("self",)).filter(pk=pairing_id).values_list("pk", flat=True).first()
+
+
+def wake(cells: QuerySet[Cell], **changes: Any) -> int:
+    """Let cells be decided anew, in the caller's transaction; return how many. ``changes`` are set beside it."""
+    pairings = set(cells.order_by().values_list("pairing_id", flat=True))
+    count = cells.update(state=Cell.State.WAITING, revision=F("revision") + 1, until=None, tries=0, why="", reason="", remedy="", failing_since=None, **changes)
+    for pairing_id in pairings:
+        enqueue_relay(pairing_id)
+    return count
+
+
+def due_cells(now: datetime) -> Q:
+    """Return which cells are to be taken up now: waiting ones whose time has come, and what a killed worker left."""
+    return Q(state__in=[Cell.State.WAITING, Cell.State.HELD], until__lte=now) | Q(state=Cell.State.WAITING, until=None) | Q(state=Cell.State.SENDING)
+
+
+def take_up_relays(now: datetime) -> int:
+    """Enqueue every live pairing that has something due, unless its platform is closed; return how many."""
+    due = Cell.objects.filter(due_cells(now), pairing__state=Pairing.State.LIVE, pairing__relay_on=True)
+    due = due.exclude(pairing__shell__platform__pace__closed_until__gt=now)
+    pairings = set(due.order_by().values_list("pairing_id", flat=True).distinct())
+    for pairing_id in pairings:
+        with transaction.atomic():
+            enqueue_relay(pairing_id)
+    return len(pairings)
+
+
+def wake_returned(learners: Iterable[Any]) -> int:
+    """Let go what was kept of learners who have come (back) into the course, in the caller's transaction."""
+    return wake(Cell.objects.filter(learner__in=list(learners), state=Cell.State.HELD, why__in=["dropped", "not_in_roster"]))
