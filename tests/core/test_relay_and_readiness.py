@@ -62,7 +62,7 @@ def test_what_is_sent_and_what_is_not(newest: str | None, sent: SentScore | None
     [(None, None, False), (None, "5", False), ("10", "5", False), ("16", "5", False), ("16.0", None, False), ("17", "5", True), ("17", None, True), ("0", None, True)],
 )
 def test_only_what_we_sent_ourselves_is_replaced(gradebook: str | None, sent: str | None, taken: bool) -> None:
-    ours = None if sent is None else Mark(Decimal(sent), Decimal(10))
+    ours = [] if sent is None else [Mark(Decimal(sent), Decimal(10))]
     written = None if gradebook is None else Decimal(gradebook)
     assert overwrites(Column(Decimal(20)), written, ours, Mark(Decimal(8), Decimal(10))) is taken
 

@@ -15,6 +15,10 @@ import urllib3
 Fault = Callable[[str, str, dict[str, Any]], tuple[int, dict[str, str], dict[str, Any]] | str | None]
 
 
+class _Server(ThreadingHTTPServer):
+    request_queue_size = 128
+
+
 class FaultyCampus:
     """Hands requests on to the campus.
 
@@ -44,7 +48,7 @@ class FaultyCampus:
             def log_message(self, *words: Any) -> None:
                 return
 
-        self._http = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+        self._http = _Server(("127.0.0.1", 0), Handler)
         self.url = f"http://127.0.0.1:{self._http.server_port}"
         threading.Thread(target=self._http.serve_forever, daemon=True).start()
 

@@ -26,13 +26,17 @@ LINE_ITEM, SCORE, RESULT, MEMBERS = f"{AGS}scope/lineitem", f"{AGS}scope/score",
 Answer = tuple[int, dict[str, str], Any]
 
 
+class _Server(ThreadingHTTPServer):
+    request_queue_size = 128  # with fewer, connections that come at once are dropped and come again a second later
+
+
 class Site:
     """A small server; routes are methods called with the request's facts."""
 
     def __init__(self) -> None:
         self.complaints: list[str] = []
         self.key = RSAKey.generate_key(2048, private=True, auto_kid=True)
-        self._server = ThreadingHTTPServer(("127.0.0.1", 0), self._handler())
+        self._server = _Server(("127.0.0.1", 0), self._handler())
         threading.Thread(target=self._server.serve_forever, daemon=True).start()
         self.url = f"http://127.0.0.1:{self._server.server_port}"
         self.tokens: dict[str, set[str]] = {}
@@ -70,7 +74,11 @@ class Site:
                 body = self.rfile.read(int(self.headers.get("Content-Length") or 0))
                 view = site.routes().get((self.command, parts.path))
                 headers = {name.lower(): value for name, value in self.headers.items()}
-                status, sent, document = view(parse_qs(parts.query, keep_blank_values=True), headers, body) if view else (404, {}, {})
+                try:
+                    status, sent, document = view(parse_qs(parts.query, keep_blank_values=True), headers, body) if view else (404, {}, {})
+                except ConnectionAbortedError:  # what was asked is done, and its answer is lost
+                    self.close_connection = True
+                    return
                 data = document.encode() if isinstance(document, str) else json.dumps(document).encode()
                 self.send_response(status)
                 for name, value in {"Content-Type": "application/json", "Content-Length": str(len(data)), **sent}.items():

@@ -221,7 +221,7 @@ def test_an_average_is_computed_offered_and_relayed(world: World, venn: VennPair
     done = cli.json("average", sides.label, *TITLES, "--points", "50", "--to", str(tmp_path / "a.csv"), "--send")
     scores = {row["learner"]: row for row in done["rows"]}
     name = f"{WHO.given} {WHO.family}"
-    assert (scores[name]["score"], scores[name]["arithmetic"]) == ("40.00", ["Practice set 1A: 8 of 10"])
+    assert (scores[name]["score"], scores[name]["arithmetic"]) == ("40.00", ["Practice set 1A: 8 of 10", "the mean of 1 share is 80 %", "80 % of 50 points is 40"])
     assert (tmp_path / "a.csv").read_text().count(",Homework average,40.00,50,") == 1
     cell = world.manage(
         "campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; print(Cell.objects.get(column__shell__context_id='{sides.context_id}', column__label='Homework average', person__email='{WHO.email}').score)"

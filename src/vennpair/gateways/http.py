@@ -108,7 +108,10 @@ call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3)
 
 
 def _code(error: urllib3.exceptions.HTTPError) -> str:
-    return "slow" if isinstance(error, urllib3.exceptions.ReadTimeoutError) else "unreachable"
+    """Say how a call broke: nobody there, no answer in time, or an answer that was lost (what was asked may be done)."""
+    if isinstance(error, urllib3.exceptions.ReadTimeoutError):
+        return "slow"
+    return "unreachable" if isinstance(error, urllib3.exceptions.NewConnectionError | urllib3.exceptions.ConnectTimeoutError) else "broken"
 
 
 def _reason(error: urllib3.exceptions.HTTPError) -> str:

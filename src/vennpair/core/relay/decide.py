@@ -144,15 +144,13 @@ def stamp(counted: Counted, sent: SentScore | None) -> datetime:
     return counted.timestamp
 
 
-def overwrites(column: Column, gradebook: Decimal | None, sent: Mark | None, newest: Mark) -> bool:
+def overwrites(column: Column, gradebook: Decimal | None, ours: Sequence[Mark], newest: Mark) -> bool:
     """Say whether sending ``newest`` would take away a value that a person put there.
 
-    That is any value which is neither what we sent last nor what we are about to send: DESIGN 7
-    calls such a cell ``clash`` or ``differ``, and a person chooses.
+    That is any value which is neither what we sent (``ours``: the last that was accepted, and all whose answer was lost since)
+    nor what we are about to send: DESIGN 7 calls such a cell ``clash`` or ``differ``, and a person chooses.
     """
-    if gradebook is None or column.shows(newest, gradebook):
-        return False
-    return sent is None or not column.shows(sent, gradebook)
+    return gradebook is not None and not any(column.shows(mark, gradebook) for mark in (newest, *ours))
 
 
 def verdict(mark: Mark | None, sent: SentScore | None, *, force: bool = False) -> Verdict:

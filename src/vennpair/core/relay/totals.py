@@ -114,7 +114,7 @@ def _equally(shares: Sequence[Share]) -> tuple[Fraction | None, list[str]]:
     if not shares:
         return None, []
     part = sum((Fraction(each.score or 0) / Fraction(each.points) for each in shares), Fraction(0)) / len(shares)
-    return part, [f"the mean of {len(shares)} shares is {_percent(part)}"]
+    return part, [f"the mean of {len(shares)} share{'' if len(shares) == 1 else 's'} is {_percent(part)}"]
 
 
 def _by_points(shares: Sequence[Share]) -> tuple[Fraction | None, list[str]]:

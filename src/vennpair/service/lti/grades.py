@@ -104,12 +104,17 @@ def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
 
 @_service("GET", v.SCOPE_RESULT_READ)
 def results(request: HttpRequest, placement: Placement) -> HttpResponse:
-    """List what the gradebook accepted from us, as the publisher sees it."""
+    """List what the gradebook accepted from us, as the publisher sees it, a page at a time (AGS 2.0, 3.3.6)."""
     cells = Cell.objects.filter(placement=placement).exclude(sent_given=None).select_related("learner").order_by("pk")
     if "user_id" in request.GET:
         cells = cells.filter(learner__pk=request.GET["user_id"])
-    rows = [write_result(Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)), _url(placement)) for cell in cells[:PAGE]]
-    return JsonResponse(rows, safe=False, content_type=v.MEDIA_RESULTS)
+    after = request.GET.get("after", "")
+    page = list((cells.filter(pk__gt=int(after)) if after.isdigit() else cells)[: PAGE + 1])
+    rows = [write_result(Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)), _url(placement)) for cell in page[:PAGE]]
+    answer = JsonResponse(rows, safe=False, content_type=v.MEDIA_RESULTS)
+    if len(page) > PAGE:
+        answer["Link"] = f'<{_url(placement)}/results?after={page[PAGE - 1].pk}>; rel="next"'
+    return answer
 
 
 def _learner(placement: Placement, user_id: str) -> Learner | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -40,14 +40,15 @@ class Look:
 
 @dataclass(frozen=True, slots=True)
 class Send:
-    """One score."""
+    """One score; ``hindered`` says whether the platform has closed meanwhile."""
 
     each: Sending
+    hindered: Callable[[], Failure | None]
 
     def __call__(self, gateway: PlatformGateway) -> Failure | None:
         """Send it; return what came in between, None where the platform has it. Raises OutsideError where it is to be tried again."""
         try:
-            gateway.send_score(self.each.column, self.each.score)
+            gateway.send_score(self.each.column, self.each.score, self.hindered)
         except OutsideError as error:
             if error.failure.code == "stale":
                 return self._newer(gateway)
@@ -91,8 +92,9 @@ def _guard(each: Sending, result: Result | None) -> Sending:
     cell = each.cell
     if result is None or result.score is None or each.score.given is None:
         return each
-    sent = Mark(cell.sent_given, cell.sent_maximum) if cell.sent_given is not None else None
-    if not overwrites(_column(result.maximum, result.score), result.score, sent, Mark(each.score.given, each.score.maximum)):
+    ours = [Mark(Decimal(given), Decimal(maximum)) for given, maximum in cell.maybe]
+    ours += [Mark(cell.sent_given, cell.sent_maximum)] if cell.sent_given is not None else []
+    if not overwrites(_column(result.maximum, result.score), result.score, ours, Mark(each.score.given, each.score.maximum)):
         return each
     return Sending(cell, each.score, each.entry, each.arrived, _typed(result))
 

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from decimal import Decimal
 from typing import Any
 
 from django.db import transaction
@@ -24,6 +25,7 @@ from vennpair.service.relay.waking import due_cells
 from vennpair.standards.lti.grades import Score
 
 ROSTER_AGAIN = timedelta(hours=1)
+MOST_MAYBE = 20
 _WITHDRAWN = "The publisher took back a score that was sent; the gradebook still holds it."
 
 
@@ -73,8 +75,23 @@ def claim(pairing: Pairing, most: int, flying: Collection[int]) -> list[Sending]
             else:
                 kept[decided].append(cell.pk)
         _keep(kept)
-        Cell.objects.filter(pk__in=[each.cell.pk for each in sending]).update(state=Cell.State.SENDING, until=None, why="")
+        _mark_sending(sending, now)
     return sending
+
+
+def _mark_sending(sending: list[Sending], now: datetime) -> None:
+    """Mark what is sent before it goes out: a worker that is killed, or an answer that is lost, leaves known what may stand there."""
+    for each in sending:
+        cell, mark = each.cell, [plain_score(each.score.given), plain_score(each.score.maximum)]
+        if each.score.given is not None and mark not in cell.maybe:
+            cell.maybe = [*cell.maybe[-MOST_MAYBE:], mark]
+        cell.state, cell.until, cell.why, cell.changed_at = Cell.State.SENDING, None, "", now
+    Cell.objects.bulk_create([each.cell for each in sending], update_conflicts=True, unique_fields=["id"], update_fields=["state", "until", "why", "maybe", "changed_at"])
+
+
+def plain_score(value: Decimal | None) -> str | None:
+    """Return a score without trailing zeros."""
+    return None if value is None else f"{value.normalize():f}"
 
 
 def hold_if_off(pairing: Pairing) -> bool:

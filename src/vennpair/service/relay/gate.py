@@ -20,6 +20,7 @@ from vennpair.core.relay.pace import Pace, answered, asked_for_pause, failed
 from vennpair.service.relay.models import PlatformPace
 
 LOOK_AGAIN = 0.5
+CLOSED = "closed"  # not sent, as the platform asked for a pause meanwhile
 _lock = threading.Lock()
 _gates: dict[Any, Gate] = {}
 
@@ -54,6 +55,11 @@ class Gate:
             self._flying += 1
             return True
 
+    def hindered(self) -> Failure | None:
+        """Say, in any thread and without the database, whether the platform has closed since a call was begun."""
+        with self._lock:
+            return None if self._pace.open_at(timezone.now()) else Failure(FailureKind.LATER, CLOSED, self._pace.reason, "")
+
     def leave(self, failure: Failure | None, now: datetime) -> None:
         """Give a place back, with what came of the call."""
         with self._lock:
@@ -76,11 +82,13 @@ def gate_of(platform_id: Any) -> Gate:
 
 
 def _learned(pace: Pace, failure: Failure | None, now: datetime) -> Pace:
+    if failure is not None and failure.code == CLOSED:
+        return pace
     if failure is None or failure.kind is not FailureKind.LATER:
         return answered(pace) if pace.open_at(now) else pace
     if failure.code == "busy":
         return asked_for_pause(pace, failure.retry_after, now, failure.message)
-    return failed(pace, now, failure.message, random.random(), unreachable=failure.code != "down")  # noqa: S311 - spreads tries, guards nothing
+    return failed(pace, now, failure.message, random.random(), unreachable=failure.code == "unreachable")  # noqa: S311 - spreads tries, guards nothing
 
 
 def _told(pace: Pace) -> tuple[Any, ...]:

@@ -18,7 +18,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.calls import Call, Look, ReadBack, Send, looks
 from vennpair.service.relay.claiming import Sending, claim
-from vennpair.service.relay.gate import Gate
+from vennpair.service.relay.gate import CLOSED, Gate
 from vennpair.service.relay.settling import Settled, put_back, settle
 
 BATCH = 200
@@ -98,7 +98,7 @@ class Sender:
 
     def _came(self, call: Call, result: Any) -> None:
         if isinstance(call, Look):
-            self._ready.extendleft(Send(each) for each in result if each.failure is None)
+            self._ready.extendleft(Send(each, self._gate.hindered) for each in result if each.failure is None)
             self._outcomes.extend(Settled(each, each.failure) for each in result if each.failure is not None)
         elif isinstance(call, Send):
             self._outcomes.append(Settled(call.each, result))
@@ -111,6 +111,9 @@ class Sender:
 
     def _failed(self, call: Call, failure: Failure) -> None:
         self._blocked = self._blocked or failure.kind is FailureKind.SETTING
+        if failure.code == CLOSED:
+            self._ready.appendleft(call)
+            return
         if isinstance(call, ReadBack):
             return  # it was accepted; a comparison will look again
         self._outcomes.extend(Settled(each, failure) for each in (call.cells if isinstance(call, Look) else (call.each,)))

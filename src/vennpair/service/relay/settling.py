@@ -19,7 +19,7 @@ from vennpair.service.relay.claiming import ROSTER_AGAIN, Sending
 from vennpair.service.relay.models import Cell, Passage
 
 SETTING_AGAIN = timedelta(hours=1)
-_WRITTEN = ["state", "why", "reason", "remedy", "until", "since", "tries", "failing_since", "again", "status_sent", "sent_given", "sent_maximum", "sent_timestamp", "sent_at", "changed_at"]
+_WRITTEN = ["state", "why", "reason", "remedy", "until", "since", "tries", "failing_since", "again", "maybe", "status_sent", "sent_given", "sent_maximum", "sent_timestamp", "sent_at", "changed_at"]
 _IN_VAIN = "It was tried for three days."
 
 
@@ -76,6 +76,7 @@ def _apply(cell: Cell, each: Settled, pace: Pace, now: datetime) -> None:
     if score.given is None:
         cell.state, cell.status_sent = Cell.State.EMPTY, f"{score.activity}/{score.grading}"
     else:
+        cell.maybe = []
         cell.sent_given, cell.sent_maximum, cell.sent_timestamp, cell.sent_at = score.given, score.maximum, score.timestamp, now
 
 

@@ -10,12 +10,8 @@ from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.relay.claiming import plain_score
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
-
-
-def plain_score(value: Any) -> str | None:
-    """Return a stored score without trailing zeros."""
-    return None if value is None else f"{value.normalize():f}"
 
 
 class PlainScore(serializers.Field[Any, Any, Any, Any]):

@@ -126,6 +126,11 @@ class Migration(migrations.Migration):
         ),
         migrations.AddField(
             model_name='cell',
+            name='maybe',
+            field=models.JSONField(default=list),
+        ),
+        migrations.AddField(
+            model_name='cell',
             name='status_sent',
             field=models.CharField(blank=True, max_length=50),
         ),
