@@ -1,4 +1,4 @@
-"""A platform that answers every call after the same wait: tokens, the outline protocol and line items, kept in memory.
+"""A platform that answers every call after the same wait: tokens, the outline protocol, line items, scores and results, kept in memory.
 
 Usage: python -m bench.slow_platform PORT SECONDS   (a process of its own, so that what it costs is not measured)
 """
@@ -10,7 +10,7 @@ import json
 import sys
 import time
 from typing import Any
-from urllib.parse import urlsplit
+from urllib.parse import parse_qs, urlsplit
 
 Answer = tuple[int, Any]
 OFFERS = ["gradebook", "shown_from", "due_at"]
@@ -24,11 +24,15 @@ class Platform:
         self.nodes: dict[str, dict[str, dict[str, Any]]] = {}
         self.columns: dict[str, dict[str, dict[str, Any]]] = {}
         self.writes: list[float] = []
+        self.scores: dict[str, dict[str, float]] = {}
 
-    def answer(self, method: str, path: str, body: Any) -> Answer:
+    def answer(self, method: str, path: str, body: Any, query: str = "") -> Answer:
         """Answer one request."""
         if path == "/token":
             return 200, {"access_token": "t", "token_type": "Bearer", "expires_in": 3600}
+        if path == "/forget":
+            self.writes.clear()
+            return 204, None
         if path == "/writes":
             return 200, {"count": len(self.writes), "seconds": self.writes[-1] - self.writes[0] if self.writes else 0}
         _, _, shell, *rest = path.split("/")
@@ -36,6 +40,13 @@ class Platform:
         if method == "POST" and rest[-1] in {"folders", "entries", "lineitems"}:
             self.writes.append(time.perf_counter())
             return 201, self._make(shell, rest[-1], body)
+        if rest[-1] == "scores":
+            self.writes.append(time.perf_counter())
+            self.scores.setdefault(rest[-2], {})[body["userId"]] = body["scoreGiven"]
+            return 204, None
+        if rest[-1] == "results":
+            wanted = parse_qs(query).get("user_id")
+            return 200, [{"id": f"{user}", "userId": user, "resultScore": score, "resultMaximum": 10} for user, score in self.scores.get(rest[-2], {}).items() if not wanted or user in wanted]
         if rest == ["outline"]:
             return 200, {"nodes": list(nodes.values()), "offers": OFFERS}
         if rest == ["outline", "gradebook"]:
@@ -64,8 +75,10 @@ class Platform:
                     name, _, value = header.decode().partition(":")
                     length = int(value) if name.lower() == "content-length" else length
                 data = await reader.readexactly(length)
-                await asyncio.sleep(self.seconds)
-                status, document = self.answer(method, urlsplit(target).path, json.loads(data) if data[:1] in {b"{", b"["} else None)
+                if self.seconds:
+                    await asyncio.sleep(self.seconds)
+                parts = urlsplit(target)
+                status, document = self.answer(method, parts.path, json.loads(data) if data[:1] in {b"{", b"["} else None, parts.query)
                 body = b"" if document is None else json.dumps(document).encode()
                 writer.write(f"HTTP/1.1 {status} OK\r\nContent-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n".encode() + body)
                 await writer.drain()

@@ -31,7 +31,9 @@ class Report:
     fully_graded: bool = True
     arrived: datetime | None = None
     submitted: datetime | None = None
-    begun_anew: bool = False  # the attempt was put back to its beginning
+    activity: str = "Completed"
+    grading: str = "FullyGraded"
+    comment: str = ""
 
     @property
     def scores(self) -> bool:
@@ -41,7 +43,12 @@ class Report:
     @property
     def deletes(self) -> bool:
         """Say whether it takes a score back: a final report, or a fresh beginning, without a score (AGS 2.0, 3.4.4)."""
-        return self.given is None and (self.fully_graded or self.begun_anew)
+        return self.given is None and (self.fully_graded or self.activity == "Initialized")
+
+    @property
+    def progress(self) -> str:
+        """Return how far it is, in the standard's words."""
+        return f"{self.activity}/{self.grading}"
 
     @property
     def handed_in(self) -> datetime:

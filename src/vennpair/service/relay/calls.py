@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from vennpair.core.failures import Failure, FailureKind
@@ -27,7 +27,7 @@ class Look:
 
     def __call__(self, gateway: PlatformGateway) -> list[Sending]:
         """Return the cells, those with a failure that would lose what a person typed. Raises OutsideError."""
-        free = [each for each in self.cells if each.cell.forced or each.score.given is None]
+        free = [each for each in self.cells if each.due.forced or each.score.given is None]
         asked = [each for each in self.cells if each not in free]
         if not asked:
             return free
@@ -89,14 +89,14 @@ def looks(batch: Sequence[Sending]) -> list[Look]:
 
 
 def _guard(each: Sending, result: Result | None) -> Sending:
-    cell = each.cell
+    due = each.due
     if result is None or result.score is None or each.score.given is None:
         return each
-    ours = [Mark(Decimal(given), Decimal(maximum)) for given, maximum in cell.maybe]
-    ours += [Mark(cell.sent_given, cell.sent_maximum)] if cell.sent_given is not None else []
+    ours = [*each.maybe]
+    ours += [Mark(due.sent_given, due.sent_maximum)] if due.sent_given is not None else []
     if not overwrites(_column(result.maximum, result.score), result.score, ours, Mark(each.score.given, each.score.maximum)):
         return each
-    return Sending(cell, each.score, each.entry, each.arrived, _typed(result))
+    return replace(each, failure=_typed(result))
 
 
 def _typed(result: Result | None) -> Failure:
@@ -122,7 +122,7 @@ def _what_is_gone(gateway: PlatformGateway, each: Sending, failure: Failure) -> 
         gateway.line_item(each.column)
     except OutsideError as error:
         if error.failure.code == "gone":
-            message = f"The column of '{each.cell.placement.title}' is gone from the gradebook, so its scores have nowhere to go."
+            message = f"The column of '{each.title}' is gone from the gradebook, so its scores have nowhere to go."
             return Failure(FailureKind.NEVER, NO_COLUMN, message, "Look for drift on the Deploy page and make it again, or take the item back; its scores are kept.")
         raise
     return Failure(FailureKind.NEVER, NO_LEARNER, failure.message, "The roster is read again every hour; once it lists this learner, the score goes.")

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Iterable
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from decimal import Decimal
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db import transaction
 from django.utils import timezone
@@ -25,24 +25,58 @@ from vennpair.service.relay.waking import due_cells
 from vennpair.standards.lti.grades import Score
 
 ROSTER_AGAIN = timedelta(hours=1)
-MOST_MAYBE = 20
 _WITHDRAWN = "The publisher took back a score that was sent; the gradebook still holds it."
+
+
+class Due(NamedTuple):
+    """What deciding needs to know of a cell: plain values, as thousands are read and few are ever changed as objects."""
+
+    pk: int
+    placement: Any
+    learner: Any
+    state: str
+    again: str
+    revision: int
+    in_doubt: bool
+    status_sent: str
+    sent_given: Decimal | None
+    sent_maximum: Decimal | None
+    sent_timestamp: datetime | None
+    subject: str
+    active: bool
+    listed_at: datetime | None
+
+    @property
+    def forced(self) -> bool:
+        """Say whether it is to be sent whatever stands there."""
+        return self.again == Cell.Again.FORCE
+
+    @property
+    def sent(self) -> SentScore | None:
+        """Return what the platform last accepted."""
+        if self.sent_timestamp is None or self.sent_given is None or self.sent_maximum is None:
+            return None
+        return SentScore(self.sent_timestamp, self.sent_given.normalize(), self.sent_maximum.normalize())
+
+
+_READ = ("pk", "placement_id", "learner_id", "state", "again", "revision", "in_doubt", "status_sent", "sent_given", "sent_maximum", "sent_timestamp", "learner__subject", "learner__active", "learner__listed_at")
 
 
 @dataclass(frozen=True, slots=True)
 class Sending:
-    """A cell on its way with the score that counts; ``failure`` once something came in between."""
+    """A cell on its way with the score that counts; ``failure`` once something came in between.
 
-    cell: Cell
+    ``maybe``: what may stand there of ours, where an answer was lost.
+    """
+
+    due: Due
     score: Score
     entry: int
     arrived: datetime
+    column: str
+    title: str
+    maybe: tuple[Mark, ...] = ()
     failure: Failure | None = None
-
-    @property
-    def column(self) -> str:
-        """Return the address of its column."""
-        return str(self.cell.placement.column_url)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,32 +95,21 @@ def claim(pairing: Pairing, most: int, flying: Collection[int]) -> list[Sending]
         if hold_if_off(pairing):
             return []
         due = Cell.objects.filter(due_cells(now), pairing=pairing).exclude(placement__column_url="").exclude(pk__in=flying)
-        cells = list(due.select_for_update(of=("self",)).select_related("learner").order_by("placement_id", "pk")[:most])
+        cells = [Due(*row) for row in due.select_for_update(of=("self",)).order_by("placement_id", "pk").values_list(*_READ)[:most]]
         if not cells:
             return []
-        placed, entries = placed_with_rules(pairing), entries_of(pairing, cells)
+        placed, reports = placed_with_rules(pairing), reports_of(pairing, {(each.placement, each.learner) for each in cells})
         sending: list[Sending] = []
         kept: dict[_Decision, list[int]] = defaultdict(list)
-        for cell in cells:
-            cell.placement = placed[cell.placement_id].placement
-            decided = _decide(cell, placed[cell.placement_id], entries[cell.placement_id, cell.learner_id], pairing.shell.zone, now)
+        for each in cells:
+            decided = _decide(each, placed[each.placement], reports[each.placement, each.learner], pairing.shell.zone, now)
             if isinstance(decided, Sending):
                 sending.append(decided)
             else:
-                kept[decided].append(cell.pk)
+                kept[decided].append(each.pk)
         _keep(kept)
-        _mark_sending(sending, now)
+        Cell.objects.filter(pk__in=[each.due.pk for each in sending]).update(state=Cell.State.SENDING, until=None, why="")
     return sending
-
-
-def _mark_sending(sending: list[Sending], now: datetime) -> None:
-    """Mark what is sent before it goes out: a worker that is killed, or an answer that is lost, leaves known what may stand there."""
-    for each in sending:
-        cell, mark = each.cell, [plain_score(each.score.given), plain_score(each.score.maximum)]
-        if each.score.given is not None and mark not in cell.maybe:
-            cell.maybe = [*cell.maybe[-MOST_MAYBE:], mark]
-        cell.state, cell.until, cell.why, cell.changed_at = Cell.State.SENDING, None, "", now
-    Cell.objects.bulk_create([each.cell for each in sending], update_conflicts=True, unique_fields=["id"], update_fields=["state", "until", "why", "maybe", "changed_at"])
 
 
 def plain_score(value: Decimal | None) -> str | None:
@@ -110,66 +133,57 @@ def _keep(kept: dict[_Decision, list[int]]) -> None:
         Cell.objects.filter(pk__in=ids).update(state=each.state, why=each.why, until=each.until, reason=each.reason, remedy=each.remedy, again="", **done)
 
 
-def entries_of(pairing: Pairing, cells: Iterable[Cell]) -> dict[tuple[Any, Any], list[LedgerEntry]]:
-    """Return the ledger of cells, in the order of arrival, by placement and learner."""
-    found: dict[tuple[Any, Any], list[LedgerEntry]] = defaultdict(list)
-    wanted = {(each.placement_id, each.learner_id) for each in cells}
+def reports_of(pairing: Pairing, wanted: Collection[tuple[Any, Any]]) -> dict[tuple[Any, Any], list[Report]]:
+    """Return the ledger of cells as the rules see it, in the order of arrival, by placement and learner."""
+    found: dict[tuple[Any, Any], list[Report]] = defaultdict(list)
     placements, learners = {placement for placement, _ in wanted}, {learner for _, learner in wanted}
-    for entry in LedgerEntry.objects.filter(pairing=pairing, placement__in=placements, learner__in=learners).order_by("pk"):
-        if (entry.placement_id, entry.learner_id) in wanted:
-            found[entry.placement_id, entry.learner_id].append(entry)
+    rows = LedgerEntry.objects.filter(pairing=pairing, placement__in=placements, learner__in=learners).order_by("pk")
+    for placement, learner, pk, timestamp, given, maximum, grading, received, submitted, activity, comment in rows.values_list(*_ENTRY):
+        if (placement, learner) in wanted:
+            found[placement, learner].append(Report(pk, timestamp, given, maximum, grading == "FullyGraded", received, submitted, activity, grading, comment))
     return found
 
 
-def report_of(entry: LedgerEntry) -> Report:
-    """Return a ledger's entry as the rules see it."""
-    return Report(entry.pk, entry.timestamp, entry.given, entry.maximum, entry.grading == "FullyGraded", entry.received_at, entry.submitted_at, entry.activity == "Initialized")
+_ENTRY = ("placement_id", "learner_id", "pk", "timestamp", "given", "maximum", "grading", "received_at", "submitted_at", "activity", "comment")
 
 
-def sent_of(cell: Cell) -> SentScore | None:
-    """Return what the platform last accepted for a cell."""
-    if cell.sent_timestamp is None or cell.sent_given is None or cell.sent_maximum is None:
-        return None
-    return SentScore(cell.sent_timestamp, cell.sent_given.normalize(), cell.sent_maximum.normalize())
-
-
-def _decide(cell: Cell, placed: Placed, entries: list[LedgerEntry], zone: str, now: datetime) -> Sending | _Decision:
+def _decide(due: Due, placed: Placed, reports: list[Report], zone: str, now: datetime) -> Sending | _Decision:
     rule = placed.rule
     if not rule.relays:
         return _held("not_relayed", None, zone)
-    if not cell.learner.active:
-        return _held("dropped" if cell.learner.listed_at else "not_in_roster", now + ROSTER_AGAIN, zone)
-    reports = [report_of(entry) for entry in entries]
+    if not due.active:
+        return _held("dropped" if due.listed_at else "not_in_roster", now + ROSTER_AGAIN, zone)
     openings = {each.entry: opening(rule, each, placed.placement.due_date, placed.released, zone) for each in reports}
-    may_go = [each for each in reports if cell.forced or _open(openings[each.entry], now)]
-    counted, newest = counting(may_go, rule.counts), counting(reports, rule.counts)
-    sent, standing = sent_of(cell), _standing(cell)
+    may_go = [each for each in reports if due.forced or _open(openings[each.entry], now)]
+    newest = counting(reports, rule.counts)
+    counted = newest if len(may_go) == len(reports) else counting(may_go, rule.counts)
+    sent, standing = due.sent, _Decision(Cell.State.ACCEPTED if due.sent_timestamp else Cell.State.EMPTY)
     if counted is not None:
         mark = None if counted.given is None else to_send(counted, rule, placed.points)
-        wanted = verdict(_plain(mark), sent, force=bool(cell.again))
+        wanted = verdict(_plain(mark), sent, force=bool(due.again))
         if wanted is Verdict.SEND and mark is not None:
-            return _sending(cell, counted, mark, entries, placed, sent)
+            return _sending(due, counted, mark, reports, placed)
         standing = _Decision(Cell.State.WITHDRAWN, reason=_WITHDRAWN, remedy="Compare the pairing; keep it or clear it there.") if wanted is Verdict.WITHDRAWN else standing
-    elif rule.statuses and sent is None and newest is None and entries and _progress(entries[-1]) != cell.status_sent:
-        last = entries[-1]
-        return Sending(cell, Score(cell.learner.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted_at), last.pk, last.received_at)
+    elif rule.statuses and sent is None and newest is None and reports and reports[-1].progress != due.status_sent:
+        last = reports[-1]
+        score = Score(due.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted)
+        return Sending(due, score, last.entry, last.arrived or now, placed.placement.column_url, placed.placement.title)
     if newest is not None and newest != counted:
         held = openings[newest.newest]
         return _held(held.why, held.at, zone)
     return standing
 
 
-def _sending(cell: Cell, counted: Counted, mark: Mark, entries: list[LedgerEntry], placed: Placed, sent: SentScore | None) -> Sending:
-    entry = next(each for each in entries if each.pk == counted.newest)
+def _sending(due: Due, counted: Counted, mark: Mark, reports: list[Report], placed: Placed) -> Sending:
+    entry = next(each for each in reports if each.entry == counted.newest)
     comment = entry.comment if placed.rule.comments else ""
     # A score forced back into a cell that somebody typed over must be newer than what stands there.
-    when = timezone.now() if cell.forced else stamp(counted, sent)
-    score = Score(cell.learner.subject, when, mark.score, mark.points, entry.activity, "FullyGraded", comment, entry.submitted_at)
-    return Sending(cell, score, entry.pk, entry.received_at)
-
-
-def _standing(cell: Cell) -> _Decision:
-    return _Decision(Cell.State.ACCEPTED if cell.sent_at else Cell.State.EMPTY)
+    when = timezone.now() if due.forced else stamp(counted, due.sent)
+    score = Score(due.subject, when, mark.score, mark.points, entry.activity, "FullyGraded", comment, entry.submitted)
+    maybe: tuple[Mark, ...] = ()
+    if due.in_doubt or due.state == Cell.State.SENDING:  # an answer was lost, or its worker was killed
+        maybe = tuple(to_send(Counted(each.given, each.maximum, each.timestamp, ()), placed.rule, placed.points) for each in reports if each.given is not None)
+    return Sending(due, score, entry.entry, entry.arrived or when, placed.placement.column_url, placed.placement.title, maybe)
 
 
 def _held(why: str, until: datetime | None, zone: str) -> _Decision:
@@ -182,7 +196,3 @@ def _open(each: Opening, now: datetime) -> bool:
 
 def _plain(mark: Mark | None) -> Mark | None:
     return None if mark is None else Mark(mark.score.normalize(), mark.points.normalize() if mark.points else mark.points)
-
-
-def _progress(entry: LedgerEntry) -> str:
-    return f"{entry.activity}/{entry.grading}"

@@ -8,8 +8,7 @@ from __future__ import annotations
 
 import random
 import threading
-import time
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -19,7 +18,6 @@ from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.relay.pace import Pace, answered, asked_for_pause, failed
 from vennpair.service.relay.models import PlatformPace
 
-LOOK_AGAIN = 0.5
 CLOSED = "closed"  # not sent, as the platform asked for a pause meanwhile
 _lock = threading.Lock()
 _gates: dict[Any, Gate] = {}
@@ -33,24 +31,33 @@ class Gate:
         self._lock = threading.Lock()
         self._flying = 0
         self._pace = Pace()
-        self._looked = 0.0
+        self._untold = False
 
     @property
     def pace(self) -> Pace:
-        """Return what is known now; what other workers wrote down is looked at twice a second."""
-        if time.monotonic() - self._looked > LOOK_AGAIN:
-            self._looked = time.monotonic()
-            row = PlatformPace.objects.filter(platform=self._platform).first()
-            if row is not None:
-                with self._lock:
-                    self._pace = replace(self._pace, width=min(self._pace.width, row.width) if row.closed_until else self._pace.width, closed_until=row.closed_until, down_since=row.down_since, failures=row.failures, reason=row.reason)
+        """Return what is known now."""
         return self._pace
+
+    @property
+    def wide(self) -> int:
+        """Return how many calls may be in flight."""
+        return self._pace.in_flight
+
+    def look(self) -> None:
+        """Take over what other workers wrote down of the platform."""
+        self.write()
+        row = PlatformPace.objects.filter(platform=self._platform).first()
+        if row is None:
+            return
+        with self._lock:
+            if not self._untold:
+                width = min(self._pace.width, row.width) if row.closed_until else self._pace.width
+                self._pace = Pace(width, row.closed_until, row.down_since, row.failures, row.reason)
 
     def enter(self) -> bool:
         """Take a place in flight, if the platform is open and one is free."""
-        pace = self.pace
         with self._lock:
-            if not pace.open_at(timezone.now()) or self._flying >= pace.in_flight:
+            if not self._pace.open_at(timezone.now()) or self._flying >= self._pace.in_flight:
                 return False
             self._flying += 1
             return True
@@ -66,12 +73,14 @@ class Gate:
             self._flying -= 1
             before = self._pace
             self._pace = _learned(before, failure, now)
-            told = _told(before) != _told(self._pace)
-        if told:
-            self._write()
+            self._untold = self._untold or _told(before) != _told(self._pace)
 
-    def _write(self) -> None:
-        fields = asdict(self._pace)
+    def write(self) -> None:
+        """Write down what all workers must know, where it has changed; only the caller's thread touches the database."""
+        with self._lock:
+            if not self._untold:
+                return
+            self._untold, fields = False, asdict(self._pace)
         PlatformPace.objects.update_or_create(platform_id=self._platform, defaults=fields)
 
 

@@ -77,7 +77,7 @@ class Cell(models.Model):
     failing_since = models.DateTimeField(null=True)
     again = models.CharField(max_length=10, choices=Again, blank=True)  # sent although it was accepted before
     revision = models.IntegerField(default=1)
-    maybe = models.JSONField(default=list)  # what was sent and may stand there, its answer lost: [given, maximum] as text
+    in_doubt = models.BooleanField(default=False)  # something may stand there that was sent and whose answer was lost
     status_sent = models.CharField(max_length=50, blank=True)  # the progress that was told without a score
     sent_given = models.DecimalField(**SCORE)
     sent_maximum = models.DecimalField(**SCORE)

@@ -1,128 +1,113 @@
 """Send what is due in a pairing: claim, look, send, read back, settle; as wide as the platform's gate lets it.
 
-Threads only call; the database is touched by the caller's thread alone. Somebody who pauses is heard within half a second.
+Somebody who pauses is heard within half a second.
 """
 
 from __future__ import annotations
 
 import time
-from collections import deque
-from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
-from typing import Any
 
-from django.utils import timezone
-
-from vennpair.core.failures import Failure, FailureKind
+from vennpair.core.failures import FailureKind
 from vennpair.core.relay.pace import WIDEST
 from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.pair.models import Pairing
-from vennpair.service.relay.calls import Call, Look, ReadBack, Send, looks
+from vennpair.service.relay.calls import Look, ReadBack, Send, looks
 from vennpair.service.relay.claiming import Sending, claim
+from vennpair.service.relay.flight import Flight, Landed
 from vennpair.service.relay.gate import CLOSED, Gate
 from vennpair.service.relay.settling import Settled, put_back, settle
 
-BATCH = 200
+BATCH = 300
+AHEAD = 10 * WIDEST  # so many are kept ready, so that threads never wait for the database
 HEAR = 0.4  # seconds between looks whether somebody paused
-GATHER = 0.15  # seconds in which outcomes gather, to be settled together
-BLIND = 0.02
+GATHER = 0.25  # seconds in which outcomes gather, to be settled together
+BLINK = 0.05
 
 
 class Sender:
     """One run over a pairing's cells; ``gateway`` and ``gate`` are its platform's."""
 
-    def __init__(self, pairing: Pairing, gateway: Any, gate: Gate) -> None:
-        self._pairing, self._gateway, self._gate = pairing, gateway, gate
-        self._ready: deque[Call] = deque()
-        self._pending: dict[Future[Any], Call] = {}
+    def __init__(self, pairing: Pairing, gateway: PlatformGateway, gate: Gate) -> None:
+        self._pairing, self._gate = pairing, gate
+        self._flight = Flight(gateway, gate)
         self._outcomes: list[Settled] = []
-        self._flying: dict[int, Sending] = {}  # claimed and not settled
-        self._read_columns: set[str] = set()
+        self._claimed: dict[int, Sending] = {}  # and not settled
+        self._read: set[str] = set()  # columns that this batch has been read back from
         self._heard = self._settled_at = self._claimed_at = 0.0
-        self._on, self._blocked = True, False
+        self._blocked = False
 
     def run(self) -> None:
         """Send until nothing is due, somebody pauses, or the platform closes; nothing is left half settled."""
-        with ThreadPoolExecutor(WIDEST) as threads:
+        try:
             while True:
+                self._hear()
                 self._claim()
-                self._launch(threads)
-                if not self._pending and not (self._ready and self._going()):
+                self._flight.launch()
+                if not self._flight.flying and not (self._flight.ready and self._flight.going):
                     break
-                self._land()
+                for each in self._flight.land(BLINK):
+                    self._came(each)
                 self._settle(always=False)
-        self._settle(always=True)
-        put_back(list(self._flying.values()))
+        finally:
+            self._flight.going = False
+            self._flight.close()
+            for each in self._flight.land(0):
+                self._came(each)
+            self._settle(always=True)
+            put_back(list(self._claimed.values()))
 
-    def _going(self) -> bool:
-        """Say whether to begin anything new."""
+    def _hear(self) -> None:
+        """Find out whether to begin anything new."""
         if time.monotonic() - self._heard > HEAR:
             self._heard = time.monotonic()
+            self._gate.look()
             self._on = Pairing.objects.filter(pk=self._pairing.pk, relay_on=True, state=Pairing.State.LIVE).exists()
-        return self._on and not self._blocked and self._gate.pace.open_at(timezone.now())
+        self._flight.going = self._on and not self._blocked and self._gate.hindered() is None
 
     def _claim(self) -> None:
         """Take what is due while there is room for it; with nothing to do, look at once, else now and then."""
-        if len(self._ready) >= WIDEST or (self._pending and time.monotonic() - self._claimed_at < GATHER) or not self._going():
+        idle = not self._flight.flying
+        if not self._flight.going or len(self._flight.ready) >= AHEAD or (not idle and time.monotonic() - self._claimed_at < GATHER):
             return
         self._claimed_at = time.monotonic()
-        self._settle(always=not self._pending)
-        batch = claim(self._pairing, BATCH, list(self._flying))
-        self._flying.update({each.cell.pk: each for each in batch})
-        self._read_columns.clear()
-        self._ready.extend(looks(batch))
+        if idle:
+            self._settle(always=True)
+        batch = claim(self._pairing, BATCH, list(self._claimed))
+        self._claimed.update({each.due.pk: each for each in batch})
+        self._read.clear()
+        self._flight.ready.extend(looks(batch))
 
-    def _launch(self, threads: ThreadPoolExecutor) -> None:
-        while self._ready and self._going() and self._gate.enter():
-            each = self._ready.popleft()
-            self._pending[threads.submit(each, self._gateway)] = each
-
-    def _land(self) -> None:
-        """Take what came back; where all wait for the gate, wait with them."""
-        if not self._pending:
-            time.sleep(BLIND)
-            return
-        done, _ = wait(self._pending, timeout=HEAR, return_when=FIRST_COMPLETED)
-        for future in done:
-            call, now = self._pending.pop(future), timezone.now()
-            try:
-                result = future.result()
-            except OutsideError as error:
-                self._gate.leave(error.failure, now)
-                self._failed(call, error.failure)
-            except BaseException:
-                self._gate.leave(None, now)
-                raise
-            else:
-                self._gate.leave(None, now)
-                self._came(call, result)
-
-    def _came(self, call: Call, result: Any) -> None:
-        if isinstance(call, Look):
-            self._ready.extendleft(Send(each, self._gate.hindered) for each in result if each.failure is None)
-            self._outcomes.extend(Settled(each, each.failure) for each in result if each.failure is not None)
+    def _came(self, landed: Landed) -> None:
+        call, error = landed.call, landed.error
+        if error is not None and not isinstance(error, OutsideError):
+            raise error
+        if isinstance(error, OutsideError):
+            self._failed(landed, error)
+        elif isinstance(call, Look):
+            self._outcomes.extend(Settled(each, each.failure) for each in landed.result if each.failure is not None)
         elif isinstance(call, Send):
-            self._outcomes.append(Settled(call.each, result))
-            self._blocked = self._blocked or (result is not None and result.kind is FailureKind.SETTING)
-            if result is None and call.each.column not in self._read_columns:
-                self._read_columns.add(call.each.column)
-                self._ready.appendleft(ReadBack(call.each))
+            self._outcomes.append(Settled(call.each, landed.result))
+            self._blocked = self._blocked or (landed.result is not None and landed.result.kind is FailureKind.SETTING)
+            if landed.result is None and call.each.column not in self._read:
+                self._read.add(call.each.column)
+                self._flight.first([ReadBack(call.each)])
         else:
-            self._outcomes.append(Settled(call.each, result, read_back=True))
+            self._outcomes.append(Settled(call.each, landed.result, read_back=True))
 
-    def _failed(self, call: Call, failure: Failure) -> None:
+    def _failed(self, landed: Landed, error: OutsideError) -> None:
+        call, failure = landed.call, error.failure
         self._blocked = self._blocked or failure.kind is FailureKind.SETTING
-        if failure.code == CLOSED:
-            self._ready.appendleft(call)
-            return
-        if isinstance(call, ReadBack):
-            return  # it was accepted; a comparison will look again
+        if failure.code == CLOSED or isinstance(call, ReadBack):
+            return  # not begun; or accepted already, and a comparison will look again
         self._outcomes.extend(Settled(each, failure) for each in (call.cells if isinstance(call, Look) else (call.each,)))
 
     def _settle(self, *, always: bool) -> None:
-        if not self._outcomes or (not always and time.monotonic() - self._settled_at < GATHER and len(self._outcomes) < BATCH):
+        self._gate.write()
+        if not self._outcomes or (not always and time.monotonic() - self._settled_at < GATHER):
             return
+        outcomes, self._outcomes = self._outcomes, []
+        settle(self._pairing, outcomes, self._gate.pace)
         self._settled_at = time.monotonic()
-        settle(self._pairing, self._outcomes, self._gate.pace)
-        for each in self._outcomes:
-            self._flying.pop(each.sending.cell.pk, None)
-        self._outcomes = []
+        for each in outcomes:
+            self._claimed.pop(each.sending.due.pk, None)

@@ -12,7 +12,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db import transaction
-from django.db.models import F, Q, QuerySet
+from django.db.models import Case, F, Q, QuerySet, Value, When
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
@@ -36,10 +36,15 @@ def wait_for_writers(pairing_id: Any) -> None:
 def wake(cells: QuerySet[Cell], **changes: Any) -> int:
     """Let cells be decided anew, in the caller's transaction; return how many. ``changes`` are set beside it."""
     pairings = set(cells.order_by().values_list("pairing_id", flat=True))
-    count = cells.update(state=Cell.State.WAITING, revision=F("revision") + 1, until=None, tries=0, why="", reason="", remedy="", failing_since=None, **changes)
+    count = cells.update(state=Cell.State.WAITING, **interrupted(), until=None, tries=0, why="", reason="", remedy="", failing_since=None, **changes)
     for pairing_id in pairings:
         enqueue_relay(pairing_id)
     return count
+
+
+def interrupted() -> dict[str, Any]:
+    """Return what to note in a cell whose sending may be under way: that something newer came, and that we do not know what stands there."""
+    return {"revision": F("revision") + 1, "in_doubt": Case(When(state=Cell.State.SENDING, then=Value(True)), default=F("in_doubt"))}
 
 
 def due_cells(now: datetime) -> Q:

@@ -20,7 +20,7 @@ from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import LearnerMatch, Pairing
 from vennpair.service.relay.actions.release import BY_HAND
-from vennpair.service.relay.claiming import entries_of, report_of
+from vennpair.service.relay.claiming import reports_of
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.rules_of import Placed, placed_with_rules
 from vennpair.standards.lti.grades import LineItem, Result
@@ -92,13 +92,13 @@ def _sent_facts(pairing: Pairing, rules: dict[Any, Placed], accounts: dict[str, 
     found: dict[str, dict[str, SentFact]] = defaultdict(dict)
     own: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
     cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
-    entries = entries_of(pairing, cells)
+    reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
     for cell in cells:
         mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
         refused = cell.reason if cell.state == Cell.State.REFUSED else ""
         held = cell.reason if cell.state == Cell.State.HELD and cell.why in {*BY_HAND, "not_relayed"} else ""
         counts = rules[cell.placement_id].rule.counts
-        counted = counting([report_of(each) for each in entries[cell.placement_id, cell.learner_id]], counts)
+        counted = counting(reports[cell.placement_id, cell.learner_id], counts)
         newest = counted.given if counted else None
         found[str(cell.placement_id)][cell.learner.subject] = SentFact(mark, cell.sent_at, refused, newest, held)
         if counts is not Counts.PUBLISHER and counted is not None and newest is not None and str(cell.learner_id) in accounts:

@@ -14,7 +14,7 @@ from django.utils import timezone
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.models import Cell, LedgerEntry
-from vennpair.service.relay.waking import enqueue_relay
+from vennpair.service.relay.waking import enqueue_relay, interrupted
 from vennpair.standards.lti.grades import Score
 
 LONGEST_COMMENT = 5000
@@ -22,27 +22,28 @@ LONGEST_COMMENT = 5000
 
 def receive_score(placement: Placement, learner: Learner, score: Score, via: str = LedgerEntry.Via.PUSH) -> bool:
     """Store a report; the very same report again changes nothing. Return whether it is new."""
+    digest = digest_of(score)
     try:
         with transaction.atomic():
-            return _store(placement, learner, score, via)
-    except IntegrityError:  # the same report, or the cell's first one, came at this very moment: now it is known
+            _store(placement, learner, score, via, digest)
+    except IntegrityError:
+        # Known already; else the cell's first report came at this very moment, and the cell is there now.
+        if LedgerEntry.objects.filter(placement=placement, learner=learner, timestamp=score.timestamp, digest=digest).exists():
+            return False
         with transaction.atomic():
-            return _store(placement, learner, score, via)
+            _store(placement, learner, score, via, digest)
+    return True
 
 
-def _store(placement: Placement, learner: Learner, score: Score, via: str) -> bool:
+def _store(placement: Placement, learner: Learner, score: Score, via: str, digest: str) -> None:
     fields: dict[str, Any] = {"given": score.given, "maximum": score.maximum, "activity": score.activity, "grading": score.grading, "comment": score.comment[:LONGEST_COMMENT], "submitted_at": score.submitted}
-    digest = digest_of(score)
-    if LedgerEntry.objects.filter(placement=placement, learner=learner, timestamp=score.timestamp, digest=digest).exists():
-        return False
     # The entry comes before the cell and the queue: a worker waits for whoever holds the pairing's row through it (waking.py).
     LedgerEntry.objects.create(pairing_id=placement.pairing_id, placement=placement, learner=learner, via=via, timestamp=score.timestamp, digest=digest, **fields)
     now = timezone.now()
     waits = _waiting(now)
-    if not Cell.objects.filter(placement=placement, learner=learner).update(**waits, revision=F("revision") + 1, since=Coalesce(F("since"), now)):
+    if not Cell.objects.filter(placement=placement, learner=learner).update(**waits, **interrupted(), since=Coalesce(F("since"), now)):
         Cell.objects.create(pairing_id=placement.pairing_id, placement=placement, learner=learner, **waits, since=now)
     enqueue_relay(placement.pairing_id)
-    return True
 
 
 def _waiting(now: datetime) -> dict[str, Any]:

@@ -20,7 +20,7 @@ from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.relay.claiming import entries_of, report_of
+from vennpair.service.relay.claiming import reports_of
 from vennpair.service.relay.models import Cell, Passage
 from vennpair.service.relay.rules_of import Placed, placed_with_rules
 from vennpair.service.relay.waking import wake
@@ -108,10 +108,10 @@ def _meant(pairing: Pairing, wanted: Wanted, placed: dict[Any, Placed]) -> Query
 
 
 def _counting(pairing: Pairing, cells: Sequence[Cell], placed: dict[Any, Placed]) -> dict[int, Mark]:
-    entries, found = entries_of(pairing, cells), {}
+    reports, found = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells}), {}
     for cell in cells:
         each = placed[cell.placement_id]
-        counted = counting([report_of(entry) for entry in entries[cell.placement_id, cell.learner_id]], each.rule.counts)
+        counted = counting(reports[cell.placement_id, cell.learner_id], each.rule.counts)
         if counted is not None and counted.given is not None:
             found[cell.pk] = to_send(counted, each.rule, each.points)
     return found

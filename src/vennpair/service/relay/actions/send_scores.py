@@ -33,7 +33,8 @@ def send_scores(pairing_id: str) -> float | None:
         if not agreed(pairing.shell):
             return None  # all is kept; agreeing and resuming enqueues it again
         gate = gate_of(pairing.shell.platform_id)
-        if gate.pace.open_at(timezone.now()):
+        gate.look()
+        if gate.hindered() is None:
             _know_roster(pairing)
             Sender(pairing, shell_gateway(pairing.shell), gate).run()
         return None if hold_if_off(pairing) else _come_again(pairing, gate)

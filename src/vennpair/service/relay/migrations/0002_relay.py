@@ -126,8 +126,8 @@ class Migration(migrations.Migration):
         ),
         migrations.AddField(
             model_name='cell',
-            name='maybe',
-            field=models.JSONField(default=list),
+            name='in_doubt',
+            field=models.BooleanField(default=False),
         ),
         migrations.AddField(
             model_name='cell',
