@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/connections/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Say how each platform takes scores. */
+        get: operations["connections_health_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/connections/invitations/{id}": {
         parameters: {
             query?: never;
@@ -494,7 +511,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Manual columns with an average, computed here, offered as a file or relayed. */
+        /** @description Columns with a total, computed here, offered as a file or relayed. */
         get: operations["pairings_averages_list"];
         put?: never;
         /** @description Make one, with its column in the gradebook. */
@@ -568,6 +585,23 @@ export interface paths {
         put?: never;
         /** @description Read now. */
         post: operations["pairings_catalogue_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/column-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Turn columns. */
+        post: operations["pairings_column_views_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1125,6 +1159,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/pulls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read what changed since the last time. */
+        post: operations["pairings_pulls_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/relay": {
         parameters: {
             query?: never;
@@ -1135,8 +1186,77 @@ export interface paths {
         /** @description Say how the relay stands. */
         get: operations["pairings_relay_retrieve"];
         put?: never;
-        /** @description Send again what the platform has not accepted. */
+        /** @description Compare with the gradebook, then send again what it shows otherwise. */
         post: operations["pairings_relay_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/relay-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the rules. */
+        get: operations["pairings_relay_rules_retrieve"];
+        put?: never;
+        /** @description Change the rule for all, for a category or for an item. */
+        post: operations["pairings_relay_rules_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/relay/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return scores received and accepted over time, and the lag between. */
+        get: operations["pairings_relay_chart_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/relay/setting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Change when a waiting score raises the alarm, and how often results are read. */
+        patch: operations["pairings_relay_setting_partial_update"];
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Let go what has come by now. */
+        post: operations["pairings_releases_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1240,6 +1360,74 @@ export interface paths {
         put?: never;
         /** @description Write the links as a thin cartridge to upload; each is claimed at its first launch. */
         post: operations["pairings_rollouts_cartridge_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/score-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take the scores of a file into the ledger. */
+        post: operations["pairings_score_files_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/scores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Scores of a pairing, what changed last first. */
+        get: operations["pairings_scores_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/scores/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Scores of a pairing, what changed last first. */
+        get: operations["pairings_scores_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/strays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Reports that wait for somebody to say whose they are. */
+        get: operations["pairings_strays_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1617,32 +1805,56 @@ export interface components {
          * @enum {string}
          */
         AudienceEnum: "instructor" | "everyone";
-        /** @description A column with an average: its title and points, and which graded items count. */
+        /** @description A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md). */
         Average: {
             /** Format: uuid */
             readonly id: string;
             title: string;
             /** Format: decimal */
             points: string;
-            items: string[];
+            items?: string[];
+            categories?: string[];
+            /** @default equal */
+            weighting?: components["schemas"]["WeightingEnum"];
+            weights?: {
+                [key: string]: string;
+            };
+            /** @default until_due */
+            missing?: components["schemas"]["MissingEnum"];
+            /** @default 2 */
+            places?: number;
+            /** @default false */
+            keeps_up?: boolean;
             /** @description Say whether it stands in the gradebook. */
             readonly column: boolean;
             /** Format: date-time */
             readonly sent_at: string | null;
         };
-        /** @description A column with an average: its title and points, and which graded items count. */
+        /** @description A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md). */
         AverageRequest: {
             title: string;
             /** Format: decimal */
             points: string;
-            items: string[];
+            items?: string[];
+            categories?: string[];
+            /** @default equal */
+            weighting?: components["schemas"]["WeightingEnum"];
+            weights?: {
+                [key: string]: string;
+            };
+            /** @default until_due */
+            missing?: components["schemas"]["MissingEnum"];
+            /** @default 2 */
+            places?: number;
+            /** @default false */
+            keeps_up?: boolean;
         };
-        /** @description One learner's average and its arithmetic: each item's score of its points; a missing one counts as zero after it was due. */
+        /** @description One learner's total and its arithmetic: each item's score of its points, then the steps to the number. */
         AverageRow: {
             learner: string;
             /** @description Return the average, null where nothing counts yet. */
             readonly score: string | null;
-            /** @description Return each share as text. */
+            /** @description Return each share, then each step, as text. */
             readonly arithmetic: string[];
         };
         /** @description At which publisher. */
@@ -1657,6 +1869,17 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description Scores received and accepted in one stretch of time; the lag is of the accepted ones. */
+        Bucket: {
+            /** Format: date-time */
+            at: string;
+            received: number;
+            accepted: number;
+            /** Format: double */
+            lag_ms: number | null;
+            /** Format: double */
+            most_ms: number | null;
+        };
         /** @description Somebody of the other side who may be the same person. */
         Candidate: {
             name: string;
@@ -1681,33 +1904,6 @@ export interface components {
             /** @description Return how many changes of each kind there are. */
             readonly words: string;
         };
-        /** @description One learner's score in one column, on its way. */
-        Cell: {
-            item: string;
-            learner: string;
-            readonly state: components["schemas"]["CellStateEnum"];
-            readonly reason: string;
-            readonly remedy: string;
-            /** @description Return what the platform last accepted. */
-            readonly sent: string | null;
-            /** Format: date-time */
-            readonly sent_at: string | null;
-            /** Format: date-time */
-            readonly next_try: string | null;
-            /** Format: date-time */
-            readonly changed_at: string;
-        };
-        /**
-         * @description * `empty` - Empty
-         *     * `waiting` - Waiting
-         *     * `sending` - Sending
-         *     * `accepted` - Accepted
-         *     * `refused` - Refused
-         *     * `held` - Held
-         *     * `clash` - Clash
-         * @enum {string}
-         */
-        CellStateEnum: "empty" | "waiting" | "sending" | "accepted" | "refused" | "held" | "clash";
         /** @description One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back. */
         Change: {
             key: string;
@@ -1723,6 +1919,26 @@ export interface components {
          * @enum {string}
          */
         ChangePairingStateEnum: "live" | "paused" | "ended";
+        /** @description ``changes`` replaces what the scope said before; empty takes it back. ``key``: the category's title or the item's id. */
+        ChangeRuleRequest: {
+            scope: components["schemas"]["ScopeEnum"];
+            /** @default  */
+            key?: string;
+            changes: {
+                [key: string]: unknown;
+            };
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description Stretches of ``minutes`` from ``since`` until ``until``; empty ones are left out. */
+        Chart: {
+            /** Format: date-time */
+            since: string;
+            /** Format: date-time */
+            until: string;
+            minutes: number;
+            buckets: components["schemas"]["Bucket"][];
+        };
         /** @description One readiness check. */
         Check: {
             code: string;
@@ -2113,6 +2329,21 @@ export interface components {
             /** @description Say whether it has a gradebook column. */
             readonly column: boolean;
         };
+        /** @description What holds for one item with a column, in words, and which attempt the publisher counts where it tells. */
+        ItemRule: {
+            /** Format: uuid */
+            placement: string;
+            /** Format: uuid */
+            item: string;
+            title: string;
+            category: string;
+            words: string;
+            publisher_counts: string;
+            own: {
+                [key: string]: unknown;
+            };
+            held: number;
+        };
         /** @description Work under way: ``done`` of ``total`` steps, and a message for people. */
         Job: {
             /** Format: uuid */
@@ -2165,6 +2396,13 @@ export interface components {
          * @enum {string}
          */
         KindsEnum: "folder" | "page" | "file" | "web_link" | "discussion" | "assignment" | "lti_link" | "assessment" | "question_bank";
+        /** @description From a report's arrival to the platform's acceptance, in milliseconds. */
+        Lag: {
+            /** Format: double */
+            median_ms: number | null;
+            /** Format: double */
+            most_ms: number | null;
+        };
         /** @description One check with its rows. */
         LearnerCheck: {
             /** Format: uuid */
@@ -2249,6 +2487,13 @@ export interface components {
         Mended: {
             rollout: components["schemas"]["WholeRollout"] | null;
         };
+        /**
+         * @description * `until_due` - until_due
+         *     * `ignored` - ignored
+         *     * `zero` - zero
+         * @enum {string}
+         */
+        MissingEnum: "until_due" | "ignored" | "zero";
         /** @description An entry's name before and after. */
         Name: {
             id: string;
@@ -2521,6 +2766,15 @@ export interface components {
             /** Format: date-time */
             readonly read_at: string | null;
         };
+        /** @description The score that has waited longest. */
+        Oldest: {
+            /** Format: date-time */
+            since: string;
+            learner: string;
+            item: string;
+            state: string;
+            reason: string;
+        };
         /** @description An account at the publisher whose owner only a person can name. */
         OpenAccount: {
             student: string;
@@ -2736,6 +2990,19 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["Rollout"][];
         };
+        PaginatedScoreList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Score"][];
+        };
         PaginatedShellList: {
             /**
              * Format: uri
@@ -2748,6 +3015,32 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Shell"][];
+        };
+        PaginatedShownColumnList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["ShownColumn"][];
+        };
+        PaginatedStrayList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Stray"][];
         };
         PaginatedTitleList: {
             /**
@@ -2888,6 +3181,11 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description After how many minutes a waiting score raises the alarm; every how many minutes results are read, 0 where the publisher reports. */
+        PatchedRelaySettingRequest: {
+            alarm_minutes?: number;
+            pull_minutes?: number;
+        };
         /** @description Somebody of the institution who has signed in or launched. */
         Person: {
             readonly id: number;
@@ -3007,6 +3305,24 @@ export interface components {
             /** @default 0 */
             readonly shells: number;
         };
+        /** @description How one platform takes scores: open or paused and why, calls at once, what waits, and the last day's accepted, refused and failed sendings. */
+        PlatformHealth: {
+            /** Format: uuid */
+            platform: string;
+            name: string;
+            open: boolean;
+            pause: string;
+            at_once: number;
+            waiting: number;
+            /** Format: date-time */
+            oldest: string | null;
+            accepted: number;
+            refused: number;
+            failed: number;
+            lag: components["schemas"]["Lag"];
+            live: number;
+            off: number;
+        };
         /** @description A look at an entry; ``html`` is harmless, ``files`` come along with it. */
         Preview: {
             kind: string;
@@ -3083,8 +3399,11 @@ export interface components {
             choices: string[];
             points: string | null;
         };
-        /** @description How many scores were queued, or would be. */
+        /** @description How many scores the gradebook shows otherwise, shows as they are, and could not be read; how many were queued, or would be. */
         Queued: {
+            differ: number;
+            same: number;
+            unread: number;
             queued: number;
         };
         /** @description What the platform's administrator page gives: its configuration address and a registration token. */
@@ -3095,15 +3414,48 @@ export interface components {
             /** @default  */
             name?: string;
         };
-        /** @description The relay of a pairing: on or off, counts by state, reports received, the newest cells. */
+        /** @description The relay of a pairing: on or off, whether all is well, cells by state, held ones by what they wait for. */
         Relay: {
             on: boolean;
             state: string;
+            verdict: components["schemas"]["RelayVerdict"];
             counts: {
                 [key: string]: number;
             };
+            held: {
+                [key: string]: number;
+            };
             received: number;
-            cells: components["schemas"]["Cell"][];
+            unclaimed: number;
+            oldest: components["schemas"]["Oldest"] | null;
+            lag: components["schemas"]["Lag"];
+            pause: string;
+            setting: components["schemas"]["RelaySetting"];
+        };
+        /** @description After how many minutes a waiting score raises the alarm; every how many minutes results are read, 0 where the publisher reports. */
+        RelaySetting: {
+            alarm_minutes?: number;
+            pull_minutes?: number;
+            /** Format: date-time */
+            readonly pulled_at: string | null;
+            readonly pull_trouble: string;
+        };
+        /** @description Whether all is well (``well``, ``waits``, ``trouble``, ``off``), in a sentence, with what to do; ``act`` is what one press may do about it. */
+        RelayVerdict: {
+            level: string;
+            sentence: string;
+            remedy: string;
+            act: string;
+        };
+        /** @description Which items, all where none is named. */
+        ReleaseRequest: {
+            placements?: string[];
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description How many scores were let go, or would be. */
+        Released: {
+            released: number;
         };
         /** @description What undoing does with one entry; ``why`` is empty where it is taken out, else the reason that it stays. */
         Removal: {
@@ -3173,6 +3525,37 @@ export interface components {
             folder_title: string;
             differences: components["schemas"]["Difference"][];
         };
+        /** @description The rule that results, in words, and how many scores are looked at anew. */
+        RuleOutcome: {
+            scope: string;
+            key: string;
+            changes: {
+                [key: string]: unknown;
+            };
+            words: string;
+            cells: number;
+        };
+        /** @description The rule for all, what categories change of it, and what results for each item. */
+        Rules: {
+            changes: {
+                [key: string]: unknown;
+            };
+            words: string;
+            attempts: boolean;
+            categories: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            items: components["schemas"]["ItemRule"][];
+        };
+        /**
+         * @description * `all` - all
+         *     * `category` - category
+         *     * `item` - item
+         * @enum {string}
+         */
+        ScopeEnum: "all" | "category" | "item";
         /**
          * @description * `read` - read
          *     * `change` - change
@@ -3180,6 +3563,103 @@ export interface components {
          * @enum {string}
          */
         ScopesEnum: "read" | "change" | "connect";
+        /** @description One learner's score in one column: where it stands, why, since when it waits and until when. */
+        Score: {
+            readonly id: number;
+            /** Format: uuid */
+            placement: string;
+            item: string;
+            /** Format: uuid */
+            learner_id: string;
+            learner: string;
+            email: string;
+            readonly state: components["schemas"]["ScoreState"];
+            readonly why: string;
+            readonly reason: string;
+            readonly remedy: string;
+            /** @description Return the newest score that the publisher reported. */
+            readonly reported: string | null;
+            /** @description Return out of how many. */
+            readonly points: string | null;
+            /** @description Return the publisher's own time of it. */
+            readonly reported_at: string | null;
+            /** @description Return what the platform last accepted. */
+            readonly sent: string | null;
+            /** Format: date-time */
+            readonly sent_at: string | null;
+            /** Format: date-time */
+            readonly since: string | null;
+            /** Format: date-time */
+            readonly until: string | null;
+            readonly tries: number;
+            /** Format: date-time */
+            readonly changed_at: string;
+        };
+        /** @description A tidy CSV, a OneRoster 1.2 set or a wide table with its layout; ``as_of`` is when it was exported, now unless named. */
+        ScoreFileRequest: {
+            /** Format: binary */
+            file: string;
+            /** @default  */
+            layout?: string;
+            /** @default  */
+            class_id?: string;
+            /** Format: date-time */
+            as_of?: string;
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /**
+         * @description * `empty` - Empty
+         *     * `waiting` - Waiting
+         *     * `sending` - Sending
+         *     * `accepted` - Accepted
+         *     * `refused` - Refused
+         *     * `held` - Held
+         *     * `clash` - Clash
+         *     * `withdrawn` - Withdrawn
+         * @enum {string}
+         */
+        ScoreState: "empty" | "waiting" | "sending" | "accepted" | "refused" | "held" | "clash" | "withdrawn";
+        /** @description The same, with every report and everything that was done with it, the oldest first. */
+        ScoreStory: {
+            readonly id: number;
+            /** Format: uuid */
+            placement: string;
+            item: string;
+            /** Format: uuid */
+            learner_id: string;
+            learner: string;
+            email: string;
+            readonly state: components["schemas"]["ScoreState"];
+            readonly why: string;
+            readonly reason: string;
+            readonly remedy: string;
+            /** @description Return the newest score that the publisher reported. */
+            readonly reported: string | null;
+            /** @description Return out of how many. */
+            readonly points: string | null;
+            /** @description Return the publisher's own time of it. */
+            readonly reported_at: string | null;
+            /** @description Return what the platform last accepted. */
+            readonly sent: string | null;
+            /** Format: date-time */
+            readonly sent_at: string | null;
+            /** Format: date-time */
+            readonly since: string | null;
+            /** Format: date-time */
+            readonly until: string | null;
+            readonly tries: number;
+            /** Format: date-time */
+            readonly changed_at: string;
+            /** @description Return every report. */
+            readonly ledger: {
+                [key: string]: unknown;
+            }[];
+            /** @description Return everything that was done. */
+            readonly passages: {
+                [key: string]: unknown;
+            }[];
+        };
         /**
          * @description * `ask` - ask
          *     * `keep` - keep
@@ -3198,8 +3678,11 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description ``force`` also sends what the platform has accepted already. */
+        /** @description Which scores: of learners, items (placements), a category, or all. ``force`` also sends what the gradebook shows, or what somebody typed over. */
         SendAgainRequest: {
+            learners?: string[];
+            placements?: string[];
+            category?: string | null;
             /** @default false */
             force?: boolean;
             /** @default false */
@@ -3269,6 +3752,19 @@ export interface components {
             opened_at: string;
             warning: string;
         };
+        /** @description Which columns, all where none is named, and whether learners are to see them. */
+        ShowColumnsRequest: {
+            placements?: string[];
+            shown: boolean;
+        };
+        /** @description What came of one column: ``done``, ``unknown`` where the platform has no such thing, ``failed`` with why. */
+        ShownColumn: {
+            /** Format: uuid */
+            placement: string;
+            title: string;
+            result: string;
+            reason: string;
+        };
         /**
          * @description * `ours` - ours
          *     * `theirs` - theirs
@@ -3329,6 +3825,19 @@ export interface components {
          * @enum {string}
          */
         StepStateEnum: "pending" | "done" | "failed" | "cancelled";
+        /** @description A report for an account that nobody in the shell is known to have. */
+        Stray: {
+            /** Format: uuid */
+            readonly id: string;
+            item: string;
+            readonly account: string;
+            readonly name: string;
+            readonly email: string;
+            /** @description Return the score as text. */
+            readonly given: string | null;
+            /** Format: date-time */
+            readonly received_at: string;
+        };
         /** @description Counts: matched learners and columns, cells with a score, cells and other findings by kind. */
         Summary: {
             learners: number;
@@ -3348,6 +3857,15 @@ export interface components {
             scores?: components["schemas"]["ScoresEnum"];
             /** @default false */
             dry_run?: boolean;
+        };
+        /** @description What the file holds, how many learners were matched, and how many scores are new or changed. */
+        TakenFile: {
+            learners: number;
+            matched: number;
+            items: number;
+            scores: number;
+            changed: number;
+            words: string;
         };
         /** @description What taking one placement back means; ``column``: none, kept, exported, removed, or asked. */
         TakingBack: {
@@ -3476,6 +3994,13 @@ export interface components {
         WayRequest: {
             way: components["schemas"]["DriftWay"];
         };
+        /**
+         * @description * `equal` - equal
+         *     * `points` - points
+         *     * `categories` - categories
+         * @enum {string}
+         */
+        WeightingEnum: "equal" | "points" | "categories";
         /** @description The same with every step. */
         WholeRollout: {
             /** Format: uuid */
@@ -3632,6 +4157,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    connections_health_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformHealth"][];
                 };
             };
         };
@@ -4470,6 +5014,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
+    pairings_column_views_create: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowColumnsRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ShowColumnsRequest"];
+                "multipart/form-data": components["schemas"]["ShowColumnsRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedShownColumnList"];
                 };
             };
         };
@@ -5474,6 +6050,27 @@ export interface operations {
             };
         };
     };
+    pairings_pulls_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+        };
+    };
     pairings_relay_retrieve: {
         parameters: {
             query?: never;
@@ -5526,6 +6123,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Queued"];
+                };
+            };
+        };
+    };
+    pairings_relay_rules_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rules"];
+                };
+            };
+        };
+    };
+    pairings_relay_rules_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeRuleRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ChangeRuleRequest"];
+                "multipart/form-data": components["schemas"]["ChangeRuleRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOutcome"];
+                };
+            };
+        };
+    };
+    pairings_relay_chart_retrieve: {
+        parameters: {
+            query?: {
+                /** @description how far back, 24 unless named */
+                hours?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chart"];
+                };
+            };
+        };
+    };
+    pairings_relay_setting_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedRelaySettingRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedRelaySettingRequest"];
+                "multipart/form-data": components["schemas"]["PatchedRelaySettingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelaySetting"];
+                };
+            };
+        };
+    };
+    pairings_releases_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ReleaseRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ReleaseRequest"];
+                "multipart/form-data": components["schemas"]["ReleaseRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Released"];
                 };
             };
         };
@@ -5716,6 +6439,111 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.ims.imsccv1p3": string;
+                };
+            };
+        };
+    };
+    pairings_score_files_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ScoreFileRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenFile"];
+                };
+            };
+        };
+    };
+    pairings_scores_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                learner?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                placement?: string;
+                /** @description Multiple values may be separated by commas. */
+                state?: ("accepted" | "clash" | "empty" | "held" | "refused" | "sending" | "waiting" | "withdrawn")[];
+                /** @description Multiple values may be separated by commas. */
+                why?: string[];
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedScoreList"];
+                };
+            };
+        };
+    };
+    pairings_scores_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreStory"];
+                };
+            };
+        };
+    };
+    pairings_strays_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedStrayList"];
                 };
             };
         };

@@ -110,6 +110,7 @@ SPECTACULAR_SETTINGS = {
         "RolloutOrder": ["publisher", "due", "unit", "chosen"],
         "OrderBy": ["publisher", "due", "unit"],
         "DriftWay": ["ask", "follow", "keep"],
+        "ScoreState": "vennpair.service.relay.models.Cell.State",
     },
 }
 LOGGING = {

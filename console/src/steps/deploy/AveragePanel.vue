@@ -37,7 +37,7 @@ const send = useMutation({
     <JobNote v-if="job" :job="job" doing="Sending averages" />
     <ProblemNote :error="make.error.value ?? send.error.value" />
     <p v-for="each in averages" :key="each.id" class="row">
-      <strong>{{ each.title }}</strong><span class="soft">{{ each.points }} points, {{ each.items.length }} items{{ each.column ? '' : ', no column' }}</span>
+      <strong>{{ each.title }}</strong><span class="soft">{{ each.points }} points, {{ (each.items?.length ?? 0) || each.categories?.join(', ') }} items{{ each.column ? '' : ', no column' }}</span>
       <a class="push" :href="`/api/v1/pairings/${id}/averages/${each.id}/file`">Save as a table</a>
       <NButton size="small" :disabled="!each.column || !mayChange" :loading="send.isPending.value" @click="send.mutate(each.id)">Send to the gradebook</NButton>
     </p>

@@ -1,72 +1,89 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, toRef } from 'vue'
+import { computed, ref, toRef } from 'vue'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
+import RelayChart from '@/figures/RelayChart.vue'
+import RelayPulse from '@/figures/RelayPulse.vue'
 import { inZone } from '@/logic/dates'
-import EmptyNote from '@/parts/EmptyNote.vue'
+import { spanOf } from '@/logic/relay'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
+import { chartQuery, relayQuery } from './queries'
+import RulesPanel from './RulesPanel.vue'
+import ScoreStream from './ScoreStream.vue'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const client = useQueryClient()
+const route = useRoute()
+const router = useRouter()
 const path = computed(() => ({ pairing_pk: id.value }))
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
-const { data: relay, error, isPending, refetch } = useQuery({
-  queryKey: computed(() => ['pairing', id.value, 'relay']),
-  queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value } })),
-  refetchInterval: 3_000,
-})
-const turn = useMutation({
-  mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value] }),
-})
-const again = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value }, body: { force: false, dry_run: false } })),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value, 'relay'] }),
-})
-const WORDS: Record<string, string> = { waiting: 'waiting', sending: 'being sent', accepted: 'accepted', refused: 'refused', held: 'held: the relay is off', clash: 'kept back', empty: 'without a score' }
-const open = computed(() => (relay.value?.counts.refused ?? 0) + (relay.value?.counts.waiting ?? 0) + (relay.value?.counts.clash ?? 0))
+const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
+const { data: relay, error, isPending, refetch } = useQuery(computed(() => relayQuery(id.value)))
+const hours = ref(24)
+const { data: chart } = useQuery(computed(() => chartQuery(id.value, hours.value)))
+const renew = () => client.invalidateQueries({ queryKey: ['pairing', id.value] })
+const turn = useMutation({ mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })), onSuccess: renew })
+const release = useMutation({ mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/releases', { params: { path: path.value }, body: { placements: [], dry_run: false } })), onSuccess: renew })
+const ask = (force: boolean, dry: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value }, body: { force, dry_run: dry } }))
+const compare = useMutation({ mutationFn: () => ask(false, true) })
+const again = useMutation({ mutationFn: (force: boolean) => ask(force, false), onSuccess: () => { compare.reset(); renew() } })
+const byHand = computed(() => Object.entries(relay.value?.held ?? {}).filter(([why]) => ['hand', 'late', 'no_due', 'due', 'daily'].includes(why)).reduce((sum, [, count]) => sum + count, 0))
+const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.value?.counts.refused ? 'refused' : 'clash' } })
 </script>
 
 <template>
   <LoadingNote v-if="isPending" what="the relay" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-  <div v-else-if="relay">
-    <div class="row switch" :class="{ off: !relay.on }">
-      <strong>{{ relay.on ? 'The relay is on: each score goes to the gradebook as it comes.' : 'The relay is off: scores are kept, none is sent.' }}</strong>
-      <NButton v-if="about?.may_change" class="push" :type="relay.on ? 'default' : 'primary'" :loading="turn.isPending.value" @click="turn.mutate(!relay.on)">{{ relay.on ? 'Turn it off' : 'Turn it on' }}</NButton>
+  <template v-else-if="relay">
+    <section class="verdict row" :class="relay.verdict.level" aria-live="polite" aria-label="How the relay stands">
+      <RelayPulse :level="relay.verdict.level" />
+      <div class="said"><strong>{{ relay.verdict.sentence }}</strong><br />{{ relay.verdict.remedy }}</div>
+      <div class="push row">
+        <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()">Show them</NButton>
+        <RouterLink v-if="relay.verdict.act === 'match'" :to="{ name: 'pair', params: { pairing: id } }">Say who they are</RouterLink>
+        <NButton v-if="byHand && relay.on && about?.may_change" :type="relay.verdict.act === 'release' ? 'primary' : 'default'" :loading="release.isPending.value" @click="release.mutate()">Release {{ byHand }} held now</NButton>
+        <NButton v-if="about?.may_change" :type="relay.on ? 'default' : 'primary'" :loading="turn.isPending.value" @click="turn.mutate(!relay.on)">{{ relay.on ? 'Turn the relay off' : 'Turn the relay on' }}</NButton>
+      </div>
+    </section>
+    <ProblemNote :error="turn.error.value ?? again.error.value ?? release.error.value ?? compare.error.value" />
+    <section class="sheet flow" aria-label="Scores over time">
+      <div class="row facts">
+        <span><b>{{ relay.received }}</b> reports received</span>
+        <span v-if="relay.lag.median_ms !== null">today half were in the gradebook within <b>{{ spanOf(relay.lag.median_ms) }}</b>, nearly all within <b>{{ spanOf(relay.lag.most_ms) }}</b></span>
+        <span v-if="relay.oldest" class="old">oldest waiting: {{ relay.oldest.learner }}, {{ relay.oldest.item }}, since {{ inZone(relay.oldest.since, zone) }}</span>
+        <span class="push row"><label>last <select v-model.number="hours"><option :value="6">6 hours</option><option :value="24">day</option><option :value="168">week</option><option :value="1440">60 days</option></select></label></span>
+      </div>
+      <RelayChart v-if="chart?.buckets.length" :chart="chart" :zone="zone" />
+      <p v-else class="soft">Nothing came or went in this time.</p>
+    </section>
+    <RulesPanel :pairing="id" :may-change="about?.may_change ?? false" />
+    <div v-if="relay.on && about?.may_change && relay.received" class="row again">
+      <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()">Compare with the gradebook</NButton>
+      <template v-if="compare.data.value">
+        <span><b>{{ compare.data.value.same }}</b> stand there as they should, <b>{{ compare.data.value.differ }}</b> do not{{ compare.data.value.unread ? `, ${compare.data.value.unread} could not be read` : '' }}.</span>
+        <NButton v-if="compare.data.value.differ" size="small" type="primary" :loading="again.isPending.value" @click="again.mutate(false)">Send these {{ compare.data.value.differ }} again</NButton>
+        <NButton v-if="compare.data.value.differ" size="small" quaternary @click="again.mutate(true)">Send all by force, over what was typed</NButton>
+      </template>
+      <span v-else class="soft">Says how many differ before anything is sent again.</span>
     </div>
-    <ProblemNote :error="turn.error.value ?? again.error.value" />
-    <div class="row counts">
-      <span><b>{{ relay.received }}</b> reports received</span>
-      <span v-for="(count, state) in relay.counts" :key="state" :class="state"><b>{{ count }}</b> {{ WORDS[state] ?? state }}</span>
-      <NButton v-if="open && relay.on && about?.may_change" class="push" size="small" :loading="again.isPending.value" @click="again.mutate()">Send {{ open }} again</NButton>
-    </div>
-    <EmptyNote v-if="!relay.cells.length" title="No scores yet"><p>The first one appears here within seconds of a learner handing in.</p></EmptyNote>
-    <table v-else class="plain stack">
-      <thead><tr><th scope="col">State</th><th scope="col">Learner</th><th scope="col">Item</th><th scope="col" class="number">Sent</th><th scope="col">At</th><th scope="col">Why</th></tr></thead>
-      <tbody>
-        <tr v-for="cell in relay.cells" :key="cell.learner + cell.item">
-          <td data-label="State" :class="cell.state">{{ WORDS[cell.state ?? ''] ?? cell.state }}</td>
-          <td data-label="Learner">{{ cell.learner }}</td>
-          <td data-label="Item">{{ cell.item }}</td>
-          <td data-label="Sent" class="number">{{ cell.sent ?? '–' }}</td>
-          <td data-label="At">{{ inZone(cell.sent_at, about?.shell.timezone ?? 'UTC') || '–' }}</td>
-          <td data-label="Why" class="soft" :class="{ none: !cell.reason }">{{ cell.reason ? `${cell.reason} ${cell.remedy}` : '' }}</td>
-        </tr>
-      </tbody>
-    </table>
-  </div>
+    <ScoreStream :pairing="id" :counts="relay.counts" :zone="zone" />
+  </template>
 </template>
 
 <style scoped>
-.switch { background: var(--both-wash); border-radius: 10px; padding: 0.7rem 1rem; }
-.switch.off { background: var(--alarm-wash); }
-.counts { margin: 1rem 0; gap: 1.4rem; }
-.counts b { font-size: 1.3rem; }
-.refused, .clash { color: var(--alarm); font-weight: 600; }
-.waiting, .held { color: var(--left); }
+.verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 0.8rem; flex-wrap: nowrap; }
+.verdict.trouble, .verdict.off { background: var(--alarm-wash); }
+.said { font-size: 1.02rem; }
+.said strong { font-size: 1.15rem; }
+.flow { margin-bottom: 0.8rem; }
+.facts { gap: 1.3rem; margin-bottom: 0.5rem; }
+.old { color: var(--left); }
+.again { margin: 0.8rem 0; }
+select { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.15rem 0.4rem; }
+@media (max-width: 760px) { .verdict { flex-wrap: wrap; } }
 </style>

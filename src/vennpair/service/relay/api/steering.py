@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.utils import timezone
+from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
@@ -74,7 +75,7 @@ class RuleViewset(OfPairing):
     serializer_class = RulesSerializer
     pagination_class = None
 
-    @extend_schema(responses=RulesSerializer, operation_id="pairings_relay_rules_retrieve", filters=False)
+    @extend_schema(responses=forced_singular_serializer(RulesSerializer), operation_id="pairings_relay_rules_retrieve", filters=False)
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Return the rules."""
         return Response(RulesSerializer(_rules(self.pairing())).data)
