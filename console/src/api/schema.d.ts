@@ -2419,6 +2419,22 @@ export interface components {
             readonly name: string;
             readonly email: string;
         };
+        /** @description One report of the publisher, and how it came. */
+        LedgerEntry: {
+            readonly id: number;
+            readonly via: components["schemas"]["ViaEnum"];
+            /** Format: date-time */
+            readonly timestamp: string;
+            /** Format: date-time */
+            readonly submitted_at: string | null;
+            /** Format: date-time */
+            readonly received_at: string;
+            given: string | null;
+            maximum: string | null;
+            readonly activity: string;
+            readonly grading: string;
+            readonly comment: string;
+        };
         /** @description The token, shown this once. */
         MadeToken: {
             token: string;
@@ -3107,6 +3123,18 @@ export interface components {
          * @enum {string}
          */
         PairingStateEnum: "draft" | "ready" | "live" | "paused" | "ended";
+        /** @description What became of a score at one moment. */
+        Passage: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            readonly what: components["schemas"]["WhatEnum"];
+            given: string | null;
+            maximum: string | null;
+            readonly entry: number | null;
+            readonly lag_ms: number | null;
+            readonly words: string;
+        };
         /** @description A new password. */
         PasswordRequest: {
             password: string;
@@ -3447,9 +3475,11 @@ export interface components {
             remedy: string;
             act: string;
         };
-        /** @description Which items, all where none is named. */
+        /** @description Which items, all where none is named; ``early`` also lets go what is held for a due date or a time of day. */
         ReleaseRequest: {
             placements?: string[];
+            /** @default false */
+            early?: boolean;
             /** @default false */
             dry_run?: boolean;
         };
@@ -3651,14 +3681,8 @@ export interface components {
             readonly tries: number;
             /** Format: date-time */
             readonly changed_at: string;
-            /** @description Return every report. */
-            readonly ledger: {
-                [key: string]: unknown;
-            }[];
-            /** @description Return everything that was done. */
-            readonly passages: {
-                [key: string]: unknown;
-            }[];
+            readonly ledger: components["schemas"]["LedgerEntry"][];
+            readonly passages: components["schemas"]["Passage"][];
         };
         /**
          * @description * `ask` - ask
@@ -3970,6 +3994,14 @@ export interface components {
             scores: number[];
             scores_differ: number[];
         };
+        /**
+         * @description * `push` - Push
+         *     * `outcomes` - Outcomes
+         *     * `pull` - Pull
+         *     * `file` - File
+         * @enum {string}
+         */
+        ViaEnum: "push" | "outcomes" | "pull" | "file";
         /** @description How drift is met, when it was last looked for, and what was found then. */
         Watch: {
             way: components["schemas"]["WatchWayEnum"];
@@ -4001,6 +4033,18 @@ export interface components {
          * @enum {string}
          */
         WeightingEnum: "equal" | "points" | "categories";
+        /**
+         * @description * `accepted` - Accepted
+         *     * `refused` - Refused
+         *     * `failed` - Failed
+         *     * `clash` - Clash
+         *     * `checked` - Checked
+         *     * `told` - Told
+         *     * `again` - Again
+         *     * `released` - Released
+         * @enum {string}
+         */
+        WhatEnum: "accepted" | "refused" | "failed" | "clash" | "checked" | "told" | "again" | "released";
         /** @description The same with every step. */
         WholeRollout: {
             /** Format: uuid */

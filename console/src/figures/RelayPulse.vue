@@ -5,10 +5,10 @@ defineProps<{ level: string }>()
 
 <template>
   <svg viewBox="0 0 150 74" width="150" height="74" aria-hidden="true" :class="level">
-    <circle cx="40" cy="37" r="30" class="a" />
-    <circle cx="110" cy="37" r="30" class="b" />
+    <circle cx="32" cy="37" r="27" class="a" />
+    <circle cx="118" cy="37" r="27" class="b" />
     <g v-if="level !== 'off'">
-      <circle v-for="at in [0, 1, 2]" :key="at" :cx="60 + at * 15" cy="37" r="4" class="dot" :style="{ animationDelay: `${at * 0.3}s` }" />
+      <circle v-for="at in [0, 1, 2]" :key="at" :cx="65 + at * 10" cy="37" r="3.5" class="dot" :style="{ animationDelay: `${at * 0.3}s` }" />
     </g>
     <path v-if="level === 'trouble'" d="M75 20 v34" class="bar" />
     <path v-if="level === 'off'" d="M64 26 l22 22 M86 26 l-22 22" class="bar" />

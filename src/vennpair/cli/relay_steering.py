@@ -35,6 +35,7 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     rule.add_argument("--reset", action="store_true", help="take back what was chosen here before")
     release = command("release", "let go what is held", _run_release, changes=True)
     release.add_argument("--item", action="append", default=[], help="title of an item (may be repeated); all without it")
+    release.add_argument("--early", action="store_true", help="also what is held for a due date or a time of day")
     show = command("show", "show learners the columns, or keep them from view", _run_show, changes=True)
     show.add_argument("--hide", action="store_true", help="keep them from view")
     show.add_argument("--item", action="append", default=[], help="title of an item (may be repeated); all without it")
@@ -85,7 +86,7 @@ def _scope(args: argparse.Namespace, rules: dict[str, Any]) -> tuple[str, str, d
 def _run_release(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        count = venn.release(pairing, placements_named(venn, pairing, args.item), dry_run=args.dry_run)
+        count = venn.release(pairing, placements_named(venn, pairing, args.item), early=args.early, dry_run=args.dry_run)
         if out.as_json:
             out.document({"released": count, "dry_run": args.dry_run})
         out.line(f"{count} held scores {'would be' if args.dry_run else 'are'} let go.")

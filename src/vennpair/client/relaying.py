@@ -51,9 +51,9 @@ class Relaying(Transport):
         """Replace what a scope (``all``, ``category``, ``item``) changes; nothing takes it back."""
         return cast(RuleOutcome, self._post(f"/pairings/{pairing}/relay-rules", {"scope": scope, "key": key, "changes": changes, "dry_run": dry_run}))
 
-    def release(self, pairing: str, placements: Sequence[str] = (), *, dry_run: bool = False) -> int:
-        """Let go what is held, of all items where none is named; return how many scores."""
-        return int(self._post(f"/pairings/{pairing}/releases", {"placements": list(placements), "dry_run": dry_run})["released"])
+    def release(self, pairing: str, placements: Sequence[str] = (), *, early: bool = False, dry_run: bool = False) -> int:
+        """Let go what is held, of all items where none is named (``early``: for a time too); return how many scores."""
+        return int(self._post(f"/pairings/{pairing}/releases", {"placements": list(placements), "early": early, "dry_run": dry_run})["released"])
 
     def show_columns(self, pairing: str, shown: bool, placements: Sequence[str] = ()) -> list[dict[str, Any]]:
         """Show learners the scores of columns, or keep them from view."""

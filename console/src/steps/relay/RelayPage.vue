@@ -28,11 +28,13 @@ const hours = ref(24)
 const { data: chart } = useQuery(computed(() => chartQuery(id.value, hours.value)))
 const renew = () => client.invalidateQueries({ queryKey: ['pairing', id.value] })
 const turn = useMutation({ mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })), onSuccess: renew })
-const release = useMutation({ mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/releases', { params: { path: path.value }, body: { placements: [], dry_run: false } })), onSuccess: renew })
+const release = useMutation({ mutationFn: (early: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/releases', { params: { path: path.value }, body: { placements: [], early, dry_run: false } })), onSuccess: renew })
 const ask = (force: boolean, dry: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value }, body: { force, dry_run: dry } }))
 const compare = useMutation({ mutationFn: () => ask(false, true) })
 const again = useMutation({ mutationFn: (force: boolean) => ask(force, false), onSuccess: () => { compare.reset(); renew() } })
-const byHand = computed(() => Object.entries(relay.value?.held ?? {}).filter(([why]) => ['hand', 'late', 'no_due', 'due', 'daily'].includes(why)).reduce((sum, [, count]) => sum + count, 0))
+const heldFor = (...names: string[]) => Object.entries(relay.value?.held ?? {}).filter(([why]) => names.includes(why)).reduce((sum, [, count]) => sum + count, 0)
+const byHand = computed(() => heldFor('hand', 'late', 'no_due'))
+const byTime = computed(() => heldFor('due', 'daily'))
 const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.value?.counts.refused ? 'refused' : 'clash' } })
 </script>
 
@@ -46,7 +48,8 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
       <div class="push row">
         <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()">Show them</NButton>
         <RouterLink v-if="relay.verdict.act === 'match'" :to="{ name: 'pair', params: { pairing: id } }">Say who they are</RouterLink>
-        <NButton v-if="byHand && relay.on && about?.may_change" :type="relay.verdict.act === 'release' ? 'primary' : 'default'" :loading="release.isPending.value" @click="release.mutate()">Release {{ byHand }} held now</NButton>
+        <NButton v-if="byHand && relay.on && about?.may_change" :type="relay.verdict.act === 'release' ? 'primary' : 'default'" :loading="release.isPending.value" @click="release.mutate(false)">Release {{ byHand }} held</NButton>
+        <NButton v-if="byTime && relay.on && about?.may_change" quaternary :loading="release.isPending.value" @click="release.mutate(true)">Release {{ byTime + byHand }} early</NButton>
         <NButton v-if="about?.may_change" :type="relay.on ? 'default' : 'primary'" :loading="turn.isPending.value" @click="turn.mutate(!relay.on)">{{ relay.on ? 'Turn the relay off' : 'Turn the relay on' }}</NButton>
       </div>
     </section>

@@ -28,10 +28,10 @@ const changes = () => {
   const wide = scope.value === 'all' ? DEFAULTS : { ...DEFAULTS, ...(rules.value?.changes as object) }
   return Object.fromEntries(Object.entries(chosen).filter(([name, value]) => value !== wide[name as keyof typeof DEFAULTS]))
 }
-const body = (dry: boolean, said = changes()) => ({ params: { path: { pairing_pk: id.value } }, body: { scope: scope.value as 'all', key: key.value, changes: said, dry_run: dry } })
+const body = (dry: boolean, said: Record<string, unknown> = changes()) => ({ params: { path: { pairing_pk: id.value } }, body: { scope: scope.value as 'all', key: key.value, changes: said, dry_run: dry } })
 const foresee = useMutation({ mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(true))) })
 const change = useMutation({
-  mutationFn: (said: Record<string, unknown> | undefined) => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(false, said))),
+  mutationFn: (said: Record<string, never> | undefined) => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(false, said))),
   onSuccess: () => { foresee.reset(); client.invalidateQueries({ queryKey: relayQuery(id.value).queryKey }) },
 })
 watch([chosen, scope, key], () => foresee.reset(), { deep: true })
@@ -74,8 +74,8 @@ summary { cursor: pointer; }
 h2 { display: inline; }
 fieldset { border: 0; padding: 0.6rem 0 0; margin: 0; }
 .grid { display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.5rem 1rem; margin-bottom: 0.7rem; }
-label { display: flex; gap: 0.5rem; align-items: center; justify-content: space-between; }
-label.tick { justify-content: flex-start; }
-select, input[type='time'] { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.2rem 0.4rem; max-width: 11rem; }
+label { display: grid; gap: 0.1rem; align-content: start; font-size: 0.86rem; color: var(--soft); }
+label.tick { display: flex; gap: 0.5rem; align-items: center; color: inherit; font-size: inherit; }
+select, input[type='time'] { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.3rem 0.4rem; width: 100%; font-size: 0.95rem; color: var(--ink); }
 .foreseen { background: var(--both-wash); border-radius: 8px; padding: 0.4rem 0.7rem; }
 </style>

@@ -168,10 +168,16 @@ def _decide(due: Due, placed: Placed, reports: list[Report], zone: str, now: dat
         last = reports[-1]
         score = Score(due.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted)
         return Sending(due, score, last.entry, last.arrived or now, placed.placement.column_url, placed.placement.title)
-    if newest is not None and newest != counted:
+    if newest is not None and newest != counted and _would_go(newest, placed, sent):
         held = openings[newest.newest]
         return _held(held.why, held.at, zone)
     return standing
+
+
+def _would_go(newest: Counted, placed: Placed, sent: SentScore | None) -> bool:
+    """Say whether what may not go yet is anything that the gradebook does not have."""
+    mark = None if newest.given is None else to_send(newest, placed.rule, placed.points)
+    return verdict(_plain(mark), sent) is not Verdict.NOTHING
 
 
 def _sending(due: Due, counted: Counted, mark: Mark, reports: list[Report], placed: Placed) -> Sending:

@@ -19,7 +19,7 @@ from vennpair.service.pair.actions.match_learners import own_students
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import LearnerMatch, Pairing
-from vennpair.service.relay.actions.release import BY_HAND
+from vennpair.service.relay.actions.release import BY_HAND, BY_TIME
 from vennpair.service.relay.claiming import reports_of
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.rules_of import Placed, placed_with_rules
@@ -96,7 +96,7 @@ def _sent_facts(pairing: Pairing, rules: dict[Any, Placed], accounts: dict[str, 
     for cell in cells:
         mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
         refused = cell.reason if cell.state == Cell.State.REFUSED else ""
-        held = cell.reason if cell.state == Cell.State.HELD and cell.why in {*BY_HAND, "not_relayed"} else ""
+        held = cell.reason if cell.state == Cell.State.HELD and cell.why in {*BY_HAND, *BY_TIME, "not_relayed"} else ""
         counts = rules[cell.placement_id].rule.counts
         counted = counting(reports[cell.placement_id, cell.learner_id], counts)
         newest = counted.given if counted else None

@@ -20,21 +20,24 @@ from vennpair.service.pair.queries import require_instructor
 from vennpair.service.relay.models import Cell, Passage, Release
 from vennpair.service.relay.waking import wake
 
-BY_HAND = ("hand", "late", "no_due", "due", "daily")
+BY_HAND, BY_TIME = ("hand", "late", "no_due"), ("due", "daily")
 
 
-def held_of(pairing: Pairing, placements: Sequence[Any]) -> Any:
-    """Return the cells that a release would let go, of all placements where none is named."""
-    held = Cell.objects.filter(pairing=pairing, state=Cell.State.HELD, why__in=BY_HAND)
+def held_of(pairing: Pairing, placements: Sequence[Any], *, early: bool = False) -> Any:
+    """Return the cells that a release would let go, of all placements where none is named; with ``early`` also those held for a time."""
+    held = Cell.objects.filter(pairing=pairing, state=Cell.State.HELD, why__in=[*BY_HAND, *(BY_TIME if early else ())])
     return held.filter(placement__in=placements) if placements else held
 
 
-def release(pairing: Pairing, placements: Sequence[Any], actor: Any) -> int:
-    """Let go what has come by now, of all placements where none is named; return how many scores. Raises Refused."""
+def release(pairing: Pairing, placements: Sequence[Any], actor: Any, *, early: bool = False) -> int:
+    """Let go what has come by now, of all placements where none is named; return how many scores. Raises Refused.
+
+    What is held for a due date or a time of day stays, unless ``early``.
+    """
     require_instructor(actor, pairing.shell)
     now = timezone.now()
     with transaction.atomic():
-        held = held_of(pairing, placements)
+        held = held_of(pairing, placements, early=early)
         chosen = placements or list(held.order_by().values_list("placement", flat=True).distinct())
         known = Placement.objects.filter(pairing=pairing, pk__in=chosen).exclude(column_url="")
         Release.objects.bulk_create([Release(placement=each, at=now, made_by=actor) for each in known])

@@ -6,7 +6,7 @@ from typing import Any
 
 import django_filters
 from django.db.models import Prefetch, QuerySet
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import mixins, serializers
 
 from vennpair.service.api.nested import OfPairing
@@ -14,6 +14,7 @@ from vennpair.service.relay.claiming import plain_score
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
 
 
+@extend_schema_field({"type": "string", "nullable": True})
 class PlainScore(serializers.Field[Any, Any, Any, Any]):
     """A score as text, without trailing zeros."""
 
@@ -92,12 +93,13 @@ class ScoreStorySerializer(ScoreSerializer):
     class Meta(ScoreSerializer.Meta):
         fields = read_only_fields = [*ScoreSerializer.Meta.fields, "ledger", "passages"]
 
-    @extend_schema(responses=LedgerEntrySerializer(many=True))
+    @extend_schema_field(LedgerEntrySerializer(many=True))
     def get_ledger(self, cell: Cell) -> list[dict[str, Any]]:
         """Return every report."""
         entries = LedgerEntry.objects.filter(placement=cell.placement_id, learner=cell.learner_id).order_by("pk")
         return list(LedgerEntrySerializer(entries, many=True).data)
 
+    @extend_schema_field(PassageSerializer(many=True))
     def get_passages(self, cell: Cell) -> list[dict[str, Any]]:
         """Return everything that was done."""
         return list(PassageSerializer(cell.passages.order_by("pk"), many=True).data)

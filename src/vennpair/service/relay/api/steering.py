@@ -115,9 +115,10 @@ def _rules(pairing: Pairing) -> dict[str, Any]:
 
 
 class ReleaseSerializer(serializers.Serializer[Any]):
-    """Which items, all where none is named."""
+    """Which items, all where none is named; ``early`` also lets go what is held for a due date or a time of day."""
 
     placements = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
+    early = serializers.BooleanField(default=False)
     dry_run = serializers.BooleanField(default=False)
 
 
@@ -138,8 +139,8 @@ class ReleaseViewset(OfPairing):
         """Let go what has come by now."""
         pairing, asked = self.pairing(), ReleaseSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        chosen = asked.validated_data["placements"]
-        count = held_of(pairing, chosen).count() if asked.validated_data["dry_run"] else release(pairing, chosen, request.user)
+        chosen, early = asked.validated_data["placements"], asked.validated_data["early"]
+        count = held_of(pairing, chosen, early=early).count() if asked.validated_data["dry_run"] else release(pairing, chosen, request.user, early=early)
         return Response({"released": count})
 
 
