@@ -32,6 +32,7 @@ class StrictGradebook(StrictPlatform):
         self.cells: dict[tuple[str, str], tuple[str, Fraction]] = {}
         self.trouble, self.calls, self.faults = trouble, 0, {"429": 0, "500": 0, "lost": 0, "expired": 0}
         self.closed_until = 0.0
+        self.down = False
         self.granted = 0
         self._lock = threading.Lock()
         self._chance = random.Random(11)
@@ -57,6 +58,8 @@ class StrictGradebook(StrictPlatform):
     def _fault(self, headers: dict[str, str]) -> Answer | None:
         """Fail now and then; None where the call is to be answered. ``lost`` is left to the caller."""
         self.calls += 1
+        if self.down:
+            raise ConnectionAbortedError("nobody is there")
         if time.monotonic() < self.closed_until:
             self.check(time.monotonic() > self.closed_until - 1 and time.monotonic() < self.closed_until - 1 + GRACE, "a call during the pause that was asked for")
             return 429, {"Retry-After": "1"}, {"error": "busy"}
@@ -130,8 +133,8 @@ class StrictGradebook(StrictPlatform):
 class StrictReporter(StrictTool):
     """Reports attempts through AGS, out of order and repeated, and knows what must stand at the end."""
 
-    def __init__(self) -> None:
-        super().__init__("Strict Reports", "reported")
+    def __init__(self, name: str = "Strict Reports") -> None:
+        super().__init__(name, "reported")
         self.counting: dict[tuple[str, str], tuple[datetime, float, float]] = {}
         self._token_value, self._lock = "", threading.Lock()
 

@@ -33,11 +33,11 @@ def start_cluster() -> str:
     return cluster_url()
 
 
-def stop_cluster() -> None:
-    """Stop the cluster if it runs."""
+def stop_cluster(how: str = "fast") -> None:
+    """Stop the cluster if it runs; ``immediate`` is what a power cut is."""
     home = _home()
     if (home / "data").exists() and _running(home):
-        _as_owner([_binary("pg_ctl"), "-D", home / "data", "-m", "fast", "-w", "stop"])
+        _as_owner([_binary("pg_ctl"), "-D", home / "data", "-m", how, "-w", "stop"])
 
 
 def cluster_url() -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from vennpair.core.deploy.dates import read_moment, real_moment
@@ -56,7 +56,7 @@ def next_at(clock: str, after: datetime, zone: str) -> datetime:
     hour, minute = (int(part) for part in clock.split(":"))
     day = after.astimezone(ZoneInfo(zone)).replace(tzinfo=None, hour=hour, minute=minute, second=0, microsecond=0) - timedelta(days=1)
     while True:
-        moment = real_moment(day, zone)
+        moment = real_moment(day, zone).astimezone(UTC)  # times that come twice do not compare well in their own zone
         if moment >= after:
             return moment
         day += timedelta(days=1)

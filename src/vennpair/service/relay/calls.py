@@ -33,7 +33,12 @@ class Look:
             return free
         column = asked[0].column
         users = [each.score.user_id for each in asked]
-        rows = [row for user in users for row in gateway.results(column, user)] if len(asked) <= FEW else gateway.results(column)
+        try:
+            rows = [row for user in users for row in gateway.results(column, user)] if len(asked) <= FEW else gateway.results(column)
+        except OutsideError as error:
+            if error.failure.code != "gone":
+                raise
+            return [replace(each, failure=_column_gone(each)) for each in self.cells]
         shown = {row.user_id: row for row in rows}
         return [*free, *(_guard(each, shown.get(each.score.user_id)) for each in asked)]
 
@@ -122,10 +127,14 @@ def _what_is_gone(gateway: PlatformGateway, each: Sending, failure: Failure) -> 
         gateway.line_item(each.column)
     except OutsideError as error:
         if error.failure.code == "gone":
-            message = f"The column of '{each.title}' is gone from the gradebook, so its scores have nowhere to go."
-            return Failure(FailureKind.NEVER, NO_COLUMN, message, "Look for drift on the Deploy page and make it again, or take the item back; its scores are kept.")
+            return _column_gone(each)
         raise
     return Failure(FailureKind.NEVER, NO_LEARNER, failure.message, "The roster is read again every hour; once it lists this learner, the score goes.")
+
+
+def _column_gone(each: Sending) -> Failure:
+    message = f"The column of '{each.title}' is gone from the gradebook, so its scores have nowhere to go."
+    return Failure(FailureKind.NEVER, NO_COLUMN, message, "Look for drift on the Deploy page and make it again, or take the item back; its scores are kept.")
 
 
 def _column(points: Decimal, written: Decimal) -> Column:

@@ -63,10 +63,25 @@ _READ = ("pk", "placement_id", "learner_id", "state", "again", "revision", "in_d
 
 
 @dataclass(frozen=True, slots=True)
+class Decision:
+    """Where a cell stands, what it waits for, and until when."""
+
+    state: str
+    why: str = ""
+    until: datetime | None = None
+    reason: str = ""
+    remedy: str = ""
+
+
+ACCEPTED = Decision(Cell.State.ACCEPTED)
+
+
+@dataclass(frozen=True, slots=True)
 class Sending:
     """A cell on its way with the score that counts; ``failure`` once something came in between.
 
-    ``maybe``: what may stand there of ours, where an answer was lost.
+    ``maybe``: what may stand there of ours, where an answer was lost. ``after``: where the cell stands once it is accepted;
+    held, where something newer may not go yet.
     """
 
     due: Due
@@ -76,16 +91,8 @@ class Sending:
     column: str
     title: str
     maybe: tuple[Mark, ...] = ()
+    after: Decision = ACCEPTED
     failure: Failure | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class _Decision:
-    state: str
-    why: str = ""
-    until: datetime | None = None
-    reason: str = ""
-    remedy: str = ""
 
 
 def claim(pairing: Pairing, most: int, flying: Collection[int]) -> list[Sending]:
@@ -100,7 +107,7 @@ def claim(pairing: Pairing, most: int, flying: Collection[int]) -> list[Sending]
             return []
         placed, reports = placed_with_rules(pairing), reports_of(pairing, {(each.placement, each.learner) for each in cells})
         sending: list[Sending] = []
-        kept: dict[_Decision, list[int]] = defaultdict(list)
+        kept: dict[Decision, list[int]] = defaultdict(list)
         for each in cells:
             decided = _decide(each, placed[each.placement], reports[each.placement, each.learner], pairing.shell.zone, now)
             if isinstance(decided, Sending):
@@ -127,7 +134,7 @@ def hold_if_off(pairing: Pairing) -> bool:
     return True
 
 
-def _keep(kept: dict[_Decision, list[int]]) -> None:
+def _keep(kept: dict[Decision, list[int]]) -> None:
     for each, ids in kept.items():
         done = {"since": None} if each.state in {Cell.State.ACCEPTED, Cell.State.EMPTY, Cell.State.WITHDRAWN} else {}
         Cell.objects.filter(pk__in=ids).update(state=each.state, why=each.why, until=each.until, reason=each.reason, remedy=each.remedy, again="", **done)
@@ -147,7 +154,7 @@ def reports_of(pairing: Pairing, wanted: Collection[tuple[Any, Any]]) -> dict[tu
 _ENTRY = ("placement_id", "learner_id", "pk", "timestamp", "given", "maximum", "grading", "received_at", "submitted_at", "activity", "comment")
 
 
-def _decide(due: Due, placed: Placed, reports: list[Report], zone: str, now: datetime) -> Sending | _Decision:
+def _decide(due: Due, placed: Placed, reports: list[Report], zone: str, now: datetime) -> Sending | Decision:
     rule = placed.rule
     if not rule.relays:
         return _held("not_relayed", None, zone)
@@ -157,30 +164,33 @@ def _decide(due: Due, placed: Placed, reports: list[Report], zone: str, now: dat
     may_go = [each for each in reports if due.forced or _open(openings[each.entry], now)]
     newest = counting(reports, rule.counts)
     counted = newest if len(may_go) == len(reports) else counting(may_go, rule.counts)
-    sent, standing = due.sent, _Decision(Cell.State.ACCEPTED if due.sent_timestamp else Cell.State.EMPTY)
+    sent, standing = due.sent, Decision(Cell.State.ACCEPTED if due.sent_timestamp else Cell.State.EMPTY)
     if counted is not None:
         mark = None if counted.given is None else to_send(counted, rule, placed.points)
         wanted = verdict(_plain(mark), sent, force=bool(due.again))
         if wanted is Verdict.SEND and mark is not None:
-            return _sending(due, counted, mark, reports, placed)
-        standing = _Decision(Cell.State.WITHDRAWN, reason=_WITHDRAWN, remedy="Compare the pairing; keep it or clear it there.") if wanted is Verdict.WITHDRAWN else standing
+            after = _later(newest, counted, openings, placed, SentScore(counted.timestamp, mark.score, mark.points or mark.score), zone)
+            return _sending(due, counted, mark, reports, placed, after or ACCEPTED)
+        standing = Decision(Cell.State.WITHDRAWN, reason=_WITHDRAWN, remedy="Compare the pairing; keep it or clear it there.") if wanted is Verdict.WITHDRAWN else standing
     elif rule.statuses and sent is None and newest is None and reports and reports[-1].progress != due.status_sent:
         last = reports[-1]
         score = Score(due.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted)
         return Sending(due, score, last.entry, last.arrived or now, placed.placement.column_url, placed.placement.title)
-    if newest is not None and newest != counted and _would_go(newest, placed, sent):
-        held = openings[newest.newest]
-        return _held(held.why, held.at, zone)
-    return standing
+    return _later(newest, counted, openings, placed, sent, zone) or standing
 
 
-def _would_go(newest: Counted, placed: Placed, sent: SentScore | None) -> bool:
-    """Say whether what may not go yet is anything that the gradebook does not have."""
+def _later(newest: Counted | None, counted: Counted | None, openings: dict[int, Opening], placed: Placed, sent: SentScore | None, zone: str) -> Decision | None:
+    """Return what the newest reports wait for, where they may not go yet and say anything that the gradebook does not have."""
+    if newest is None or newest == counted:
+        return None
     mark = None if newest.given is None else to_send(newest, placed.rule, placed.points)
-    return verdict(_plain(mark), sent) is not Verdict.NOTHING
+    if verdict(_plain(mark), sent) is Verdict.NOTHING:
+        return None
+    held = openings[newest.newest]
+    return _held(held.why, held.at, zone)
 
 
-def _sending(due: Due, counted: Counted, mark: Mark, reports: list[Report], placed: Placed) -> Sending:
+def _sending(due: Due, counted: Counted, mark: Mark, reports: list[Report], placed: Placed, after: Decision) -> Sending:
     entry = next(each for each in reports if each.entry == counted.newest)
     comment = entry.comment if placed.rule.comments else ""
     # A score forced back into a cell that somebody typed over must be newer than what stands there.
@@ -189,15 +199,16 @@ def _sending(due: Due, counted: Counted, mark: Mark, reports: list[Report], plac
     maybe: tuple[Mark, ...] = ()
     if due.in_doubt or due.state == Cell.State.SENDING:  # an answer was lost, or its worker was killed
         maybe = tuple(to_send(Counted(each.given, each.maximum, each.timestamp, ()), placed.rule, placed.points) for each in reports if each.given is not None)
-    return Sending(due, score, entry.entry, entry.arrived or when, placed.placement.column_url, placed.placement.title, maybe)
+    return Sending(due, score, entry.entry, entry.arrived or when, placed.placement.column_url, placed.placement.title, maybe, after)
 
 
-def _held(why: str, until: datetime | None, zone: str) -> _Decision:
-    return _Decision(Cell.State.HELD, why, until, why_held(why, shown(until.isoformat(), zone) if until else ""))
+def _held(why: str, until: datetime | None, zone: str) -> Decision:
+    return Decision(Cell.State.HELD, why, until, why_held(why, shown(until.isoformat(), zone) if until else ""))
 
 
 def _open(each: Opening, now: datetime) -> bool:
-    return each.at is not None and each.at <= now
+    # What waits for nothing is open, whatever this clock says: it may have come while we waited for its row.
+    return each.at is not None and (not each.why or each.at <= now)
 
 
 def _plain(mark: Mark | None) -> Mark | None:

@@ -24,16 +24,19 @@ _IN_VAIN = "It was tried for three days."
 _NOT_DONE = {"busy", "unreachable"}  # failures after which nothing of ours can stand there
 _ACCEPT = """
 WITH seen AS (
-  SELECT * FROM unnest(%(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[], %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[])
-    AS seen (id, revision, given, maximum, stamp, entry, lag)
+  SELECT * FROM unnest(%(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[], %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[], %(states)s::text[], %(whys)s::text[], %(untils)s::timestamptz[], %(reasons)s::text[])
+    AS seen (id, revision, given, maximum, stamp, entry, lag, state, why, until, reason)
 ), told AS (
   INSERT INTO relay_passage (pairing_id, cell_id, entry_id, what, at, given, maximum, lag_ms, words)
   SELECT %(pairing)s::uuid, id, entry, 'accepted', %(now)s, given, maximum, lag, '' FROM seen
 )
 UPDATE relay_cell AS cell SET
   sent_given = seen.given, sent_maximum = seen.maximum, sent_timestamp = seen.stamp, sent_at = %(now)s, changed_at = %(now)s,
-  tries = 0, failing_since = NULL, in_doubt = false, why = '', reason = '', remedy = '', until = NULL,
-  state = CASE WHEN cell.revision = seen.revision THEN 'accepted' ELSE 'waiting' END,
+  tries = 0, failing_since = NULL, in_doubt = false, remedy = '',
+  why = CASE WHEN cell.revision = seen.revision THEN seen.why ELSE '' END,
+  reason = CASE WHEN cell.revision = seen.revision THEN seen.reason ELSE '' END,
+  until = CASE WHEN cell.revision = seen.revision THEN seen.until END,
+  state = CASE WHEN cell.revision = seen.revision THEN seen.state ELSE 'waiting' END,
   since = CASE WHEN cell.revision = seen.revision THEN NULL ELSE cell.since END,
   again = CASE WHEN cell.revision = seen.revision THEN '' ELSE cell.again END
 FROM seen WHERE cell.id = seen.id
@@ -77,6 +80,10 @@ def _accept(pairing: Pairing, accepted: Sequence[Sending], now: datetime) -> Non
         "stamps": [each.score.timestamp for each in accepted],
         "entries": [each.entry for each in accepted],
         "lags": [_lag(each, now) for each in accepted],
+        "states": [str(each.after.state) for each in accepted],
+        "whys": [each.after.why for each in accepted],
+        "untils": [each.after.until for each in accepted],
+        "reasons": [each.after.reason for each in accepted],
     }
     with connection.cursor() as cursor:
         cursor.execute(_ACCEPT, columns | {"pairing": pairing.pk, "now": now})

@@ -173,7 +173,8 @@ def carry_out_sending(job: Job) -> str:
             step_done(job, "sending totals")
 
     fly(rows, send, settle, lambda: not cancel_asked(job))
-    words = f"{len(rows) - len(lost)} totals sent to '{made.title}'"
+    count = len(rows) - len(lost)
+    words = f"{count} total{'' if count == 1 else 's'} sent to '{made.title}'"
     words += f", {len(lost)} refused: {', '.join(lost[:5])}" if lost else ""
     words += f"; {len(typed)} left as somebody typed them: {', '.join(typed[:5])}" if typed else ""
     with transaction.atomic():

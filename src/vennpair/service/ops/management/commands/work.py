@@ -2,15 +2,22 @@
 
 from __future__ import annotations
 
+import logging
+import os
+import sys
+import threading
+import time
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
-from django.db import connection
+from django.db import DatabaseError, connection, connections
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.tasks import take_up
 from vennpair.service.relay.waking import take_up_relays
+
+log = logging.getLogger(__name__)
 
 
 class Command(BaseCommand):
@@ -27,6 +34,31 @@ class Command(BaseCommand):
         take_up()
         take_up_relays(timezone.now())
         connection.close()
+        threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
         worker = app.with_connector(app.connector.get_worker_connector())
         with worker.open():
             worker.run_worker(concurrency=options["concurrency"], fetch_job_polling_interval=1.0, delete_jobs="successful")
+
+
+def _begin_anew_after_an_outage() -> None:
+    """Where the database went away, begin as a new process once it is back.
+
+    The queue's worker stops taking jobs when it loses its connection, and waits for those that it has; whatever they hang
+    on is taken up by the new one, as after a kill.
+    """
+    watched = connections.create_connection("default")
+    try:
+        while True:
+            with watched.cursor() as cursor:
+                cursor.execute("SELECT 1")
+            time.sleep(1)
+    except DatabaseError as error:
+        log.warning("the database went away (%s); this worker begins anew when it is back", str(error).strip())
+    while True:
+        try:
+            watched.close()
+            watched.ensure_connection()
+            break
+        except DatabaseError:
+            time.sleep(1)
+    os.execv(sys.executable, sys.orig_argv)  # noqa: S606 - the very command that started this one
