@@ -42,6 +42,7 @@ def add(commands: Commands) -> None:
     check = actions.add_parser("check", help="run each handshake for real", description="Says which step fails and whose side must act; ends with 1 where one fails.")
     check.add_argument("name", help="name or id")
     check.set_defaults(run=run_check)
+    actions.add_parser("health", help="how each platform takes scores").set_defaults(run=run_health)
     keys = actions.add_parser("keys", help="our signing keys")
     keys.add_argument("--rotate", action="store_true", help="publish a new one now; it signs in two days")
     keys.set_defaults(run=run_keys)
@@ -177,6 +178,18 @@ def run_check(args: argparse.Namespace, out: Output) -> int:
     out.table(("step", "state", "what", "who must act", "what to do"), [(step["step"], step["state"], step["message"], _SIDES[step["side"]], step["remedy"]) for step in steps], styles=[_STYLES[step["state"]] for step in steps])
     out.line(f"{found['name']}: {len(failed)} of {len(steps)} steps fail." if failed else f"{found['name']}: every step that could be tried works.")
     return FINDINGS if failed else DONE
+
+
+def run_health(args: argparse.Namespace, out: Output) -> int:
+    """Say of each platform whether it is open, what waits, and how the last day went."""
+    with connect() as venn:
+        rows = venn.platforms_health()
+    if out.as_json:
+        out.document(rows)
+    lag = [(row["lag"]["most_ms"] or 0) / 1000 for row in rows]
+    shown = [(row["name"], "open" if row["open"] else row["pause"], row["at_once"], row["waiting"], row["accepted"], row["refused"], row["failed"], f"{most:.1f} s") for row, most in zip(rows, lag, strict=True)]
+    out.table(("platform", "state", "at once", "waiting", "accepted today", "refused", "failed", "95 % within"), shown)
+    return FINDINGS if any(not row["open"] for row in rows) else DONE
 
 
 def run_keys(args: argparse.Namespace, out: Output) -> int:

@@ -16,20 +16,21 @@ class FailureKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Failure:
-    """A failed outside call: its kind, a stable code, what happened and what to do."""
+    """A failed outside call: its kind, a stable code, what happened and what to do; ``status`` is HTTP's, where there was one."""
 
     kind: FailureKind
     code: str
     message: str
     remedy: str
     retry_after: float | None = None
+    status: int = 0
 
 
 def failure_of_status(status: int, who: str, words: str = "", retry_after: float | None = None) -> Failure:
     """Return what an HTTP status of an outside system means; ``who`` names the system, ``words`` its reason."""
     said = f" It said: {words}" if words else ""
     if status in {401, 403}:
-        return Failure(FailureKind.SETTING, "not_allowed", f"{who} does not let Venn Pair do this (HTTP {status}).{said}", f"Ask an administrator to check the scopes that {who} grants.")
+        return Failure(FailureKind.SETTING, "not_allowed", f"{who} does not let Venn Pair do this (HTTP {status}).{said}", f"Ask an administrator to check the scopes that {who} grants.", status=status)
     if status == 404:
         return Failure(FailureKind.NEVER, "gone", f"{who} no longer has what this was meant for (HTTP 404).{said}", "Compare the pairing and place the item again if it is still wanted.")
     if status == 409:

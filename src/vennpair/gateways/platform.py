@@ -22,6 +22,8 @@ from vennpair.standards.outline import Node, ShellTool, read_file_url, read_node
 from vennpair.standards.outline.gradebook import Category, Gradebook, read_category, read_gradebook, write_gradebook
 
 MOST_PAGES = 500
+MOST_TOKENS = 3
+UNAUTHORISED = 401
 
 
 class PlatformGateway:
@@ -214,15 +216,16 @@ class PlatformGateway:
         return self._with_token(scopes, attempt)
 
     def _with_token(self, scopes: list[str], attempt: Any) -> Answer:
-        """Call with a token; one that expired early is renewed once."""
-        token = self._tokens.token(scopes)
-        try:
-            return attempt(token)
-        except OutsideError as error:
-            if error.failure.code != "not_allowed":
-                raise
-        self._tokens.refused(token)
-        return attempt(self._tokens.token(scopes))
+        """Call with a token; one that expired early is renewed, and renewed again where the new one is not known either."""
+        for tries in range(MOST_TOKENS):
+            token = self._tokens.token(scopes)
+            try:
+                return attempt(token)
+            except OutsideError as error:
+                if error.failure.code != "not_allowed" or (tries and error.failure.status != UNAUTHORISED) or tries + 1 == MOST_TOKENS:
+                    raise
+            self._tokens.refused(token)
+        raise AssertionError("unreachable code: the loop returns or raises")
 
     def _read(self, reader: Any, document: Any) -> Any:
         try:

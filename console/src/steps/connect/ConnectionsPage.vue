@@ -6,6 +6,7 @@ import { answered, api } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import HealthPanel from './HealthPanel.vue'
 import NewPlatform from './NewPlatform.vue'
 import NewPublisher from './NewPublisher.vue'
 import PeopleList from './PeopleList.vue'
@@ -45,6 +46,7 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
         <NewPlatform />
       </section>
     </div>
+    <HealthPanel />
     <section aria-labelledby="keys" class="below">
       <h2 id="keys">Our keys</h2>
       <p class="soft">They rotate by themselves every ninety days. A new key is published two days before it signs, an old one for a week after, so that nobody notices.</p>

@@ -11,7 +11,7 @@ from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, plain, without_tail
 from vennpair.core.relay.decide import overwrites
 from vennpair.gateways.http import OutsideError
-from vennpair.gateways.platform import PlatformGateway
+from vennpair.gateways.platform import UNAUTHORISED, PlatformGateway
 from vennpair.service.relay.claiming import Sending
 from vennpair.standards.lti.grades import Result
 
@@ -59,7 +59,7 @@ class Send:
                 return self._newer(gateway)
             if error.failure.code == "gone":
                 return _what_is_gone(gateway, self.each, error.failure)
-            if error.failure.kind is FailureKind.LATER:
+            if error.failure.kind is FailureKind.LATER or error.failure.status == UNAUTHORISED:
                 raise
             return error.failure
         return None
@@ -83,6 +83,13 @@ class ReadBack:
 
 
 Call = Look | Send | ReadBack
+
+
+def with_patience(failure: Failure) -> Failure:
+    """Return a failure as the relay takes it: a token that is not known, although it is new, is a passing trouble of the platform."""
+    if failure.status != UNAUTHORISED:
+        return failure
+    return replace(failure, kind=FailureKind.LATER, code="token", remedy="It is tried again; if it lasts, ask an administrator to check the connection.")
 
 
 def looks(batch: Sequence[Sending]) -> list[Look]:

@@ -19,7 +19,7 @@ from django.utils import timezone
 from vennpair.core.relay.pace import WIDEST
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.relay.calls import Call, Look, Send
+from vennpair.service.relay.calls import Call, Look, Send, with_patience
 from vennpair.service.relay.gate import CLOSED, Gate
 
 
@@ -99,10 +99,11 @@ class Flight:
         try:
             result = call(self._gateway)
         except OutsideError as error:
-            self._gate.leave(error.failure, timezone.now())
-            if error.failure.code == CLOSED:
+            failure = with_patience(error.failure)
+            self._gate.leave(failure, timezone.now())
+            if failure.code == CLOSED:
                 self.ready.appendleft(call)
-            return Landed(call, error=error)
+            return Landed(call, error=OutsideError(failure))
         except BaseException as error:
             self._gate.leave(None, timezone.now())
             return Landed(call, error=error)

@@ -21,7 +21,7 @@ from vennpair.service.relay.models import Cell, Passage
 SETTING_AGAIN = timedelta(hours=1)
 _WRITTEN = ["state", "why", "reason", "remedy", "until", "since", "tries", "failing_since", "again", "in_doubt", "status_sent", "changed_at"]
 _IN_VAIN = "It was tried for three days."
-_NOT_DONE = {"busy", "unreachable"}  # failures after which nothing of ours can stand there
+_NOT_DONE = {"busy", "unreachable", "token"}  # failures after which nothing of ours can stand there
 _ACCEPT = """
 WITH seen AS (
   SELECT * FROM unnest(%(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[], %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[], %(states)s::text[], %(whys)s::text[], %(untils)s::timestamptz[], %(reasons)s::text[])
