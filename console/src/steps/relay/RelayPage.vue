@@ -56,7 +56,7 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
     <ProblemNote :error="turn.error.value ?? again.error.value ?? release.error.value ?? compare.error.value" />
     <section class="sheet flow" aria-label="Scores over time">
       <div class="row facts">
-        <span><b>{{ relay.received }}</b> reports received</span>
+        <span><b>{{ relay.received }}</b> report{{ relay.received === 1 ? '' : 's' }} received</span>
         <span v-if="relay.lag.median_ms !== null">today half were in the gradebook within <b>{{ spanOf(relay.lag.median_ms) }}</b>, nearly all within <b>{{ spanOf(relay.lag.most_ms) }}</b></span>
         <span v-if="relay.oldest" class="old">oldest waiting: {{ relay.oldest.learner }}, {{ relay.oldest.item }}, since {{ inZone(relay.oldest.since, zone) }}</span>
         <span class="push row"><label>last <select v-model.number="hours"><option :value="6">6 hours</option><option :value="24">day</option><option :value="168">week</option><option :value="1440">60 days</option></select></label></span>
