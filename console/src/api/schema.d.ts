@@ -6549,7 +6549,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                id: number;
+                id: string;
                 pairing_pk: string;
             };
             cookie?: never;

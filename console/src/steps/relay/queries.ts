@@ -7,4 +7,4 @@ export const chartQuery = (id: string, hours: number) => queryOptions({ queryKey
 
 export const rulesQuery = (id: string) => queryOptions({ queryKey: ['pairing', id, 'relay', 'rules'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/relay-rules', { params: { path: { pairing_pk: id } } })) })
 
-export const storyQuery = (id: string, score: number) => queryOptions({ queryKey: ['pairing', id, 'relay', 'story', score], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/scores/{id}', { params: { path: { pairing_pk: id, id: score } } })) })
+export const storyQuery = (id: string, score: number) => queryOptions({ queryKey: ['pairing', id, 'relay', 'story', score], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/scores/{id}', { params: { path: { pairing_pk: id, id: String(score) } } })) })

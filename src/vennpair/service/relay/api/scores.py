@@ -123,7 +123,7 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
 
     queryset = Cell.objects.none()
     filterset_class = ScoreFilter
-    lookup_value_converter = "int"
+    lookup_value_converter = "str"
 
     def get_serializer_class(self) -> Any:
         """Return the story for one, a line for each of many."""

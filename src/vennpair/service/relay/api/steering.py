@@ -169,9 +169,9 @@ class ShowViewset(OfPairing):
     @extend_schema(request=ShowColumnsSerializer, responses=ShownColumnSerializer(many=True))
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Turn columns."""
-        asked = ShowColumnsSerializer(data=request.data)
+        pairing, asked = self.pairing(), ShowColumnsSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        rows = show_columns(self.pairing(), asked.validated_data["placements"], asked.validated_data["shown"], request.user)
+        rows = show_columns(pairing, asked.validated_data["placements"], asked.validated_data["shown"], request.user)
         return Response(ShownColumnSerializer(rows, many=True).data)
 
 
