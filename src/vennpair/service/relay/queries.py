@@ -11,7 +11,7 @@ from django.db.models.functions import Coalesce
 
 from vennpair.core.deploy.dates import shown
 from vennpair.core.pair.states import relays
-from vennpair.core.relay.health import Standing, Verdict, judge
+from vennpair.core.relay.health import Standing, judge
 from vennpair.service.connect.models import Institution, Platform
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, PlatformPace, RelaySetting, Stray
@@ -102,11 +102,6 @@ def summary_of(pairing: Pairing, now: datetime) -> dict[str, Any]:
         "pause": pause,
         "setting": setting,
     }
-
-
-def verdict_of(pairing: Pairing, now: datetime) -> Verdict:
-    """Return only the verdict."""
-    return summary_of(pairing, now)["verdict"]  # type: ignore[no-any-return]
 
 
 def chart_of(pairing: Pairing, hours: int, now: datetime) -> dict[str, Any]:
