@@ -18,8 +18,8 @@ def ref(sourced_id: str) -> dict[str, str]:
 def test_objects_are_read_with_their_references() -> None:
     assert o.read_class({"sourcedId": "c1", "title": "Rivers", "classCode": "HYD 210-01", "course": ref("r3"), "terms": [ref("s27")]}) == o.Class("c1", "Rivers", "HYD 210-01", "r3", "s27")
     assert o.read_class({"sourcedId": "c1", "title": "Rivers", "metadata": {"learners": 20}}).metadata == {"learners": 20}
-    user = {"sourcedId": "u1", "givenName": "Vesna", "familyName": "Kršinić", "email": "v@t.example", "userIds": [{"type": "Fed", "identifier": "x"}, {"type": "LTI", "identifier": "sub-1"}]}
-    assert o.read_user(user) == o.User("u1", "Vesna", "Kršinić", "v@t.example", "", "sub-1")
+    user = {"sourcedId": "u1", "givenName": "Vesna", "familyName": "Kršinić", "email": "v@t.example", "userIds": [{"type": "Fed", "identifier": "x"}, {"type": "LTI", "identifier": "sub-1"}, {"type": "LTI", "identifier": "sub-2"}]}
+    assert o.read_user(user) == o.User("u1", "Vesna", "Kršinić", "v@t.example", "", ("sub-1", "sub-2"))
     assert o.read_enrollment({"sourcedId": "e1", "user": ref("u1"), "class": ref("c1"), "role": "student"}) == o.Enrollment("e1", "u1", "c1", "student")
     assert o.read_category({"sourcedId": "k1", "title": "Quizzes"}) == o.Category("k1", "Quizzes")
     item = {"sourcedId": "l1", "title": "Quiz", "class": ref("c1"), "category": ref("k1"), "dueDate": "2027-03-12T23:59:00-06:00", "resultValueMax": 12.5}

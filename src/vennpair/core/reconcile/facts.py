@@ -45,7 +45,10 @@ class PublisherScore:
 
 @dataclass(slots=True)
 class PlacedItem:
-    """A placed item with its column as the platform shows it now; scores by each side's key of a learner."""
+    """A placed item with its column as the platform shows it now; scores by each side's key of a learner.
+
+    ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own number follows another.
+    """
 
     placement: str
     title: str
@@ -58,5 +61,6 @@ class PlacedItem:
     at_publisher: bool = True
     rounds: bool = False  # we round to the column's decimals when we send
     publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
+    chosen: Mapping[str, PublisherScore] = field(default_factory=dict)
     gradebook: Mapping[str, Decimal] = field(default_factory=dict)
     sent: Mapping[str, SentFact] = field(default_factory=dict)

@@ -89,7 +89,7 @@ def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
 def _compare_item(result: LiveComparison, item: PlacedItem, pairs: Sequence[tuple[Person, Person]], zone: str) -> None:
     column = Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
     for (theirs, ours), (_, row) in zip(pairs, result.grid, strict=True):
-        score, written, sent = item.publisher.get(theirs.key), item.gradebook.get(ours.key), item.sent.get(ours.key)
+        score, written, sent = item.chosen.get(ours.key) or item.publisher.get(theirs.key), item.gradebook.get(ours.key), item.sent.get(ours.key)
         refused, held = (sent.refused, sent.held) if sent else ("", "")
         reported = score is not None and sent is not None and sent.newest == score.mark.score
         kind = judge(column, score.mark if score else None, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))

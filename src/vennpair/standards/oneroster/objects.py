@@ -36,14 +36,14 @@ class Class:
 
 @dataclass(frozen=True, slots=True)
 class User:
-    """A person (rostering, 4.13). ``lti_sub`` is the subject of launches, where userIds tells it."""
+    """A person (rostering, 4.13). ``lti_subs`` are the subjects of their launches, from wherever, as userIds tells them."""
 
     sourced_id: str
     given_name: str
     family_name: str
     email: str = ""
     identifier: str = ""
-    lti_sub: str = ""
+    lti_subs: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,9 +127,9 @@ def read_class(document: Json) -> Class:
 def read_user(document: Json) -> User:
     """Read a user."""
     ids = document.get("userIds") or []
-    sub = next((str(each.get("identifier") or "") for each in ids if isinstance(each, dict) and each.get("type") == LTI_USER_ID), "")
+    subs = tuple(str(each["identifier"]) for each in ids if isinstance(each, dict) and each.get("type") == LTI_USER_ID and each.get("identifier"))
     names = (str(document.get("givenName") or ""), str(document.get("familyName") or ""))
-    return User(_text(document, "sourcedId", "user"), *names, str(document.get("email") or ""), str(document.get("identifier") or ""), sub)
+    return User(_text(document, "sourcedId", "user"), *names, str(document.get("email") or ""), str(document.get("identifier") or ""), subs)
 
 
 def read_enrollment(document: Json) -> Enrollment:

@@ -20,7 +20,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import own_students
+from vennpair.service.pair.actions.match_learners import own_students, subject_of
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch, Pairing
@@ -78,7 +78,8 @@ def _services(pairing: Pairing, roster: bool, answers: bool) -> ServiceFacts:
 def _people(pairing: Pairing, user: Any, roster: list[Learner], students: list[User], teachers: list[User] | None) -> PeopleFacts:
     known = {learner.email.casefold() for learner in roster if learner.email}
     confirmed = set(LearnerMatch.objects.filter(course=pairing.course).values_list("student", flat=True))
-    unknown = [each for each in students if not each.lti_sub and each.sourced_id not in confirmed]
+    launched = {str(learner.pk) for learner in roster}
+    unknown = [each for each in students if not subject_of(each, launched) and each.sourced_id not in confirmed]
     link = AccountLink.objects.filter(user=user, publisher=pairing.course.publisher, state=AccountLink.State.LINKED).first()
     placed = Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).count()
     return PeopleFacts(

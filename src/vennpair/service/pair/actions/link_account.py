@@ -55,7 +55,7 @@ def look_for_account(link: AccountLink) -> AccountLink:
                 raise
     else:
         for each in gateway.all_teachers():
-            if each.lti_sub == subject:
+            if subject in each.lti_subs:
                 return take_account(link, Account(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email))
     raise Refused("account_unknown", f"{link.publisher.name} does not know yet which account is yours.", f"Open {link.publisher.name} from here, sign in there, and come back.")
 

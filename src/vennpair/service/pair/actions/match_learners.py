@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -33,8 +34,9 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
     confirmed = dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
     students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
     free = [learner for learner in roster if learner.pk not in confirmed.values()]
+    keys = {str(each.pk) for each in roster}
     found = match(
-        [Matched(each.lti_sub, each.email, f"{each.given_name} {each.family_name}".strip()) for each in students],
+        [Matched(subject_of(each, keys), each.email, f"{each.given_name} {each.family_name}".strip()) for each in students],
         [Matched(str(each.pk), each.email, each.name) for each in free],
     )
     by_id = {str(each.pk): each for each in free}
@@ -50,7 +52,8 @@ def learners_by_account(pairing: Pairing) -> dict[str, Learner]:
     roster = list(pairing.shell.learners.all())
     confirmed = {each.student: each.learner for each in LearnerMatch.objects.filter(course=pairing.course, learner__shell=pairing.shell).select_related("learner")}
     students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
-    found = match([Matched(each.lti_sub, each.email, "") for each in students], [Matched(str(each.pk), each.email, "") for each in roster])
+    keys = {str(each.pk) for each in roster}
+    found = match([Matched(subject_of(each, keys), each.email, "") for each in students], [Matched(str(each.pk), each.email, "") for each in roster])
     return confirmed | {students[left].sourced_id: roster[right] for left, right in found.pairs}
 
 
@@ -86,6 +89,15 @@ def own_students(pairing: Pairing) -> list[User]:
     subjects = {str(pk) for pk in others.values_list("pk", flat=True)}
     if not subjects:
         return students
-    mine = {fold_email(email) for email in Learner.objects.filter(shell=pairing.shell).values_list("email", flat=True) if email}
-    foreign = {fold_email(email) for email in others.values_list("email", flat=True) if email} - mine
-    return [each for each in students if each.lti_sub not in subjects and (each.lti_sub or fold_email(each.email) not in foreign)]
+    roster = Learner.objects.filter(shell=pairing.shell).values_list("pk", "email")
+    mine, addresses = {str(pk) for pk, _ in roster}, {fold_email(email) for _, email in roster if email}
+    foreign = {fold_email(email) for email in others.values_list("email", flat=True) if email} - addresses
+    return [each for each in students if subject_of(each, mine) or (not subject_of(each, subjects) and fold_email(each.email) not in foreign)]
+
+
+def subject_of(student: User, subjects: Collection[str]) -> str:
+    """Return the subject that an account launched under as one of ``subjects``, empty where it did not.
+
+    Somebody who takes several courses has launched under several.
+    """
+    return next((each for each in student.lti_subs if each in subjects), "")

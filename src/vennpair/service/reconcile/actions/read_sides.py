@@ -15,7 +15,7 @@ from vennpair.core.relay.decide import counting
 from vennpair.core.relay.rules import Counts, Rule
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import own_students
+from vennpair.service.pair.actions.match_learners import own_students, subject_of
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import LearnerMatch, Pairing
@@ -59,14 +59,15 @@ def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
         gradebook = dict(zip(there, threads.map(platform.results, there), strict=True))
     tell("comparing")
+    keys = {str(each.pk) for each in learners}
     sides = Sides(
-        publisher=[Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, str(confirmed.get(each.sourced_id, each.lti_sub))) for each in students],
+        publisher=[Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, str(confirmed.get(each.sourced_id) or subject_of(each, keys))) for each in students],
         shell=[Person(each.subject, each.name, each.email, each.number, str(each.pk)) for each in learners],
     )
     scores = _publisher_scores(results, line_items)
     rules = placed_with_rules(pairing)
-    sent, own = _sent_facts(pairing, rules, {person.subject: person.key for person in sides.publisher if person.subject})
-    sides.items = [_placed(each, rules[each.pk].rule, line_items, columns, gradebook, scores, sent, own) for each in placements]
+    sent, chosen = _sent_facts(pairing, rules)
+    sides.items = [_placed(each, rules[each.pk].rule, line_items, columns, gradebook, scores, sent, chosen) for each in placements]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
     sides.extra_columns = [column.label for url, column in columns.items() if url not in ours]
     sides.other_links = _other_links(nodes, pairing)
@@ -82,15 +83,13 @@ def _publisher_scores(results: Sequence[o.Result], line_items: dict[str, o.LineI
     return found
 
 
-def _sent_facts(pairing: Pairing, rules: dict[Any, Placed], accounts: dict[str, str]) -> tuple[dict[str, dict[str, SentFact]], dict[str, dict[str, PublisherScore]]]:
-    """Return by placement what was sent, by launch subject; and what counts by a rule of ours, by the publisher's account.
-
-    ``accounts``: by the subject of our launches, which account it is.
+def _sent_facts(pairing: Pairing, rules: dict[Any, Placed]) -> tuple[dict[str, dict[str, SentFact]], dict[str, dict[str, PublisherScore]]]:
+    """Return by placement what was sent, and what counts by a rule of ours; both by the shell's key of a learner.
 
     Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own rule.
     """
     found: dict[str, dict[str, SentFact]] = defaultdict(dict)
-    own: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
+    chosen: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
     cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
     reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
     for cell in cells:
@@ -101,9 +100,9 @@ def _sent_facts(pairing: Pairing, rules: dict[Any, Placed], accounts: dict[str, 
         counted = counting(reports[cell.placement_id, cell.learner_id], counts)
         newest = counted.given if counted else None
         found[str(cell.placement_id)][cell.learner.subject] = SentFact(mark, cell.sent_at, refused, newest, held)
-        if counts is not Counts.PUBLISHER and counted is not None and newest is not None and str(cell.learner_id) in accounts:
-            own[str(cell.placement_id)][accounts[str(cell.learner_id)]] = PublisherScore(Mark(newest.normalize(), counted.maximum), counted.timestamp.isoformat())
-    return found, own
+        if counts is not Counts.PUBLISHER and counted is not None and newest is not None:
+            chosen[str(cell.placement_id)][cell.learner.subject] = PublisherScore(Mark(newest.normalize(), counted.maximum), counted.timestamp.isoformat())
+    return found, chosen
 
 
 def _placed(
@@ -114,7 +113,7 @@ def _placed(
     gradebook: dict[str, list[Result]],
     scores: dict[str, dict[str, tuple[Decimal, Decimal | None, str]]],
     sent: dict[str, dict[str, SentFact]],
-    own: dict[str, dict[str, PublisherScore]],
+    chosen: dict[str, dict[str, PublisherScore]],
 ) -> PlacedItem:
     line_item, column = line_items.get(placement.item.line_item), columns.get(placement.column_url)
     publisher = {student: PublisherScore(Mark(score, points), at) for student, (score, points, at) in scores.get(placement.item.line_item, {}).items()}
@@ -128,7 +127,8 @@ def _placed(
         column_due=column.end if column else "",
         at_publisher=line_item is not None,
         rounds=rule.places is not None,
-        publisher=publisher | own.get(str(placement.pk), {}),
+        publisher=publisher,
+        chosen=chosen.get(str(placement.pk), {}),
         gradebook={result.user_id: result.score for result in gradebook.get(placement.column_url, []) if result.score is not None},
         sent=sent.get(str(placement.pk), {}),
     )
