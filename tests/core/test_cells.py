@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vennpair.core.reconcile.cells import Column, Mark, judge
-from vennpair.core.reconcile.levels import REMEDIES, level_of
+from vennpair.core.reconcile.levels import level_of
+from vennpair.core.reconcile.remedies import default_of, is_safe, remedies_of
 
 COLUMN = Column(Decimal(20), decimals=1)
 
@@ -62,5 +63,9 @@ def test_every_case_is_named_and_has_a_level_and_remedies(publisher: str | None,
     kind = judge(COLUMN, mark(publisher), written, mark(sent), held=held, refused=refused)
     assert (kind is None) == (publisher is None and gradebook is None and sent is None)
     if kind not in {None, "agree"}:
-        assert kind in REMEDIES
+        remedies = remedies_of(kind, publisher=publisher is not None)
+        assert bool(remedies) == (kind != "held")
+        assert not {"send", "restore"} & set(remedies) or publisher is not None  # nothing is sent that is not there
+        assert "clear" not in remedies or gradebook is not None
+        assert not is_safe(kind) or default_of(kind, remedies) == "send"
         assert level_of(kind) in {"error", "warning", "note"}

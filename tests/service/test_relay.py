@@ -20,7 +20,7 @@ from tools.house.world import World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
-from vennpair.client.types import Finding
+from vennpair.client.reconciling_types import Finding
 from vennpair.standards.lti.grades import Score, write_score
 from vennpair.standards.lti.keys import private_key
 from vennpair.standards.lti.tokens import token_request

@@ -35,7 +35,8 @@ class Browser:
     """One person's browser."""
 
     def __init__(self) -> None:
-        self._http = httpx.Client(timeout=60)
+        # No connection is kept: one that the other side closes just as it is used again would break a test for nothing.
+        self._http = httpx.Client(timeout=60, limits=httpx.Limits(max_keepalive_connections=0))
         self.page = Page("", 0, "")
 
     def get(self, url: str) -> Page:

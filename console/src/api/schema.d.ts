@@ -660,6 +660,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/comparisons/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the comparison to take away. */
+        get: operations["pairings_comparisons_report_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/drifts": {
         parameters: {
             query?: never;
@@ -1023,6 +1040,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Notes of a pairing, the oldest first. */
+        get: operations["pairings_notes_list"];
+        put?: never;
+        /** @description Leave a note. */
+        post: operations["pairings_notes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/notes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take a note away. */
+        delete: operations["pairings_notes_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/orders": {
         parameters: {
             query?: never;
@@ -1134,6 +1186,23 @@ export interface paths {
         };
         /** @description The links that stand in the shell. */
         get: operations["pairings_placements_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/placements/{placement}/cells/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Return the cell's story. */
+        get: operations["pairings_placements_cells_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1411,6 +1480,92 @@ export interface paths {
         get: operations["pairings_scores_retrieve"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/settlements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Settlements and proposals, newest first. */
+        get: operations["pairings_settlements_list"];
+        put?: never;
+        /** @description Show what would be written, or begin; of an assistant it becomes a proposal. */
+        post: operations["pairings_settlements_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/settlements/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Settlements and proposals, newest first. */
+        get: operations["pairings_settlements_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/settlements/{id}/carry-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Carry out a proposal. */
+        post: operations["pairings_settlements_carry_out_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/settlements/{id}/dismiss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put a proposal aside. */
+        post: operations["pairings_settlements_dismiss_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/settlements/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put back exactly what stood before, or show what that would write. */
+        post: operations["pairings_settlements_undo_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1880,8 +2035,10 @@ export interface components {
             /** Format: double */
             most_ms: number | null;
         };
-        /** @description Somebody of the other side who may be the same person. */
+        /** @description Somebody of the other side who may be the same person; ``key`` names them when a match is chosen. */
         Candidate: {
+            /** @default  */
+            key?: string;
             name: string;
             email: string;
             why: string;
@@ -1903,6 +2060,27 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** @description Return how many changes of each kind there are. */
             readonly words: string;
+        };
+        /** @description One thing that happened: ``side`` is publisher, venn or gradebook; a score where it brought one. */
+        CellEvent: {
+            /** Format: date-time */
+            at: string;
+            side: string;
+            what: string;
+            score: string | null;
+            points: string | null;
+            /** Format: double */
+            share: number | null;
+            words: string;
+        };
+        /** @description Everything that is known of one cell, the oldest first, and what stands there by the last comparison. */
+        CellStory: {
+            item: string;
+            learner: string;
+            points: string | null;
+            kind: string;
+            events: components["schemas"]["CellEvent"][];
+            notes: components["schemas"]["Note"][];
         };
         /** @description One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back. */
         Change: {
@@ -1976,6 +2154,14 @@ export interface components {
          * @enum {string}
          */
         ChoiceEnum: "same" | "fresh";
+        /** @description One finding, its remedy (empty: the default), and for a match the candidate's key. */
+        ChoiceRequest: {
+            finding: number;
+            /** @default  */
+            remedy?: string;
+            /** @default  */
+            candidate?: string;
+        };
         /** @description How access is paid, and whether the page is placed in the shell. */
         ChooseFirstStepsRequest: {
             access: components["schemas"]["AccessEnum"];
@@ -1988,7 +2174,7 @@ export interface components {
          * @enum {string}
          */
         ColumnOrLink: "column" | "link";
-        /** @description One comparison; summary, venn and matrix are null until it is done. */
+        /** @description The same with the matrix; ``shares`` has for each learner and column two shares of the points, publisher first. */
         Comparison: {
             /** Format: uuid */
             readonly id: string;
@@ -1997,7 +2183,20 @@ export interface components {
             readonly job: components["schemas"]["Job"];
             readonly summary: components["schemas"]["Summary"] | null;
             readonly venn: components["schemas"]["Venn"] | null;
+            readonly sources: components["schemas"]["Source"][];
             readonly matrix: components["schemas"]["Matrix"] | null;
+            readonly shares: (number | null)[][][];
+        };
+        /** @description One comparison in a list; summary and venn are null until it is done. */
+        ComparisonLine: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly at: string | null;
+            readonly job: components["schemas"]["Job"];
+            readonly summary: components["schemas"]["Summary"] | null;
+            readonly venn: components["schemas"]["Venn"] | null;
+            readonly sources: components["schemas"]["Source"][];
         };
         /** @description Which account is which learner. */
         ConfirmMatchRequest: {
@@ -2109,6 +2308,11 @@ export interface components {
          * @enum {string}
          */
         DriftWay: "ask" | "follow" | "keep";
+        /** @description Whether only to show what would be done. */
+        DryRunRequest: {
+            /** @default false */
+            dry_run?: boolean;
+        };
         /** @description A row of the outline: what it is, what was understood of it, and what became of it; ``points`` is exact text. */
         Entry: {
             /** Format: uuid */
@@ -2177,23 +2381,41 @@ export interface components {
             /** Format: date-time */
             readonly made_at: string;
         };
-        /** @description One difference, its cause in a sentence, and the remedies offered. */
+        /**
+         * @description One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where a person must choose.
+         *
+         *     ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when somebody decided to leave it.
+         */
         Finding: {
             readonly id: number;
             readonly scope: string;
             readonly kind: string;
             readonly level: string;
             readonly side: string;
+            /** Format: uuid */
+            placement: string | null;
+            /** Format: uuid */
+            person: string | null;
             readonly item: string;
             readonly learner: string;
             readonly email: string;
             readonly publisher: string | null;
+            readonly publisher_points: string | null;
+            readonly publisher_at: string;
+            readonly source: string;
             readonly gradebook: string | null;
+            readonly gradebook_points: string | null;
             readonly sent: string | null;
             readonly scaled: string | null;
             readonly cause: string;
             remedies: string[];
+            readonly default: string;
             candidates: components["schemas"]["Candidate"][];
+            /** Format: date-time */
+            readonly since: string | null;
+            new: boolean;
+            /** Format: date-time */
+            readonly kept: string | null;
         };
         /** @description What learners are told first; ``html`` is safe to show. ``chosen`` is how access is paid, as last chosen. */
         FirstSteps: {
@@ -2471,10 +2693,17 @@ export interface components {
             open: components["schemas"]["OpenAccount"][];
             confirmed: components["schemas"]["Match"][];
         };
-        /** @description The kinds of all cells: one row a learner, one column an item; null where nobody has a score. */
+        /**
+         * @description The kinds of all cells: one row a learner, one column an item; null where nobody has a score.
+         *
+         *     ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner was matched: launch, id or email.
+         */
         Matrix: {
             items: string[];
+            placements?: string[];
             learners: string[];
+            people?: string[];
+            matched_by?: string[];
             rows: (string | null)[][];
         };
         /** @description Who is signed in. */
@@ -2591,6 +2820,14 @@ export interface components {
             source?: components["schemas"]["SourceEnum"];
             /** Format: uuid */
             package?: string;
+        };
+        /** @description A note on a cell. */
+        NewNoteRequest: {
+            /** Format: uuid */
+            placement: string;
+            /** Format: uuid */
+            learner: string;
+            text: string;
         };
         /** @description How to order: ``by`` for all folders or one (its id); or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end). */
         NewOrderRequest: {
@@ -2772,6 +3009,21 @@ export interface components {
             due_at: string;
             shown_from: string;
         };
+        /** @description A word that somebody left on a cell. */
+        Note: {
+            readonly id: number;
+            /** Format: uuid */
+            readonly placement: string;
+            /** Format: uuid */
+            readonly learner: string;
+            item: string;
+            learner_name: string;
+            readonly text: string;
+            /** @default  */
+            author?: string;
+            /** Format: date-time */
+            readonly at: string;
+        };
         /** @description A word to the user that something is ready or needs them; ``link`` leads to it in the console. */
         Notice: {
             readonly id: number;
@@ -2831,7 +3083,7 @@ export interface components {
             /** @description Return which parts are there. */
             readonly received: number[];
         };
-        PaginatedComparisonList: {
+        PaginatedComparisonLineList: {
             /**
              * Format: uri
              * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
@@ -2842,7 +3094,7 @@ export interface components {
              * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
              */
             previous?: string | null;
-            results: components["schemas"]["Comparison"][];
+            results: components["schemas"]["ComparisonLine"][];
         };
         PaginatedCourseList: {
             /**
@@ -2927,6 +3179,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Item"][];
+        };
+        PaginatedNoteList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Note"][];
         };
         PaginatedNoticeList: {
             /**
@@ -3018,6 +3283,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Score"][];
+        };
+        PaginatedSettlementLineList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["SettlementLine"][];
         };
         PaginatedShellList: {
             /**
@@ -3712,6 +3990,98 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single findings. */
+        SettleRequest: {
+            /** Format: uuid */
+            comparison: string;
+            /** @default false */
+            safe?: boolean;
+            kinds?: {
+                [key: string]: string;
+            };
+            findings?: components["schemas"]["ChoiceRequest"][];
+            /** @default false */
+            dry_run?: boolean;
+        };
+        /** @description One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or will be, there. */
+        SettleStep: {
+            readonly scope: string;
+            readonly kind: string;
+            readonly remedy: string;
+            readonly item: string;
+            readonly learner: string;
+            readonly publisher: string | null;
+            readonly before: string | null;
+            readonly after: string | null;
+            readonly words: string;
+            readonly writes: boolean;
+            readonly state: components["schemas"]["SettleStepState"];
+            readonly message: string;
+            /** Format: date-time */
+            readonly done_at: string | null;
+        };
+        /**
+         * @description * `planned` - Planned
+         *     * `done` - Done
+         *     * `moved` - Moved
+         *     * `failed` - Failed
+         *     * `undone` - Undone
+         * @enum {string}
+         */
+        SettleStepState: "planned" | "done" | "moved" | "failed" | "undone";
+        /** @description The same with every step. */
+        Settlement: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly state: components["schemas"]["SettlementState"];
+            /** @default  */
+            made_by?: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @default  */
+            carried_by?: string;
+            readonly job: components["schemas"]["Job"] | null;
+            /** Format: uuid */
+            readonly undoes: string | null;
+            readonly undone: boolean;
+            readonly counts: {
+                [key: string]: number;
+            };
+            readonly steps: components["schemas"]["SettleStep"][];
+        };
+        /** @description One settlement: how many findings came to what, and how many of them write to the gradebook. */
+        SettlementLine: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly state: components["schemas"]["SettlementState"];
+            /** @default  */
+            made_by?: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** @default  */
+            carried_by?: string;
+            readonly job: components["schemas"]["Job"] | null;
+            /** Format: uuid */
+            readonly undoes: string | null;
+            readonly undone: boolean;
+            readonly counts: {
+                [key: string]: number;
+            };
+        };
+        /** @description What would be written, step by step; ``writes`` counts those that change the gradebook. ``id`` is set once it is under way. */
+        SettlementPreview: {
+            steps: components["schemas"]["SettleStep"][];
+            writes: number;
+            settlement: components["schemas"]["SettlementLine"] | null;
+        };
+        /**
+         * @description * `proposed` - Proposed
+         *     * `begun` - Begun
+         *     * `done` - Done
+         *     * `dismissed` - Dismissed
+         * @enum {string}
+         */
+        SettlementState: "proposed" | "begun" | "done" | "dismissed";
         /** @description The shells to guess for, or the pairs to make. */
         SeveralRequest: {
             shells?: string[];
@@ -3807,6 +4177,14 @@ export interface components {
              */
             session?: boolean;
         };
+        /** @description Where one side was read, and when: ``side`` is publisher, gradebook or sent. */
+        Source: {
+            side: string;
+            name: string;
+            how: string;
+            /** Format: date-time */
+            at: string;
+        };
         /**
          * @description * `publisher` - publisher
          *     * `catalogue` - catalogue
@@ -3862,7 +4240,12 @@ export interface components {
             /** Format: date-time */
             readonly received_at: string;
         };
-        /** @description Counts: matched learners and columns, cells with a score, cells and other findings by kind. */
+        /**
+         * @description Counts: matched learners and columns, cells with a score, cells and other findings by kind.
+         *
+         *     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
+         *     those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands.
+         */
         Summary: {
             learners: number;
             columns: number;
@@ -3873,6 +4256,16 @@ export interface components {
             others: {
                 [key: string]: number;
             };
+            open?: {
+                [key: string]: number;
+            };
+            /** @default 0 */
+            kept?: number;
+            /** @default 0 */
+            urgent?: number;
+            /** @default 0 */
+            new?: number;
+            oldest?: string | null;
         };
         /** @description Which placements, and what becomes of columns that hold scores. */
         TakeBackRequest: {
@@ -4042,9 +4435,10 @@ export interface components {
          *     * `told` - Told
          *     * `again` - Again
          *     * `released` - Released
+         *     * `settled` - Settled
          * @enum {string}
          */
-        WhatEnum: "accepted" | "refused" | "failed" | "clash" | "checked" | "told" | "again" | "released";
+        WhatEnum: "accepted" | "refused" | "failed" | "clash" | "checked" | "told" | "again" | "released" | "settled";
         /** @description The same with every step. */
         WholeRollout: {
             /** Format: uuid */
@@ -5115,7 +5509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PaginatedComparisonList"];
+                    "application/json": components["schemas"]["PaginatedComparisonLineList"];
                 };
             };
         };
@@ -5147,11 +5541,15 @@ export interface operations {
                 /** @description The pagination cursor value. */
                 cursor?: string;
                 item?: string;
+                kept?: boolean;
                 kind?: string;
                 learner?: string;
                 level?: string;
                 /** @description Number of results to return per page. */
                 limit?: number;
+                new?: boolean;
+                person?: string;
+                placement?: string;
                 scope?: string;
                 side?: string;
             };
@@ -5192,6 +5590,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    pairings_comparisons_report_retrieve: {
+        parameters: {
+            query: {
+                /** @description html: one page with the figures */
+                as: "csv" | "html" | "json" | "xlsx";
+            };
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
         };
@@ -5880,6 +6303,80 @@ export interface operations {
             };
         };
     };
+    pairings_notes_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedNoteList"];
+                };
+            };
+        };
+    };
+    pairings_notes_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewNoteRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewNoteRequest"];
+                "multipart/form-data": components["schemas"]["NewNoteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"];
+                };
+            };
+        };
+    };
+    pairings_notes_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     pairings_orders_create: {
         parameters: {
             query?: never;
@@ -6055,6 +6552,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PaginatedPlacementList"];
+                };
+            };
+        };
+    };
+    pairings_placements_cells_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellStory"];
                 };
             };
         };
@@ -6562,6 +7082,153 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoreStory"];
+                };
+            };
+        };
+    };
+    pairings_settlements_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedSettlementLineList"];
+                };
+            };
+        };
+    };
+    pairings_settlements_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SettleRequest"];
+                "multipart/form-data": components["schemas"]["SettleRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettlementPreview"];
+                };
+            };
+        };
+    };
+    pairings_settlements_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settlement"];
+                };
+            };
+        };
+    };
+    pairings_settlements_carry_out_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settlement"];
+                };
+            };
+        };
+    };
+    pairings_settlements_dismiss_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settlement"];
+                };
+            };
+        };
+    };
+    pairings_settlements_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DryRunRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["DryRunRequest"];
+                "multipart/form-data": components["schemas"]["DryRunRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettlementPreview"];
                 };
             };
         };

@@ -4,8 +4,8 @@ import type { Schemas } from '@/api/client'
 import { kindOf } from '@/logic/kinds'
 import { type Cell, cellsOf, cellSize, neighbour } from '@/logic/matrix'
 
-const props = defineProps<{ matrix: Schemas['Matrix']; chosen?: { item?: string; learner?: string } }>()
-const emit = defineEmits<{ choose: [item: string, learner: string] }>()
+const props = defineProps<{ matrix: Schemas['Matrix']; chosen?: { placement?: string; person?: string } }>()
+const emit = defineEmits<{ choose: [placement: string, person: string] }>()
 
 const NAMES = 150
 const HEAD = 118
@@ -19,7 +19,7 @@ function say(cell: Cell): string {
   return `${props.matrix.learners[cell.row]}, ${props.matrix.items[cell.column]}: ${kindOf(cell.kind).label}`
 }
 function choose(cell: Cell) {
-  if (cell.kind !== 'agree') emit('choose', props.matrix.items[cell.column] ?? '', props.matrix.learners[cell.row] ?? '')
+  emit('choose', props.matrix.placements?.[cell.column] ?? '', props.matrix.people?.[cell.row] ?? '')
 }
 function move(event: KeyboardEvent) {
   const from = at.value ?? cells.value[0]
@@ -30,7 +30,7 @@ function move(event: KeyboardEvent) {
   event.preventDefault()
   at.value = next
 }
-const isChosen = (cell: Cell) => props.chosen?.item === props.matrix.items[cell.column] && props.chosen?.learner === props.matrix.learners[cell.row]
+const isChosen = (cell: Cell) => props.chosen?.placement === props.matrix.placements?.[cell.column] && props.chosen?.person === props.matrix.people?.[cell.row]
 const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
 </script>
 
@@ -63,6 +63,6 @@ rect { stroke: transparent; stroke-width: 1.5; }
 .alarm .mark { fill: var(--sheet); }
 .both rect { fill: var(--both-wash); stroke: var(--both); }
 .both .mark { fill: var(--both); }
-g:not(.quiet) { cursor: pointer; }
+g { cursor: pointer; }
 .at rect, .chosen rect { stroke: var(--ink); stroke-width: 2.5; }
 </style>

@@ -49,6 +49,11 @@ class Output:
         if not self.as_json:
             self._out.print(Text(text, style=style))
 
+    def remark(self, text: str) -> None:
+        """Print one line beside the data, to stderr."""
+        if not self.as_json:
+            self._err.print(Text(text, style="yellow"))
+
     def table(self, columns: Sequence[str], rows: Sequence[Sequence[Any]], *, styles: Sequence[str] | None = None, empty: str = "") -> None:
         """Print a table; tab-separated where stdout is no terminal."""
         if self.as_json:

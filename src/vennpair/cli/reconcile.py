@@ -4,23 +4,21 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
-from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
+from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.cli.reconcile_files import compare_files, save_reports, suggest
 from vennpair.cli.session import connect
-from vennpair.client.types import Finding
-from vennpair.core.reconcile.files import TableError, read_layout, read_table
-from vennpair.core.reconcile.levels import level_of
-from vennpair.core.reconcile.table_report import table_report
-from vennpair.core.reconcile.tables import compare_tables
+from vennpair.client import Refusal, VennPair
+from vennpair.client.reconciling_types import Comparison, Finding
+from vennpair.core.reconcile.report import report_of_live
 
 CROWD = 4
-T = TypeVar("T")
 
 
 def add(commands: Commands) -> None:
@@ -31,65 +29,35 @@ def add(commands: Commands) -> None:
         description="With a shell: compare its pairing now. With --publisher and --gradebook: compare two files, without a service.",
     )
     reconcile.add_argument("shell", nargs="?", help="label, title or id of the paired shell")
-    reconcile.add_argument("--publisher", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
-    reconcile.add_argument("--gradebook", type=Path, metavar="FILE", help="tidy CSV or OneRoster 1.2 zip")
-    reconcile.add_argument("--layout", type=Path, metavar="FILE", help="how to read a wide table (docs/layouts.md)")
-    reconcile.add_argument("--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set")
-    reconcile.add_argument("--all", action="store_true", help="on a terminal, list every learner of a column that differs for one cause")
+    reconcile.add_argument("--all", action="store_true", help="compare every live pairing that you may see")
+    reconcile.add_argument("--each", action="store_true", help="on a terminal, list every learner of a column that differs for one cause")
+    reconcile.add_argument("--report", type=Path, metavar="FILE", help="write a report too: .html (with the figures), .xlsx, .csv or .json")
+    reconcile.add_argument("--plot", type=Path, metavar="FILE", help="draw the Venn and the class too: .png, .svg or .pdf")
     reconcile.add_argument("--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree")
+    files = reconcile.add_argument_group("two files, without a service")
+    files.add_argument("--publisher", type=Path, metavar="FILE", help="tidy CSV, OneRoster 1.2 zip, or a wide table with --layout")
+    files.add_argument("--gradebook", type=Path, metavar="FILE", help="the same of the gradebook")
+    files.add_argument("--layout", type=Path, metavar="FILE", help="how to read a wide table (docs/layouts.md)")
+    files.add_argument("--suggest-layout", type=Path, metavar="FILE", help="look at a wide table and print a first layout for it")
+    files.add_argument("--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set")
+    files.add_argument("--write", type=Path, metavar="FILE", help="write the gradebook file back with only the cells changed that are to change")
+    files.add_argument("--take", action="append", choices=("unsent", "differ", "gradebook_only"), help="with --write: which cells get the publisher's score (default: unsent; may be repeated)")
+    files.add_argument("--dry-run", action="store_true", help="with --write: say what would change, write nothing")
     reconcile.set_defaults(run=run_reconcile)
 
 
 def run_reconcile(args: argparse.Namespace, out: Output) -> int:
     """Compare."""
+    if args.suggest_layout is not None:
+        return suggest(args, out)
     files = args.publisher is not None, args.gradebook is not None
     if all(files) and not args.shell:
-        return _compare_files(args, out)
-    if any(files) or not args.shell:
-        raise Stop(USAGE, "what_to_compare", "Say what to compare.", "Name a shell, or both --publisher FILE and --gradebook FILE.")
+        return compare_files(args, out)
+    if args.all and not args.shell and not any(files):
+        return compare_all(args, out)
+    if any(files) or not args.shell or args.write:
+        raise Stop(USAGE, "what_to_compare", "Say what to compare.", "Name a shell, or --all, or both --publisher FILE and --gradebook FILE.")
     return _compare_pairing(args, out)
-
-
-def _compare_files(args: argparse.Namespace, out: Output) -> int:
-    layout = _parsed(args.layout, lambda data: read_layout(data.decode(), args.layout.name)) if args.layout else None
-    publisher, gradebook = (_parsed(path, lambda data, path=path: read_table(data, path.name, args.class_id, layout)) for path in (args.publisher, args.gradebook))
-    result = compare_tables(publisher, gradebook)
-    document = table_report(result)
-    if out.as_json:
-        out.document(document)
-    else:
-        _show_files(document, out)
-    differing = document["summary"]["cells"] - document["summary"]["agree"]
-    return FINDINGS if args.fail_on_differences and differing else DONE
-
-
-def _parsed(path: Path, read: Callable[[bytes], T]) -> T:
-    """Read a file and make something of it; what cannot be read or used ends the command."""
-    try:
-        return read(path.read_bytes())
-    except UnicodeDecodeError as error:
-        raise Stop(UNREADABLE, "encoding", f"{path.name} is not UTF-8.", "Save it as UTF-8.", file=path.name, line=None) from error
-    except OSError as error:
-        raise Stop(UNREADABLE, "unreadable", f"{path} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.", file=path.name, line=None) from error
-    except TableError as error:
-        raise Stop(UNREADABLE, error.code, error.message, error.remedy, file=error.file, line=error.line) from error
-
-
-def _show_files(document: dict[str, Any], out: Output) -> None:
-    summary = document["summary"]
-    out.line(f"{summary['learners']} learners and {summary['columns']} columns matched; of {summary['cells']} scores {summary['agree']} agree.")
-    rows = [(cell["kind"], _who(cell["learner"]), cell["item"], cell["publisher"]["score"], cell["gradebook"]["score"], cell["scaled"]) for cell in document["cells"]]
-    out.table(("finding", "learner", "item", "publisher", "gradebook", "as the column would show it"), rows, styles=[LEVEL_STYLES[level_of(row[0])] for row in rows], empty="Every score agrees.")
-    columns = [(", ".join(row["findings"]), row["item"] or row["column"], row["publisher_points"], row["gradebook_points"]) for row in document["columns"] if row["findings"]]
-    if columns:
-        out.table(("finding", "column", "publisher", "gradebook"), columns)
-    learners = [(row["kind"], _who(row["learner"]), "; ".join(f"{_who(each)} ({each['why']})" for each in row["candidates"])) for row in document["learners"]]
-    if learners:
-        out.table(("finding", "learner", "perhaps"), learners)
-
-
-def _who(learner: dict[str, Any]) -> str:
-    return str(learner["name"] or learner["email"] or learner["id"] or "nobody named")
 
 
 def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
@@ -100,16 +68,21 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
             venn.wait(comparison["job"], follow)
         comparison = venn.comparison(pairing, comparison["id"])
         findings = list(venn.findings(pairing, comparison["id"]))
+        if args.report is not None or args.plot is not None:
+            about = venn.pairing(pairing)
+            title = f"{about['shell']['label'] or about['shell']['title']}: {about['course']['title']}"
+            save_reports(args, report_of_live(comparison, findings, title, about["course"]["publisher"], about["shell"]["platform"]), out)
     summary = comparison["summary"] or {"kinds": {}, "cells": 0, "learners": 0, "columns": 0}
     if out.as_json:
         out.document({"id": comparison["id"], "at": comparison["at"], "summary": summary, "venn": comparison["venn"], "findings": findings})
     agree = summary["kinds"].get("agree", 0)
     out.line(f"{summary['learners']} learners and {summary['columns']} columns matched; of {summary['cells']} scores {agree} agree.")
-    counted = Counter(each["kind"] for each in findings)
-    if counted:
-        out.line("Findings: " + ", ".join(f"{count} {kind}" for kind, count in counted.most_common()))
-    rows, levels = _rows(findings, out.terminal and not args.all)
-    out.table(("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"), rows, styles=[LEVEL_STYLES[level] for level in levels], empty="Both sides agree in everything.")
+    counted = Counter(each["kind"] for each in findings if not each["kept"])
+    kept = sum(bool(each["kept"]) for each in findings)
+    if counted or kept:
+        out.line("Findings: " + ", ".join([f"{count} {kind}" for kind, count in counted.most_common()] + ([f"{kept} kept as they are"] if kept else [])))
+    rows, levels = _rows([each for each in findings if not each["kept"]], out.terminal and not args.each)
+    out.table(("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"), rows, styles=[LEVEL_STYLES[level] for level in levels], empty="Nothing is open.")
     return FINDINGS if args.fail_on_differences and summary["cells"] != agree else DONE
 
 
@@ -127,6 +100,48 @@ def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | 
             continue
         learner = f"{many[key]} learners" if crowd else each["learner"]
         values = (None, None, None) if crowd else (each["publisher"], each["gradebook"], each["sent"])
-        rows.append((each["kind"], learner, each["item"], *values, f"For example {each['learner']}: {each['cause']} (--all lists each)" if crowd else each["cause"]))
+        rows.append((each["kind"], learner, each["item"], *values, f"For example {each['learner']}: {each['cause']} (--each lists them)" if crowd else each["cause"]))
         levels.append(each["level"])
     return rows, levels
+
+
+def compare_all(args: argparse.Namespace, out: Output) -> int:
+    """Compare every live pairing, a few of one platform at a time."""
+    with connect() as venn:
+        live = [shell for shell in venn.shells() if shell["pairing"] and shell["state"] in {"live", "paused"}]
+        rows: list[dict[str, Any]] = []
+        with out.progress("Comparing") as follow:
+            for done, shell in enumerate(_paced(live)):
+                follow({"done": done, "total": len(live), "message": shell["label"] or shell["title"]})
+                rows.append(_one_of_all(venn, shell))
+    if out.as_json:
+        out.document({"pairings": rows})
+    shown = [(row["shell"], row["trouble"] or "compared", _share(row), row["urgent"], row["oldest"][:10], ", ".join(f"{count} {kind}" for kind, count in row["open"].items())) for row in rows]
+    out.table(("shell", "came of it", "agree", "open", "oldest", "by cause"), shown, styles=["bold red" if row["trouble"] else ("yellow" if row["urgent"] else "") for row in rows], empty="No pairing is live yet.")
+    differing = any(row["cells"] != row["agree"] for row in rows)
+    return FINDINGS if any(row["trouble"] for row in rows) or (args.fail_on_differences and differing) else DONE
+
+
+def _paced(shells: Sequence[Any]) -> list[Any]:
+    """Take turns between platforms, so that none has to answer for all its courses in a row."""
+    turns = Counter[str]()
+    order = []
+    for shell in shells:
+        turns[shell["platform"]] += 1
+        order.append((turns[shell["platform"]], shell))
+    return [shell for _, shell in sorted(order, key=lambda each: each[0])]
+
+
+def _one_of_all(venn: VennPair, shell: Any) -> dict[str, Any]:
+    row = {"shell": shell["label"] or shell["title"], "pairing": shell["pairing"], "cells": 0, "agree": 0, "urgent": 0, "open": {}, "oldest": "", "trouble": ""}
+    try:
+        comparison: Comparison = venn.compare(shell["pairing"])
+        venn.wait(comparison["job"])
+        summary = venn.comparison(shell["pairing"], comparison["id"])["summary"] or {}
+    except Refusal as error:
+        return row | {"trouble": f"{error.message} {error.remedy}"}
+    return row | {"cells": summary["cells"], "agree": summary["kinds"].get("agree", 0), "urgent": summary["urgent"], "open": summary["open"], "oldest": summary["oldest"] or ""}
+
+
+def _share(row: dict[str, Any]) -> str:
+    return f"{row['agree']} of {row['cells']}" if row["cells"] else ""

@@ -10,14 +10,15 @@ from vennpair.client.connections import Connections
 from vennpair.client.content import Content
 from vennpair.client.deploying import Deploying
 from vennpair.client.errors import Refusal
+from vennpair.client.reconciling import Reconciling
 from vennpair.client.relaying import Relaying
 from vennpair.client.setting_up import SettingUp
-from vennpair.client.types import Comparison, Finding, Job, Me, Shell, SignedIn
+from vennpair.client.types import Job, Me, Shell, SignedIn
 
 _ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp, Content, Deploying, Relaying):
+class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.
@@ -39,22 +40,6 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying):
     def shells(self) -> Iterator[Shell]:
         """Yield every shell that one teaches or assists in."""
         return cast(Iterator[Shell], self._list("/shells"))
-
-    def compare(self, pairing: str) -> Comparison:
-        """Start a comparison, or join the one under way."""
-        return cast(Comparison, self._post(f"/pairings/{pairing}/comparisons", {}))
-
-    def comparison(self, pairing: str, comparison: str) -> Comparison:
-        """Return one comparison."""
-        return cast(Comparison, self._get(f"/pairings/{pairing}/comparisons/{comparison}"))
-
-    def comparisons(self, pairing: str) -> Iterator[Comparison]:
-        """Yield comparisons, newest first."""
-        return cast(Iterator[Comparison], self._list(f"/pairings/{pairing}/comparisons"))
-
-    def findings(self, pairing: str, comparison: str, **filters: str) -> Iterator[Finding]:
-        """Yield the findings of a comparison, errors first."""
-        return cast(Iterator[Finding], self._list(f"/pairings/{pairing}/comparisons/{comparison}/findings", filters))
 
     def job(self, job: str) -> Job:
         """Return one job."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, TypedDict
+from typing import TypedDict
 
 
 class SignedIn(TypedDict):
@@ -119,34 +119,3 @@ class Item(TypedDict):
     placed: str
     folder: str
     column: bool
-
-
-class Comparison(TypedDict):
-    """A comparison; summary, venn and matrix are None until it is done."""
-
-    id: str
-    at: str | None
-    job: Job
-    summary: dict[str, Any] | None
-    venn: dict[str, list[int]] | None
-    matrix: dict[str, Any] | None
-
-
-class Finding(TypedDict):
-    """One difference, its cause and the remedies offered."""
-
-    id: int
-    scope: str
-    kind: str
-    level: str
-    side: str
-    item: str
-    learner: str
-    email: str
-    publisher: str | None
-    gradebook: str | None
-    sent: str | None
-    scaled: str | None
-    cause: str
-    remedies: list[str]
-    candidates: list[dict[str, Any]]

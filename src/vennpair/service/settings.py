@@ -111,6 +111,8 @@ SPECTACULAR_SETTINGS = {
         "OrderBy": ["publisher", "due", "unit"],
         "DriftWay": ["ask", "follow", "keep"],
         "ScoreState": "vennpair.service.relay.models.Cell.State",
+        "SettlementState": "vennpair.service.reconcile.models.Settlement.State",
+        "SettleStepState": "vennpair.service.reconcile.models.SettleStep.State",
     },
 }
 LOGGING = {

@@ -1,29 +1,49 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import SideScores from '@/figures/SideScores.vue'
+import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import { kindOf } from '@/logic/kinds'
+import { groupRemedies, nothing, remedyWords, type Wanted } from './remedies'
 
-const props = defineProps<{ findings: Schemas['Finding'][] }>()
+/** Findings by cause; a button for each remedy, for one finding or for all of a cause. Nothing is written before it was shown. */
+const props = defineProps<{ findings: Schemas['Finding'][]; zone: string; mayAct: boolean }>()
+const emit = defineEmits<{ settle: [wanted: Wanted] }>()
 const groups = computed(() => groupBy(props.findings, (finding) => finding.kind))
 const FIRST = 5
 const unfolded = ref<string[]>([])
 const shown = (group: { name: string; rows: Schemas['Finding'][] }) => (unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST))
-// What each remedy will be called where it can be carried out; today they are proposals.
-const REMEDIES: Record<string, string> = { send: 'send it', leave: 'leave it', keep: "keep the gradebook's", restore: "restore the publisher's", clear: 'empty the cell', choose: 'choose by hand' }
+const who = (finding: Schemas['Finding']) => [finding.learner, finding.item].filter(Boolean).join(', ')
+const one = (finding: Schemas['Finding'], remedy: string, candidate = '') => emit('settle', { ...nothing(), findings: [{ finding: finding.id, remedy, candidate }] })
+const all = (kind: string, remedy: string) => emit('settle', { ...nothing(), kinds: { [kind]: remedy } })
+const plainRemedies = (finding: Schemas['Finding']) => finding.remedies.filter((each) => each !== 'match')
 </script>
 
 <template>
   <div v-for="group in groups" :key="group.name" class="group" :class="kindOf(group.name).tone">
-    <h3>{{ kindOf(group.name).label }} <span class="soft">{{ group.rows.length }}</span></h3>
+    <div class="row top">
+      <h3>{{ kindOf(group.name).label }} <span class="soft">{{ group.rows.length }}</span></h3>
+      <span v-if="mayAct" class="push row">
+        <NButton v-for="(remedy, place) in groupRemedies(group.rows)" :key="remedy" size="tiny" :type="place === 0 && group.rows[0]!.default ? 'primary' : 'default'" :quaternary="place > 0" @click="all(group.name, remedy)">{{ remedyWords(remedy) }}: all<span class="sr-only"> {{ kindOf(group.name).label }}</span></NButton>
+      </span>
+    </div>
     <ul>
       <li v-for="finding in shown(group)" :key="finding.id">
         <div class="row">
-          <strong>{{ [finding.learner, finding.item].filter(Boolean).join(', ') }}</strong>
+          <strong><RouterLink v-if="finding.scope === 'cell'" :to="{ query: { placement: finding.placement, person: finding.person } }">{{ who(finding) }}</RouterLink><template v-else>{{ who(finding) }}</template></strong>
+          <span v-if="finding.new" class="new">new</span>
           <SideScores v-if="finding.scope === 'cell'" class="push" :publisher="finding.publisher" :sent="finding.sent" :gradebook="finding.gradebook" />
         </div>
-        <p class="soft">{{ finding.cause }}<template v-if="finding.remedies.length"> You can: {{ finding.remedies.map((each) => REMEDIES[each] ?? each).join(', or ') }}.</template></p>
+        <p class="soft">{{ finding.cause }}<em v-if="finding.kept"> Kept as it is since {{ inZone(finding.kept, zone) }}.</em></p>
+        <div v-if="mayAct && !finding.kept" class="row">
+          <template v-if="finding.remedies.includes('match')">
+            <NButton v-for="each in finding.candidates" :key="each.key" size="tiny" @click="one(finding, 'match', each.key)">Is {{ each.name || each.email }} <span class="soft">&nbsp;{{ each.why }}</span></NButton>
+          </template>
+          <NButton v-for="(remedy, place) in plainRemedies(finding)" :key="remedy" size="tiny" :quaternary="place > 0 || finding.scope === 'learner'" @click="one(finding, remedy)">{{ remedyWords(remedy) }}<span class="sr-only">: {{ who(finding) }}</span></NButton>
+        </div>
       </li>
     </ul>
     <button v-if="shown(group).length < group.rows.length" type="button" class="more" @click="unfolded.push(group.name)">Show {{ group.rows.length - shown(group).length }} more</button>
@@ -35,9 +55,11 @@ const REMEDIES: Record<string, string> = { send: 'send it', leave: 'leave it', k
 .group.left { border-color: var(--left); }
 .group.right { border-color: var(--right); }
 .group.alarm { border-color: var(--alarm); }
-h3 { font-size: 0.95rem; margin: 0 0 0.3rem; }
+.top { gap: 0.5rem; }
+h3 { font-size: 0.95rem; margin: 0; }
 ul { list-style: none; padding: 0; margin: 0; }
-li { padding: 0.35rem 0; border-bottom: 1px solid var(--rule); }
+li { padding: 0.4rem 0; border-bottom: 1px solid var(--rule); }
+.new { font-size: 0.78rem; font-weight: 700; color: var(--both); border: 1px solid currentColor; border-radius: 999px; padding: 0 0.45rem; }
 .more { font: inherit; color: var(--both); background: none; border: 0; padding: 0.4rem 0; text-decoration: underline; cursor: pointer; }
-li p { margin: 0.15rem 0 0; font-size: 0.9rem; }
+li p { margin: 0.15rem 0 0.3rem; font-size: 0.9rem; }
 </style>

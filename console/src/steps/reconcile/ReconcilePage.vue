@@ -5,7 +5,7 @@ import { computed, ref, toRef } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
-import { inZone } from '@/logic/dates'
+import ScoreScatter from '@/figures/ScoreScatter.vue'
 import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { useJob } from '@/parts/job'
@@ -14,19 +14,34 @@ import KindTag from '@/parts/KindTag.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
+import CellStory from './CellStory.vue'
+import ComparisonVerdict from './ComparisonVerdict.vue'
 import FindingList from './FindingList.vue'
-import { findingsQuery, latestComparisonQuery } from './queries'
+import { findingsQuery, historyQuery, latestComparisonQuery } from './queries'
+import { nothing, type Wanted } from './remedies'
+import SettlementList from './SettlementList.vue'
+import SettlePanel from './SettlePanel.vue'
+import TrendFigure from './TrendFigure.vue'
 
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
-const FILTERS = ['kind', 'scope', 'side', 'item', 'learner'] as const
+const FILTERS = ['kind', 'scope', 'side', 'item', 'learner', 'placement', 'person', 'kept', 'new'] as const
+const VIEWS = { matrix: 'The class', scatter: 'Share against share', trend: 'Over time' } as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const route = useRoute()
 const router = useRouter()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
+const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const { data: comparison, isPending, error, refetch } = useQuery(computed(() => latestComparisonQuery(id.value)))
-const filters = computed(() => Object.fromEntries(FILTERS.flatMap((name) => (typeof route.query[name] === 'string' ? [[name, route.query[name]]] : []))) as Record<string, string>)
-const findings = useInfiniteQuery(computed(() => ({ ...findingsQuery(id.value, comparison.value?.id ?? '', filters.value), enabled: Boolean(comparison.value) })))
+const { data: history } = useQuery(computed(() => historyQuery(id.value)))
+const query = (name: string) => (typeof route.query[name] === 'string' ? (route.query[name] as string) : '')
+const filters = computed(() => Object.fromEntries(FILTERS.flatMap((name) => (query(name) ? [[name, query(name)]] : []))) as Record<string, string>)
+const filtered = computed(() => Object.keys(filters.value).length > 0)
+const cell = computed(() => (filters.value.placement && filters.value.person ? { placement: filters.value.placement, person: filters.value.person } : undefined))
+const view = computed(() => (query('view') in VIEWS ? (query('view') as keyof typeof VIEWS) : 'matrix'))
+// What is kept is shown where somebody asks for it or chose the cell; else only what is open.
+const wantedFindings = computed(() => (filters.value.kept || cell.value ? filters.value : { ...filters.value, kept: 'false' }))
+const findings = useInfiniteQuery(computed(() => ({ ...findingsQuery(id.value, comparison.value?.id ?? '', wantedFindings.value), enabled: Boolean(comparison.value) })))
 const rows = computed(() => findings.data.value?.pages.flatMap((page) => page.results) ?? [])
 const jobId = ref<string>()
 const { job, running } = useJob(jobId, id)
@@ -34,45 +49,57 @@ const compare = useMutation({
   mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: id.value } } })),
   onSuccess: (made) => (jobId.value = made.job.id),
 })
-const agree = computed(() => comparison.value?.summary?.kinds.agree ?? 0)
-const apart = computed(() => (comparison.value?.summary?.cells ?? 0) - agree.value)
-const causes = computed(() => {
-  const summary = comparison.value?.summary
-  if (!summary) return []
-  const all = [...Object.entries(summary.kinds).filter(([kind]) => kind !== 'agree'), ...Object.entries(summary.others)]
-  return all.sort(([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone))
-})
-const show = (query: Record<string, string>) => router.push({ query })
-const filtered = computed(() => Object.keys(filters.value).length > 0)
+const wanted = ref<Wanted>()
+const settledNow = () => {
+  const done = wanted.value !== undefined
+  wanted.value = undefined
+  if (done) compare.mutate() // what was settled is gone from the list only once both sides were read again
+}
+const causes = computed(() => Object.entries(comparison.value?.summary?.open ?? {}).sort(([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone)))
+const choose = (placement: string, person: string) => router.push({ query: { ...(view.value === 'matrix' ? {} : { view: view.value }), placement, person } })
+const keepView = (more: Record<string, string>) => ({ query: { ...(view.value === 'matrix' ? {} : { view: view.value }), ...more } })
+const report = (as: string) => `/api/v1/pairings/${id.value}/comparisons/${comparison.value?.id}/report?as=${as}`
+const print = () => window.print()
 </script>
 
 <template>
   <LoadingNote v-if="isPending" what="the last comparison" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <div v-else>
-    <div class="row">
-      <p v-if="comparison?.summary" class="headline"><strong>{{ apart }} of {{ comparison.summary.cells }} scores do not agree.</strong> <span class="soft">{{ agree }} do; {{ comparison.summary.learners }} learners, {{ comparison.summary.columns }} columns, compared {{ inZone(comparison.at, about?.shell.timezone ?? 'UTC') }}.</span></p>
-      <NButton class="push" type="primary" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton>
-    </div>
     <ProblemNote :error="compare.error.value" />
     <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
-    <EmptyNote v-if="!comparison" title="Not compared yet"><p>A comparison reads both sides now and changes nothing.</p></EmptyNote>
+    <EmptyNote v-if="!comparison" title="Not compared yet"><p>A comparison reads both sides now and changes nothing.</p><NButton type="primary" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton></EmptyNote>
     <template v-else>
+      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="Boolean(about)" :busy="running || compare.isPending.value" @safe="wanted = { ...nothing(), safe: true }" @compare="compare.mutate()" />
+      <SettlePanel v-if="wanted && about" :pairing="id" :comparison="comparison.id" :wanted="wanted" :may-change="about.may_change" @close="wanted = undefined" @settled="settledNow" />
       <nav class="row causes" aria-label="Findings by cause">
-        <RouterLink v-for="[kind, count] in causes" :key="kind" :to="{ query: { kind } }" :class="{ on: filters.kind === kind }"><KindTag :code="kind" :count="count" /></RouterLink>
-        <RouterLink v-if="filtered" :to="{ query: {} }">show all</RouterLink>
+        <RouterLink v-for="[kind, count] in causes" :key="kind" :to="keepView({ kind })" :class="{ on: filters.kind === kind }"><KindTag :code="kind" :count="count" /></RouterLink>
+        <RouterLink v-if="comparison.summary?.new" :to="keepView({ new: 'true' })">new</RouterLink>
+        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })">kept as they are</RouterLink>
+        <RouterLink v-if="filtered" :to="keepView({})">show all</RouterLink>
+        <span class="push row reports soft">Report: <a :href="report('html')">page</a> <a :href="report('xlsx')">XLSX</a> <a :href="report('csv')">CSV</a> <a :href="report('json')">JSON</a> <button type="button" @click="print()">print</button></span>
       </nav>
       <div class="two">
-        <section v-if="comparison.matrix && comparison.matrix.items.length" aria-label="The whole class">
-          <ScoreMatrix :matrix="comparison.matrix" :chosen="filters" @choose="(item, learner) => show({ item, learner })" />
+        <section aria-label="The whole class">
+          <div class="row views" role="tablist" aria-label="Pictures">
+            <RouterLink v-for="(label, name) in VIEWS" :key="name" role="tab" :aria-selected="view === name" :to="{ query: { ...filters, view: name } }" :class="{ on: view === name }">{{ label }}</RouterLink>
+          </div>
+          <template v-if="comparison.matrix && comparison.matrix.items.length">
+            <ScoreMatrix v-if="view === 'matrix'" :matrix="comparison.matrix" :chosen="filters" @choose="choose" />
+            <ScoreScatter v-else-if="view === 'scatter'" :comparison="comparison" @choose="choose" />
+          </template>
+          <p v-else-if="view !== 'trend'" class="soft">Nothing with a column is placed yet, so there is no cell to compare. Deploy items with points first.</p>
+          <TrendFigure v-if="view === 'trend' && history" :history="history" :zone="zone" />
         </section>
         <section aria-labelledby="findings">
-          <h2 id="findings">{{ filtered ? 'Findings chosen' : 'All findings' }}</h2>
+          <CellStory v-if="cell" :pairing="id" v-bind="cell" :zone="zone" />
+          <h2 id="findings">{{ filtered ? 'Findings chosen' : 'All open findings' }}</h2>
           <LoadingNote v-if="findings.isPending.value" what="the findings" />
           <ProblemNote v-else-if="findings.error.value" :error="findings.error.value" />
-          <EmptyNote v-else-if="!rows.length" :title="filtered ? 'None of this kind' : 'Both sides agree in everything'"><p>Compare again after the next due date.</p></EmptyNote>
-          <FindingList v-else :findings="rows" />
+          <EmptyNote v-else-if="!rows.length" :title="cell ? 'This cell agrees' : filtered ? 'None of this kind' : 'Nothing is open'"><p v-if="!filtered">What stands in the gradebook is what was earned, or what you decided to keep.</p></EmptyNote>
+          <FindingList v-else :findings="rows" :zone="zone" :may-act="Boolean(about)" @settle="wanted = $event" />
           <NButton v-if="findings.hasNextPage.value" :loading="findings.isFetchingNextPage.value" @click="findings.fetchNextPage()">Show more</NButton>
+          <SettlementList v-if="about" :pairing="id" :zone="zone" :may-change="about.may_change" />
         </section>
       </div>
     </template>
@@ -80,10 +107,16 @@ const filtered = computed(() => Object.keys(filters.value).length > 0)
 </template>
 
 <style scoped>
-.headline { font-size: 1.1rem; margin: 0; }
 .causes { margin: 0.9rem 0; gap: 0.45rem; }
 .causes a { text-decoration: none; border-radius: 999px; }
 .causes a.on { outline: 3px solid var(--both); }
+.reports { gap: 0.5rem; font-size: 0.9rem; }
+.reports a { text-decoration: underline; }
+.reports button { font: inherit; background: none; border: 0; padding: 0; color: var(--both); text-decoration: underline; cursor: pointer; }
+.views { gap: 0.3rem; margin-bottom: 0.5rem; }
+.views a { text-decoration: none; color: var(--soft); padding: 0.1rem 0.6rem; border-radius: 999px; border: 1px solid transparent; font-size: 0.92rem; }
+.views a.on { color: var(--both); border-color: currentColor; font-weight: 600; }
 .two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.6rem; align-items: start; }
 @media (max-width: 1000px) { .two { grid-template-columns: minmax(0, 1fr); } }
+@media print { .reports, .views { display: none; } .two { display: block; } }
 </style>

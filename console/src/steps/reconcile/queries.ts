@@ -1,13 +1,26 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/vue-query'
 import { answered, api, cursorOf } from '@/api/client'
 
-/** The newest comparison that is done, or null. */
+const HISTORY = 30
+
+/** The comparisons of a pairing that are done, the newest first, without their matrices. */
+export const historyQuery = (pairing: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'comparisons'],
+    queryFn: async () => {
+      const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: pairing }, query: { limit: HISTORY } } }))
+      return page.results.filter((each) => each.at)
+    },
+  })
+
+/** The newest comparison that is done with its matrix, or null. */
 export const latestComparisonQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'comparison'],
     queryFn: async () => {
       const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: pairing }, query: { limit: 5 } } }))
-      return page.results.find((each) => each.at) ?? null
+      const newest = page.results.find((each) => each.at)
+      return newest ? answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons/{id}', { params: { path: { pairing_pk: pairing, id: newest.id } } })) : null
     },
   })
 
@@ -22,4 +35,16 @@ export const findingsQuery = (pairing: string, comparison: string, filters: Reco
       ),
     initialPageParam: '',
     getNextPageParam: (page) => cursorOf(page.next),
+  })
+
+export const settlementsQuery = (pairing: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'settlements'],
+    queryFn: async () => (await answered(api.GET('/api/v1/pairings/{pairing_pk}/settlements', { params: { path: { pairing_pk: pairing }, query: { limit: 10 } } }))).results,
+  })
+
+export const cellQuery = (pairing: string, placement: string, learner: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'cell', placement, learner],
+    queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/placements/{placement}/cells/{id}', { params: { path: { pairing_pk: pairing, placement, id: learner } } })),
   })

@@ -8,9 +8,9 @@ from decimal import Decimal
 from zoneinfo import ZoneInfo
 
 from vennpair.core.reconcile.cells import Mark
-from vennpair.core.reconcile.facts import PlacedItem
+from vennpair.core.reconcile.facts import Person, PublisherScore, SentFact
 from vennpair.core.reconcile.learners import Open
-from vennpair.core.reconcile.numbers import plain
+from vennpair.core.reconcile.numbers import shortest
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,16 +18,21 @@ class CellFacts:
     """What is known of a cell that does not agree."""
 
     kind: str
-    publisher: Mark | None
-    publisher_at: str
-    reported: bool
+    publisher: PublisherScore | None
     gradebook: Decimal | None
     column_points: Decimal | None
     item_points: Decimal | None
-    sent: Mark | None
-    sent_at: datetime | None
-    refused: str = ""
-    held: str = ""
+    sent: SentFact | None = None
+
+    @property
+    def reported(self) -> bool:
+        """Say whether the publisher's score is the one that it reported to us."""
+        return self.publisher is not None and self.sent is not None and self.sent.newest == self.publisher.mark.score
+
+    @property
+    def last(self) -> Mark | None:
+        """Return what was sent last."""
+        return self.sent.mark if self.sent else None
 
 
 def cause_of_cell(facts: CellFacts, zone: str) -> str:
@@ -35,63 +40,63 @@ def cause_of_cell(facts: CellFacts, zone: str) -> str:
     return _SENTENCES[facts.kind](facts, zone)
 
 
-def cause_of_column(code: str, item: PlacedItem | None, title: str) -> str:
-    """Return what is wrong with a column, and what it breaks."""
-    if code == "column_extra" or item is None:
-        return f"The gradebook has a column '{title}' that no placement claims; Venn Pair leaves it alone."
-    sentences = {
-        "column_missing": f"The column of '{title}' is gone from the gradebook, so its scores have nowhere to go.",
-        "points_differ": f"'{title}' has {_n(item.points)} points at the publisher and {_n(item.column_points)} in the gradebook: somebody changed the column, and scores are scaled until it is put right.",
-        "points_missing": f"'{title}' states no points on one side, so its scores are compared as they stand.",
-        "due_differs": f"'{title}' is due at another time in the gradebook ({item.column_due}) than at the publisher ({item.due_at}).",
-        "title_differs": f"'{title}' is called '{item.column_title}' in the gradebook.",
-        "item_gone": f"The publisher no longer has '{title}'; its column will get no more scores.",
-    }
-    return sentences[code]
-
-
-def cause_of_learner(each: Open) -> str:
-    """Return why somebody stands on one side only."""
-    who = each.learner.name or each.learner.email or each.learner.id
+def cause_of_learner(each: Open, person: Person) -> str:
+    """Return why somebody stands on one side only, as far as it can be known."""
+    who = person.name or person.email or person.number or "Somebody without a name"
     likely = f" Likely the same person: {each.candidates[0].learner.name or each.candidates[0].learner.email} ({each.candidates[0].why})." if each.candidates else ""
+    if each.kind == "ambiguous":
+        return f"{who} could be more than one learner, so Venn Pair {'matched them by their id only' if each.stands else 'matched nobody by it'}.{likely}"
     if each.kind == "publisher_only":
-        address = f" as {each.learner.email}" if each.learner.email else ""
-        return f"{who} is registered at the publisher{address}, but nobody in the shell matches.{likely}"
-    if each.kind == "shell_only":
-        return f"{who} is in the shell, but not at the publisher: never started there, or registered under another address.{likely}"
-    return f"{who} could be more than one learner, so Venn Pair matched nobody by it.{likely}"
+        address = f" as {person.email}" if person.email else ""
+        return f"{who} is registered at the publisher{address}, but is not among the learners of the shell: {_PUBLISHER_ONLY.get(person.hint, _UNKNOWN).format(where=person.where)}.{likely}"
+    return f"{who} is in the shell, but not at the publisher: {_SHELL_ONLY.get(person.hint, 'never started there, or registered under another address')}.{likely}"
+
+
+_UNKNOWN = "why cannot be seen from here"
+_PUBLISHER_ONLY = {
+    "dropped": "the shell listed them once and does not any more, so they have dropped or been moved",
+    "other_section": "the roster of {where} lists this address, so they work in the wrong section",
+    "direct": "they never came through a link of a shell, so they registered there directly",
+    "started": "they came through a link of another course or under another account",
+}
+_SHELL_ONLY = {
+    "never_started": "they have not opened any link yet",
+    "started": "they have opened a link, but the publisher lists no account of theirs in this course; they may have registered under another address",
+}
 
 
 def _unsent(facts: CellFacts, zone: str) -> str:
     if facts.reported:
-        return f"The publisher reported {_mark(facts.publisher)}{_on(facts.publisher_at, zone)}, and it was not sent yet."
-    return f"The publisher has {_mark(facts.publisher)}{_on(facts.publisher_at, zone)}, but never reported it to Venn Pair."
+        return f"The publisher reported {_score(facts.publisher)}{_on(facts.sent.reported if facts.sent else None, zone)}, and it was not sent yet."
+    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, but never reported it to Venn Pair."
 
 
 def _cleared(facts: CellFacts, zone: str) -> str:
-    return f"We sent {_mark(facts.sent)}{_on(facts.sent_at, zone)}; since then the gradebook's cell was emptied."
+    if facts.publisher is None:
+        return f"Both sides are empty now; we had sent {_mark(facts.last)}{_sent_on(facts, zone)}."
+    return f"We sent {_mark(facts.last)}{_sent_on(facts, zone)}; since then the gradebook's cell was emptied."
 
 
 def _behind(facts: CellFacts, zone: str) -> str:
-    start = f"The gradebook still holds {_n(facts.gradebook)}, which we sent{_on(facts.sent_at, zone)}. The publisher now has {_mark(facts.publisher)}{_on(facts.publisher_at, zone)}"
+    start = f"The gradebook still holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}. The publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}"
     return start + (", reported but not sent yet." if facts.reported else "; that new attempt was never reported to Venn Pair.")
 
 
 def _edited(facts: CellFacts, zone: str) -> str:
-    sent = f"our score of {_mark(facts.sent)}{_on(facts.sent_at, zone)}"
+    sent = f"our score of {_mark(facts.last)}{_sent_on(facts, zone)}"
     if facts.publisher is None:
         return f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}; the publisher has no score any more."
-    if facts.sent and facts.gradebook == facts.sent.score and facts.column_points != facts.item_points:
+    if facts.last and facts.gradebook == facts.last.score and facts.column_points != facts.item_points:
         return f"The gradebook holds {_n(facts.gradebook)} as we sent it, but its column now has {_n(facts.column_points)} points instead of {_n(facts.item_points)}, so it counts for another share."
-    return f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}, the publisher still has {_mark(facts.publisher)}."
+    return f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}, the publisher still has {_score(facts.publisher)}. Who typed it, the platform does not tell."
 
 
 def _clash(facts: CellFacts, zone: str) -> str:
-    return f"Both sides moved after our score of {_mark(facts.sent)}{_on(facts.sent_at, zone)}: the publisher now has {_mark(facts.publisher)}, the gradebook {_n(facts.gradebook)}. A person must choose."
+    return f"Both sides moved after our score of {_mark(facts.last)}{_sent_on(facts, zone)}: the publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook {_n(facts.gradebook)}. A person must choose."
 
 
 def _differ(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_mark(facts.publisher)}, the gradebook {_n(facts.gradebook)}; Venn Pair never sent a score here, so it cannot know which is right."
+    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook {_n(facts.gradebook)}; Venn Pair never sent a score here, so it cannot know which is right."
 
 
 def _gradebook_only(facts: CellFacts, zone: str) -> str:
@@ -99,24 +104,21 @@ def _gradebook_only(facts: CellFacts, zone: str) -> str:
 
 
 def _withdrawn(facts: CellFacts, zone: str) -> str:
-    return f"The gradebook holds {_n(facts.gradebook)}, which we sent{_on(facts.sent_at, zone)}; the publisher has taken the score back."
+    return f"The gradebook holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}; the publisher has taken the score back."
 
 
 def _held(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_mark(facts.publisher)}. {facts.held or 'Held until its release time.'}"
+    return f"The publisher has {_score(facts.publisher)}. {facts.sent.held if facts.sent and facts.sent.held else 'Held until its release time.'}"
 
 
 def _refused(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_mark(facts.publisher)}; the platform refused it: {facts.refused}"
-
-
-def _gone(facts: CellFacts, zone: str) -> str:
-    return _cleared(facts, zone) if facts.publisher else f"Both sides are empty now; we had sent {_mark(facts.sent)}{_on(facts.sent_at, zone)}."
+    sent = facts.sent or SentFact(None)
+    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}; the platform refused it{_on(sent.refused_at, zone)}: {sent.refused}"
 
 
 _SENTENCES = {
     "unsent": _unsent,
-    "cleared": _gone,
+    "cleared": _cleared,
     "behind": _behind,
     "edited": _edited,
     "clash": _clash,
@@ -129,9 +131,22 @@ _SENTENCES = {
 
 
 def _n(value: Decimal | None) -> str:
-    if value is None:
-        return "none"
-    return plain(value.quantize(Decimal(1)) if value == value.to_integral_value() else value.normalize())
+    return "none" if value is None else shortest(value)
+
+
+def _score(score: PublisherScore | None) -> str:
+    return _mark(score.mark if score else None)
+
+
+def _at(score: PublisherScore | None, zone: str) -> str:
+    return _on(score.at if score else "", zone)
+
+
+def _sent_on(facts: CellFacts, zone: str) -> str:
+    """Return when the last score went, and that it was somebody's choice where it was."""
+    if facts.sent is None:
+        return ""
+    return _on(facts.sent.at, zone) + (", settling a comparison" if facts.sent.settled else "")
 
 
 def _mark(mark: Mark | None) -> str:

@@ -12,55 +12,78 @@ from vennpair.core.reconcile.cells import Mark
 
 @dataclass(frozen=True, slots=True)
 class Person:
-    """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where known."""
+    """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where known.
+
+    ``hint`` is why somebody may stand on one side only, as far as the service can see it: ``dropped``, ``direct``,
+    ``never_started``, ``started``, or ``other_section`` with its label in ``where``.
+    """
 
     key: str
     name: str
     email: str = ""
     number: str = ""
     subject: str = ""
+    hint: str = ""
+    where: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class SentFact:
-    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score.
+    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score, ``reported`` when it came.
 
-    ``held`` says why the newest one may not go yet, empty where it may.
+    ``held`` says why the newest one may not go yet, empty where it may. ``settled`` says that an instructor sent or emptied the
+    cell from a comparison.
     """
 
     mark: Mark | None
     at: datetime | None = None
     refused: str = ""
+    refused_at: datetime | None = None
     newest: Decimal | None = None
+    reported: datetime | None = None
     held: str = ""
+    settled: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class PublisherScore:
-    """The publisher's score now; ``at`` is its own time."""
+    """The publisher's score now; ``at`` is its own time, ``source`` where it was read."""
 
     mark: Mark
     at: str = ""
+    source: str = "publisher"
 
 
 @dataclass(slots=True)
 class PlacedItem:
     """A placed item with its column as the platform shows it now; scores by each side's key of a learner.
 
-    ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own number follows another.
+    ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own number follows another, or what the
+    ledger says where the publisher cannot be read. ``category`` is what was deployed, ``column_category`` None where it is not known.
     """
 
     placement: str
     title: str
     points: Decimal | None
     due_at: str = ""
+    category: str = ""
     has_column: bool = True
+    opened: bool = True
     column_title: str | None = None
     column_points: Decimal | None = None
     column_due: str = ""
+    column_category: str | None = None
     at_publisher: bool = True
     rounds: bool = False  # we round to the column's decimals when we send
     publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
     chosen: Mapping[str, PublisherScore] = field(default_factory=dict)
     gradebook: Mapping[str, Decimal] = field(default_factory=dict)
     sent: Mapping[str, SentFact] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class LooseColumn:
+    """A column of the gradebook that no placement claims."""
+
+    url: str
+    title: str

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unicodedata
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from difflib import SequenceMatcher
 
 LIKE_ENOUGH = 0.8
@@ -23,18 +23,20 @@ class Learner:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A learner of the other side who may be the same person, with the reason and a likeness of 0 to 1."""
+    """A learner of the other side who may be the same person, with the reason and a likeness of 0 to 1; ``position`` is theirs there."""
 
     learner: Learner
     why: str
     likeness: float
+    position: int = -1
 
 
 @dataclass(frozen=True, slots=True)
 class Open:
     """A learner about whom something is open: ``publisher_only``, ``shell_only`` or ``ambiguous``.
 
-    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``.
+    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``; ``stands`` says that they are matched all the
+    same, by their id.
     """
 
     kind: str
@@ -42,13 +44,15 @@ class Open:
     candidates: tuple[Candidate, ...] = ()
     side: str = "publisher"
     position: int = 0
+    stands: bool = False
 
 
 @dataclass(slots=True)
 class Matching:
-    """Pairs of positions (publisher's, gradebook's), and what stays open."""
+    """Pairs of positions (publisher's, gradebook's), by what each was matched (``id``, ``email``), and what stays open."""
 
     pairs: list[tuple[int, int]] = field(default_factory=list)
+    by: dict[int, str] = field(default_factory=dict)
     open: list[Open] = field(default_factory=list)
 
 
@@ -78,7 +82,7 @@ def match(publisher: Sequence[Learner], gradebook: Sequence[Learner]) -> Matchin
         elif free[0] and free[1]:
             undecided[0].update(free[0])
             undecided[1].update(free[1])
-    matching = Matching(pairs=sorted(found.items()))
+    matching = Matching(pairs=sorted(found.items()), by={i: "id" if i in by_id else "email" for i in found})
     matching.open.extend(_disputed(publisher, gradebook, by_id, mails))
     matching.open.extend(_unmatched(publisher, gradebook, found, taken, undecided))
     return matching
@@ -108,14 +112,14 @@ def _disputed(publisher: Sequence[Learner], gradebook: Sequence[Learner], by_id:
             continue
         named = [gradebook[k] for k in others] or [publisher[k] for k in rivals]
         candidates = tuple(Candidate(each, "the same email, but another id", 1.0) for each in named)
-        found.append(Open("ambiguous", publisher[i], candidates, "publisher", i))
+        found.append(Open("ambiguous", publisher[i], candidates, "publisher", i, stands=True))
     return found
 
 
 def _unmatched(publisher: Sequence[Learner], gradebook: Sequence[Learner], found: dict[int, int], taken: set[int], undecided: tuple[set[int], set[int]]) -> list[Open]:
     left = [i for i in range(len(publisher)) if i not in found]
     right = [j for j in range(len(gradebook)) if j not in taken]
-    names = _NameIndex([gradebook[j] for j in right]), _NameIndex([publisher[i] for i in left])
+    names = _NameIndex(gradebook, right), _NameIndex(publisher, left)
     rows = []
     for i in left:
         kind = "ambiguous" if i in undecided[0] else "publisher_only"
@@ -129,16 +133,16 @@ def _unmatched(publisher: Sequence[Learner], gradebook: Sequence[Learner], found
 class _NameIndex:
     """Finds likely matches without comparing everybody with everybody."""
 
-    def __init__(self, learners: Iterable[Learner]) -> None:
-        self._learners = list(learners)
+    def __init__(self, learners: Sequence[Learner], positions: Iterable[int]) -> None:
+        self._learners = learners
         self._blocks: dict[str, set[int]] = defaultdict(set)
-        for position, learner in enumerate(self._learners):
-            for key in _keys(learner):
+        for position in positions:
+            for key in _keys(learners[position]):
                 self._blocks[key].add(position)
 
     def candidates(self, learner: Learner) -> tuple[Candidate, ...]:
         positions = sorted(set().union(*(self._blocks.get(key, set()) for key in _keys(learner))))
-        found = [like for position in positions if (like := _compare(learner, self._learners[position]))]
+        found = [replace(like, position=position) for position in positions if (like := _compare(learner, self._learners[position]))]
         return tuple(sorted(found, key=lambda each: -each.likeness)[:MOST_CANDIDATES])
 
 

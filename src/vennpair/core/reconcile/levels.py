@@ -1,4 +1,4 @@
-"""The levels of findings (CONTRACTS), and which remedies each kind of cell offers (DESIGN 7)."""
+"""The levels of findings (CONTRACTS)."""
 
 from __future__ import annotations
 
@@ -18,20 +18,6 @@ _WARNINGS = {
     "publisher_only",
     "title_ambiguous",
     "points_missing",
-}
-
-# The first remedy is the default; an empty tuple means there is nothing to do.
-REMEDIES: dict[str, tuple[str, ...]] = {
-    "unsent": ("send",),
-    "cleared": ("send", "leave"),
-    "behind": ("send",),
-    "edited": ("keep", "restore"),
-    "clash": ("choose",),
-    "differ": ("choose",),
-    "gradebook_only": ("keep", "clear"),
-    "withdrawn": ("keep", "clear"),
-    "refused": ("send",),
-    "held": (),
 }
 
 

@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
 from decimal import Decimal
 from fractions import Fraction
 
-from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_column, cause_of_learner
-from vennpair.core.reconcile.cells import Column, judge
-from vennpair.core.reconcile.facts import Person, PlacedItem
+from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_learner
+from vennpair.core.reconcile.cells import Column, Mark, judge
+from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem
 from vennpair.core.reconcile.learners import Candidate, Learner, Matching, match
-from vennpair.core.reconcile.levels import REMEDIES
+from vennpair.core.reconcile.live_columns import ColumnFinding, column_findings, loose_findings
 from vennpair.core.reconcile.numbers import written_decimals
+from vennpair.core.reconcile.remedies import remedies_of, remedies_of_learner
+
+SUBJECT = "subject:"  # what an id begins with that is a launch's subject
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,54 +26,66 @@ class LiveCell:
     kind: str
     item: PlacedItem
     learner: Person
-    publisher: Decimal | None
+    publisher: Mark | None
     gradebook: Decimal | None
     sent: Decimal | None
     scaled: Fraction | None
     cause: str
     remedies: tuple[str, ...]
+    source: str = ""
+    at: str = ""
 
 
 @dataclass(frozen=True, slots=True)
-class SideFinding:
-    """A finding about a column or a learner."""
+class LearnerFinding:
+    """A learner about whom something is open; ``side`` is where they stand."""
 
     kind: str
-    subject: str
+    side: str
+    learner: Person
     cause: str
-    item: PlacedItem | None = None
-    learner: Person | None = None
-    candidates: tuple[Candidate, ...] = ()
+    candidates: tuple[tuple[Person, Candidate], ...]
+    remedies: tuple[str, ...]
+
+
+@dataclass(slots=True)
+class MatchedRow:
+    """A matched learner: the shell's person, the publisher's, by what they were matched; a kind and two shares for each column.
+
+    Shares are of the column's points, publisher first; None where a side has no score or the column no points.
+    """
+
+    ours: Person
+    theirs: Person
+    by: str
+    kinds: list[str | None] = field(default_factory=list)
+    shares: list[tuple[float | None, float | None]] = field(default_factory=list)
 
 
 @dataclass(slots=True)
 class LiveComparison:
-    """The whole result of comparing one pairing; ``grid`` has each matched learner's kinds, one for each item with a column."""
+    """The whole result of comparing one pairing, in the order of the items and of the publisher's learners."""
 
     counts: Counter[str] = field(default_factory=Counter)
     cells: list[LiveCell] = field(default_factory=list)
-    columns: list[SideFinding] = field(default_factory=list)
-    learners: list[SideFinding] = field(default_factory=list)
-    matched_learners: int = 0
-    grid: list[tuple[Person, list[str | None]]] = field(default_factory=list)
+    columns: list[ColumnFinding] = field(default_factory=list)
+    learners: list[LearnerFinding] = field(default_factory=list)
+    grid: list[MatchedRow] = field(default_factory=list)
 
 
-def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person], extra_columns: Sequence[str] = (), zone: str = "UTC") -> LiveComparison:
-    """Compare one pairing; the result is in the order of the items and of the publisher's learners.
+def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person], loose: Sequence[LooseColumn] = (), zone: str = "UTC") -> LiveComparison:
+    """Compare one pairing; the same input gives the same result in the same order.
 
-    ``extra_columns`` are titles of columns that no placement claims; ``zone`` is the course's, in
-    which causes tell their times.
+    ``zone`` is the course's, in which causes tell their times.
     """
     result = LiveComparison()
     matching = _match(publisher, shell)
-    pairs = [(publisher[i], shell[j]) for i, j in matching.pairs]
-    result.matched_learners = len(pairs)
-    result.grid = [(ours, []) for _, ours in pairs]
+    result.grid = [MatchedRow(shell[j], publisher[i], matching.by[i]) for i, j in matching.pairs]
     for item in items:
-        result.columns.extend(_column_findings(item))
+        result.columns.extend(column_findings(item))
         if item.column_title is not None:
-            _compare_item(result, item, pairs, zone)
-    result.columns.extend(SideFinding("column_extra", title, cause_of_column("column_extra", None, title)) for title in extra_columns)
+            _compare_item(result, item, zone)
+    result.columns.extend(loose_findings(items, loose))
     result.learners = _learner_findings(matching, publisher, shell)
     return result
 
@@ -81,65 +95,46 @@ def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
     subjects = {person.subject for person in publisher if person.subject} & {person.subject for person in shell if person.subject}
 
     def learner(person: Person) -> Learner:
-        return Learner(f"subject:{person.subject}" if person.subject in subjects else person.number, person.email, person.name)
+        return Learner(SUBJECT + person.subject if person.subject in subjects else person.number, person.email, person.name)
 
-    return match([learner(each) for each in publisher], [learner(each) for each in shell])
+    matching = match([learner(each) for each in publisher], [learner(each) for each in shell])
+    for i, _ in matching.pairs:
+        if publisher[i].subject in subjects:
+            matching.by[i] = "launch"
+    return matching
 
 
-def _compare_item(result: LiveComparison, item: PlacedItem, pairs: Sequence[tuple[Person, Person]], zone: str) -> None:
+def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
     column = Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
-    for (theirs, ours), (_, row) in zip(pairs, result.grid, strict=True):
-        score, written, sent = item.chosen.get(ours.key) or item.publisher.get(theirs.key), item.gradebook.get(ours.key), item.sent.get(ours.key)
+    for row in result.grid:
+        ours = row.ours.key
+        score, written, sent = item.chosen.get(ours) or item.publisher.get(row.theirs.key), item.gradebook.get(ours), item.sent.get(ours)
+        mark = score.mark if score else None
         refused, held = (sent.refused, sent.held) if sent else ("", "")
-        reported = score is not None and sent is not None and sent.newest == score.mark.score
-        kind = judge(column, score.mark if score else None, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))
-        row.append(kind)
+        kind = judge(column, mark, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))
+        row.kinds.append(kind)
+        row.shares.append((_share(column.value(mark), column) if mark else None, None if written is None else _share(Fraction(written), column)))
         if kind is None:
             continue
         result.counts[kind] += 1
         if kind == "agree":
             continue
-        facts = CellFacts(kind, score.mark if score else None, score.at if score else "", reported, written, item.column_points, item.points, sent.mark if sent else None, sent.at if sent else None, refused, held)
-        result.cells.append(
-            LiveCell(
-                kind,
-                item,
-                ours,
-                score.mark.score if score else None,
-                written,
-                sent.mark.score if sent and sent.mark else None,
-                column.value(score.mark) if score else None,
-                cause_of_cell(facts, zone),
-                REMEDIES.get(kind, ()),
-            )
-        )
+        facts = CellFacts(kind, score, written, item.column_points, item.points, sent)
+        value, last = column.value(mark) if mark else None, sent.mark.score if sent and sent.mark else None
+        remedies = remedies_of(kind, publisher=mark is not None)
+        result.cells.append(LiveCell(kind, item, row.ours, mark, written, last, value, cause_of_cell(facts, zone), remedies, score.source if score else "", score.at if score else ""))
 
 
-def _column_findings(item: PlacedItem) -> list[SideFinding]:
-    codes = []
-    if not item.at_publisher:
-        codes.append("item_gone")
-    if item.has_column and item.column_title is None:
-        codes.append("column_missing")
-    if item.column_title is not None:
-        if not item.points or not item.column_points:
-            codes.append("points_missing")
-        elif item.points != item.column_points:
-            codes.append("points_differ")
-        if item.due_at and item.column_due and _instant(item.due_at) != _instant(item.column_due):
-            codes.append("due_differs")
-        if item.title != item.column_title:
-            codes.append("title_differs")
-    return [SideFinding(code, item.title, cause_of_column(code, item, item.title), item) for code in codes]
+def _share(value: Fraction, column: Column) -> float | None:
+    return round(float(value / Fraction(column.points)), 4) if column.points else None
 
 
-def _instant(text: str) -> datetime | str:
-    try:
-        return datetime.fromisoformat(text)
-    except ValueError:
-        return text
-
-
-def _learner_findings(matching: Matching, publisher: Sequence[Person], shell: Sequence[Person]) -> list[SideFinding]:
-    sides = {"publisher": publisher, "shell": shell}
-    return [SideFinding(each.kind, each.learner.name or each.learner.email, cause_of_learner(each), None, sides[each.side][each.position], each.candidates) for each in matching.open]
+def _learner_findings(matching: Matching, publisher: Sequence[Person], shell: Sequence[Person]) -> list[LearnerFinding]:
+    found = []
+    for each in matching.open:
+        mine, others = (publisher, shell) if each.side == "publisher" else (shell, publisher)
+        person = mine[each.position]
+        candidates = tuple((others[like.position], like) for like in each.candidates if like.position >= 0)
+        remedies = remedies_of_learner(candidates=bool(candidates) and not each.stands)
+        found.append(LearnerFinding(each.kind, each.side, person, cause_of_learner(each, person), candidates, remedies))
+    return found

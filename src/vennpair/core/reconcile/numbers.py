@@ -79,6 +79,11 @@ def plain(value: Decimal) -> str:
     return format(value, "f")
 
 
+def shortest(value: Decimal) -> str:
+    """Write a decimal exactly, without trailing zeros and without an exponent."""
+    return plain(value.normalize(_EXACT)) if value else "0"
+
+
 def plain_fraction(value: Fraction) -> str:
     """Write a fraction as a decimal: exact where it ends within 40 places, else rounded to 10."""
     rest = value.denominator

@@ -25,15 +25,16 @@ class TableItem:
 
 @dataclass(slots=True)
 class Table:
-    """One side of a comparison, in the order of its source."""
+    """One side of a comparison, in the order of its source; ``places`` is where in its file each score stands, where that was asked for."""
 
     learners: list[Learner] = field(default_factory=list)
     items: list[TableItem] = field(default_factory=list)
+    places: dict[tuple[int, int], tuple[int, int]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """A cell that does not agree; ``scaled`` is the publisher's score in the column's points."""
+    """A cell that does not agree; ``scaled`` is the publisher's score in the column's points, ``j`` the gradebook's position of the learner."""
 
     learner: Learner
     item: TableItem
@@ -42,6 +43,7 @@ class Cell:
     publisher: Decimal | None
     gradebook: Decimal | None
     scaled: Fraction | None
+    j: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,19 +57,30 @@ class ColumnRow:
 
 @dataclass(slots=True)
 class TableComparison:
-    """The whole result: counts by kind, the cells that do not agree, columns, and matching of learners."""
+    """The whole result: counts by kind, the cells that do not agree, columns, and matching of learners.
 
+    ``grid`` has the kind of each cell by the publisher's position of the learner and the item, where it was asked for.
+    """
+
+    publisher: Table
     counts: Counter[str]
     cells: list[Cell]
     columns: list[ColumnRow]
     matching: Matching
+    grid: dict[tuple[int, int], str] | None = None
+
+    def kind_of(self, learner: int, item: TableItem) -> str | None:
+        """Return the kind of a cell, None where nobody has a score. Raises ValueError where no grid was asked for."""
+        if self.grid is None:
+            raise ValueError("the comparison was made without its grid")
+        return self.grid.get((learner, id(item)))
 
 
-def compare_tables(publisher: Table, gradebook: Table) -> TableComparison:
+def compare_tables(publisher: Table, gradebook: Table, *, grid: bool = False) -> TableComparison:
     """Compare two tables; the result follows the publisher's order and is the same for the same input."""
     matching = match(publisher.learners, gradebook.learners)
     pairs = match_titles([item.title for item in publisher.items], [item.title for item in gradebook.items])
-    result = TableComparison(Counter(), [], [], matching)
+    result = TableComparison(publisher, Counter(), [], [], matching, {} if grid else None)
     for pair in pairs:
         item = publisher.items[pair.item] if pair.item is not None else None
         column = gradebook.items[pair.column] if pair.column is not None else None
@@ -79,13 +92,22 @@ def compare_tables(publisher: Table, gradebook: Table) -> TableComparison:
 
 
 def _compare_column(result: TableComparison, publisher: Table, item: TableItem, column: TableItem) -> None:
-    rule = Column(column.points, written_decimals(column.scores.values()), column.rounds)
+    unscaled = item.points == column.points or not item.points or not column.points
+    rule: Column | None = None
     for i, j in result.matching.pairs:
         score, written = item.scores.get(i), column.scores.get(j)
+        if unscaled and score is not None and score == written:  # most cells: nothing has to be scaled or rounded
+            result.counts["agree"] += 1
+            if result.grid is not None:
+                result.grid[i, id(item)] = "agree"
+            continue
+        rule = rule or Column(column.points, written_decimals(column.scores.values()), column.rounds)
         mark = None if score is None else Mark(score, item.points)
         kind = judge(rule, mark, written)
         if kind is None:
             continue
         result.counts[kind] += 1
+        if result.grid is not None:
+            result.grid[i, id(item)] = kind
         if kind != "agree":
-            result.cells.append(Cell(publisher.learners[i], item, column, kind, score, written, rule.value(mark) if mark else None))
+            result.cells.append(Cell(publisher.learners[i], item, column, kind, score, written, rule.value(mark) if mark else None, j))

@@ -27,7 +27,9 @@ from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
 from vennpair.service.pair.api.pairings import PairingViewset
 from vennpair.service.pair.api.people import AccountViewset, MatchViewset
 from vennpair.service.pair.api.shells import ShellViewset
-from vennpair.service.reconcile.api import ComparisonViewset, FindingViewset
+from vennpair.service.reconcile.api.cells import CellViewset, NoteViewset
+from vennpair.service.reconcile.api.comparisons import ComparisonViewset, FindingViewset
+from vennpair.service.reconcile.api.settlements import SettlementViewset
 from vennpair.service.relay.api.scores import ScoreViewset, StrayViewset
 from vennpair.service.relay.api.standing import PlatformHealthViewset, RelayViewset
 from vennpair.service.relay.api.steering import PullViewset, ReleaseViewset, RuleViewset, ScoreFileViewset, ShowViewset
@@ -76,6 +78,9 @@ _OF_PAIRING: dict[str, Any] = {
     "score-files": ScoreFileViewset,
     "comparisons": ComparisonViewset,
     "comparisons/<uuid:comparison_pk>/findings": FindingViewset,
+    "settlements": SettlementViewset,
+    "placements/<uuid:placement>/cells": CellViewset,
+    "notes": NoteViewset,
     "activity": EventViewset,
 }
 

@@ -1,14 +1,23 @@
-"""Comparisons and their findings."""
+"""Comparisons and their findings, what was decided of them, and how they were settled."""
 
 from __future__ import annotations
 
 import uuid
 
+from django.conf import settings
 from django.db import models
+from django.utils import timezone
+
+NUMBER = {"max_length": 60, "null": True}  # an exact decimal as text; no score is not an empty one
+SAID = {"max_length": 1000, "null": True}  # a number, or what a side says of a column
 
 
 class Comparison(models.Model):
-    """One comparison of a pairing. ``venn`` holds left, both and right of items, columns and scores."""
+    """One comparison of a pairing. ``venn`` holds left, both and right of items, columns and scores.
+
+    ``matrix`` holds a kind for each learner and column, ``shares`` two shares of the points, publisher first; ``sources`` says where
+    each side was read, and when.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="comparisons")
@@ -17,31 +26,145 @@ class Comparison(models.Model):
     summary = models.JSONField(default=dict)
     venn = models.JSONField(default=dict)
     matrix = models.JSONField(default=dict)
+    shares = models.JSONField(default=list)
+    sources = models.JSONField(default=list)
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-at"])]
 
 
+class Keep(models.Model):
+    """Somebody's word that a finding stays as it is. It holds while both sides say what they said then."""
+
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="keeps")
+    key = models.CharField(max_length=400)
+    publisher = models.CharField(**SAID)
+    gradebook = models.CharField(**SAID)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["pairing", "key"], name="one_keep_per_finding")]
+
+
 class Finding(models.Model):
-    """One difference with its cause; numbers are exact decimals as text."""
+    """One difference with its cause; numbers are exact decimals as text.
+
+    ``key`` is the same for the same cell, column or learner in every comparison; ``since`` is when a comparison first found it as it
+    is. ``kept`` is when somebody decided to leave it so, empty while it is open.
+    """
 
     comparison = models.ForeignKey(Comparison, models.CASCADE, related_name="findings")
     position = models.IntegerField()
+    key = models.CharField(max_length=400, default="")
     scope = models.CharField(max_length=10)  # cell, column or learner
     kind = models.CharField(max_length=30)
     level = models.CharField(max_length=10)
     side = models.CharField(max_length=10)  # left, both or right of the Venn
+    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
+    account = models.CharField(max_length=255, blank=True)  # of a learner whom the publisher alone has
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)
     email = models.CharField(max_length=254, blank=True)
-    publisher = models.CharField(max_length=60, null=True)  # noqa: DJ001 - no score is not an empty one
-    gradebook = models.CharField(max_length=60, null=True)  # noqa: DJ001
-    sent = models.CharField(max_length=60, null=True)  # noqa: DJ001
-    scaled = models.CharField(max_length=60, null=True)  # noqa: DJ001
+    publisher = models.CharField(**SAID)
+    publisher_points = models.CharField(**NUMBER)
+    publisher_at = models.CharField(max_length=40, blank=True)
+    source = models.CharField(max_length=20, blank=True)  # where the publisher's score was read
+    gradebook = models.CharField(**SAID)
+    gradebook_points = models.CharField(**NUMBER)
+    sent = models.CharField(**NUMBER)
+    scaled = models.CharField(**NUMBER)
     cause = models.TextField()
     remedies = models.JSONField(default=list)
+    default = models.CharField(max_length=20, blank=True)
     candidates = models.JSONField(default=list)
+    since = models.DateTimeField(null=True)
+    kept = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["position", "id"]
         indexes = [models.Index(fields=["comparison", "position", "id"])]
+
+    @property
+    def new(self) -> bool:
+        """Say whether the comparison before did not have it."""
+        return self.since == self.comparison.at
+
+
+class Note(models.Model):
+    """A word that somebody left on a cell."""
+
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="notes")
+    placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="notes")
+    learner = models.ForeignKey("pair.Learner", models.CASCADE, related_name="notes")
+    text = models.CharField(max_length=1000)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class Settlement(models.Model):
+    """Findings being settled together. An assistant's is a proposal until an instructor carries it out.
+
+    ``undoes`` names the settlement that this one takes back.
+    """
+
+    class State(models.TextChoices):
+        PROPOSED = "proposed"
+        BEGUN = "begun"
+        DONE = "done"
+        DISMISSED = "dismissed"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="settlements")
+    comparison = models.ForeignKey(Comparison, models.SET_NULL, null=True, related_name="settlements")
+    job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="settlement")
+    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
+    state = models.CharField(max_length=10, choices=State, default=State.BEGUN)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+    carried_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+
+    class Meta:
+        indexes = [models.Index(fields=["pairing", "-made_at"])]
+
+
+class SettleStep(models.Model):
+    """One finding being settled: what stood, what is written, and what stood there afterwards.
+
+    ``facts`` is the exact write; ``memory`` what we remembered of the cell or column before, for an undo.
+    """
+
+    class State(models.TextChoices):
+        PLANNED = "planned"
+        DONE = "done"
+        MOVED = "moved"  # something else stood there than the comparison saw, so nothing was written
+        FAILED = "failed"
+        UNDONE = "undone"
+
+    settlement = models.ForeignKey(Settlement, models.CASCADE, related_name="steps")
+    position = models.IntegerField()
+    key = models.CharField(max_length=400)
+    scope = models.CharField(max_length=10)
+    kind = models.CharField(max_length=30)
+    remedy = models.CharField(max_length=20)
+    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
+    item = models.CharField(max_length=1000, blank=True)
+    learner = models.CharField(max_length=200, blank=True)
+    publisher = models.CharField(**SAID)
+    before = models.CharField(**SAID)
+    after = models.CharField(**SAID)
+    facts = models.JSONField(default=dict)
+    memory = models.JSONField(default=dict)
+    words = models.CharField(max_length=500, blank=True)
+    state = models.CharField(max_length=10, choices=State, default=State.PLANNED)
+    message = models.CharField(max_length=500, blank=True)
+    done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["position"]
+        indexes = [models.Index(fields=["placement", "person"])]

@@ -114,6 +114,7 @@ class Passage(models.Model):
         TOLD = "told"  # progress without a score
         AGAIN = "again"  # somebody asked for it to be sent again
         RELEASED = "released"
+        SETTLED = "settled"  # from a comparison, by somebody's choice
 
     pairing = models.ForeignKey("pair.Pairing", models.PROTECT, related_name="passages")
     cell = models.ForeignKey(Cell, models.PROTECT, related_name="passages")

@@ -17,13 +17,15 @@ class _Entry:
     line: int
     score: Decimal | None
     at: datetime | None
+    field: int
 
 
 @dataclass(slots=True)
 class TableBuilder:
-    """Builds one side from rows. ``file`` is the name that errors show."""
+    """Builds one side from rows. ``file`` is the name that errors show; ``places`` says to remember where each score stands."""
 
     file: str
+    places: bool = False
     table: Table = field(default_factory=Table)
     _positions: dict[tuple[str, str], int] = field(default_factory=dict)
     _items: dict[str, int] = field(default_factory=dict)
@@ -64,20 +66,22 @@ class TableBuilder:
         known.points = known.points if stated is None else stated
         return position
 
-    def score(self, learner: int, item: int, text: str, at: str, line: int) -> None:
-        """Add a score. Raises TableError ``bad_score``."""
+    def score(self, learner: int, item: int, text: str, at: str, line: int, field: int = 0) -> None:
+        """Add a score that stands in a line's field. Raises TableError ``bad_score``."""
         try:
             value = read_number(text)
         except ValueError as error:
             title = self.table.items[item].title
             message = f"Line {line} of {self.file}: the score '{text.strip()[:60]}' for '{title}' cannot be used: {error}."
             raise TableError("bad_score", self.file, line, message, "Write scores like 12 or 12.5, and leave a missing score blank.") from error
-        self._entries.setdefault((learner, item), []).append(_Entry(line, value, _moment(at)))
+        self._entries.setdefault((learner, item), []).append(_Entry(line, value, _moment(at), field))
 
     def finish(self) -> Table:
         """Return the table with one score per cell. Raises TableError ``repeated_row``."""
         for (learner, item), entries in self._entries.items():
             counting = entries[0] if len(entries) == 1 else self._latest(learner, item, entries)
+            if self.places:
+                self.table.places[learner, item] = (counting.line, counting.field)
             if counting.score is not None:
                 self.table.items[item].scores[learner] = counting.score
         return self.table

@@ -10,12 +10,12 @@ from vennpair.core.reconcile.tables import Table
 HEADER = ("learner_id", "learner_email", "learner_name", "item", "score", "points", "at")
 
 
-def read_tidy(data: bytes, file: str) -> Table:
+def read_tidy(data: bytes, file: str, *, places: bool = False) -> Table:
     """Read a tidy table. Raises TableError with the place and the remedy."""
     lines = rows(decode(data, file), file)
     first_line, header = next(lines)
     columns = _columns(header, first_line, file)
-    builder = TableBuilder(file)
+    builder = TableBuilder(file, places)
     for line, fields in lines:
         if len(fields) != len(header):
             message = f"Line {line} of {file} has {len(fields)} fields; the header has {len(header)}."
@@ -25,7 +25,7 @@ def read_tidy(data: bytes, file: str) -> Table:
             raise TableError("short_row", file, line, f"Line {line} of {file} names no item.", "Fill in the column 'item'.")
         learner = builder.learner(row["learner_id"], row["learner_email"], row["learner_name"])
         item = builder.item(row["item"].strip(), row["item"], row["points"], line)
-        builder.score(learner, item, row["score"], row["at"], line)
+        builder.score(learner, item, row["score"], row["at"], line, columns["score"])
     return builder.finish()
 
 
@@ -33,6 +33,12 @@ def is_tidy(data: bytes) -> bool:
     """Say whether a file begins with the tidy header, in UTF-8 or UTF-16."""
     head = data[:400].replace(b"\0", b"").lower()
     return b"learner_id," in head and b",item,score" in head
+
+
+def columns_in_order(text: str) -> list[str]:
+    """Return the names of a tidy text's columns in their own order."""
+    _, header = next(rows(text, ""))
+    return [name.strip().lower() for name in header]
 
 
 def _columns(header: list[str], line: int, file: str) -> dict[str, int]:

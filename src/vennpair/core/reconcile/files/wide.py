@@ -13,24 +13,24 @@ from vennpair.core.reconcile.tables import Table
 Lines = dict[int, list[str]]
 
 
-def read_wide(data: bytes, file: str, layout: Layout) -> Table:
+def read_wide(data: bytes, file: str, layout: Layout, *, places: bool = False) -> Table:
     """Read a wide table. Raises TableError with the place and the remedy."""
     lines = dict(rows(decode(data, file, layout.encoding), file, layout.separator))
     header = [field.strip() for field in _needed(lines, layout.header, file, "header")]
-    places = {name: _place(header, name, file, layout.header) for name in (layout.id, layout.email, *layout.name, *layout.columns) if name}
-    items = _items(header, places, layout)
+    named = {name: _place(header, name, file, layout.header) for name in (layout.id, layout.email, *layout.name, *layout.columns) if name}
+    items = _items(header, named, layout)
     points = _needed(lines, layout.points, file, "points") if layout.points else []
-    builder = TableBuilder(file)
+    builder = TableBuilder(file, places)
     positions = {place: _add_item(builder, header[place], points[place] if place < len(points) else "", layout) for place in items}
     for line, fields in lines.items():
         if line < layout.first:
             continue
         if len(fields) != len(header):
             raise TableError("short_row", file, line, f"Line {line} of {file} has {len(fields)} fields; the header has {len(header)}.", "Put a field that holds the separator in quotation marks, and keep empty fields.")
-        number, email = (fields[places[name]] if name else "" for name in (layout.id, layout.email))
-        learner = builder.learner(number, email, " ".join(fields[places[name]].strip() for name in layout.name))
+        number, email = (fields[named[name]] if name else "" for name in (layout.id, layout.email))
+        learner = builder.learner(number, email, " ".join(fields[named[name]].strip() for name in layout.name))
         for place, item in positions.items():
-            builder.score(learner, item, _number(fields[place], layout), "", line)
+            builder.score(learner, item, _number(fields[place], layout), "", line, place)
     return builder.finish()
 
 

@@ -84,7 +84,11 @@ def undo_match(pairing: Pairing, found: LearnerMatch, actor: Any) -> None:
 
 def own_students(pairing: Pairing) -> list[User]:
     """Return the course's learners at the publisher, without those of other shells that share it. Raises OutsideError."""
-    students = publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id)
+    return without_foreign(pairing, publisher_gateway(pairing.course.publisher).students(pairing.course.sourced_id))
+
+
+def without_foreign(pairing: Pairing, students: list[User]) -> list[User]:
+    """Return the accounts that are not those of learners of another shell that shares the course."""
     others = Learner.objects.filter(shell__in=Pairing.objects.filter(course=pairing.course).exclude(shell=pairing.shell).values("shell"))
     subjects = {str(pk) for pk in others.values_list("pk", flat=True)}
     if not subjects:

@@ -1,139 +1,158 @@
-"""Read both sides of a pairing as they are now, columns in parallel, and what was sent."""
+"""Read both sides of a pairing as they are now, all at once, and what was sent."""
 
 from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
-from decimal import Decimal
 from typing import Any
 
+from django.utils import timezone
+
+from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Mark
-from vennpair.core.reconcile.facts import Person, PlacedItem, PublisherScore, SentFact
-from vennpair.core.relay.decide import counting
-from vennpair.core.relay.rules import Counts, Rule
+from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem, PublisherScore
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import own_students, subject_of
+from vennpair.service.ops.flight import IN_FLIGHT
+from vennpair.service.pair.actions.match_learners import without_foreign
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import LearnerMatch, Pairing
-from vennpair.service.relay.actions.release import BY_HAND, BY_TIME
-from vennpair.service.relay.claiming import reports_of
-from vennpair.service.relay.models import Cell
-from vennpair.service.relay.rules_of import Placed, placed_with_rules
+from vennpair.service.pair.models import Learner, Pairing
+from vennpair.service.reconcile.memory import Memory, memory_of
+from vennpair.service.reconcile.people import people_of_publisher, people_of_shell
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
 from vennpair.standards.outline import Node
+from vennpair.standards.outline.gradebook import Gradebook
 
-IN_FLIGHT = 8
+FROM_PUBLISHER, FROM_LEDGER = "publisher", "ledger"
 
 
 @dataclass(slots=True)
 class Sides:
-    """Everything that a comparison needs, as plain values."""
+    """Everything that a comparison needs, as plain values; ``sources`` says where each side was read, and when."""
 
     items: list[PlacedItem] = field(default_factory=list)
     publisher: list[Person] = field(default_factory=list)
     shell: list[Person] = field(default_factory=list)
-    extra_columns: list[str] = field(default_factory=list)
+    loose: list[LooseColumn] = field(default_factory=list)
     other_links: int = 0
+    sources: list[dict[str, str]] = field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class _Publisher:
+    """What the publisher says; ``line_items`` None where it cannot be asked, and the ledger speaks for it."""
+
+    students: list[o.User]
+    line_items: dict[str, o.LineItem] | None
+    scores: dict[str, dict[str, PublisherScore]]
+
+
+@dataclass(frozen=True, slots=True)
+class _Platform:
+    """What the gradebook and the outline say; ``book`` None where the platform does not tell its categories."""
+
+    columns: dict[str, LineItem]
+    results: dict[str, list[Result]]
+    nodes: Sequence[Node]
+    book: Gradebook | None
 
 
 def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
-    """Read both sides; ``tell`` is called before each part. Raises OutsideError."""
-    tell("reading the roster")
-    learners = refresh_roster(pairing.shell)
-    tell("reading the publisher")
-    gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
-    confirmed = dict(LearnerMatch.objects.filter(course=pairing.course).values_list("student", "learner_id"))
-    students = own_students(pairing)
-    line_items, results = {each.sourced_id: each for each in gateway.line_items(class_id)}, gateway.results(class_id)
-    tell("reading the gradebook")
-    platform = shell_gateway(pairing.shell)
-    columns = {each.id: each for each in platform.line_items(pairing.shell.lineitems_url)}
-    nodes = platform.outline(pairing.shell.outline_url) if pairing.shell.outline_url else []
-    placements = list(Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).exclude(column_url="").select_related("item").order_by("item__position", "pk"))
-    there = [each.column_url for each in placements if each.column_url in columns]
+    """Read both sides; ``tell`` is called before each part. Raises OutsideError, Refused."""
+    placements = list(Placement.objects.filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.WRITTEN]).select_related("item").order_by("item__position", "pk"))
+    placements = [each for each in placements if each.column_url or (each.state == Placement.State.WRITTEN and each.points is not None)]
+    tell("reading the roster, the publisher and the gradebook")
+    began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
-        gradebook = dict(zip(there, threads.map(platform.results, there), strict=True))
+        asked = _ask_publisher(pairing, threads)
+        shown = _ask_platform(pairing, threads, {each.column_url for each in placements})
+        roster = refresh_roster(pairing.shell)
+        tell("waiting for the publisher")
+        publisher = _publisher(pairing, asked)
+        tell("waiting for the gradebook")
+        platform = shown()
     tell("comparing")
-    keys = {str(each.pk) for each in learners}
-    sides = Sides(
-        publisher=[Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, str(confirmed.get(each.sourced_id) or subject_of(each, keys))) for each in students],
-        shell=[Person(each.subject, each.name, each.email, each.number, str(each.pk)) for each in learners],
-    )
-    scores = _publisher_scores(results, line_items)
-    rules = placed_with_rules(pairing)
-    sent, chosen = _sent_facts(pairing, rules)
-    sides.items = [_placed(each, rules[each.pk].rule, line_items, columns, gradebook, scores, sent, chosen) for each in placements]
+    memory = memory_of(pairing, from_ledger=publisher.line_items is None)
+    sides = Sides(publisher=people_of_publisher(pairing, publisher.students, roster), shell=people_of_shell(roster))
+    if publisher.line_items is None:
+        sides.publisher = list(sides.shell)
+    sides.items = [_placed(each, pairing.shell.zone, publisher, platform, memory) for each in placements]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
-    sides.extra_columns = [column.label for url, column in columns.items() if url not in ours]
-    sides.other_links = _other_links(nodes, pairing)
+    sides.loose = [LooseColumn(url, column.label) for url, column in platform.columns.items() if url not in ours]
+    known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
+    sides.other_links = sum(node.kind == "lti_link" and node.id not in known for node in platform.nodes)
+    sides.sources = _sources(pairing, roster, publisher, began.isoformat())
     return sides
 
 
-def _publisher_scores(results: Sequence[o.Result], line_items: dict[str, o.LineItem]) -> dict[str, dict[str, tuple[Decimal, Decimal | None, str]]]:
-    found: dict[str, dict[str, tuple[Decimal, Decimal | None, str]]] = defaultdict(dict)
-    for result in results:
+def _ask_publisher(pairing: Pairing, threads: ThreadPoolExecutor) -> dict[str, Future[Any]]:
+    if not pairing.course.publisher.oneroster_url:
+        return {}
+    gateway, course = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
+    return {name: threads.submit(getattr(gateway, name), course) for name in ("students", "line_items", "results")}
+
+
+def _publisher(pairing: Pairing, asked: dict[str, Future[Any]]) -> _Publisher:
+    if not asked:
+        return _Publisher([], None, {})
+    line_items = {each.sourced_id: each for each in asked["line_items"].result()}
+    scores: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
+    for result in asked["results"].result():
         line_item = line_items.get(result.line_item)
-        if line_item is not None and result.score is not None:
-            found[result.line_item][result.student] = (result.score, line_item.maximum, result.score_date)
-    return found
+        if line_item is not None and result.score is not None and not result.deleted:
+            scores[result.line_item][result.student] = PublisherScore(Mark(result.score, line_item.maximum), result.score_date, FROM_PUBLISHER)
+    return _Publisher(without_foreign(pairing, asked["students"].result()), line_items, scores)
 
 
-def _sent_facts(pairing: Pairing, rules: dict[Any, Placed]) -> tuple[dict[str, dict[str, SentFact]], dict[str, dict[str, PublisherScore]]]:
-    """Return by placement what was sent, and what counts by a rule of ours; both by the shell's key of a learner.
+def _ask_platform(pairing: Pairing, threads: ThreadPoolExecutor, wanted: set[str]) -> Callable[[], _Platform]:
+    """Ask for everything at once; the columns that we know are read without waiting for the list of all."""
+    gateway, shell = shell_gateway(pairing.shell), pairing.shell
+    columns = threads.submit(gateway.line_items, shell.lineitems_url)
+    outline = threads.submit(gateway.outline_and_offers, shell.outline_url) if shell.outline_url else None
 
-    Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own rule.
-    """
-    found: dict[str, dict[str, SentFact]] = defaultdict(dict)
-    chosen: dict[str, dict[str, PublisherScore]] = defaultdict(dict)
-    cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
-    reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
-    for cell in cells:
-        mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
-        refused = cell.reason if cell.state == Cell.State.REFUSED else ""
-        held = cell.reason if cell.state == Cell.State.HELD and cell.why in {*BY_HAND, *BY_TIME, "not_relayed"} else ""
-        counts = rules[cell.placement_id].rule.counts
-        counted = counting(reports[cell.placement_id, cell.learner_id], counts)
-        newest = counted.given if counted else None
-        found[str(cell.placement_id)][cell.learner.subject] = SentFact(mark, cell.sent_at, refused, newest, held)
-        if counts is not Counts.PUBLISHER and counted is not None and newest is not None:
-            chosen[str(cell.placement_id)][cell.learner.subject] = PublisherScore(Mark(newest.normalize(), counted.maximum), counted.timestamp.isoformat())
-    return found, chosen
+    def read() -> _Platform:
+        found = {each.id: each for each in columns.result()}
+        results = {url: threads.submit(gateway.results, url) for url in sorted(wanted & found.keys())}
+        nodes, offers = outline.result() if outline else ([], frozenset())
+        book = gateway.gradebook(shell.outline_url) if "gradebook" in offers else None
+        return _Platform(found, {url: each.result() for url, each in results.items()}, nodes, book)
+
+    return read
 
 
-def _placed(
-    placement: Placement,
-    rule: Rule,
-    line_items: dict[str, o.LineItem],
-    columns: dict[str, LineItem],
-    gradebook: dict[str, list[Result]],
-    scores: dict[str, dict[str, tuple[Decimal, Decimal | None, str]]],
-    sent: dict[str, dict[str, SentFact]],
-    chosen: dict[str, dict[str, PublisherScore]],
-) -> PlacedItem:
-    line_item, column = line_items.get(placement.item.line_item), columns.get(placement.column_url)
-    publisher = {student: PublisherScore(Mark(score, points), at) for student, (score, points, at) in scores.get(placement.item.line_item, {}).items()}
+def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _Platform, memory: Memory) -> PlacedItem:
+    told = publisher.line_items is not None
+    line_item, column = (publisher.line_items or {}).get(placement.item.line_item), platform.columns.get(placement.column_url)
+    key = str(placement.pk)
     return PlacedItem(
-        placement=str(placement.pk),
+        placement=key,
         title=placement.title,
-        points=line_item.maximum if line_item else placement.points,
-        due_at=line_item.due_date if line_item else placement.due_date,
+        points=line_item.maximum if line_item and line_item.maximum else placement.points,
+        due_at=shifted(line_item.due_date, placement.shift_days, zone)[0] if line_item and line_item.due_date else placement.due_date,
+        category=placement.category,
+        opened=placement.state != Placement.State.WRITTEN or bool(placement.column_url),
         column_title=column.label if column else None,
         column_points=column.score_maximum if column else None,
         column_due=column.end if column else "",
-        at_publisher=line_item is not None,
-        rounds=rule.places is not None,
-        publisher=publisher,
-        chosen=chosen.get(str(placement.pk), {}),
-        gradebook={result.user_id: result.score for result in gradebook.get(placement.column_url, []) if result.score is not None},
-        sent=sent.get(str(placement.pk), {}),
+        column_category=platform.book.title_of(placement.column_url) if platform.book and column else None,
+        at_publisher=line_item is not None or not told,
+        rounds=memory.rounds(key),
+        publisher=publisher.scores.get(placement.item.line_item, {}),
+        chosen=memory.chosen.get(key, {}),
+        gradebook={result.user_id: result.score for result in platform.results.get(placement.column_url, []) if result.score is not None},
+        sent=memory.sent.get(key, {}),
     )
 
 
-def _other_links(nodes: Sequence[Node], pairing: Pairing) -> int:
-    ours = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
-    return sum(node.kind == "lti_link" and node.id not in ours for node in nodes)
+def _sources(pairing: Pairing, roster: Sequence[Learner], publisher: _Publisher, at: str) -> list[dict[str, str]]:
+    platform, theirs = pairing.shell.platform.name, pairing.course.publisher.name
+    told = "its results (OneRoster)" if publisher.line_items is not None else "what it reported (the ledger), as its results cannot be read"
+    return [
+        {"side": "publisher", "name": theirs, "how": told, "at": at},
+        {"side": "gradebook", "name": platform, "how": f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)", "at": at},
+        {"side": "sent", "name": "Venn Pair", "how": "what was sent and accepted (the ledger)", "at": at},
+    ]

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui/es/button'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import AgreementVenn from '@/figures/AgreementVenn.vue'
+import { inZone } from '@/logic/dates'
+import { SAFE } from './remedies'
+
+/** In ten seconds: how many cells disagree, what to press first, and how fresh that is. */
+const props = defineProps<{ comparison: Schemas['Comparison']; zone: string; mayAct: boolean; busy: boolean }>()
+const emit = defineEmits<{ safe: []; compare: [] }>()
+const summary = computed(() => props.comparison.summary)
+const agree = computed(() => summary.value?.kinds.agree ?? 0)
+const apart = computed(() => (summary.value?.cells ?? 0) - agree.value)
+const safe = computed(() => SAFE.reduce((sum, kind) => sum + (summary.value?.open?.[kind] ?? 0), 0))
+const urgent = computed(() => summary.value?.urgent ?? 0)
+const typed = computed(() => ['edited', 'gradebook_only', 'withdrawn'].reduce((sum, kind) => sum + (summary.value?.open?.[kind] ?? 0), 0))
+const level = computed(() => (urgent.value ? 'trouble' : apart.value ? 'waits' : 'well'))
+const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`
+const sentence = computed(() => (apart.value ? `${apart.value} of ${plural(summary.value?.cells ?? 0, 'score does', 'scores do')} not agree.` : `All ${summary.value?.cells ?? 0} scores agree.`))
+const advice = computed(() => {
+  const rest = urgent.value - safe.value
+  const said = [
+    safe.value ? `${plural(safe.value, 'is', 'are')} safe to send now: nobody typed anything there` : '',
+    rest > 0 ? `${plural(rest, 'needs', 'need')} your word, below by cause` : '',
+    typed.value ? `${typed.value} stand as somebody typed or left them, unless you choose otherwise` : '',
+    summary.value?.open?.held ? `${summary.value.open.held} held on purpose` : '',
+    summary.value?.new ? `${summary.value.new} new since the last comparison` : '',
+    summary.value?.kept ? `${summary.value.kept} kept as they are` : '',
+  ].filter(Boolean)
+  return said.length ? `${said.join('; ')}.` : 'Nothing is asked of you.'
+})
+</script>
+
+<template>
+  <section v-if="summary" class="verdict row" :class="level" aria-live="polite" aria-label="How the two sides compare">
+    <AgreementVenn :agree="agree" :cells="summary.cells" />
+    <div class="said"><strong>{{ sentence }}</strong> {{ advice }}
+      <div class="soft small">Compared {{ inZone(comparison.at, zone) }}: {{ summary.learners }} learners, {{ summary.columns }} columns. <details class="sources"><summary>Where it was read</summary><ul><li v-for="each in comparison.sources" :key="each.side">{{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.</li></ul></details></div>
+    </div>
+    <div class="push row">
+      <NButton v-if="safe && mayAct" type="primary" @click="emit('safe')">Send the {{ safe }} safe one{{ safe === 1 ? '' : 's' }}</NButton>
+      <NButton :type="safe && mayAct ? 'default' : 'primary'" :loading="busy" @click="emit('compare')">Compare now</NButton>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 0.8rem; flex-wrap: nowrap; }
+.verdict.trouble { background: var(--alarm-wash); }
+.said strong { font-size: 1.15rem; }
+.small { font-size: 0.88rem; }
+.verdict.trouble .soft { color: var(--ink); }
+.sources { display: inline; }
+.sources summary { display: inline; cursor: pointer; text-decoration: underline; }
+.sources ul { margin: 0.3rem 0 0; padding-left: 1.1rem; }
+@media (max-width: 860px) { .verdict { flex-wrap: wrap; } .push { margin-left: 0; } }
+</style>

@@ -1,0 +1,38 @@
+import type { Schemas } from '@/api/client'
+
+/** What a remedy is called on its button; one short word each, the same everywhere. */
+const WORDS: Record<string, string> = {
+  send: "Send the publisher's",
+  restore: "Restore the publisher's",
+  clear: 'Empty the cell',
+  keep: "Keep the gradebook's",
+  leave: 'Leave as it is',
+  put_back: 'Put back in the gradebook',
+  make_again: 'Make the column again',
+  match: 'The same person',
+}
+export const remedyWords = (remedy: string) => WORDS[remedy] ?? remedy.replaceAll('_', ' ')
+
+/** The remedies that lose nothing which somebody typed, so that all such cells can be settled in one step (core/reconcile/remedies.py). */
+export const SAFE = ['unsent', 'behind', 'refused']
+
+export interface Choice {
+  finding: number
+  remedy: string
+  candidate: string
+}
+
+/** What is to be settled, as the service is asked. */
+export interface Wanted {
+  safe: boolean
+  kinds: Record<string, string>
+  findings: Choice[]
+}
+export const nothing = (): Wanted => ({ safe: false, kinds: {}, findings: [] })
+
+/** The remedies by which a whole group can be settled: those that all its rows offer, without what needs a person's choice of one. */
+export function groupRemedies(rows: readonly Schemas['Finding'][]): string[] {
+  const first = rows[0]
+  if (!first || rows.length < 2) return []
+  return first.remedies.filter((remedy) => remedy !== 'match' && rows.every((row) => row.remedies.includes(remedy)))
+}

@@ -1,0 +1,97 @@
+"""What is wrong with the columns of a pairing: gone, doubled, unclaimed, or saying something else than the publisher."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from vennpair.core.reconcile.columns import fold_title
+from vennpair.core.reconcile.facts import LooseColumn, PlacedItem
+from vennpair.core.reconcile.numbers import shortest
+from vennpair.core.reconcile.remedies import remedies_of
+
+
+@dataclass(frozen=True, slots=True)
+class ColumnFinding:
+    """A finding about a column; ``publisher`` and ``gradebook`` are what the two sides say, ``url`` is of an unclaimed column."""
+
+    kind: str
+    subject: str
+    cause: str
+    remedies: tuple[str, ...]
+    item: PlacedItem | None = None
+    publisher: str = ""
+    gradebook: str = ""
+    url: str = ""
+
+
+def column_findings(item: PlacedItem) -> list[ColumnFinding]:
+    """Return what is wrong with a placed item's column, the worst first."""
+    return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right), remedies_of(kind), item, left, right) for kind, left, right in _differences(item)]
+
+
+def loose_findings(items: Sequence[PlacedItem], loose: Sequence[LooseColumn]) -> list[ColumnFinding]:
+    """Return the columns that no placement claims; one that is called like a placed item's cannot be told apart by its title."""
+    ours: dict[str, list[PlacedItem]] = defaultdict(list)
+    for item in items:
+        if item.column_title is not None:
+            ours[fold_title(item.column_title)].append(item)
+    found = []
+    for column in loose:
+        rivals = ours.get(fold_title(column.title), [])
+        if rivals:
+            cause = f"The gradebook has a second column '{column.title}' beside the one that gets the scores; learners cannot tell the two apart. Look which one is used, and rename or delete the other there."
+        else:
+            cause = f"The gradebook has a column '{column.title}' that no placement claims; Venn Pair leaves it alone."
+        kind = "title_ambiguous" if rivals else "column_extra"
+        found.append(ColumnFinding(kind, column.title, cause, remedies_of(kind), rivals[0] if rivals else None, url=column.url))
+    return found
+
+
+def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
+    found: list[tuple[str, str, str]] = []
+    ours, theirs = ("" if each is None else shortest(each) for each in (item.points, item.column_points))
+    if not item.at_publisher:
+        found.append(("item_gone", "", ""))
+    if item.has_column and not item.opened:
+        found.append(("never_opened", "", ""))
+    elif item.has_column and item.column_title is None:
+        found.append(("column_missing", "", ""))
+    if item.column_title is None:
+        return found
+    if not item.points or not item.column_points:
+        found.append(("points_missing", ours, theirs))
+    elif item.points != item.column_points:
+        found.append(("points_differ", ours, theirs))
+    if item.due_at and item.column_due and instant(item.due_at) != instant(item.column_due):
+        found.append(("due_differs", item.due_at, item.column_due))
+    if item.category and item.column_category is not None and item.category != item.column_category:
+        found.append(("category_differs", item.category, item.column_category))
+    if item.title != item.column_title:
+        found.append(("title_differs", item.title, item.column_title))
+    return found
+
+
+def _sentence(kind: str, item: PlacedItem, left: str, right: str) -> str:
+    title = item.title
+    sentences = {
+        "column_missing": f"The column of '{title}' is gone from the gradebook, so its scores have nowhere to go.",
+        "never_opened": f"The link of '{title}' stands in a file that was uploaded, and nobody has opened it yet; its column is known, and gets scores, once somebody does. Open it once.",
+        "points_differ": f"'{title}' has {left} points at the publisher and {right} in the gradebook: somebody changed one of them, and scores are scaled until it is put right.",
+        "points_missing": f"'{title}' states no points on one side, so its scores are compared as they stand.",
+        "due_differs": f"'{title}' is due at another time in the gradebook ({right}) than at the publisher ({left}).",
+        "category_differs": f"'{title}' was put into the category '{left}' and stands in {repr(right) if right else 'none'} now, so it may weigh differently.",
+        "title_differs": f"'{title}' is called '{right}' in the gradebook.",
+        "item_gone": f"The publisher no longer has '{title}'; its column will get no more scores.",
+    }
+    return sentences[kind]
+
+
+def instant(text: str) -> datetime | str:
+    """Return a time as the moment that it is, or the text where it is none."""
+    try:
+        return datetime.fromisoformat(text)
+    except ValueError:
+        return text

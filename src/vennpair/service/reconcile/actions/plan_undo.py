@@ -1,0 +1,57 @@
+"""What would take a settlement back: each write put back to exactly what stood there before it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
+from vennpair.service.api.refusals import Refused
+from vennpair.service.reconcile.models import Settlement, SettleStep
+from vennpair.service.reconcile.settled import UNDO
+
+
+def plan_undo(settlement: Settlement) -> list[SettleStep]:
+    """Return the steps, unsaved, the last one first. Raises Refused where nothing of it can be taken back."""
+    if settlement.state != Settlement.State.DONE:
+        raise Refused("not_done", "This settlement is not carried out, so there is nothing to take back.", "Wait until it is done, or put the proposal aside.", 409)
+    done = [each for each in settlement.steps.select_related("placement", "person").order_by("-position") if each.state == SettleStep.State.DONE and each.remedy not in {MAKE_AGAIN, UNDO}]
+    if not done:
+        raise Refused("nothing_to_undo", "Nothing of this settlement stands any more.", "Look at the newer settlements.", 409)
+    steps = [_reverse(each) for each in done]
+    for position, step in enumerate(steps):
+        step.position = position
+    return steps
+
+
+def _reverse(done: SettleStep) -> SettleStep:
+    who = ", ".join(part for part in (done.learner, done.item) if part)
+    step = SettleStep(
+        key=done.key,
+        scope=done.scope,
+        kind=done.kind,
+        remedy=UNDO,
+        placement=done.placement,
+        person=done.person,
+        item=done.item,
+        learner=done.learner,
+        publisher=done.publisher,
+        before=done.after,
+        after=done.before,
+        facts={"reverses": done.pk} | _write(done),
+        memory=done.memory,
+    )
+    writes = done.remedy in WRITES_SCORE or done.remedy == PUT_BACK
+    step.words = f"{who}: {_said(done.after)} becomes {_said(done.before)} again" if writes else f"{who}: the decision is taken back"
+    return step
+
+
+def _write(done: SettleStep) -> dict[str, Any]:
+    if done.remedy == PUT_BACK:
+        return {"to": done.before}
+    if done.remedy in WRITES_SCORE:  # in the column's own points, so that the very same number stands there again
+        return {"given": done.before, "maximum": None if done.before is None else done.facts["points"]}
+    return {}
+
+
+def _said(text: str | None) -> str:
+    return "empty" if text is None else text

@@ -1,0 +1,1 @@
+"""The API of comparisons, settlements and cells."""

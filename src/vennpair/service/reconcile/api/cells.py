@@ -1,0 +1,107 @@
+"""One cell: its story on one time line, and the notes that people left on it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.reconcile.actions.leave_note import leave_note, take_note_away
+from vennpair.service.reconcile.models import Note
+from vennpair.service.reconcile.story import story_of
+
+
+class CellEventSerializer(serializers.Serializer[Any]):
+    """One thing that happened: ``side`` is publisher, venn or gradebook; a score where it brought one."""
+
+    at = serializers.DateTimeField()
+    side = serializers.CharField()
+    what = serializers.CharField()
+    score = serializers.CharField(allow_null=True)
+    points = serializers.CharField(allow_null=True)
+    share = serializers.FloatField(allow_null=True)
+    words = serializers.CharField()
+
+
+class NoteSerializer(serializers.ModelSerializer[Note]):
+    """A word that somebody left on a cell."""
+
+    author = serializers.CharField(source="author.username", default="")
+    item = serializers.CharField(source="placement.title")
+    learner_name = serializers.CharField(source="learner.name")
+
+    class Meta:
+        model = Note
+        fields = read_only_fields = ["id", "placement", "learner", "item", "learner_name", "text", "author", "at"]
+
+
+class CellStorySerializer(serializers.Serializer[Any]):
+    """Everything that is known of one cell, the oldest first, and what stands there by the last comparison."""
+
+    item = serializers.CharField()
+    learner = serializers.CharField()
+    points = serializers.CharField(allow_null=True)
+    kind = serializers.CharField(allow_blank=True)
+    events = CellEventSerializer(many=True)
+    notes = NoteSerializer(many=True)
+
+
+class CellViewset(OfPairing):
+    """One cell by its item's placement and its learner."""
+
+    queryset = Note.objects.none()
+    serializer_class = CellStorySerializer
+    lookup_value_converter = "uuid"
+
+    @extend_schema(responses=CellStorySerializer)
+    def retrieve(self, request: Request, pairing_pk: str, placement: str, pk: str) -> Response:
+        """Return the cell's story."""
+        pairing = self.pairing()
+        place = get_object_or_404(pairing.placements, pk=placement)
+        learner = get_object_or_404(pairing.shell.learners, pk=pk)
+        return Response(CellStorySerializer(story_of(pairing, place, learner)).data)
+
+
+class NewNoteSerializer(serializers.Serializer[Any]):
+    """A note on a cell."""
+
+    placement = serializers.UUIDField()
+    learner = serializers.UUIDField()
+    text = serializers.CharField(max_length=1000)
+
+
+class NoteViewset(mixins.ListModelMixin, OfPairing):
+    """Notes of a pairing, the oldest first."""
+
+    queryset = Note.objects.none()
+    serializer_class = NoteSerializer
+
+    def get_queryset(self) -> QuerySet[Note]:
+        """Return the pairing's notes."""
+        return self.pairing().notes.select_related("author", "placement", "learner") if "pairing_pk" in self.kwargs else self.queryset
+
+    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
+        """Page by age."""
+        self.paginator.ordering = ("pk",)  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(request=NewNoteSerializer, responses={201: NoteSerializer})
+    def create(self, request: Request, pairing_pk: str) -> Response:
+        """Leave a note."""
+        pairing, asked = self.pairing(), NewNoteSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        place = get_object_or_404(pairing.placements, pk=asked.validated_data["placement"])
+        learner = get_object_or_404(pairing.shell.learners, pk=asked.validated_data["learner"])
+        return Response(NoteSerializer(leave_note(pairing, place, learner, asked.validated_data["text"], request.user)).data, status=201)
+
+    @extend_schema(responses={204: None})
+    def destroy(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Take a note away."""
+        take_note_away(self.get_object(), request.user)
+        return Response(status=204)

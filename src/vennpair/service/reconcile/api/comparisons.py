@@ -1,0 +1,211 @@
+"""Comparisons of a pairing and their findings."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import F, QuerySet
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from django_filters import rest_framework as filters
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.refusals import Refused
+from vennpair.service.ops.api import JobSerializer
+from vennpair.service.reconcile.actions.start_comparison import start_comparison
+from vennpair.service.reconcile.models import Comparison, Finding
+from vennpair.service.reconcile.reports import FORMS, write_report
+
+
+class SummarySerializer(serializers.Serializer[Any]):
+    """Counts: matched learners and columns, cells with a score, cells and other findings by kind.
+
+    ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
+    those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands.
+    """
+
+    learners = serializers.IntegerField()
+    columns = serializers.IntegerField()
+    cells = serializers.IntegerField()
+    kinds = serializers.DictField(child=serializers.IntegerField())
+    others = serializers.DictField(child=serializers.IntegerField())
+    open = serializers.DictField(child=serializers.IntegerField(), default=dict)
+    kept = serializers.IntegerField(default=0)
+    urgent = serializers.IntegerField(default=0)
+    new = serializers.IntegerField(default=0)
+    oldest = serializers.CharField(allow_null=True, default=None)
+
+
+class VennSerializer(serializers.Serializer[Any]):
+    """Left, both and right of the figure; ``scores_differ`` is how many in the middle do not agree."""
+
+    items = serializers.ListField(child=serializers.IntegerField())
+    columns = serializers.ListField(child=serializers.IntegerField())
+    scores = serializers.ListField(child=serializers.IntegerField())
+    scores_differ = serializers.ListField(child=serializers.IntegerField())
+
+
+class MatrixSerializer(serializers.Serializer[Any]):
+    """The kinds of all cells: one row a learner, one column an item; null where nobody has a score.
+
+    ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner was matched: launch, id or email.
+    """
+
+    items = serializers.ListField(child=serializers.CharField())
+    placements = serializers.ListField(child=serializers.CharField(), default=list)
+    learners = serializers.ListField(child=serializers.CharField())
+    people = serializers.ListField(child=serializers.CharField(), default=list)
+    matched_by = serializers.ListField(child=serializers.CharField(), default=list)
+    rows = serializers.ListField(child=serializers.ListField(child=serializers.CharField(allow_null=True)))
+
+
+class SourceSerializer(serializers.Serializer[Any]):
+    """Where one side was read, and when: ``side`` is publisher, gradebook or sent."""
+
+    side = serializers.CharField()
+    name = serializers.CharField()
+    how = serializers.CharField()
+    at = serializers.DateTimeField()
+
+
+class ComparisonLineSerializer(serializers.ModelSerializer[Comparison]):
+    """One comparison in a list; summary and venn are null until it is done."""
+
+    job = JobSerializer(read_only=True)
+    summary = SummarySerializer(read_only=True, allow_null=True)
+    venn = VennSerializer(read_only=True, allow_null=True)
+    sources = SourceSerializer(many=True, read_only=True)
+
+    class Meta:
+        model = Comparison
+        fields = read_only_fields = ["id", "at", "job", "summary", "venn", "sources"]
+
+    def to_representation(self, instance: Comparison) -> Any:
+        """Leave out what is not there yet."""
+        if instance.at is None:
+            for name in ("summary", "venn", "matrix"):
+                setattr(instance, name, None)
+        return super().to_representation(instance)
+
+
+class ComparisonSerializer(ComparisonLineSerializer):
+    """The same with the matrix; ``shares`` has for each learner and column two shares of the points, publisher first."""
+
+    matrix = MatrixSerializer(read_only=True, allow_null=True)
+    shares = serializers.ListField(child=serializers.ListField(child=serializers.ListField(child=serializers.FloatField(allow_null=True))), read_only=True)
+
+    class Meta(ComparisonLineSerializer.Meta):
+        fields = read_only_fields = [*ComparisonLineSerializer.Meta.fields, "matrix", "shares"]
+
+
+class CandidateSerializer(serializers.Serializer[Any]):
+    """Somebody of the other side who may be the same person; ``key`` names them when a match is chosen."""
+
+    key = serializers.CharField(default="")
+    name = serializers.CharField()
+    email = serializers.CharField()
+    why = serializers.CharField()
+    likeness = serializers.FloatField()
+
+
+class FindingSerializer(serializers.ModelSerializer[Finding]):
+    """One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where a person must choose.
+
+    ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when somebody decided to leave it.
+    """
+
+    remedies = serializers.ListField(child=serializers.CharField())
+    candidates = CandidateSerializer(many=True)
+    placement = serializers.UUIDField(source="placement_id", allow_null=True)
+    person = serializers.UUIDField(source="person_id", allow_null=True)
+    new = serializers.BooleanField()
+
+    class Meta:
+        model = Finding
+        fields = read_only_fields = [
+            *("id", "scope", "kind", "level", "side", "placement", "person", "item", "learner", "email"),
+            *("publisher", "publisher_points", "publisher_at", "source", "gradebook", "gradebook_points", "sent", "scaled"),
+            *("cause", "remedies", "default", "candidates", "since", "new", "kept"),
+        ]
+
+
+class FindingFilter(filters.FilterSet):
+    """By kind, level, scope, side of the Venn, item and learner (by name or by id), and whether it is kept as it is or new."""
+
+    kept = filters.BooleanFilter(field_name="kept", lookup_expr="isnull", exclude=True)
+    new = filters.BooleanFilter(method="only_new")
+
+    class Meta:
+        model = Finding
+        fields = ["kind", "level", "scope", "side", "item", "learner", "placement", "person"]
+
+    def only_new(self, queryset: QuerySet[Finding], name: str, value: bool) -> QuerySet[Finding]:
+        """Keep what the comparison before did not have, or all else."""
+        return queryset.filter(since=F("comparison__at")) if value else queryset.exclude(since=F("comparison__at"))
+
+
+class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
+    """Comparisons, newest first."""
+
+    queryset = Comparison.objects.none()
+
+    def get_serializer_class(self) -> type[ComparisonLineSerializer]:
+        """Return the short form for the list."""
+        return ComparisonLineSerializer if self.action == "list" else ComparisonSerializer
+
+    def get_queryset(self) -> QuerySet[Comparison]:
+        """Return the pairing's comparisons."""
+        if "pairing_pk" not in self.kwargs:
+            return self.queryset
+        found = self.pairing().comparisons.select_related("job")
+        return found.defer("matrix", "shares") if self.action == "list" else found
+
+    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
+        """Page by time."""
+        self.paginator.ordering = ("-job__made_at", "-pk")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(parameters=[OpenApiParameter("as", enum=list(FORMS), required=True, description="html: one page with the figures")], responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    @action(detail=True, pagination_class=None, filter_backends=[])
+    def report(self, request: Request, pairing_pk: str, pk: str) -> HttpResponse:
+        """Return the comparison to take away."""
+        comparison, form = self.get_object(), request.query_params.get("as", "")
+        if form not in FORMS or comparison.at is None:
+            raise Refused("no_such_report", "There is no such report of this comparison.", f"Ask for one of {', '.join(FORMS)} once it is done.", 404)
+        comparison.pairing = self.pairing()
+        document = ComparisonSerializer(comparison).data
+        findings = FindingSerializer(comparison.findings.select_related("comparison"), many=True).data
+        data, media, name = write_report(comparison, document, findings, form)
+        shown = "inline" if form == "html" else "attachment"
+        # A page of ours that needs nothing: it may run no script, wherever its texts come from.
+        return HttpResponse(data, content_type=media, headers={"Content-Disposition": f'{shown}; filename="{name}"', "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'", "X-Content-Type-Options": "nosniff"})
+
+    @extend_schema(request=None, responses={202: ComparisonSerializer})
+    def create(self, request: Request, pairing_pk: str) -> Response:
+        """Compare now."""
+        return Response(ComparisonSerializer(start_comparison(self.pairing(), request.user)).data, status=202)
+
+
+class FindingViewset(mixins.ListModelMixin, OfPairing):
+    """The findings of a comparison, errors first."""
+
+    serializer_class = FindingSerializer
+    queryset = Finding.objects.none()
+    filterset_class = FindingFilter
+
+    def get_queryset(self) -> QuerySet[Finding]:
+        """Return the comparison's findings."""
+        if "pairing_pk" not in self.kwargs:
+            return self.queryset
+        return get_object_or_404(self.pairing().comparisons, pk=self.kwargs["comparison_pk"]).findings.select_related("comparison")
+
+    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
+        """Page by position."""
+        self.paginator.ordering = ("position", "id")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)

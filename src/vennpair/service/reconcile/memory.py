@@ -1,0 +1,67 @@
+"""What Venn Pair itself remembers of a pairing's cells: what was reported, what counts by a rule of ours, what was sent."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.db.models import Max
+
+from vennpair.core.reconcile.cells import Mark
+from vennpair.core.reconcile.facts import PublisherScore, SentFact
+from vennpair.core.relay.decide import Counted, counting
+from vennpair.core.relay.rules import Counts
+from vennpair.service.pair.models import Pairing
+from vennpair.service.reconcile.models import SettleStep
+from vennpair.service.relay.actions.release import BY_HAND, BY_TIME
+from vennpair.service.relay.claiming import reports_of
+from vennpair.service.relay.models import Cell, Passage
+from vennpair.service.relay.rules_of import Placed, placed_with_rules
+
+ON_PURPOSE = {*BY_HAND, *BY_TIME, "not_relayed"}
+LEDGER = "ledger"
+
+
+@dataclass(slots=True)
+class Memory:
+    """By placement: what was sent, and what counts by the ledger; both by the platform's own id of a learner."""
+
+    sent: dict[str, dict[str, SentFact]] = field(default_factory=lambda: defaultdict(dict))
+    chosen: dict[str, dict[str, PublisherScore]] = field(default_factory=lambda: defaultdict(dict))
+    rules: dict[str, Placed] = field(default_factory=dict)
+
+    def rounds(self, placement: str) -> bool:
+        """Say whether we round what we send into the placement's column."""
+        found = self.rules.get(placement)
+        return found is not None and found.rule.places is not None
+
+
+def memory_of(pairing: Pairing, *, from_ledger: bool) -> Memory:
+    """Return the memory of every cell.
+
+    Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own
+    rule. ``from_ledger``: it speaks for the publisher everywhere, as that cannot be asked.
+    """
+    rules = placed_with_rules(pairing)
+    memory = Memory(rules={str(key): each for key, each in rules.items()})
+    cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
+    reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
+    refused_at = dict(Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED).order_by().values("cell").annotate(last=Max("at")).values_list("cell", "last"))
+    settled = set(SettleStep.objects.filter(settlement__pairing=pairing, scope="cell", state=SettleStep.State.DONE).values_list("placement_id", "person_id", "done_at"))
+    for cell in cells:
+        key, learner, counts = str(cell.placement_id), cell.learner.subject, rules[cell.placement_id].rule.counts
+        counted = counting(reports[cell.placement_id, cell.learner_id], counts)
+        arrived = next((each.arrived for each in reports[cell.placement_id, cell.learner_id] if counted and each.entry == counted.newest), None)
+        memory.sent[key][learner] = _sent(cell, counted, arrived, refused_at.get(cell.pk), (cell.placement_id, cell.learner_id, cell.sent_at) in settled)
+        if counted is not None and counted.given is not None and (from_ledger or counts is not Counts.PUBLISHER):
+            memory.chosen[key][learner] = PublisherScore(Mark(counted.given.normalize(), counted.maximum), counted.timestamp.isoformat(), LEDGER)
+    return memory
+
+
+def _sent(cell: Cell, counted: Counted | None, arrived: Any, refused_at: Any, settled: bool) -> SentFact:
+    mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
+    refused = cell.reason if cell.state == Cell.State.REFUSED else ""
+    held = cell.reason if cell.state == Cell.State.HELD and cell.why in ON_PURPOSE else ""
+    newest = counted.given if counted else None
+    return SentFact(mark, cell.sent_at, refused, refused_at if refused else None, newest, arrived, held, settled)

@@ -1,0 +1,29 @@
+"""A comparison to take away, in the form that was asked for."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from vennpair.core.reconcile.report import Report, report_of_live
+from vennpair.core.reconcile.report.page import as_page
+from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
+from vennpair.service.reconcile.models import Comparison
+
+FORMS: dict[str, tuple[str, Callable[[Report], bytes]]] = {
+    "html": ("text/html; charset=utf-8", as_page),
+    "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", as_xlsx),
+    "csv": ("text/csv; charset=utf-8", as_csv),
+    "json": ("application/json", lambda report: json.dumps(report.as_json(), ensure_ascii=False).encode()),
+}
+
+
+def write_report(comparison: Comparison, document: dict[str, Any], findings: list[dict[str, Any]], form: str) -> tuple[bytes, str, str]:
+    """Return the bytes, their media type and a file name; ``document`` and ``findings`` are what the API says of the comparison."""
+    pairing = comparison.pairing
+    shell = pairing.shell.label or pairing.shell.title
+    media, write = FORMS[form]
+    report = report_of_live(document, findings, f"{shell}: {pairing.course.title}", pairing.course.publisher.name, f"{pairing.shell.platform.name}, {shell}")
+    safe = "".join(each if each.isalnum() else "-" for each in shell).strip("-")
+    return write(report), media, f"comparison-{safe}-{document['at'][:10]}.{form}"

@@ -1,0 +1,134 @@
+"""The outside calls that settle a cell or a column: look, write, read back. No database here; cells run in threads."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import datetime
+from decimal import Decimal
+
+from vennpair.core.failures import FailureKind
+from vennpair.core.reconcile.cells import Column, Mark
+from vennpair.core.reconcile.live_columns import instant
+from vennpair.core.reconcile.numbers import decimals, shortest, without_tail
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.standards.lti.grades import LineItem, Result, Score
+
+DONE, MOVED, FAILED = "done", "moved", "failed"
+
+
+@dataclass(frozen=True, slots=True)
+class Came:
+    """What came of a step: its state, what stands there now, and a sentence."""
+
+    state: str
+    stands: str | None
+    message: str = ""
+    at: datetime | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class WriteCell:
+    """Write one score, or empty the cell where ``given`` is None, if it still holds ``before``."""
+
+    column: str
+    user: str
+    before: Decimal | None
+    given: Decimal | None
+    maximum: Decimal | None
+    clock: Callable[[], datetime]
+
+    def __call__(self, gateway: PlatformGateway) -> Came:
+        """Look, write, read back. Doing it again after a crash writes nothing twice. Raises OutsideError where it is to be tried again."""
+        try:
+            there = self._read(gateway)
+            if self._stands(there):
+                return Came(DONE, _shown(there), "It stood there already.", self.clock())
+            if (there.score if there else None) != self.before:
+                return Came(MOVED, _shown(there), f"Since the comparison it has become {_shown(there) or 'empty'}, so nothing was written. Compare again.")
+            when = self.clock()
+            grading = ("Completed", "FullyGraded") if self.given is not None else ("Initialized", "NotReady")
+            gateway.send_score(self.column, Score(self.user, when, self.given, self.maximum if self.given is not None else None, *grading))
+            there = self._read(gateway)
+        except OutsideError as error:
+            if error.failure.kind is FailureKind.LATER:
+                raise
+            return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
+        if self._stands(there):
+            return Came(DONE, _shown(there), "", when)
+        return Came(FAILED, _shown(there), f"The platform accepted it, but its gradebook shows {_shown(there) or 'nothing'}; the column may be locked or computed.", when)
+
+    def _read(self, gateway: PlatformGateway) -> Result | None:
+        return next((row for row in gateway.results(self.column, self.user) if row.user_id == self.user), None)
+
+    def _stands(self, there: Result | None) -> bool:
+        score = there.score if there else None
+        if self.given is None or score is None or there is None:
+            return self.given is None and score is None
+        return Column(there.maximum, decimals(without_tail(score)), rounds=True).shows(Mark(self.given, self.maximum), score)
+
+
+@dataclass(frozen=True, slots=True)
+class WriteColumn:
+    """Bring one thing that a column says, by the finding's kind, from ``before`` to ``after``."""
+
+    column: str
+    kind: str
+    before: str
+    after: str
+    outline: str = ""
+
+    def __call__(self, gateway: PlatformGateway) -> Came:
+        """Look, write, read back. Raises OutsideError where it is to be tried again."""
+        try:
+            said = self._said(gateway)
+            if _same(said, self.after):
+                return Came(DONE, said, "It stood there already.")
+            if not _same(said, self.before):
+                return Came(MOVED, said, f"Since the comparison it has become {said or 'empty'}, so nothing was written. Compare again.")
+            self._write(gateway)
+            said = self._said(gateway)
+        except OutsideError as error:
+            if error.failure.kind is FailureKind.LATER:
+                raise
+            return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
+        return Came(DONE, said) if _same(said, self.after) else Came(FAILED, said, f"The platform accepted it, but still says {said or 'nothing'}.")
+
+    def _said(self, gateway: PlatformGateway) -> str:
+        if self.kind == "category_differs":
+            return gateway.gradebook(self.outline).title_of(self.column)
+        item = gateway.line_item(self.column)
+        return {"points_differ": shortest(item.score_maximum), "title_differs": item.label, "due_differs": item.end}[self.kind]
+
+    def _write(self, gateway: PlatformGateway) -> None:
+        if self.kind == "category_differs":
+            self._categorise(gateway)
+            return
+        item: LineItem = gateway.line_item(self.column)
+        if self.kind == "points_differ":
+            item = replace(item, score_maximum=Decimal(self.after))
+        elif self.kind == "title_differs":
+            item = replace(item, label=self.after)
+        else:
+            item = replace(item, end=self.after)
+        gateway.change_line_item(item)
+
+    def _categorise(self, gateway: PlatformGateway) -> None:
+        book = gateway.gradebook(self.outline)
+        category = ""
+        if self.after:
+            found = book.category(self.after)
+            if found is None:
+                found = gateway.make_category(self.outline, self.after, f"settle:{self.column}:{self.after}"[:200])
+                book = replace(book, categories=(*book.categories, found))
+            category = found.id
+        gateway.arrange_gradebook(self.outline, replace(book, category_of={**(book.category_of or {}), self.column: category}))
+
+
+def _same(one: str, other: str) -> bool:
+    return one == other or (bool(one) and bool(other) and instant(one) == instant(other))
+
+
+def _shown(there: Result | None) -> str | None:
+    return None if there is None or there.score is None else shortest(there.score)
