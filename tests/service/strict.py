@@ -41,6 +41,7 @@ class Site:
         self.url = f"http://127.0.0.1:{self._server.server_port}"
         self.tokens: dict[str, set[str]] = {}
         self.used: set[str] = set()
+        self.moment = threading.local()  # when the request that a thread answers came in
 
     def routes(self) -> dict[tuple[str, str], Callable[[dict[str, list[str]], dict[str, str], bytes], Answer]]:
         raise NotImplementedError
@@ -48,6 +49,9 @@ class Site:
     def close(self) -> None:
         self._server.shutdown()
         self._server.server_close()  # else whoever asks later waits for an answer that never comes
+
+    def answered(self, status: int) -> None:
+        """An answer has gone out whole: only now can the other side know what it says."""
 
     def check(self, right: bool, complaint: str) -> None:
         if not right:
@@ -70,6 +74,7 @@ class Site:
 
         class Handler(BaseHTTPRequestHandler):
             def answer(self) -> None:
+                site.moment.came = time.monotonic()
                 parts = urlsplit(self.path)
                 body = self.rfile.read(int(self.headers.get("Content-Length") or 0))
                 view = site.routes().get((self.command, parts.path))
@@ -85,6 +90,7 @@ class Site:
                     self.send_header(name, value)
                 self.end_headers()
                 self.wfile.write(data)
+                site.answered(status)
 
             do_GET = do_POST = answer
 

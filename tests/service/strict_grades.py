@@ -47,6 +47,11 @@ class StrictGradebook(StrictPlatform):
             mine["GET", f"{course}/lineitems/{column}/results"] = lambda query, headers, body, column=column: self._results(query, headers, column)
         return super().routes() | mine
 
+    def answered(self, status: int) -> None:
+        with self._lock:
+            if status == 429 and time.monotonic() >= self.closed_until:
+                self.closed_until = time.monotonic() + PAUSE
+
     def grant(self, query: Any, headers: dict[str, str], body: bytes) -> Answer:
         self.granted += 1
         return super().grant(query, headers, body)
@@ -61,15 +66,14 @@ class StrictGradebook(StrictPlatform):
         self.calls += 1
         if self.down:
             raise ConnectionAbortedError("nobody is there")
-        if time.monotonic() < self.closed_until:
-            self.check(time.monotonic() < self.closed_until - PAUSE + GRACE, "a call during the pause that was asked for")
+        if self.moment.came < self.closed_until:
+            self.check(self.moment.came < self.closed_until - PAUSE + GRACE, "a call during the pause that was asked for")
             return 429, {"Retry-After": str(PAUSE)}, {"error": "busy"}
         if self.calls % self.trouble:
             return None
         how = list(self.faults)[(self.calls // self.trouble) % len(self.faults)]
         self.faults[how] += 1
         if how == "429":
-            self.closed_until = time.monotonic() + PAUSE
             return 429, {"Retry-After": str(PAUSE)}, {"error": "busy"}
         if how == "500":
             return 500, {}, {"error": "a fault"}

@@ -73,6 +73,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every pairing that one may see, what is most urgent first. */
+        get: operations["agreement_list"];
+        put?: never;
+        /** @description Compare every live or paused pairing that one may see. */
+        post: operations["agreement_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/connections/health": {
         parameters: {
             query?: never;
@@ -316,6 +334,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/file-comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Compare; answer with the comparison, or with the report or file that ``form`` asks for. */
+        post: operations["file_comparisons_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/file-comparisons/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Look at a wide table and suggest how to read it. */
+        post: operations["file_comparisons_layout_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/health": {
         parameters: {
             query?: never;
@@ -364,7 +416,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Change how one is told. */
+        patch: operations["me_partial_update"];
         trace?: never;
     };
     "/api/v1/me/password": {
@@ -618,7 +671,7 @@ export interface paths {
         /** @description Comparisons, newest first. */
         get: operations["pairings_comparisons_list"];
         put?: never;
-        /** @description Compare now. */
+        /** @description Compare now, with what the platform's gradebook says or with a file of it. */
         post: operations["pairings_comparisons_create"];
         delete?: never;
         options?: never;
@@ -1572,6 +1625,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/statement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Say whether the grades are ready to be submitted. */
+        get: operations["pairings_statement_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pairings/{pairing_pk}/statement/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Change when it is compared by itself, and until when the grades are to be submitted. */
+        patch: operations["pairings_statement_schedule_partial_update"];
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/strays": {
         parameters: {
             query?: never;
@@ -1939,6 +2026,40 @@ export interface components {
          * @enum {string}
          */
         AccountStateEnum: "none" | "begun" | "pending" | "linked";
+        /**
+         * @description One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent`` of them no mere notes, ``oldest`` since when.
+         *
+         *     ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never; ``trouble`` says why it failed.
+         */
+        Agreement: {
+            /** Format: uuid */
+            pairing: string;
+            /** @description Return the shell's label, else its title. */
+            readonly shell: string;
+            course: string;
+            platform: string;
+            publisher: string;
+            state: string;
+            /** @description Return who teaches it. */
+            readonly teachers: string[];
+            /** @description Return how its comparison stands. */
+            readonly standing: string;
+            /** @description Return why the last comparison failed or waits. */
+            readonly trouble: string;
+            /** Format: date-time */
+            at: string | null;
+            /** @description Return how many cells were compared. */
+            readonly cells: number;
+            /** @description Return how many of them agree. */
+            readonly agree: number;
+            urgent: number;
+            /** @description Return what is open by kind. */
+            readonly open: {
+                [key: string]: number;
+            };
+            /** @description Return since when the oldest urgent finding stands. */
+            readonly oldest: string | null;
+        };
         /** @description What the browser posts to the platform: ``JWT`` to ``url``. */
         Answer: {
             url: string;
@@ -2174,6 +2295,10 @@ export interface components {
          * @enum {string}
          */
         ColumnOrLink: "column" | "link";
+        /** @description How many pairings are being compared, a few of one platform at a time. */
+        CompareAll: {
+            asked: number;
+        };
         /** @description The same with the matrix; ``shares`` has for each learner and column two shares of the points, publisher first. */
         Comparison: {
             /** Format: uuid */
@@ -2286,6 +2411,13 @@ export interface components {
             before: string;
             after: string;
         };
+        /**
+         * @description * `daily` - Daily
+         *     * `weekly` - Weekly
+         *     * `never` - Never
+         * @enum {string}
+         */
+        DigestEnum: "daily" | "weekly" | "never";
         /** @description One drift: what changed, where, who is likely to have done it, and what it breaks. */
         Drift: {
             /** Format: uuid */
@@ -2381,6 +2513,29 @@ export interface components {
             /** Format: date-time */
             readonly made_at: string;
         };
+        /** @description What two files have in common: counts as in the contract, the Venn, the class, and every finding. */
+        FileComparison: {
+            summary: {
+                [key: string]: number;
+            };
+            venn: components["schemas"]["Venn"];
+            matrix: components["schemas"]["Matrix"];
+            findings: components["schemas"]["FileFinding"][];
+        };
+        /** @description One difference; numbers are exact decimals as text, absent ones empty. */
+        FileFinding: {
+            scope: string;
+            finding: string;
+            level: string;
+            learner: string;
+            email: string;
+            item: string;
+            publisher: string;
+            publisher_points: string;
+            gradebook: string;
+            gradebook_points: string;
+            cause: string;
+        };
         /**
          * @description One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where a person must choose.
          *
@@ -2408,6 +2563,7 @@ export interface components {
             readonly sent: string | null;
             readonly scaled: string | null;
             readonly cause: string;
+            readonly because: string;
             remedies: string[];
             readonly default: string;
             candidates: components["schemas"]["Candidate"][];
@@ -2433,11 +2589,29 @@ export interface components {
             now: string[];
             then: string[];
         };
+        /**
+         * @description * `html` - html
+         *     * `xlsx` - xlsx
+         *     * `csv` - csv
+         *     * `json` - json
+         *     * `gradebook` - gradebook
+         * @enum {string}
+         */
+        FormEnum: "html" | "xlsx" | "csv" | "json" | "gradebook";
         /** @description Which way, and the agreement that the shell is read and written. */
         GoOnRequest: {
             choice: components["schemas"]["ChoiceEnum"];
             /** @default false */
             agree?: boolean;
+        };
+        /** @description A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide with a layout. */
+        GradebookFileRequest: {
+            /** Format: binary */
+            gradebook?: string;
+            /** @default  */
+            layout?: string;
+            /** @default  */
+            class_id?: string;
         };
         /** @description One step of a connection check. */
         Handshake: {
@@ -2657,6 +2831,11 @@ export interface components {
             readonly grading: string;
             readonly comment: string;
         };
+        /** @description A wide table to look at. */
+        LookRequest: {
+            /** Format: binary */
+            file: string;
+        };
         /** @description The token, shown this once. */
         MadeToken: {
             token: string;
@@ -2716,6 +2895,8 @@ export interface components {
             /** @description how many are unread */
             notices: number;
             has_password: boolean;
+            /** @description how often the night's comparisons are told: daily, weekly or never */
+            digest: string;
         };
         /** @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell has. */
         MendRequest: {
@@ -3082,6 +3263,19 @@ export interface components {
             readonly part_bytes: number;
             /** @description Return which parts are there. */
             readonly received: number[];
+        };
+        PaginatedAgreementList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Agreement"][];
         };
         PaginatedComparisonLineList: {
             /**
@@ -3492,6 +3686,16 @@ export interface components {
             alarm_minutes?: number;
             pull_minutes?: number;
         };
+        /** @description Whether it is compared every night, and until when the grades are to be submitted. */
+        PatchedScheduleRequest: {
+            nightly?: boolean;
+            /** Format: date */
+            grades_due?: string | null;
+        };
+        /** @description How one wants to be told. */
+        PatchedWishRequest: {
+            digest?: components["schemas"]["DigestEnum"];
+        };
         /** @description Somebody of the institution who has signed in or launched. */
         Person: {
             readonly id: number;
@@ -3824,6 +4028,14 @@ export interface components {
          * @enum {string}
          */
         RolloutOrder: "publisher" | "due" | "unit" | "chosen";
+        /** @description A change of a column that explains cells: its kind, what both sides say of it, and how many cells agree once it is mended. */
+        Root: {
+            kind: string;
+            item: string;
+            cells: number;
+            publisher: string | null;
+            gradebook: string | null;
+        };
         /** @description What becomes of one item: make, change, same or leave_out. */
         Row: {
             item: string;
@@ -3856,6 +4068,12 @@ export interface components {
                 };
             };
             items: components["schemas"]["ItemRule"][];
+        };
+        /** @description Whether it is compared every night, and until when the grades are to be submitted. */
+        Schedule: {
+            nightly?: boolean;
+            /** Format: date */
+            grades_due?: string | null;
         };
         /**
          * @description * `all` - all
@@ -4211,6 +4429,21 @@ export interface components {
         Started: {
             rollouts: components["schemas"]["WholeRollout"][];
         };
+        /** @description Whether the grades are ready, in a sentence, and why; what is open comes first. */
+        Statement: {
+            ready: boolean;
+            sentence: string;
+            lines: components["schemas"]["StatementLine"][];
+            schedule: components["schemas"]["Schedule"];
+        };
+        /** @description One line: ``level`` is open, look or well; ``page`` is where to act, below the pairing's own address in the console. */
+        StatementLine: {
+            level: string;
+            what: string;
+            sentence: string;
+            remedy: string;
+            page: string;
+        };
         /** @description One outside write of a rollout. */
         Step: {
             readonly kind: string;
@@ -4240,11 +4473,16 @@ export interface components {
             /** Format: date-time */
             readonly received_at: string;
         };
+        /** @description A first layout, and what of it was guessed. */
+        Suggestion: {
+            layout: string;
+            guesses: string[];
+        };
         /**
          * @description Counts: matched learners and columns, cells with a score, cells and other findings by kind.
          *
          *     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
-         *     those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands.
+         *     those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
          */
         Summary: {
             learners: number;
@@ -4266,6 +4504,7 @@ export interface components {
             /** @default 0 */
             new?: number;
             oldest?: string | null;
+            roots?: components["schemas"]["Root"][];
         };
         /** @description Which placements, and what becomes of columns that hold scores. */
         TakeBackRequest: {
@@ -4275,6 +4514,13 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /**
+         * @description * `unsent` - unsent
+         *     * `differ` - differ
+         *     * `gradebook_only` - gradebook_only
+         * @enum {string}
+         */
+        TakeEnum: "unsent" | "differ" | "gradebook_only";
         /** @description What the file holds, how many learners were matched, and how many scores are new or changed. */
         TakenFile: {
             learners: number;
@@ -4348,6 +4594,28 @@ export interface components {
             route: string;
             why: string;
             rows: components["schemas"]["Travel"][];
+        };
+        /**
+         * @description Two tables of scores: tidy CSV, OneRoster 1.2 set, or wide with a layout, which is used for whichever is wide.
+         *
+         *     ``form`` asks for a report, or with ``gradebook`` for the gradebook file with only the cells changed that ``take`` names.
+         */
+        TwoFilesRequest: {
+            /** Format: binary */
+            publisher: string;
+            /** Format: binary */
+            gradebook: string;
+            /** @default  */
+            layout?: string;
+            /** @default  */
+            class_id?: string;
+            form?: components["schemas"]["FormEnum"];
+            /**
+             * @default [
+             *       "unsent"
+             *     ]
+             */
+            take?: components["schemas"]["TakeEnum"][];
         };
         /**
          * @description * `ask` - ask
@@ -4595,6 +4863,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    agreement_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                open?: boolean;
+                platform?: string;
+                /**
+                 * @description * `draft` - Draft
+                 *     * `ready` - Ready
+                 *     * `live` - Live
+                 *     * `paused` - Paused
+                 *     * `ended` - Ended
+                 */
+                state?: "draft" | "ended" | "live" | "paused" | "ready";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedAgreementList"];
+                };
+            };
+        };
+    };
+    agreement_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareAll"];
                 };
             };
         };
@@ -5039,6 +5360,53 @@ export interface operations {
             };
         };
     };
+    file_comparisons_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["TwoFilesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileComparison"];
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    file_comparisons_layout_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"];
+                };
+            };
+        };
+    };
     health_retrieve: {
         parameters: {
             query?: never;
@@ -5087,6 +5455,31 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    me_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedWishRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedWishRequest"];
+                "multipart/form-data": components["schemas"]["PatchedWishRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -5523,7 +5916,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "multipart/form-data": components["schemas"]["GradebookFileRequest"];
+            };
+        };
         responses: {
             202: {
                 headers: {
@@ -7229,6 +7626,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettlementPreview"];
+                };
+            };
+        };
+    };
+    pairings_statement_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Statement"];
+                };
+            };
+        };
+    };
+    pairings_statement_schedule_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedScheduleRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["PatchedScheduleRequest"];
+                "multipart/form-data": components["schemas"]["PatchedScheduleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Schedule"];
                 };
             };
         };

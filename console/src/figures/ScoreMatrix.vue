@@ -1,25 +1,42 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { kindOf } from '@/logic/kinds'
-import { type Cell, cellsOf, cellSize, neighbour } from '@/logic/matrix'
+import { type Cell, cellAt, cellSize, cellsOf, neighbour, scrolledTo, sizeOf } from '@/logic/matrix'
+import { paintMatrix } from './paintMatrix'
 
+/** A whole class at a glance. Only what is in sight is painted, so that 500 learners by 40 columns stand at once and scroll smoothly. */
 const props = defineProps<{ matrix: Schemas['Matrix']; chosen?: { placement?: string; person?: string } }>()
 const emit = defineEmits<{ choose: [placement: string, person: string] }>()
-
-const NAMES = 150
-const HEAD = 118
-const cells = computed(() => cellsOf(props.matrix.rows))
-const size = computed(() => cellSize(props.matrix.items.length, 560))
-const width = computed(() => NAMES + props.matrix.items.length * size.value + 90)
-const height = computed(() => HEAD + props.matrix.learners.length * size.value + 4)
+const WIDTH = 560
+const frame = ref<HTMLElement>()
+const canvas = ref<HTMLCanvasElement>()
 const at = ref<Cell>()
+const over = ref<Cell>()
+const printing = ref(false)
+const cells = computed(() => cellsOf(props.matrix.rows))
+const size = computed(() => cellSize(props.matrix.items.length, WIDTH))
+const whole = computed(() => sizeOf(props.matrix.learners.length, props.matrix.items.length, size.value))
+const chosen = computed(() => cells.value.find((cell) => props.chosen?.placement === props.matrix.placements?.[cell.column] && props.chosen?.person === props.matrix.people?.[cell.row]))
+const say = (cell: Cell) => `${props.matrix.learners[cell.row]}, ${props.matrix.items[cell.column]}: ${kindOf(cell.kind).label}`
+const said = computed(() => over.value ?? at.value)
 
-function say(cell: Cell): string {
-  return `${props.matrix.learners[cell.row]}, ${props.matrix.items[cell.column]}: ${kindOf(cell.kind).label}`
+function paint() {
+  const [box, sheet] = [frame.value, canvas.value]
+  if (!box || !sheet) return
+  paintMatrix(sheet, { matrix: props.matrix, size: size.value, width: box.clientWidth, height: box.clientHeight, left: box.scrollLeft, top: box.scrollTop, marked: [at.value, chosen.value] })
 }
-function choose(cell: Cell) {
-  emit('choose', props.matrix.placements?.[cell.column] ?? '', props.matrix.people?.[cell.row] ?? '')
+let asked = 0
+function soon() {
+  cancelAnimationFrame(asked)
+  asked = requestAnimationFrame(paint)
+}
+function pointed(event: MouseEvent): Cell | undefined {
+  const box = frame.value?.getBoundingClientRect()
+  return box && frame.value ? cellAt(props.matrix.rows, size.value, event.clientX - box.left, event.clientY - box.top, frame.value.scrollLeft, frame.value.scrollTop) : undefined
+}
+function choose(cell: Cell | undefined) {
+  if (cell) emit('choose', props.matrix.placements?.[cell.column] ?? '', props.matrix.people?.[cell.row] ?? '')
 }
 function move(event: KeyboardEvent) {
   const from = at.value ?? cells.value[0]
@@ -29,40 +46,48 @@ function move(event: KeyboardEvent) {
   if (!next) return
   event.preventDefault()
   at.value = next
+  const box = frame.value
+  if (box) box.scrollTo(scrolledTo(next, size.value, { left: box.scrollLeft, top: box.scrollTop, width: box.clientWidth, height: box.clientHeight }))
 }
-const isChosen = (cell: Cell) => props.chosen?.placement === props.matrix.placements?.[cell.column] && props.chosen?.person === props.matrix.people?.[cell.row]
-const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
+const dark = window.matchMedia('(prefers-color-scheme: dark)')
+const sized = new ResizeObserver(soon)
+const beforePrint = () => {
+  printing.value = true
+  nextTick(paint)
+}
+const afterPrint = () => (printing.value = false)
+onMounted(() => {
+  if (frame.value) sized.observe(frame.value)
+  dark.addEventListener('change', soon)
+  window.addEventListener('beforeprint', beforePrint)
+  window.addEventListener('afterprint', afterPrint)
+  paint()
+})
+onBeforeUnmount(() => {
+  sized.disconnect()
+  dark.removeEventListener('change', soon)
+  window.removeEventListener('beforeprint', beforePrint)
+  window.removeEventListener('afterprint', afterPrint)
+})
+watch([() => props.matrix, chosen, at, size], () => nextTick(soon))
 </script>
 
 <template>
-  <div class="scroll matrix" tabindex="0" role="application" :aria-label="`Matrix of ${matrix.learners.length} learners and ${matrix.items.length} columns. Arrow keys move, Enter opens a cell.`" @keydown="move" @focus="at ??= cells[0]">
-    <svg :width="width" :height="height" aria-hidden="true">
-      <text v-for="(item, column) in matrix.items" :key="`i${column}`" class="head" :transform="`translate(${NAMES + (column + 0.62) * size}, ${HEAD - 8}) rotate(-42)`">{{ short(item, 20) }}<title>{{ item }}</title></text>
-      <text v-for="(learner, row) in matrix.learners" :key="`l${row}`" class="name" :x="NAMES - 8" :y="HEAD + (row + 0.72) * size">{{ short(learner, 20) }}</text>
-      <g v-for="cell in cells" :key="`${cell.row}-${cell.column}`" :class="[kindOf(cell.kind).tone, { at: at?.row === cell.row && at?.column === cell.column, chosen: isChosen(cell) }]" @click="choose(cell)">
-        <title>{{ say(cell) }}</title>
-        <rect :x="NAMES + cell.column * size + 1" :y="HEAD + cell.row * size + 1" :width="size - 2" :height="size - 2" rx="3" />
-        <text v-if="cell.kind !== 'agree' && size > 13" class="mark" :x="NAMES + (cell.column + 0.5) * size" :y="HEAD + (cell.row + 0.7) * size">{{ kindOf(cell.kind).mark }}</text>
-      </g>
-    </svg>
-    <p class="sr-only" aria-live="polite">{{ at ? say(at) : '' }}</p>
+  <div
+    ref="frame" class="frame" :class="{ printing }" tabindex="0" role="application" :style="{ maxWidth: `${whole.width}px` }"
+    :aria-label="`Matrix of ${matrix.learners.length} learners and ${matrix.items.length} columns. Arrow keys move, Enter opens a cell.`"
+    @keydown="move" @focus="at ??= cells[0]" @scroll.passive="soon" @mousemove="over = pointed($event)" @mouseleave="over = undefined" @click="choose(pointed($event))"
+  >
+    <canvas ref="canvas" aria-hidden="true"></canvas>
+    <div :style="{ width: `${whole.width}px`, height: `${whole.height}px` }"></div>
   </div>
+  <p class="said" aria-live="polite"><template v-if="said">{{ say(said) }}</template><span v-else class="soft">Point at a cell, or walk with the arrow keys; a click opens its story.</span></p>
 </template>
 
 <style scoped>
-.head, .name { font-size: 12px; fill: var(--soft); }
-.name { text-anchor: end; fill: var(--ink); }
-.mark { font-size: 12px; font-weight: 700; text-anchor: middle; pointer-events: none; }
-rect { stroke: transparent; stroke-width: 1.5; }
-.quiet rect { fill: var(--both-wash); opacity: 0.75; }
-.left rect { fill: var(--left-wash); stroke: var(--left); }
-.left .mark { fill: var(--left); }
-.right rect { fill: var(--right-wash); stroke: var(--right); }
-.right .mark { fill: var(--right); }
-.alarm rect { fill: var(--alarm); stroke: var(--alarm); }
-.alarm .mark { fill: var(--sheet); }
-.both rect { fill: var(--both-wash); stroke: var(--both); }
-.both .mark { fill: var(--both); }
-g { cursor: pointer; }
-.at rect, .chosen rect { stroke: var(--ink); stroke-width: 2.5; }
+.frame { overflow: auto; max-height: 78vh; position: relative; }
+.frame.printing { max-height: none; overflow: visible; }
+canvas { position: sticky; left: 0; top: 0; display: block; pointer-events: none; }
+.said { min-height: 1.5em; margin: 0.3rem 0 0; font-size: 0.9rem; }
+@media (pointer: fine) { .frame { cursor: pointer; } }
 </style>

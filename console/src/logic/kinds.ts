@@ -34,6 +34,9 @@ const KINDS: Record<string, Kind> = {
   ambiguous: { label: 'not clear who', mark: '', tone: 'alarm' },
 }
 
+/** What a group of findings is called: its kind, and what explains it where one change does. */
+export const groupLabel = (kind: string, because: string) => (because ? `${kindOf(kind).label}, as ${kindOf(because).label}` : kindOf(kind).label)
+
 export function kindOf(code: string): Kind {
   return KINDS[code] ?? { label: code.replaceAll('_', ' '), mark: '?', tone: 'both' }
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { inZone } from './dates'
 import { groupBy } from './groups'
 import { kindOf } from './kinds'
-import { cellSize, cellsOf, neighbour } from './matrix'
+import { cellAt, cellSize, cellsOf, FRAME, inSight, neighbour, scrolledTo } from './matrix'
 
 describe('dates', () => {
   it('are shown in the zone of the course, daylight saving included', () => {
@@ -43,6 +43,15 @@ describe('the matrix', () => {
     expect(cellSize(10, 900)).toBe(28)
     expect(cellSize(60, 900)).toBe(15)
     expect(cellSize(400, 900)).toBe(12)
+  })
+  it('paints only what is in sight, and knows what stands under a point of it', () => {
+    const rows = Array.from({ length: 500 }, () => Array.from({ length: 40 }, () => 'agree'))
+    const size = 14
+    const window = { size, width: FRAME.names + 140, height: FRAME.head + 280, left: 70, top: 1400, matrix: { learners: rows, items: rows[0]! } }
+    expect(inSight(window)).toEqual({ rows: [100, 120], columns: [5, 15] })
+    expect(cellAt(rows, size, FRAME.names + 1, FRAME.head + 1, 70, 1400)).toEqual({ row: 100, column: 5, kind: 'agree' })
+    expect(cellAt(rows, size, 10, FRAME.head + 1, 70, 1400)).toBeUndefined()
+    expect(scrolledTo({ row: 120, column: 5, kind: '' }, size, window)).toEqual({ left: 70, top: 121 * size - 280 + 4 })
   })
 })
 

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 import argcomplete
 
 from vennpair import __version__
-from vennpair.cli import connect, connections, content, deploy, keeping, pair, reconcile, relay, rollouts, setting_up, settle, tokens
+from vennpair.cli import connect, connections, content, deploy, keeping, pair, ready, reconcile, relay, rollouts, setting_up, settle, tokens
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.client import NotAllowed, Refusal, Unreachable
@@ -25,7 +25,7 @@ def parser() -> argparse.ArgumentParser:
     top = _Parser(prog="vennpair", description="Pairs a homework course with a course shell and keeps the two in step.", epilog=EPILOGUE, formatter_class=argparse.RawDescriptionHelpFormatter)
     top.add_argument("--version", action="version", version=f"vennpair {__version__}")
     commands = top.add_subparsers(dest="command", required=True, metavar="COMMAND", parser_class=_Parser)
-    for module in (connect, connections, tokens, pair, setting_up, content, deploy, rollouts, keeping, relay, reconcile, settle):
+    for module in (connect, connections, tokens, pair, setting_up, content, deploy, rollouts, keeping, relay, reconcile, settle, ready):
         module.add(commands)
     _add_format(top, "text")
     return top

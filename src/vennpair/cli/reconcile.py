@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 import argparse
+import time
 from collections import Counter
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
-from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
-from vennpair.cli.output import LEVEL_STYLES, Output
-from vennpair.cli.reconcile_files import compare_files, save_reports, suggest
+from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
+from vennpair.cli.output import LEVEL_STYLES, Follow, Output
+from vennpair.cli.reconcile_files import compare_files, layout_text, save_reports, suggest
 from vennpair.cli.session import connect
-from vennpair.client import Refusal, VennPair
-from vennpair.client.reconciling_types import Comparison, Finding
+from vennpair.client import VennPair
+from vennpair.client.reconciling_types import Agreement, Comparison, Finding
 from vennpair.core.reconcile.report import report_of_live
 
 CROWD = 4
+COMPARED = {"live", "paused"}
+LOOK_SECONDS = 0.7
 
 
 def add(commands: Commands) -> None:
@@ -26,7 +28,7 @@ def add(commands: Commands) -> None:
     reconcile = commands.add_parser(
         "reconcile",
         help="compare publisher and gradebook, and say why they differ",
-        description="With a shell: compare its pairing now. With --publisher and --gradebook: compare two files, without a service.",
+        description="With a shell: compare its pairing now, or with --gradebook what the publisher has against a file. With --publisher and --gradebook: compare two files, without a service.",
     )
     reconcile.add_argument("shell", nargs="?", help="label, title or id of the paired shell")
     reconcile.add_argument("--all", action="store_true", help="compare every live pairing that you may see")
@@ -55,7 +57,9 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
         return compare_files(args, out)
     if args.all and not args.shell and not any(files):
         return compare_all(args, out)
-    if any(files) or not args.shell or args.write:
+    if files[0] and args.shell:
+        raise Stop(USAGE, "what_to_compare", "A publisher's file is compared through the ledger.", f"Take it in with: vennpair relay upload '{args.shell}' {args.publisher}; then compare.")
+    if files[0] or not args.shell or args.write:
         raise Stop(USAGE, "what_to_compare", "Say what to compare.", "Name a shell, or --all, or both --publisher FILE and --gradebook FILE.")
     return _compare_pairing(args, out)
 
@@ -63,7 +67,7 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
 def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        comparison = venn.compare(pairing)
+        comparison = _begun(args, venn, pairing)
         with out.progress("Comparing") as follow:
             venn.wait(comparison["job"], follow)
         comparison = venn.comparison(pairing, comparison["id"])
@@ -86,6 +90,13 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
     return FINDINGS if args.fail_on_differences and summary["cells"] != agree else DONE
 
 
+def _begun(args: argparse.Namespace, venn: VennPair, pairing: str) -> Comparison:
+    try:
+        return venn.compare(pairing, gradebook=args.gradebook, layout=layout_text(args), class_id=args.class_id)
+    except OSError as error:
+        raise Stop(UNREADABLE, "unreadable", f"{args.gradebook} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.") from error
+
+
 def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | None, ...]], list[str]]:
     """Return table rows and their levels; ``shortly``, a column that differs for many learners in one way is one row."""
     many = Counter((each["kind"], each["item"]) for each in findings if each["scope"] == "cell")
@@ -106,42 +117,30 @@ def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | 
 
 
 def compare_all(args: argparse.Namespace, out: Output) -> int:
-    """Compare every live pairing, a few of one platform at a time."""
+    """Compare every live pairing; the service takes a few of one platform at a time."""
     with connect() as venn:
-        live = [shell for shell in venn.shells() if shell["pairing"] and shell["state"] in {"live", "paused"}]
-        rows: list[dict[str, Any]] = []
+        began = [row["pairing"] for row in venn.agreement() if row["state"] in COMPARED]
+        venn.compare_all()
         with out.progress("Comparing") as follow:
-            for done, shell in enumerate(_paced(live)):
-                follow({"done": done, "total": len(live), "message": shell["label"] or shell["title"]})
-                rows.append(_one_of_all(venn, shell))
+            rows = _followed(venn, set(began), follow)
     if out.as_json:
         out.document({"pairings": rows})
-    shown = [(row["shell"], row["trouble"] or "compared", _share(row), row["urgent"], row["oldest"][:10], ", ".join(f"{count} {kind}" for kind, count in row["open"].items())) for row in rows]
+    shown = [(row["shell"], row["trouble"] or row["standing"], _share(row), row["urgent"], (row["oldest"] or "")[:10], ", ".join(f"{count} {kind}" for kind, count in row["open"].items())) for row in rows]
     out.table(("shell", "came of it", "agree", "open", "oldest", "by cause"), shown, styles=["bold red" if row["trouble"] else ("yellow" if row["urgent"] else "") for row in rows], empty="No pairing is live yet.")
     differing = any(row["cells"] != row["agree"] for row in rows)
     return FINDINGS if any(row["trouble"] for row in rows) or (args.fail_on_differences and differing) else DONE
 
 
-def _paced(shells: Sequence[Any]) -> list[Any]:
-    """Take turns between platforms, so that none has to answer for all its courses in a row."""
-    turns = Counter[str]()
-    order = []
-    for shell in shells:
-        turns[shell["platform"]] += 1
-        order.append((turns[shell["platform"]], shell))
-    return [shell for _, shell in sorted(order, key=lambda each: each[0])]
+def _followed(venn: VennPair, wanted: set[str], follow: Follow) -> list[Agreement]:
+    """Look until every wanted pairing was compared or failed."""
+    while True:
+        rows = [row for row in venn.agreement() if row["pairing"] in wanted]
+        busy = [row for row in rows if row["standing"] in {"waiting", "comparing"}]
+        follow({"done": len(rows) - len(busy), "total": len(rows), "message": ", ".join(row["shell"] for row in busy[:2])})
+        if not busy:
+            return rows
+        time.sleep(LOOK_SECONDS)
 
 
-def _one_of_all(venn: VennPair, shell: Any) -> dict[str, Any]:
-    row = {"shell": shell["label"] or shell["title"], "pairing": shell["pairing"], "cells": 0, "agree": 0, "urgent": 0, "open": {}, "oldest": "", "trouble": ""}
-    try:
-        comparison: Comparison = venn.compare(shell["pairing"])
-        venn.wait(comparison["job"])
-        summary = venn.comparison(shell["pairing"], comparison["id"])["summary"] or {}
-    except Refusal as error:
-        return row | {"trouble": f"{error.message} {error.remedy}"}
-    return row | {"cells": summary["cells"], "agree": summary["kinds"].get("agree", 0), "urgent": summary["urgent"], "open": summary["open"], "oldest": summary["oldest"] or ""}
-
-
-def _share(row: dict[str, Any]) -> str:
+def _share(row: Agreement) -> str:
     return f"{row['agree']} of {row['cells']}" if row["cells"] else ""

@@ -39,6 +39,11 @@ def compare_files(args: argparse.Namespace, out: Output) -> int:
     return FINDINGS if args.fail_on_differences and differing else DONE
 
 
+def layout_text(args: argparse.Namespace) -> str:
+    """Return the text of the layout that was named, empty where none was."""
+    return _parsed(args.layout, bytes.decode) if args.layout else ""
+
+
 def suggest(args: argparse.Namespace, out: Output) -> int:
     """Print a first layout of a wide table."""
     from vennpair.core.reconcile.files.suggest import suggest_layout

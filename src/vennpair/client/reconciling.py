@@ -3,18 +3,51 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from typing import cast
+from pathlib import Path
+from typing import Any, cast
 
-from vennpair.client.reconciling_types import CellStory, Choice, Comparison, Finding, Note, Preview, Settlement
+from vennpair.client.reconciling_types import Agreement, CellStory, Choice, Comparison, Finding, Note, Preview, Schedule, Settlement, Statement
 from vennpair.client.transport import Transport
+from vennpair.client.types import Me
 
 
 class Reconciling(Transport):
     """The part of the client that compares the two sides."""
 
-    def compare(self, pairing: str) -> Comparison:
-        """Start a comparison, or join the one under way."""
-        return cast(Comparison, self._post(f"/pairings/{pairing}/comparisons", {}))
+    def compare(self, pairing: str, *, gradebook: Path | None = None, layout: str = "", class_id: str = "") -> Comparison:
+        """Start a comparison, or join the one under way; with ``gradebook``, a file stands for what the platform's gradebook says.
+
+        Raises OSError where the file cannot be read.
+        """
+        if gradebook is None:
+            return cast(Comparison, self._post(f"/pairings/{pairing}/comparisons", {}))
+        files = {"gradebook": (gradebook.name, gradebook.read_bytes())}
+        return cast(Comparison, self._call("POST", f"/pairings/{pairing}/comparisons", data={"layout": layout, "class_id": class_id}, files=files))
+
+    def agreement(self, **filters: str) -> Iterator[Agreement]:
+        """Yield every pairing with how far it agrees, the most urgent first; filtered by ``platform``, ``state`` or ``open``."""
+        return cast(Iterator[Agreement], self._list("/agreement", filters))
+
+    def compare_all(self) -> int:
+        """Compare every live or paused pairing, a few of one platform at a time; return how many."""
+        return int(self._post("/agreement", {})["asked"])
+
+    def statement(self, pairing: str) -> Statement:
+        """Say whether the grades of a pairing are ready to be submitted, and why."""
+        return cast(Statement, self._get(f"/pairings/{pairing}/statement"))
+
+    def change_schedule(self, pairing: str, **changes: bool | str | None) -> Schedule:
+        """Change ``nightly`` or ``grades_due`` (an ISO date, or None)."""
+        return cast(Schedule, self._call("PATCH", f"/pairings/{pairing}/statement/schedule", json=changes))
+
+    def change_digest(self, wish: str) -> Me:
+        """Change how often one is told what the nights found: ``daily``, ``weekly`` or ``never``."""
+        return cast(Me, self._call("PATCH", "/me", json={"digest": wish}))
+
+    def compare_files(self, publisher: Path, gradebook: Path, *, layout: str = "", class_id: str = "") -> dict[str, Any]:
+        """Compare two files at the service, which keeps nothing of them. Raises OSError where one cannot be read."""
+        files = {name: (path.name, path.read_bytes()) for name, path in (("publisher", publisher), ("gradebook", gradebook))}
+        return cast(dict[str, Any], self._call("POST", "/file-comparisons", data={"layout": layout, "class_id": class_id}, files=files))
 
     def comparison(self, pairing: str, comparison: str) -> Comparison:
         """Return one comparison."""

@@ -42,6 +42,7 @@ class Finding(TypedDict):
     sent: str | None
     scaled: str | None
     cause: str
+    because: str
     remedies: list[str]
     default: str
     candidates: list[dict[str, Any]]
@@ -121,3 +122,39 @@ class CellStory(TypedDict):
     kind: str
     events: list[dict[str, Any]]
     notes: list[Note]
+
+
+class Agreement(TypedDict):
+    """How far one pairing agrees; ``standing``: waiting, comparing, failed, compared or never."""
+
+    pairing: str
+    shell: str
+    course: str
+    platform: str
+    publisher: str
+    state: str
+    teachers: list[str]
+    standing: str
+    trouble: str
+    at: str | None
+    cells: int
+    agree: int
+    urgent: int
+    open: dict[str, int]
+    oldest: str | None
+
+
+class Schedule(TypedDict):
+    """Whether a pairing is compared every night, and until when its grades are to be submitted."""
+
+    nightly: bool
+    grades_due: str | None
+
+
+class Statement(TypedDict):
+    """Whether grades are ready; each line has ``level`` (open, look, well), ``what``, ``sentence``, ``remedy`` and ``page``."""
+
+    ready: bool
+    sentence: str
+    lines: list[dict[str, str]]
+    schedule: Schedule

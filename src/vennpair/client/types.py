@@ -23,6 +23,7 @@ class Me(TypedDict):
     designer: bool
     notices: int
     has_password: bool
+    digest: str
 
 
 class Shell(TypedDict):

@@ -6,28 +6,35 @@ import type { Schemas } from '@/api/client'
 import SideScores from '@/figures/SideScores.vue'
 import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
-import { kindOf } from '@/logic/kinds'
+import { groupLabel, kindOf } from '@/logic/kinds'
 import { groupRemedies, nothing, remedyWords, type Wanted } from './remedies'
 
 /** Findings by cause; a button for each remedy, for one finding or for all of a cause. Nothing is written before it was shown. */
 const props = defineProps<{ findings: Schemas['Finding'][]; zone: string; mayAct: boolean }>()
 const emit = defineEmits<{ settle: [wanted: Wanted] }>()
-const groups = computed(() => groupBy(props.findings, (finding) => finding.kind))
+// What one change of a column explains is a group of its own: mending that mends them all.
+const groups = computed(() => groupBy(props.findings, (finding) => `${finding.kind}:${finding.because ?? ''}`).map((group) => ({ ...group, kind: group.rows[0]!.kind, because: group.rows[0]!.because ?? '' })))
 const FIRST = 5
 const unfolded = ref<string[]>([])
 const shown = (group: { name: string; rows: Schemas['Finding'][] }) => (unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST))
 const who = (finding: Schemas['Finding']) => [finding.learner, finding.item].filter(Boolean).join(', ')
 const one = (finding: Schemas['Finding'], remedy: string, candidate = '') => emit('settle', { ...nothing(), findings: [{ finding: finding.id, remedy, candidate }] })
-const all = (kind: string, remedy: string) => emit('settle', { ...nothing(), kinds: { [kind]: remedy } })
+const all = (name: string, remedy: string) => emit('settle', { ...nothing(), kinds: { [name]: remedy } })
+const rootsOf = (group: { because: string; rows: Schemas['Finding'][] }) => props.findings.filter((finding) => finding.scope === 'column' && finding.kind === group.because && group.rows.some((row) => row.item === finding.item))
+const mend = (group: { because: string; rows: Schemas['Finding'][] }) => {
+  const roots = rootsOf(group)
+  emit('settle', roots.length ? { ...nothing(), findings: roots.map((finding) => ({ finding: finding.id, remedy: 'put_back', candidate: '' })) } : { ...nothing(), kinds: { [`${group.because}:`]: 'put_back' } })
+}
 const plainRemedies = (finding: Schemas['Finding']) => finding.remedies.filter((each) => each !== 'match')
 </script>
 
 <template>
-  <div v-for="group in groups" :key="group.name" class="group" :class="kindOf(group.name).tone">
+  <div v-for="group in groups" :key="group.name" class="group" :class="kindOf(group.kind).tone">
     <div class="row top">
-      <h3>{{ kindOf(group.name).label }} <span class="soft">{{ group.rows.length }}</span></h3>
+      <h3>{{ groupLabel(group.kind, group.because) }} <span class="soft">{{ group.rows.length }}</span></h3>
       <span v-if="mayAct" class="push row">
-        <NButton v-for="(remedy, place) in groupRemedies(group.rows)" :key="remedy" size="tiny" :type="place === 0 && group.rows[0]!.default ? 'primary' : 'default'" :quaternary="place > 0" @click="all(group.name, remedy)">{{ remedyWords(remedy) }}: all<span class="sr-only"> {{ kindOf(group.name).label }}</span></NButton>
+        <NButton v-if="group.because" size="tiny" type="primary" @click="mend(group)">Put the column's points back<span class="sr-only"> for {{ groupLabel(group.kind, group.because) }}</span></NButton>
+        <NButton v-for="(remedy, place) in groupRemedies(group.rows)" :key="remedy" size="tiny" :type="place === 0 && group.rows[0]!.default && !group.because ? 'primary' : 'default'" :quaternary="place > 0 || Boolean(group.because)" @click="all(group.name, remedy)">{{ remedyWords(remedy) }}: all<span class="sr-only"> {{ groupLabel(group.kind, group.because) }}</span></NButton>
       </span>
     </div>
     <ul>

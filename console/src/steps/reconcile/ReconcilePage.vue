@@ -18,7 +18,7 @@ import CellStory from './CellStory.vue'
 import ComparisonVerdict from './ComparisonVerdict.vue'
 import FindingList from './FindingList.vue'
 import { findingsQuery, historyQuery, latestComparisonQuery } from './queries'
-import { nothing, type Wanted } from './remedies'
+import { type Wanted } from './remedies'
 import SettlementList from './SettlementList.vue'
 import SettlePanel from './SettlePanel.vue'
 import TrendFigure from './TrendFigure.vue'
@@ -70,7 +70,7 @@ const print = () => window.print()
     <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
     <EmptyNote v-if="!comparison" title="Not compared yet"><p>A comparison reads both sides now and changes nothing.</p><NButton type="primary" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton></EmptyNote>
     <template v-else>
-      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="Boolean(about)" :busy="running || compare.isPending.value" @safe="wanted = { ...nothing(), safe: true }" @compare="compare.mutate()" />
+      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="Boolean(about)" :busy="running || compare.isPending.value" @settle="wanted = $event" @compare="compare.mutate()" />
       <SettlePanel v-if="wanted && about" :pairing="id" :comparison="comparison.id" :wanted="wanted" :may-change="about.may_change" @close="wanted = undefined" @settled="settledNow" />
       <nav class="row causes" aria-label="Findings by cause">
         <RouterLink v-for="[kind, count] in causes" :key="kind" :to="keepView({ kind })" :class="{ on: filters.kind === kind }"><KindTag :code="kind" :count="count" /></RouterLink>

@@ -59,7 +59,7 @@ class PlacedItem:
     """A placed item with its column as the platform shows it now; scores by each side's key of a learner.
 
     ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own number follows another, or what the
-    ledger says where the publisher cannot be read. ``category`` is what was deployed, ``column_category`` None where it is not known.
+    ledger says where the publisher cannot be read. ``in_file``: the gradebook was given as a file. ``category`` is what was deployed, ``column_category`` None where it is not known.
     """
 
     placement: str
@@ -74,6 +74,7 @@ class PlacedItem:
     column_due: str = ""
     column_category: str | None = None
     at_publisher: bool = True
+    in_file: bool = False
     rounds: bool = False  # we round to the column's decimals when we send
     publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
     chosen: Mapping[str, PublisherScore] = field(default_factory=dict)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from fractions import Fraction
 
@@ -21,7 +21,10 @@ SUBJECT = "subject:"  # what an id begins with that is a launch's subject
 
 @dataclass(frozen=True, slots=True)
 class LiveCell:
-    """A cell that does not agree, with its cause in a sentence and the remedies offered."""
+    """A cell that does not agree, with its cause in a sentence and the remedies offered.
+
+    ``because`` is the kind of the column's finding that explains it: with that mended, the two sides agree.
+    """
 
     kind: str
     item: PlacedItem
@@ -34,6 +37,7 @@ class LiveCell:
     remedies: tuple[str, ...]
     source: str = ""
     at: str = ""
+    because: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +126,15 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
         facts = CellFacts(kind, score, written, item.column_points, item.points, sent)
         value, last = column.value(mark) if mark else None, sent.mark.score if sent and sent.mark else None
         remedies = remedies_of(kind, publisher=mark is not None)
-        result.cells.append(LiveCell(kind, item, row.ours, mark, written, last, value, cause_of_cell(facts, zone), remedies, score.source if score else "", score.at if score else ""))
+        told = (score.source, score.at) if score else ("", "")
+        result.cells.append(LiveCell(kind, item, row.ours, mark, written, last, value, cause_of_cell(facts, zone), remedies, *told, _because(item, column, mark, written)))
+
+
+def _because(item: PlacedItem, column: Column, mark: Mark | None, written: Decimal | None) -> str:
+    """Say whether the cell would agree if the column had the item's points: one change then explains a whole column."""
+    if mark is None or written is None or not item.points or not item.column_points or item.points == item.column_points:
+        return ""
+    return "points_differ" if replace(column, points=item.points).shows(mark, written) else ""
 
 
 def _share(value: Fraction, column: Column) -> float | None:

@@ -10,7 +10,7 @@ from datetime import datetime
 from vennpair.core.reconcile.columns import fold_title
 from vennpair.core.reconcile.facts import LooseColumn, PlacedItem
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.core.reconcile.remedies import remedies_of
+from vennpair.core.reconcile.remedies import LEAVE, remedies_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +29,7 @@ class ColumnFinding:
 
 def column_findings(item: PlacedItem) -> list[ColumnFinding]:
     """Return what is wrong with a placed item's column, the worst first."""
-    return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right), remedies_of(kind), item, left, right) for kind, left, right in _differences(item)]
+    return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right), remedies_of(kind) if not item.in_file else (LEAVE,), item, left, right) for kind, left, right in _differences(item)]
 
 
 def loose_findings(items: Sequence[PlacedItem], loose: Sequence[LooseColumn]) -> list[ColumnFinding]:
@@ -77,7 +77,7 @@ def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
 def _sentence(kind: str, item: PlacedItem, left: str, right: str) -> str:
     title = item.title
     sentences = {
-        "column_missing": f"The column of '{title}' is gone from the gradebook, so its scores have nowhere to go.",
+        "column_missing": f"The file has no column '{title}', so its scores were not compared." if item.in_file else f"The column of '{title}' is gone from the gradebook, so its scores have nowhere to go.",
         "never_opened": f"The link of '{title}' stands in a file that was uploaded, and nobody has opened it yet; its column is known, and gets scores, once somebody does. Open it once.",
         "points_differ": f"'{title}' has {left} points at the publisher and {right} in the gradebook: somebody changed one of them, and scores are scaled until it is put right.",
         "points_missing": f"'{title}' states no points on one side, so its scores are compared as they stand.",

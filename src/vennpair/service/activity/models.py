@@ -23,12 +23,13 @@ class Event(models.Model):
 
 
 class Notice(models.Model):
-    """A word to one person that something is ready or needs them; ``link`` leads to it in the console."""
+    """A word to one person that something is ready or needs them; ``link`` leads to it in the console, ``body`` is what its mail says more."""
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="notices")
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
     sentence = models.CharField(max_length=400)
+    body = models.TextField(blank=True)
     link = models.CharField(max_length=300, blank=True)
     read_at = models.DateTimeField(null=True)
     mailed_at = models.DateTimeField(null=True)

@@ -10,9 +10,9 @@ from vennpair.service.activity.models import Notice
 from vennpair.service.ops.queue import SEND_NOTICE, enqueue
 
 
-def notify(user: Any, sentence: str, link: str = "", pairing: Any = None) -> Notice:
+def notify(user: Any, sentence: str, link: str = "", pairing: Any = None, body: str = "") -> Notice:
     """Leave a notice; called by actions, inside their transaction."""
-    made = Notice.objects.create(user=user, sentence=sentence[:400], link=link, pairing=pairing)
+    made = Notice.objects.create(user=user, sentence=sentence[:400], link=link, pairing=pairing, body=body)
     if settings.MAIL_FROM and user.email:
         enqueue(SEND_NOTICE, notice_id=str(made.pk))
     return made

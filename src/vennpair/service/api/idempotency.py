@@ -48,7 +48,7 @@ class Idempotent:
     def finalize_response(self, request: Request, response: Response, *args: Any, **kwargs: Any) -> Response:
         """Keep the answer; one that may be different next time is not kept."""
         if self._kept is not None:
-            if response.status_code < 400:
+            if response.status_code < 400 and isinstance(response, Response):  # bytes to take away are made anew
                 KeptAnswer.objects.filter(pk=self._kept.pk).update(status=response.status_code, body=response.data)
             else:
                 self._kept.delete()

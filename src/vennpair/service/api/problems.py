@@ -39,7 +39,7 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     """Turn an exception into a problem; what is not known here is a server error and is logged."""
     set_rollback()
     if isinstance(error, Refused):
-        return problem(error.status, error.code, error.message, error.remedy)
+        return problem(error.status, error.code, error.message, error.remedy, **error.facts)
     if isinstance(error, OutsideError):
         status = 503 if error.failure.kind is FailureKind.LATER else 502
         return problem(status, f"outside_{error.failure.code}", error.failure.message, error.failure.remedy)

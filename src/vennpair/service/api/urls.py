@@ -27,9 +27,12 @@ from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
 from vennpair.service.pair.api.pairings import PairingViewset
 from vennpair.service.pair.api.people import AccountViewset, MatchViewset
 from vennpair.service.pair.api.shells import ShellViewset
+from vennpair.service.reconcile.api.agreement import AgreementViewset
 from vennpair.service.reconcile.api.cells import CellViewset, NoteViewset
 from vennpair.service.reconcile.api.comparisons import ComparisonViewset, FindingViewset
+from vennpair.service.reconcile.api.files import FileComparisonViewset
 from vennpair.service.reconcile.api.settlements import SettlementViewset
+from vennpair.service.reconcile.api.statements import StatementViewset
 from vennpair.service.relay.api.scores import ScoreViewset, StrayViewset
 from vennpair.service.relay.api.standing import PlatformHealthViewset, RelayViewset
 from vennpair.service.relay.api.steering import PullViewset, ReleaseViewset, RuleViewset, ScoreFileViewset, ShowViewset
@@ -49,6 +52,8 @@ _TOP: dict[str, Any] = {
     "connections/invitations": InvitationViewset,
     "connections/keys": KeyViewset,
     "connections/health": PlatformHealthViewset,
+    "agreement": AgreementViewset,
+    "file-comparisons": FileComparisonViewset,
     "people": PersonViewset,
 }
 _OF_PAIRING: dict[str, Any] = {
@@ -79,6 +84,7 @@ _OF_PAIRING: dict[str, Any] = {
     "comparisons": ComparisonViewset,
     "comparisons/<uuid:comparison_pk>/findings": FindingViewset,
     "settlements": SettlementViewset,
+    "statement": StatementViewset,
     "placements/<uuid:placement>/cells": CellViewset,
     "notes": NoteViewset,
     "activity": EventViewset,

@@ -20,6 +20,8 @@ from rest_framework.viewsets import GenericViewSet
 
 from vennpair.service.api.idempotency import Idempotent
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.actions.change_digest import change_digest
+from vennpair.service.connect.models import User
 
 
 class Viewset(Idempotent, GenericViewSet):
@@ -54,6 +56,13 @@ class MeSerializer(serializers.Serializer[Any]):
     designer = serializers.BooleanField()
     notices = serializers.IntegerField(help_text="how many are unread")
     has_password = serializers.BooleanField()
+    digest = serializers.CharField(help_text="how often the night's comparisons are told: daily, weekly or never")
+
+
+class WishSerializer(serializers.Serializer[Any]):
+    """How one wants to be told."""
+
+    digest = serializers.ChoiceField(User.Digest.choices)
 
 
 class PasswordSerializer(serializers.Serializer[Any]):
@@ -114,7 +123,15 @@ class Me(APIView):
             "designer": user.is_designer,
             "notices": user.notices.filter(read_at=None).count(),
         }
-        return Response(MeSerializer(facts | {"has_password": user.has_usable_password()}).data)
+        return Response(MeSerializer(facts | {"has_password": user.has_usable_password(), "digest": user.digest}).data)
+
+    @extend_schema(request=WishSerializer, responses=MeSerializer)
+    def patch(self, request: Request) -> Response:
+        """Change how one is told."""
+        asked = WishSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        change_digest(request.user, asked.validated_data["digest"])
+        return self.get(request)
 
 
 class Password(APIView):

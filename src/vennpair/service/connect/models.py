@@ -25,8 +25,15 @@ class Institution(models.Model):
 class User(AbstractUser):
     """Somebody who signs in: staff of one institution. ``is_staff`` means administrator there."""
 
+    class Digest(models.TextChoices):
+        DAILY = "daily"
+        WEEKLY = "weekly"
+        NEVER = "never"
+
     institution = models.ForeignKey(Institution, models.CASCADE, null=True, related_name="users")
     is_designer = models.BooleanField(default=False)  # may set up in every shell of the institution
+    digest = models.CharField(max_length=10, choices=Digest, default=Digest.DAILY)
+    digested_on = models.DateField(null=True)  # the last morning that was looked at, in the institution's zone
 
     @property
     def shown_name(self) -> str:

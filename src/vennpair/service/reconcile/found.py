@@ -33,6 +33,7 @@ def _cell(cell: LiveCell) -> dict[str, Any]:
         "publisher_points": _text(cell.publisher.points if cell.publisher else None),
         "publisher_at": cell.at,
         "source": cell.source,
+        "because": cell.because,
         "gradebook": _text(cell.gradebook),
         "gradebook_points": _text(cell.item.column_points),
         "sent": _text(cell.sent),

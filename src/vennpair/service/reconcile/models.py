@@ -16,7 +16,7 @@ class Comparison(models.Model):
     """One comparison of a pairing. ``venn`` holds left, both and right of items, columns and scores.
 
     ``matrix`` holds a kind for each learner and column, ``shares`` two shares of the points, publisher first; ``sources`` says where
-    each side was read, and when.
+    each side was read, and when. ``given`` is the gradebook as a file that somebody gave for it said, empty where it was read.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -28,9 +28,25 @@ class Comparison(models.Model):
     matrix = models.JSONField(default=dict)
     shares = models.JSONField(default=list)
     sources = models.JSONField(default=list)
+    given = models.JSONField(default=dict)
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-at"])]
+
+
+class Schedule(models.Model):
+    """When a pairing is compared by itself, and until when its grades are to be submitted; without a row: nightly, and not known.
+
+    ``night`` is the last night, in the course's zone, that has had its comparison. ``asked_at``: it is to be compared as soon as its
+    platform has room; empty once it was begun.
+    """
+
+    pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="schedule")
+    nightly = models.BooleanField(default=True)
+    grades_due = models.DateField(null=True)
+    night = models.DateField(null=True)
+    asked_at = models.DateTimeField(null=True)
+    asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
 
 
 class Keep(models.Model):
@@ -51,7 +67,8 @@ class Finding(models.Model):
     """One difference with its cause; numbers are exact decimals as text.
 
     ``key`` is the same for the same cell, column or learner in every comparison; ``since`` is when a comparison first found it as it
-    is. ``kept`` is when somebody decided to leave it so, empty while it is open.
+    is. ``kept`` is when somebody decided to leave it so, empty while it is open. ``because`` is the kind of the column's finding that
+    explains a cell's.
     """
 
     comparison = models.ForeignKey(Comparison, models.CASCADE, related_name="findings")
@@ -76,6 +93,7 @@ class Finding(models.Model):
     sent = models.CharField(**NUMBER)
     scaled = models.CharField(**NUMBER)
     cause = models.TextField()
+    because = models.CharField(max_length=30, blank=True)
     remedies = models.JSONField(default=list)
     default = models.CharField(max_length=20, blank=True)
     candidates = models.JSONField(default=list)

@@ -6,6 +6,9 @@ import json
 from collections.abc import Callable
 from typing import Any
 
+from django.http import HttpResponse
+from django.utils.http import content_disposition_header
+
 from vennpair.core.reconcile.report import Report, report_of_live
 from vennpair.core.reconcile.report.page import as_page
 from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
@@ -17,6 +20,13 @@ FORMS: dict[str, tuple[str, Callable[[Report], bytes]]] = {
     "csv": ("text/csv; charset=utf-8", as_csv),
     "json": ("application/json", lambda report: json.dumps(report.as_json(), ensure_ascii=False).encode()),
 }
+
+
+def answer_with(data: bytes, media: str, name: str) -> HttpResponse:
+    """Return bytes to take away. A page needs nothing but itself: it may run no script, wherever its texts come from."""
+    shown = "inline" if media.startswith("text/html") else "attachment"
+    said = content_disposition_header(shown == "attachment", name) or shown
+    return HttpResponse(data, content_type=media, headers={"Content-Disposition": said, "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'", "X-Content-Type-Options": "nosniff"})
 
 
 def write_report(comparison: Comparison, document: dict[str, Any], findings: list[dict[str, Any]], form: str) -> tuple[bytes, str, str]:

@@ -46,7 +46,7 @@ def rows(text: str, file: str, separator: str = ",") -> Iterator[tuple[int, list
             if "field limit" in str(error):
                 raise TableError("too_large", file, line, f"A field in line {line} of {file} is longer than {LONGEST_FIELD:,} characters.", "Check whether a quotation mark is missing.") from error
             raise TableError("short_row", file, line, f"Line {line} of {file} is not quoted as CSV asks for: {error}.", "Put fields with commas or quotation marks in quotation marks, and double those inside.") from error
-        if any(field.strip() for field in fields):
+        if "".join(fields).strip():
             yield line, fields
         line = reader.line_num + 1
 

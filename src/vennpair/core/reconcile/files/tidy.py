@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from operator import itemgetter
+
 from vennpair.core.reconcile.files.builder import TableBuilder
 from vennpair.core.reconcile.files.errors import TableError
 from vennpair.core.reconcile.files.text import decode, rows
@@ -15,17 +17,15 @@ def read_tidy(data: bytes, file: str, *, places: bool = False) -> Table:
     lines = rows(decode(data, file), file)
     first_line, header = next(lines)
     columns = _columns(header, first_line, file)
-    builder = TableBuilder(file, places)
+    builder, width, wanted, place = TableBuilder(file, places), len(header), itemgetter(*(columns[name] for name in HEADER)), columns["score"]
     for line, fields in lines:
-        if len(fields) != len(header):
+        if len(fields) != width:
             message = f"Line {line} of {file} has {len(fields)} fields; the header has {len(header)}."
             raise TableError("short_row", file, line, message, "Put a field that holds a comma in quotation marks, and keep empty fields.")
-        row = {name: fields[position] for name, position in columns.items()}
-        if not row["item"].strip():
+        number, email, name, item, score, points, at = wanted(fields)
+        if not item.strip():
             raise TableError("short_row", file, line, f"Line {line} of {file} names no item.", "Fill in the column 'item'.")
-        learner = builder.learner(row["learner_id"], row["learner_email"], row["learner_name"])
-        item = builder.item(row["item"].strip(), row["item"], row["points"], line)
-        builder.score(learner, item, row["score"], row["at"], line, columns["score"])
+        builder.score(builder.learner(number, email, name), builder.item(item.strip(), item, points, line), score, at, line, place)
     return builder.finish()
 
 

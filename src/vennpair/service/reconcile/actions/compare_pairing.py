@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any
 
 from django.db import transaction
@@ -24,7 +25,7 @@ def compare_pairing(job: Job) -> str:
     comparison = Comparison.objects.get(job=job)
     job.done, job.total = 0, STEPS
     pairing = job.pairing
-    sides = read_sides(pairing, lambda words: step_done(job, words))
+    sides = read_sides(pairing, comparison.given, lambda words: step_done(job, words))
     result = compare_live(sides.items, sides.publisher, sides.shell, sides.loose, pairing.shell.zone)
     with transaction.atomic():
         comparison.findings.all().delete()
@@ -66,8 +67,17 @@ def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict
         "kept": len(found) - len(open_),
         "urgent": len(urgent),
         "new": sum(each.new for each in open_),
+        "roots": _roots(open_),
         "oldest": min((each.since.isoformat() for each in urgent if each.since), default=None),
     }
+
+
+def _roots(found: list[Finding]) -> list[dict[str, Any]]:
+    """Return the changes of a column that each explain many cells, those that explain most first."""
+    counted = Counter((each.because, each.item) for each in found if each.because)
+    columns = {(each.kind, each.item): each for each in found if each.scope == "column"}
+    rows = [{"kind": kind, "item": item, "cells": count, "publisher": columns[kind, item].publisher, "gradebook": columns[kind, item].gradebook} for (kind, item), count in counted.items() if (kind, item) in columns]
+    return sorted(rows, key=lambda row: (-row["cells"], row["item"]))
 
 
 def _counted(kinds: list[str]) -> dict[str, int]:

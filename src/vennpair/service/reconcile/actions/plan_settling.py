@@ -25,6 +25,8 @@ MOST = 5_000
 class Wanted:
     """What is to be settled: all safe cells, whole kinds by one remedy (empty: each one's default), and single findings.
 
+    A kind may be narrowed by what explains it: ``edited:points_differ``, or ``edited:`` for those that nothing explains.
+
     ``single``: by the finding's id its remedy and, for a match, the chosen candidate's key.
     """
 
@@ -62,8 +64,8 @@ def _chosen(comparison: Comparison, wanted: Wanted) -> list[tuple[Finding, str, 
     for each in found:
         if each.pk in wanted.single:
             rows.append((each, *wanted.single[each.pk]))
-        elif each.kept is None and each.kind in wanted.kinds:
-            rows.append((each, wanted.kinds[each.kind], ""))
+        elif each.kept is None and (kind := next((name for name in (f"{each.kind}:{each.because}", each.kind) if name in wanted.kinds), None)):
+            rows.append((each, wanted.kinds[kind], ""))
         elif each.kept is None and wanted.safe and each.scope == "cell" and is_safe(each.kind):
             rows.append((each, "", ""))
     return [(each, _remedy(each, remedy, candidate), candidate) for each, remedy, candidate in rows]

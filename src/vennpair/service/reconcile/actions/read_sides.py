@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django.utils import timezone
@@ -20,6 +20,7 @@ from vennpair.service.pair.actions.match_learners import without_foreign
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
+from vennpair.service.reconcile.given import columns_of
 from vennpair.service.reconcile.memory import Memory, memory_of
 from vennpair.service.reconcile.people import people_of_publisher, people_of_shell
 from vennpair.standards.lti.grades import LineItem, Result
@@ -61,31 +62,34 @@ class _Platform:
     book: Gradebook | None
 
 
-def read_sides(pairing: Pairing, tell: Callable[[str], None]) -> Sides:
-    """Read both sides; ``tell`` is called before each part. Raises OutsideError, Refused."""
+def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], None]) -> Sides:
+    """Read both sides; ``given`` is a gradebook from a file, empty where the platform is asked. ``tell`` is called before each part.
+
+    Raises OutsideError, Refused.
+    """
     placements = list(Placement.objects.filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.WRITTEN]).select_related("item").order_by("item__position", "pk"))
     placements = [each for each in placements if each.column_url or (each.state == Placement.State.WRITTEN and each.points is not None)]
     tell("reading the roster, the publisher and the gradebook")
     began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
         asked = _ask_publisher(pairing, threads)
-        shown = _ask_platform(pairing, threads, {each.column_url for each in placements})
+        shown = None if given else _ask_platform(pairing, threads, {each.column_url for each in placements})
         roster = refresh_roster(pairing.shell)
         tell("waiting for the publisher")
         publisher = _publisher(pairing, asked)
         tell("waiting for the gradebook")
-        platform = shown()
+        platform = shown() if shown else _Platform(*columns_of(given, placements, roster), (), None)
     tell("comparing")
     memory = memory_of(pairing, from_ledger=publisher.line_items is None)
     sides = Sides(publisher=people_of_publisher(pairing, publisher.students, roster), shell=people_of_shell(roster))
     if publisher.line_items is None:
         sides.publisher = list(sides.shell)
-    sides.items = [_placed(each, pairing.shell.zone, publisher, platform, memory) for each in placements]
+    sides.items = [replace(_placed(each, pairing.shell.zone, publisher, platform, memory), in_file=bool(given)) for each in placements]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
     sides.loose = [LooseColumn(url, column.label) for url, column in platform.columns.items() if url not in ours]
     known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
     sides.other_links = sum(node.kind == "lti_link" and node.id not in known for node in platform.nodes)
-    sides.sources = _sources(pairing, roster, publisher, began.isoformat())
+    sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
     return sides
 
 
@@ -148,11 +152,12 @@ def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _P
     )
 
 
-def _sources(pairing: Pairing, roster: Sequence[Learner], publisher: _Publisher, at: str) -> list[dict[str, str]]:
+def _sources(pairing: Pairing, roster: Sequence[Learner], publisher: _Publisher, given: dict[str, Any], at: str) -> list[dict[str, str]]:
     platform, theirs = pairing.shell.platform.name, pairing.course.publisher.name
     told = "its results (OneRoster)" if publisher.line_items is not None else "what it reported (the ledger), as its results cannot be read"
+    shown = f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)"
     return [
         {"side": "publisher", "name": theirs, "how": told, "at": at},
-        {"side": "gradebook", "name": platform, "how": f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)", "at": at},
+        {"side": "gradebook", "name": platform, "how": f"the file {given['name']}, and its {len(roster)} members (Names and Roles)" if given else shown, "at": at},
         {"side": "sent", "name": "Venn Pair", "how": "what was sent and accepted (the ledger)", "at": at},
     ]

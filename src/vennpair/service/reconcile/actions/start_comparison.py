@@ -12,12 +12,15 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison
 
 
-def start_comparison(pairing: Pairing, actor: Any) -> Comparison:
-    """Make a comparison and enqueue it; one that is under way already is returned instead."""
+def start_comparison(pairing: Pairing, actor: Any, *, given: dict[str, Any] | None = None) -> Comparison:
+    """Make a comparison and enqueue it; one that is under way already is returned instead.
+
+    ``given`` is a gradebook that somebody has as a file, as ``given_gradebook`` tells it; then it is another comparison.
+    """
     with transaction.atomic():
         Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
-        running = Comparison.objects.filter(pairing=pairing, job__state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).select_related("job").first()
+        running = Comparison.objects.filter(pairing=pairing, given=given or {}, job__state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).select_related("job").first()
         if running:
             return running
         job = start_job("comparison", pairing, actor, message="waits for a worker")
-        return Comparison.objects.create(pairing=pairing, job=job)
+        return Comparison.objects.create(pairing=pairing, job=job, given=given or {})

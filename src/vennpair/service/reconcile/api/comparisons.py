@@ -12,22 +12,35 @@ from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
+from rest_framework.parsers import JSONParser, MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.api.refusals import Refused
+from vennpair.service.api.tables import read_upload
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
+from vennpair.service.reconcile.given import given_gradebook
 from vennpair.service.reconcile.models import Comparison, Finding
-from vennpair.service.reconcile.reports import FORMS, write_report
+from vennpair.service.reconcile.reports import FORMS, answer_with, write_report
+
+
+class RootSerializer(serializers.Serializer[Any]):
+    """A change of a column that explains cells: its kind, what both sides say of it, and how many cells agree once it is mended."""
+
+    kind = serializers.CharField()
+    item = serializers.CharField()
+    cells = serializers.IntegerField()
+    publisher = serializers.CharField(allow_null=True)
+    gradebook = serializers.CharField(allow_null=True)
 
 
 class SummarySerializer(serializers.Serializer[Any]):
     """Counts: matched learners and columns, cells with a score, cells and other findings by kind.
 
     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
-    those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands.
+    those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
     """
 
     learners = serializers.IntegerField()
@@ -40,6 +53,7 @@ class SummarySerializer(serializers.Serializer[Any]):
     urgent = serializers.IntegerField(default=0)
     new = serializers.IntegerField(default=0)
     oldest = serializers.CharField(allow_null=True, default=None)
+    roots = RootSerializer(many=True, default=list)
 
 
 class VennSerializer(serializers.Serializer[Any]):
@@ -131,7 +145,7 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
         fields = read_only_fields = [
             *("id", "scope", "kind", "level", "side", "placement", "person", "item", "learner", "email"),
             *("publisher", "publisher_points", "publisher_at", "source", "gradebook", "gradebook_points", "sent", "scaled"),
-            *("cause", "remedies", "default", "candidates", "since", "new", "kept"),
+            *("cause", "because", "remedies", "default", "candidates", "since", "new", "kept"),
         ]
 
 
@@ -150,10 +164,19 @@ class FindingFilter(filters.FilterSet):
         return queryset.filter(since=F("comparison__at")) if value else queryset.exclude(since=F("comparison__at"))
 
 
+class GradebookFileSerializer(serializers.Serializer[Any]):
+    """A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide with a layout."""
+
+    gradebook = serializers.FileField(required=False)
+    layout = serializers.CharField(default="", allow_blank=True, max_length=20_000)
+    class_id = serializers.CharField(default="", allow_blank=True, max_length=255)
+
+
 class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Comparisons, newest first."""
 
     queryset = Comparison.objects.none()
+    parser_classes = [JSONParser, MultiPartParser]
 
     def get_serializer_class(self) -> type[ComparisonLineSerializer]:
         """Return the short form for the list."""
@@ -164,7 +187,7 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         if "pairing_pk" not in self.kwargs:
             return self.queryset
         found = self.pairing().comparisons.select_related("job")
-        return found.defer("matrix", "shares") if self.action == "list" else found
+        return found.defer("matrix", "shares", "given") if self.action == "list" else found
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
         """Page by time."""
@@ -181,15 +204,17 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         comparison.pairing = self.pairing()
         document = ComparisonSerializer(comparison).data
         findings = FindingSerializer(comparison.findings.select_related("comparison"), many=True).data
-        data, media, name = write_report(comparison, document, findings, form)
-        shown = "inline" if form == "html" else "attachment"
-        # A page of ours that needs nothing: it may run no script, wherever its texts come from.
-        return HttpResponse(data, content_type=media, headers={"Content-Disposition": f'{shown}; filename="{name}"', "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'", "X-Content-Type-Options": "nosniff"})
+        return answer_with(*write_report(comparison, document, findings, form))
 
-    @extend_schema(request=None, responses={202: ComparisonSerializer})
+    @extend_schema(request={"application/json": None, "multipart/form-data": GradebookFileSerializer}, responses={202: ComparisonSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
-        """Compare now."""
-        return Response(ComparisonSerializer(start_comparison(self.pairing(), request.user)).data, status=202)
+        """Compare now, with what the platform's gradebook says or with a file of it."""
+        pairing, asked = self.pairing(), GradebookFileSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        facts, given = asked.validated_data, None
+        if upload := facts.get("gradebook"):
+            given = given_gradebook(read_upload(upload.name, upload.read(), facts["layout"], facts["class_id"]), upload.name)
+        return Response(ComparisonSerializer(start_comparison(pairing, request.user, given=given)).data, status=202)
 
 
 class FindingViewset(mixins.ListModelMixin, OfPairing):

@@ -8,20 +8,17 @@ from typing import Any
 
 from django.db import transaction
 
-from vennpair.core.reconcile.files import TableError, read_layout, read_table
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.core.reconcile.learners import match
 from vennpair.core.reconcile.tables import Table
 from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
+from vennpair.service.api.tables import read_upload
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.relay.actions.take_reports import Account, Taken, in_words, transaction_each
 from vennpair.service.relay.models import LedgerEntry
 from vennpair.standards.lti.grades import Score
-
-LARGEST = 20_000_000
 
 
 def take_file(pairing: Pairing, name: str, data: bytes, actor: Any, *, as_of: datetime, layout: str = "", class_id: str = "", dry_run: bool = False) -> dict[str, Any]:
@@ -30,7 +27,7 @@ def take_file(pairing: Pairing, name: str, data: bytes, actor: Any, *, as_of: da
     A tidy CSV, a OneRoster 1.2 set, or a wide table with its layout. Raises Refused with the file, line and remedy, OutsideError.
     """
     require_instructor(actor, pairing.shell)
-    table = _read(name, data, layout, class_id)
+    table = read_upload(name, data, layout, class_id)
     roster = refresh_roster(pairing.shell)
     found = match(table.learners, [Matched(each.number or each.subject, each.email, each.name) for each in roster])
     accounts = [_account(each) for each in table.learners]
@@ -43,16 +40,6 @@ def take_file(pairing: Pairing, name: str, data: bytes, actor: Any, *, as_of: da
     with transaction.atomic():
         record("relay.file", f"Read from the file {name[:100]}, {in_words(taken)}.", pairing=pairing, actor=actor, after=said)
     return said | {"words": in_words(taken)}
-
-
-def _read(name: str, data: bytes, layout: str, class_id: str) -> Table:
-    if len(data) > LARGEST:
-        raise Refused("too_large", f"The file is larger than {LARGEST:,} bytes.", "Export one class at a time.", 413)
-    try:
-        return read_table(data, name, class_id, read_layout(layout, "layout") if layout else None)
-    except TableError as error:
-        place = f" ({error.file}{f', line {error.line}' if error.line else ''})" if error.file else ""
-        raise Refused(error.code, f"{error.message}{place}", error.remedy, 422) from error
 
 
 def _account(each: Matched) -> Account:

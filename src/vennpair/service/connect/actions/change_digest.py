@@ -1,0 +1,16 @@
+"""Change how often somebody is told what the night's comparisons found."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
+
+
+def change_digest(user: User, wish: str) -> None:
+    """Set ``daily``, ``weekly`` or ``never``."""
+    with transaction.atomic():
+        before, user.digest = user.digest, wish
+        user.save(update_fields=["digest"])
+        record("digest.changed", f"{user.shown_name} wants the digest {wish}.", institution=user.institution, actor=user, before=before, after=wish)

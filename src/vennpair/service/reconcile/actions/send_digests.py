@@ -1,0 +1,43 @@
+"""Tell each instructor in the morning what the night's comparisons found, as often as they wish."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.db import transaction
+from django.db.models import Q
+
+from vennpair.core.reconcile.digest import digest
+from vennpair.service.activity.notify import notify
+from vennpair.service.connect.models import User
+from vennpair.service.pair.models import Pairing, ShellRole
+from vennpair.service.reconcile.statement_of import news_of
+
+MORNING = 7
+
+
+def send_digests(now: datetime) -> int:
+    """Look once a morning, in the institution's zone, at every instructor's shells; return how many were told something."""
+    told = 0
+    for user in User.objects.filter(is_active=True, institution__isnull=False).select_related("institution").order_by("pk").iterator():
+        local = now.astimezone(ZoneInfo(user.institution.timezone))
+        if local.hour >= MORNING and user.digested_on != local.date():
+            told += _tell(user, local.date(), now)
+    return told
+
+
+def _tell(user: User, today: date, now: datetime) -> int:
+    mine = ShellRole.objects.filter(user=user, role="instructor").values("shell")
+    pairings = Pairing.objects.filter(Q(state=Pairing.State.LIVE) | Q(state=Pairing.State.PAUSED), shell__in=mine).select_related("shell__platform__institution").order_by("shell__label", "pk")
+    news = news_of(pairings, now, settings.BASE_URL) if user.digest != User.Digest.NEVER else []
+    made = digest(news, user.digest, today)
+    with transaction.atomic():
+        if not User.objects.filter(pk=user.pk).exclude(digested_on=today).update(digested_on=today):
+            return 0  # another worker was there first
+        if made is None:
+            return 0
+        only = pairings[0] if len(pairings) == 1 else None
+        notify(user, made.sentence, f"/pairings/{only.pk}/reconcile" if only else "/", only, body=made.body)
+    return 1

@@ -1,0 +1,120 @@
+"""All pairings at a glance: how far each agrees, what is open by cause, and for how long."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import QuerySet
+from django.utils import timezone
+from django_filters import rest_framework as filters
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.service.api.views import Viewset
+from vennpair.service.pair.models import Pairing
+from vennpair.service.reconcile.actions.compare_many import ask_for_comparisons
+from vennpair.service.reconcile.queries import agreement_listed, comparable
+
+
+class AgreementSerializer(serializers.Serializer[Any]):
+    """One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent`` of them no mere notes, ``oldest`` since when.
+
+    ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never; ``trouble`` says why it failed.
+    """
+
+    pairing = serializers.UUIDField(source="pk")
+    shell = serializers.SerializerMethodField()
+    course = serializers.CharField(source="course.title")
+    platform = serializers.CharField(source="shell.platform.name")
+    publisher = serializers.CharField(source="course.publisher.name")
+    state = serializers.CharField()
+    teachers = serializers.SerializerMethodField()
+    standing = serializers.SerializerMethodField()
+    trouble = serializers.SerializerMethodField()
+    at = serializers.DateTimeField(source="compared_at", allow_null=True)
+    cells = serializers.SerializerMethodField()
+    agree = serializers.SerializerMethodField()
+    urgent = serializers.IntegerField()
+    open = serializers.SerializerMethodField()
+    oldest = serializers.SerializerMethodField()
+
+    def get_shell(self, row: Any) -> str:
+        """Return the shell's label, else its title."""
+        return row.shell.label or row.shell.title
+
+    def get_teachers(self, row: Any) -> list[str]:
+        """Return who teaches it."""
+        return [role.user.shown_name for role in row.shell.teaching]
+
+    def get_standing(self, row: Any) -> str:
+        """Return how its comparison stands."""
+        if row.last_state in {"queued", "running"}:
+            return "comparing"
+        if row.asked is not None:
+            return "waiting"
+        return "failed" if row.last_state in {"failed", "waiting"} else ("compared" if row.compared_at else "never")
+
+    def get_trouble(self, row: Any) -> str:
+        """Return why the last comparison failed or waits."""
+        return row.last_message if row.last_state in {"failed", "waiting"} else ""
+
+    def get_cells(self, row: Any) -> int:
+        """Return how many cells were compared."""
+        return int((row.compared or {}).get("cells", 0))
+
+    def get_agree(self, row: Any) -> int:
+        """Return how many of them agree."""
+        return int((row.compared or {}).get("kinds", {}).get("agree", 0))
+
+    def get_open(self, row: Any) -> dict[str, int]:
+        """Return what is open by kind."""
+        return dict((row.compared or {}).get("open", {}))
+
+    def get_oldest(self, row: Any) -> str | None:
+        """Return since when the oldest urgent finding stands."""
+        return (row.compared or {}).get("oldest")
+
+
+class AgreementFilter(filters.FilterSet):
+    """By the state of the pairing, by platform, and whether anything urgent is open."""
+
+    platform = filters.CharFilter(field_name="shell__platform__name")
+    open = filters.BooleanFilter(field_name="urgent", lookup_expr="gt", method="only_open")
+
+    class Meta:
+        model = Pairing
+        fields = ["state"]
+
+    def only_open(self, queryset: QuerySet[Pairing], name: str, value: bool) -> QuerySet[Pairing]:
+        """Keep what has urgent findings, or what has none."""
+        return queryset.filter(urgent__gt=0) if value else queryset.filter(urgent=0)
+
+
+class CompareAllSerializer(serializers.Serializer[Any]):
+    """How many pairings are being compared, a few of one platform at a time."""
+
+    asked = serializers.IntegerField()
+
+
+class AgreementViewset(mixins.ListModelMixin, Viewset):
+    """Every pairing that one may see, what is most urgent first."""
+
+    queryset = Pairing.objects.none()
+    serializer_class = AgreementSerializer
+    filterset_class = AgreementFilter
+
+    def get_queryset(self) -> QuerySet[Pairing]:
+        """Return what the user may see."""
+        return agreement_listed(self.request.user)
+
+    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
+        """Page by urgency."""
+        self.paginator.ordering = ("-urgent", "shell__label", "pk")  # type: ignore[union-attr]
+        return super().paginate_queryset(queryset)
+
+    @extend_schema(request=None, responses={202: CompareAllSerializer})
+    def create(self, request: Request) -> Response:
+        """Compare every live or paused pairing that one may see."""
+        return Response({"asked": ask_for_comparisons(comparable(request.user), request.user, timezone.now())}, status=202)
