@@ -26,6 +26,8 @@ watch(error, (now) => {
     </RouterLink>
     <nav v-if="me" aria-label="Everywhere">
       <RouterLink to="/">Shells</RouterLink>
+      <RouterLink :to="{ name: 'agreement' }">Agreement</RouterLink>
+      <RouterLink :to="{ name: 'files' }">Files</RouterLink>
       <RouterLink :to="{ name: 'accounts' }">Accounts</RouterLink>
       <RouterLink v-if="me.administrator" :to="{ name: 'connections' }">Connections</RouterLink>
       <RouterLink :to="{ name: 'notices' }">Notices<span v-if="me.notices" class="count">{{ me.notices }}<span class="sr-only"> new</span></span></RouterLink>

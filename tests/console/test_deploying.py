@@ -9,7 +9,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
-from tests.service.campus import change, read_shell
+from tests.service.campus import read_shell
+from tools.house.changes import change
 from tools.house.chromium import chromium, come_in, new_page
 from tools.house.world import INSTRUCTOR, World
 

@@ -10,11 +10,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from tools.house.changes import change, change_press
 from tools.house.shop import CommandLine, hand_in
 from tools.house.world import World
 
 from tests.conftest import Sides
-from tests.service.campus import change, change_press, read_shell
+from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
 from vennpair.standins.tarnfield import section
 

@@ -8,11 +8,12 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
+from tools.house.changes import change_press
 from tools.house.shop import CommandLine
 from tools.house.world import World
 
 from tests.conftest import Sides
-from tests.service.campus import change_press, read_shell
+from tests.service.campus import read_shell
 from tests.service.faulty import FaultyCampus
 from vennpair.client import Refusal, VennPair
 

@@ -8,11 +8,11 @@ from typing import Any
 
 import httpx
 import pytest
+from tools.house.changes import change, change_press
 from tools.house.shop import CommandLine, hand_in
 from tools.house.world import World
 
 from tests.conftest import Sides
-from tests.service.campus import change, change_press
 from vennpair.client import NotAllowed, Refusal, VennPair
 from vennpair.standins.tarnfield import section
 

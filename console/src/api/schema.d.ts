@@ -2306,6 +2306,8 @@ export interface components {
             /** Format: date-time */
             readonly at: string | null;
             readonly job: components["schemas"]["Job"];
+            /** @description Return the name of the file that stood for the gradebook, empty where the platform was asked. */
+            readonly file: string;
             readonly summary: components["schemas"]["Summary"] | null;
             readonly venn: components["schemas"]["Venn"] | null;
             readonly sources: components["schemas"]["Source"][];
@@ -2319,6 +2321,8 @@ export interface components {
             /** Format: date-time */
             readonly at: string | null;
             readonly job: components["schemas"]["Job"];
+            /** @description Return the name of the file that stood for the gradebook, empty where the platform was asked. */
+            readonly file: string;
             readonly summary: components["schemas"]["Summary"] | null;
             readonly venn: components["schemas"]["Venn"] | null;
             readonly sources: components["schemas"]["Source"][];

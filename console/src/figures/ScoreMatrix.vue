@@ -17,7 +17,7 @@ const printing = ref(false)
 const cells = computed(() => cellsOf(props.matrix.rows))
 const size = computed(() => cellSize(props.matrix.items.length, WIDTH))
 const whole = computed(() => sizeOf(props.matrix.learners.length, props.matrix.items.length, size.value))
-const chosen = computed(() => cells.value.find((cell) => props.chosen?.placement === props.matrix.placements?.[cell.column] && props.chosen?.person === props.matrix.people?.[cell.row]))
+const chosen = computed(() => (props.chosen?.placement ? cells.value.find((cell) => props.chosen?.placement === props.matrix.placements?.[cell.column] && props.chosen?.person === props.matrix.people?.[cell.row]) : undefined))
 const say = (cell: Cell) => `${props.matrix.learners[cell.row]}, ${props.matrix.items[cell.column]}: ${kindOf(cell.kind).label}`
 const said = computed(() => over.value ?? at.value)
 
@@ -81,7 +81,7 @@ watch([() => props.matrix, chosen, at, size], () => nextTick(soon))
     <canvas ref="canvas" aria-hidden="true"></canvas>
     <div :style="{ width: `${whole.width}px`, height: `${whole.height}px` }"></div>
   </div>
-  <p class="said" aria-live="polite"><template v-if="said">{{ say(said) }}</template><span v-else class="soft">Point at a cell, or walk with the arrow keys; a click opens its story.</span></p>
+  <p class="said" aria-live="polite"><template v-if="said">{{ say(said) }}</template><span v-else class="soft">Point at a cell, or walk with the arrow keys{{ matrix.placements?.length ? '; a click opens its story' : '' }}.</span></p>
 </template>
 
 <style scoped>

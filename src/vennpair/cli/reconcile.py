@@ -110,10 +110,19 @@ def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | 
         if crowd and shown[key] > 1:
             continue
         learner = f"{many[key]} learners" if crowd else each["learner"]
-        values = (None, None, None) if crowd else (each["publisher"], each["gradebook"], each["sent"])
+        values = (None, None, None) if crowd else _values(each)
         rows.append((each["kind"], learner, each["item"], *values, f"For example {each['learner']}: {each['cause']} (--each lists them)" if crowd else each["cause"]))
         levels.append(each["level"])
     return rows, levels
+
+
+def _values(each: Finding) -> tuple[str | None, str | None, str | None]:
+    """Return both sides' scores, with their points where those are not the same."""
+    left, right = each["publisher"], each["gradebook"]
+    if each["scope"] == "cell" and each["publisher_points"] and each["gradebook_points"] and each["publisher_points"] != each["gradebook_points"]:
+        left = left and f"{left} of {each['publisher_points']}"
+        right = right and f"{right} of {each['gradebook_points']}"
+    return left, right, each["sent"]
 
 
 def compare_all(args: argparse.Namespace, out: Output) -> int:

@@ -56,7 +56,7 @@ def add(commands: Commands) -> None:
 
 def newest(venn: VennPair, pairing: str) -> Comparison:
     """Return the newest finished comparison. Raises Stop where there is none."""
-    found = next((each for each in venn.comparisons(pairing) if each["at"]), None)
+    found = next((each for each in venn.comparisons(pairing) if each["at"] and not each["file"]), None)
     if found is None:
         raise Stop(REFUSED, "not_compared", "This pairing was never compared.", "Compare it with: vennpair reconcile SHELL")
     return found
@@ -111,7 +111,8 @@ def _fits(finding: Finding, learner: str, item: str) -> bool:
 
 def _show(preview: Preview, out: Output) -> None:
     rows = [(each["kind"], each["learner"], each["item"], each["remedy"].replace("_", " "), each["before"], each["after"]) for each in preview["steps"]]
-    out.line(f"{len(preview['steps'])} findings, {preview['writes']} of which are written to the gradebook:")
+    count = len(preview["steps"])
+    out.line(f"{count} finding{'' if count == 1 else 's'}, {preview['writes']} written to the gradebook:")
     out.table(("finding", "learner", "item", "remedy", "stands", "becomes"), rows)
 
 

@@ -8,9 +8,13 @@ from vennpair.client.types import Job
 
 
 class Comparison(TypedDict):
-    """A comparison; summary, venn and matrix are None until it is done. ``sources`` says where each side was read, and when."""
+    """A comparison; summary, venn and matrix are None until it is done. ``sources`` says where each side was read, and when.
+
+    ``file`` is the gradebook that was given for it, empty where the platform was asked.
+    """
 
     id: str
+    file: str
     at: str | None
     job: Job
     summary: dict[str, Any] | None

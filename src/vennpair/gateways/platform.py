@@ -8,6 +8,7 @@ import json
 from collections.abc import Callable, Iterator
 from contextlib import closing
 from decimal import Decimal
+from functools import partial
 from typing import IO, Any
 from urllib.parse import quote, urlencode, urljoin
 
@@ -23,7 +24,10 @@ from vennpair.standards.outline.gradebook import Category, Gradebook, read_categ
 
 MOST_PAGES = 500
 MOST_TOKENS = 3
+MOST_TURNS = 4
 UNAUTHORISED = 401
+
+_read_column = partial(read_line_item, lenient=True)  # one odd column of an instructor's must not hide all others
 
 
 class PlatformGateway:
@@ -43,12 +47,12 @@ class PlatformGateway:
     def line_items(self, url: str, **filters: str) -> list[LineItem]:
         """Return the columns of a shell, filtered by ``resource_id`` or ``resource_link_id``."""
         wanted = url + ("&" if "?" in url else "?") + urlencode(filters) if filters else url
-        return [self._read(read_line_item, row) for page in self._pages(wanted, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEMS) for row in page]
+        return [self._read(_read_column, row) for page in self._pages(wanted, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEMS) for row in page]
 
     def make_line_item(self, url: str, item: LineItem) -> LineItem:
         """Make a column. AGS knows no idempotency key, so this is tried once; look before you make."""
         answer = self._send("POST", url, [v.SCOPE_LINE_ITEM], write_line_item(item), v.MEDIA_LINE_ITEM, safely=False)
-        return self._read(read_line_item, answer.json(self.name))
+        return self._read(_read_column, answer.json(self.name))
 
     def ensure_line_item(self, url: str, item: LineItem) -> LineItem:
         """Return the column of the item's resource id; made where it is not there yet, so that asking again makes no second one."""
@@ -57,12 +61,12 @@ class PlatformGateway:
 
     def line_item(self, url: str) -> LineItem:
         """Return one column (AGS 2.0, 3.2.8). Fails with ``gone`` where it is there no more."""
-        return self._read(read_line_item, self._get(url, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEM).json(self.name))
+        return self._read(_read_column, self._get(url, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEM).json(self.name))
 
     def change_line_item(self, item: LineItem) -> LineItem:
         """Change a column to what ``item`` says (AGS 2.0, 3.2.9); asking again changes nothing more."""
         answer = self._send("PUT", item.id, [v.SCOPE_LINE_ITEM], write_line_item(item), v.MEDIA_LINE_ITEM)
-        return self._read(read_line_item, answer.json(self.name))
+        return self._read(_read_column, answer.json(self.name))
 
     def send_score(self, line_item: str, score: Score, hindered: Callable[[], Failure | None] = lambda: None) -> None:
         """Publish a score, in one try: the relay decides when the next is due. The platform keeps the newest by timestamp, so sending twice changes nothing.
@@ -97,9 +101,23 @@ class PlatformGateway:
         """Return the gradebook's order and categories."""
         return self._read(read_gradebook, self._get(_below(url, "gradebook"), [v.SCOPE_OUTLINE_READ], "application/json").json(self.name))
 
-    def arrange_gradebook(self, url: str, book: Gradebook) -> None:
-        """Put the columns into a new order and into categories, in one call that names every column once."""
-        self._send("PUT", _below(url, "gradebook"), [v.SCOPE_OUTLINE], write_gradebook(book), "application/json")
+    def rearrange_gradebook(self, url: str, change: Callable[[Gradebook], Gradebook]) -> None:
+        """Put the columns into another order or other categories, in one call that names every column once; none where nothing changes.
+
+        Where somebody changed the gradebook meanwhile it is read and changed again, so that neither's work is lost.
+        """
+        for turn in range(MOST_TURNS):
+            book = self.gradebook(url)
+            wanted = change(book)
+            if (wanted.columns, wanted.category_of) == (book.columns, book.category_of):
+                return
+            try:
+                self._send("PUT", _below(url, "gradebook"), [v.SCOPE_OUTLINE], write_gradebook(wanted), "application/json", {"If-Match": book.etag} if book.etag else {})
+            except OutsideError as error:
+                if error.failure.kind is not FailureKind.NEVER or turn == MOST_TURNS - 1:
+                    raise
+            else:
+                return
 
     def make_category(self, url: str, title: str, key: str) -> Category:
         """Make a category of the gradebook; the same ``key`` never makes a second one."""

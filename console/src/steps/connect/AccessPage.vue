@@ -20,6 +20,11 @@ const save = useMutation({
     client.invalidateQueries({ queryKey: ['me'] })
   },
 })
+type Wish = 'daily' | 'weekly' | 'never'
+const wish = useMutation({
+  mutationFn: (digest: Wish) => answered(api.PATCH('/api/v1/me', { body: { digest } })),
+  onSuccess: () => client.invalidateQueries({ queryKey: ['me'] }),
+})
 const signOut = useMutation({
   mutationFn: () => answered(api.POST('/api/v1/sign-out')),
   onSuccess: async () => {
@@ -43,6 +48,15 @@ const service = window.location.origin
       <p v-if="save.isSuccess.value" role="status">Set. Sign in with <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code></p>
       <NButton type="primary" attr-type="submit" :disabled="password.length < 10" :loading="save.isPending.value">Set password</NButton>
     </form>
+    <form class="sheet" @submit.prevent>
+      <h2>What the nights' comparisons found</h2>
+      <label for="digest">Tell me</label>
+      <select id="digest" :value="me.digest" @change="wish.mutate(($event.target as HTMLSelectElement).value as Wish)">
+        <option value="daily">every morning on which something is new</option><option value="weekly">on Mondays, where something is open</option><option value="never">never</option>
+      </select>
+      <p class="soft">In the week before grades are due, also what keeps them back.</p>
+      <ProblemNote :error="wish.error.value" />
+    </form>
     <TokensPanel class="below" />
     <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
   </div>
@@ -52,5 +66,6 @@ const service = window.location.origin
 .narrow { max-width: 36rem; }
 label { display: block; margin: 0.6rem 0 0.2rem; }
 form .n-button { margin-top: 0.9rem; }
+select { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.3rem 0.5rem; max-width: 100%; }
 form, .below { margin-bottom: 1rem; }
 </style>

@@ -39,7 +39,7 @@ const advice = computed(() => {
   <section v-if="summary" class="verdict row" :class="level" aria-live="polite" aria-label="How the two sides compare">
     <AgreementVenn :agree="agree" :cells="summary.cells" />
     <div class="said"><strong>{{ sentence }}</strong> {{ advice }}
-      <div class="soft small">Compared {{ inZone(comparison.at, zone) }}: {{ summary.learners }} learners, {{ summary.columns }} columns. <details class="sources"><summary>Where it was read</summary><ul><li v-for="each in comparison.sources" :key="each.side">{{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.</li></ul></details></div>
+      <div class="soft small">Compared {{ inZone(comparison.at, zone) }}: {{ summary.learners }} learners, {{ summary.columns }} columns<template v-if="comparison.file">, with the file {{ comparison.file }} as the gradebook; compare now to settle</template>. <details class="sources"><summary>Where it was read</summary><ul><li v-for="each in comparison.sources" :key="each.side">{{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.</li></ul></details></div>
     </div>
     <div class="push row">
       <NButton v-if="root && mayAct" type="primary" @click="emit('settle', { ...nothing(), kinds: { 'points_differ:': 'put_back' } })">Put the points back</NButton>
@@ -52,6 +52,7 @@ const advice = computed(() => {
 <style scoped>
 .verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 0.8rem; flex-wrap: nowrap; }
 .verdict.trouble { background: var(--alarm-wash); }
+.verdict :deep(.n-button--default-type) { background: var(--sheet); }
 .said strong { font-size: 1.15rem; }
 .small { font-size: 0.88rem; }
 .verdict.trouble .soft { color: var(--ink); }

@@ -17,15 +17,17 @@ import { pairingQuery } from '@/steps/pair/queries'
 import CellStory from './CellStory.vue'
 import ComparisonVerdict from './ComparisonVerdict.vue'
 import FindingList from './FindingList.vue'
+import GivenGradebook from './GivenGradebook.vue'
 import { findingsQuery, historyQuery, latestComparisonQuery } from './queries'
-import { type Wanted } from './remedies'
+import ReadyPanel from './ReadyPanel.vue'
+import type { Wanted } from './remedies'
 import SettlementList from './SettlementList.vue'
 import SettlePanel from './SettlePanel.vue'
 import TrendFigure from './TrendFigure.vue'
 
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
 const FILTERS = ['kind', 'scope', 'side', 'item', 'learner', 'placement', 'person', 'kept', 'new'] as const
-const VIEWS = { matrix: 'The class', scatter: 'Share against share', trend: 'Over time' } as const
+const VIEWS = { matrix: 'The class', scatter: 'Share against share', trend: 'Over time', ready: 'Ready to submit?' } as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const route = useRoute()
@@ -38,6 +40,8 @@ const query = (name: string) => (typeof route.query[name] === 'string' ? (route.
 const filters = computed(() => Object.fromEntries(FILTERS.flatMap((name) => (query(name) ? [[name, query(name)]] : []))) as Record<string, string>)
 const filtered = computed(() => Object.keys(filters.value).length > 0)
 const cell = computed(() => (filters.value.placement && filters.value.person ? { placement: filters.value.placement, person: filters.value.person } : undefined))
+// What a file was compared with is not written to the gradebook.
+const mayAct = computed(() => Boolean(about.value) && !comparison.value?.file)
 const view = computed(() => (query('view') in VIEWS ? (query('view') as keyof typeof VIEWS) : 'matrix'))
 // What is kept is shown where somebody asks for it or chose the cell; else only what is open.
 const wantedFindings = computed(() => (filters.value.kept || cell.value ? filters.value : { ...filters.value, kept: 'false' }))
@@ -70,7 +74,7 @@ const print = () => window.print()
     <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
     <EmptyNote v-if="!comparison" title="Not compared yet"><p>A comparison reads both sides now and changes nothing.</p><NButton type="primary" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton></EmptyNote>
     <template v-else>
-      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="Boolean(about)" :busy="running || compare.isPending.value" @settle="wanted = $event" @compare="compare.mutate()" />
+      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="mayAct" :busy="running || compare.isPending.value" @settle="wanted = $event" @compare="compare.mutate()" />
       <SettlePanel v-if="wanted && about" :pairing="id" :comparison="comparison.id" :wanted="wanted" :may-change="about.may_change" @close="wanted = undefined" @settled="settledNow" />
       <nav class="row causes" aria-label="Findings by cause">
         <RouterLink v-for="[kind, count] in causes" :key="kind" :to="keepView({ kind })" :class="{ on: filters.kind === kind }"><KindTag :code="kind" :count="count" /></RouterLink>
@@ -88,8 +92,10 @@ const print = () => window.print()
             <ScoreMatrix v-if="view === 'matrix'" :matrix="comparison.matrix" :chosen="filters" @choose="choose" />
             <ScoreScatter v-else-if="view === 'scatter'" :comparison="comparison" @choose="choose" />
           </template>
-          <p v-else-if="view !== 'trend'" class="soft">Nothing with a column is placed yet, so there is no cell to compare. Deploy items with points first.</p>
+          <p v-else-if="view !== 'trend' && view !== 'ready'" class="soft">Nothing with a column is placed yet, so there is no cell to compare. Deploy items with points first.</p>
           <TrendFigure v-if="view === 'trend' && history" :history="history" :zone="zone" />
+          <ReadyPanel v-if="view === 'ready'" :pairing="id" :may-change="about?.may_change ?? false" />
+          <GivenGradebook v-if="view !== 'ready'" :pairing="id" @begun="jobId = $event" />
         </section>
         <section aria-labelledby="findings">
           <CellStory v-if="cell" :pairing="id" v-bind="cell" :zone="zone" />
@@ -97,7 +103,7 @@ const print = () => window.print()
           <LoadingNote v-if="findings.isPending.value" what="the findings" />
           <ProblemNote v-else-if="findings.error.value" :error="findings.error.value" />
           <EmptyNote v-else-if="!rows.length" :title="cell ? 'This cell agrees' : filtered ? 'None of this kind' : 'Nothing is open'"><p v-if="!filtered">What stands in the gradebook is what was earned, or what you decided to keep.</p></EmptyNote>
-          <FindingList v-else :findings="rows" :zone="zone" :may-act="Boolean(about)" @settle="wanted = $event" />
+          <FindingList v-else :findings="rows" :zone="zone" :may-act="mayAct" @settle="wanted = $event" />
           <NButton v-if="findings.hasNextPage.value" :loading="findings.isFetchingNextPage.value" @click="findings.fetchNextPage()">Show more</NButton>
           <SettlementList v-if="about" :pairing="id" :zone="zone" :may-change="about.may_change" />
         </section>

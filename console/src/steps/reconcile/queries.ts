@@ -9,7 +9,7 @@ export const historyQuery = (pairing: string) =>
     queryKey: ['pairing', pairing, 'comparisons'],
     queryFn: async () => {
       const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: pairing }, query: { limit: HISTORY } } }))
-      return page.results.filter((each) => each.at)
+      return page.results.filter((each) => each.at && !each.file)
     },
   })
 
@@ -47,4 +47,20 @@ export const cellQuery = (pairing: string, placement: string, learner: string) =
   queryOptions({
     queryKey: ['pairing', pairing, 'cell', placement, learner],
     queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/placements/{placement}/cells/{id}', { params: { path: { pairing_pk: pairing, placement, id: learner } } })),
+  })
+
+export const statementQuery = (pairing: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'statement'],
+    queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/statement', { params: { path: { pairing_pk: pairing } } })),
+  })
+
+/** Every pairing with how far it agrees; followed while any is being compared. */
+export const agreementQuery = (filters: { open?: string }) =>
+  infiniteQueryOptions({
+    queryKey: ['agreement', filters],
+    queryFn: ({ pageParam }) => answered(api.GET('/api/v1/agreement', { params: { query: { ...(filters.open ? { open: true } : {}), ...(pageParam ? { cursor: pageParam } : {}) } } })),
+    initialPageParam: '',
+    getNextPageParam: (page) => cursorOf(page.next),
+    refetchInterval: (query) => (query.state.data?.pages.some((page) => page.results.some((row) => ['waiting', 'comparing'].includes(row.standing))) ? 1500 : false),
   })

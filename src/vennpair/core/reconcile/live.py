@@ -86,7 +86,7 @@ def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell
     matching = _match(publisher, shell)
     result.grid = [MatchedRow(shell[j], publisher[i], matching.by[i]) for i, j in matching.pairs]
     for item in items:
-        result.columns.extend(column_findings(item))
+        result.columns.extend(column_findings(item, zone))
         if item.column_title is not None:
             _compare_item(result, item, zone)
     result.columns.extend(loose_findings(items, loose))

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
 
+from vennpair.core.deploy.dates import same_moment, shown
 from vennpair.core.reconcile.columns import fold_title
 from vennpair.core.reconcile.facts import LooseColumn, PlacedItem
 from vennpair.core.reconcile.numbers import shortest
@@ -27,9 +27,9 @@ class ColumnFinding:
     url: str = ""
 
 
-def column_findings(item: PlacedItem) -> list[ColumnFinding]:
-    """Return what is wrong with a placed item's column, the worst first."""
-    return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right), remedies_of(kind) if not item.in_file else (LEAVE,), item, left, right) for kind, left, right in _differences(item)]
+def column_findings(item: PlacedItem, zone: str) -> list[ColumnFinding]:
+    """Return what is wrong with a placed item's column, the worst first; times are told in the course's ``zone``."""
+    return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right, zone), _remedies(kind, item), item, left, right) for kind, left, right in _differences(item)]
 
 
 def loose_findings(items: Sequence[PlacedItem], loose: Sequence[LooseColumn]) -> list[ColumnFinding]:
@@ -50,6 +50,11 @@ def loose_findings(items: Sequence[PlacedItem], loose: Sequence[LooseColumn]) ->
     return found
 
 
+def _remedies(kind: str, item: PlacedItem) -> tuple[str, ...]:
+    nothing_to_write = item.in_file or (kind == "points_missing" and not item.points)
+    return (LEAVE,) if nothing_to_write else remedies_of(kind)
+
+
 def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
     found: list[tuple[str, str, str]] = []
     ours, theirs = ("" if each is None else shortest(each) for each in (item.points, item.column_points))
@@ -65,7 +70,7 @@ def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
         found.append(("points_missing", ours, theirs))
     elif item.points != item.column_points:
         found.append(("points_differ", ours, theirs))
-    if item.due_at and item.column_due and instant(item.due_at) != instant(item.column_due):
+    if item.due_at and item.column_due and not same_moment(item.due_at, item.column_due):
         found.append(("due_differs", item.due_at, item.column_due))
     if item.category and item.column_category is not None and item.category != item.column_category:
         found.append(("category_differs", item.category, item.column_category))
@@ -74,24 +79,16 @@ def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
     return found
 
 
-def _sentence(kind: str, item: PlacedItem, left: str, right: str) -> str:
+def _sentence(kind: str, item: PlacedItem, left: str, right: str, zone: str) -> str:
     title = item.title
     sentences = {
         "column_missing": f"The file has no column '{title}', so its scores were not compared." if item.in_file else f"The column of '{title}' is gone from the gradebook, so its scores have nowhere to go.",
         "never_opened": f"The link of '{title}' stands in a file that was uploaded, and nobody has opened it yet; its column is known, and gets scores, once somebody does. Open it once.",
         "points_differ": f"'{title}' has {left} points at the publisher and {right} in the gradebook: somebody changed one of them, and scores are scaled until it is put right.",
-        "points_missing": f"'{title}' states no points on one side, so its scores are compared as they stand.",
-        "due_differs": f"'{title}' is due at another time in the gradebook ({right}) than at the publisher ({left}).",
+        "points_missing": f"'{title}' states no points {'at the publisher' if not item.points else 'in the gradebook'}, so its scores are compared as they stand.",
+        "due_differs": f"'{title}' is due at another time in the gradebook ({shown(right, zone)}) than at the publisher ({shown(left, zone)}).",
         "category_differs": f"'{title}' was put into the category '{left}' and stands in {repr(right) if right else 'none'} now, so it may weigh differently.",
         "title_differs": f"'{title}' is called '{right}' in the gradebook.",
         "item_gone": f"The publisher no longer has '{title}'; its column will get no more scores.",
     }
     return sentences[kind]
-
-
-def instant(text: str) -> datetime | str:
-    """Return a time as the moment that it is, or the text where it is none."""
-    try:
-        return datetime.fromisoformat(text)
-    except ValueError:
-        return text

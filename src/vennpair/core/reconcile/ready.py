@@ -83,22 +83,21 @@ def _compared(facts: Facts, now: datetime) -> Line:
 
 def _findings(facts: Facts) -> list[Line | None]:
     return [
-        _kinds(facts, "open", "cells", _BLOCKING, "{} do not stand in the gradebook as they were earned", "Settle them; the safe ones in one step."),
-        _kinds(facts, "open", "columns", _COLUMNS, "{} with columns make scores count wrongly or go nowhere", "Put them back, or decide to leave them."),
-        _kinds(facts, "open", "learners", _LEARNERS, "{} cannot be told who is who in the shell, so their scores reach nobody", "Say who they are, or decide to leave them."),
-        _kinds(facts, "look", "typed", _TYPED, "{} stand as somebody typed or left them", "Look once; keep them on purpose, or restore the publisher's."),
+        _kinds(facts, "open", "cells", _BLOCKING, ("score does not stand in the gradebook as it was earned", "scores do not stand in the gradebook as they were earned"), "Settle them; the safe ones in one step."),
+        _kinds(facts, "open", "columns", _COLUMNS, ("change of a column lets scores count wrongly or go nowhere", "changes of columns let scores count wrongly or go nowhere"), "Put them back, or decide to leave them."),
+        _kinds(facts, "open", "learners", _LEARNERS, ("learner has no match in the shell, so their scores reach nobody", "learners have no match in the shell, so their scores reach nobody"), "Say who they are, or decide to leave them."),
+        _kinds(facts, "look", "typed", _TYPED, ("score stands as somebody typed or left it", "scores stand as somebody typed or left them"), "Look once; keep them on purpose, or restore the publisher's."),
         Line("open", "proposals", f"{_count(facts.proposals, 'proposal of an assistant waits', 'proposals of assistants wait')}.", "Carry them out or put them aside.", "reconcile") if facts.proposals else None,
         Line("well", "kept", f"{_count(facts.kept, 'difference is', 'differences are')} kept on purpose.", "", "reconcile?kept=true") if facts.kept else None,
     ]
 
 
-def _kinds(facts: Facts, level: Literal["open", "look"], what: str, kinds: tuple[str, ...], words: str, remedy: str) -> Line | None:
+def _kinds(facts: Facts, level: Literal["open", "look"], what: str, kinds: tuple[str, ...], words: tuple[str, str], remedy: str) -> Line | None:
     found = {kind: facts.open[kind] for kind in kinds if facts.open.get(kind)}
     if not found:
         return None
-    noun = {"columns": ("trouble", "troubles"), "learners": ("learner", "learners")}.get(what, ("score", "scores"))
     named = ", ".join(f"{count} {kind.replace('_', ' ')}" for kind, count in found.items())
-    return Line(level, what, f"{words.format(_count(sum(found.values()), *noun))}: {named}.", remedy, "reconcile" + (f"?kind={next(iter(found))}" if len(found) == 1 else ""))
+    return Line(level, what, f"{_count(sum(found.values()), *words)}: {named}.", remedy, "reconcile" + (f"?kind={next(iter(found))}" if len(found) == 1 else ""))
 
 
 def _relay(facts: Facts) -> list[Line | None]:

@@ -37,7 +37,7 @@ _COLUMNS: dict[str, tuple[str, ...]] = {
     "item_gone": (LEAVE,),
     "never_opened": (LEAVE,),
     "title_ambiguous": (LEAVE,),
-    "points_missing": (LEAVE,),
+    "points_missing": (PUT_BACK, LEAVE),
 }
 _CHOOSE = frozenset({"clash", "differ"})
 _SAFE = frozenset({"unsent", "behind", "refused"})

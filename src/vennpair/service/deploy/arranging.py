@@ -6,6 +6,7 @@ Entries are made side by side, so they stand as they happened to arrive.
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterable, Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
@@ -83,35 +84,39 @@ def _folders_in_order(outline: Sequence[Node], rows: Sequence[Placement]) -> lis
     return list(found)
 
 
-def arrange_gradebook(gateway: PlatformGateway, rollout: Rollout, book: Gradebook, made: Sequence[Placement]) -> None:
+def arrange_gradebook(gateway: PlatformGateway, rollout: Rollout, made: Sequence[Placement]) -> None:
     """Put columns into their order and categories, in one call; missing categories are made first."""
     url = rollout.pairing.shell.outline_url
     with_column = [each for each in _in_order(rollout, made) if each.column_url]
     if rollout.order.get("by") == "place":
         with_column.sort(key=lambda each: each.column_place)
-    new = [each.column_url for each in made if each.column_url]
-    order = ordered(book.columns, new, [each.column_url for each in with_column])
-    category_of = dict(book.category_of or {})
-    known = book
-    for each in _touched(rollout):
-        if not each.column_url or each.column_url not in category_of:
-            continue
-        if each.category and known.category(each.category) is None:
-            fresh = gateway.make_category(url, each.category[:200], f"category-{rollout.pk}-{len(known.categories)}")
-            known = Gradebook(known.columns, known.category_of, (*known.categories, fresh))
-        found = known.category(each.category) if each.category else None
-        category_of[each.column_url] = found.id if found else ""
-    arranged = Gradebook(tuple(order), {column: category_of.get(column, "") for column in order}, known.categories)
-    if order != list(book.columns) or arranged.category_of != book.category_of:
-        gateway.arrange_gradebook(url, arranged)
+    new, touched = [each.column_url for each in made if each.column_url], _touched(rollout)
+
+    def change(book: Gradebook) -> Gradebook:
+        order = ordered(book.columns, new, [each.column_url for each in with_column])
+        category_of, known = dict(book.category_of or {}), book
+        for each in touched:
+            if each.column_url and each.column_url in category_of:
+                category_of[each.column_url], known = category_in(gateway, url, known, each.category, f"category-{rollout.pk}-{len(known.categories)}")
+        return replace(known, columns=tuple(order), category_of={column: category_of.get(column, "") for column in order})
+
+    gateway.rearrange_gradebook(url, change)
+
+
+def category_in(gateway: PlatformGateway, url: str, book: Gradebook, title: str, key: str) -> tuple[str, Gradebook]:
+    """Return the id of a category, empty where the title is, and the gradebook with it; one that is not there is made under ``key``."""
+    if not title:
+        return "", book
+    found = book.category(title)
+    if found is None:
+        found = gateway.make_category(url, title[:200], key[:200])
+        book = replace(book, categories=(*book.categories, found))
+    return found.id, book
 
 
 def settle_gradebook(gateway: PlatformGateway, url: str, wanted: Sequence[str]) -> None:
     """Give the named columns the order of the list, in the places that they hold together; categories stay."""
-    book = gateway.gradebook(url)
-    order = settled(book.columns, wanted)
-    if order != list(book.columns):
-        gateway.arrange_gradebook(url, Gradebook(tuple(order), book.category_of, book.categories))
+    gateway.rearrange_gradebook(url, lambda book: replace(book, columns=tuple(settled(book.columns, wanted))))
 
 
 def note_places(pairing: Any, outline: Sequence[Node], book: Gradebook | None) -> None:

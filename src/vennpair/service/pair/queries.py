@@ -27,7 +27,7 @@ def shells_for(user: Any) -> QuerySet[Shell]:
 
 def shells_listed(user: Any) -> QuerySet[Shell]:
     """Return the same with what a list shows."""
-    newest = Comparison.objects.filter(pairing=OuterRef("pk"), at__isnull=False).order_by("-at").values("summary")[:1]
+    newest = Comparison.objects.done().filter(pairing=OuterRef("pk")).values("summary")[:1]
     current = Pairing.objects.exclude(state=Pairing.State.ENDED).select_related("course__publisher").annotate(compared=Subquery(newest))
     ended = Pairing.objects.filter(shell=OuterRef("pk"), state=Pairing.State.ENDED, ended_at__gt=timezone.now() - UNDO).order_by("-ended_at").values("pk")[:1]
     return shells_for(user).annotate(ended=Subquery(ended), from_paired=_from_paired()).select_related("platform__institution").prefetch_related(Prefetch("pairings", current, to_attr="current"))

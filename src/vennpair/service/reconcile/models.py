@@ -12,6 +12,18 @@ NUMBER = {"max_length": 60, "null": True}  # an exact decimal as text; no score 
 SAID = {"max_length": 1000, "null": True}  # a number, or what a side says of a column
 
 
+class Comparisons(models.QuerySet["Comparison"]):
+    """Comparisons of what both sides say, not of a file."""
+
+    def live(self) -> Comparisons:
+        """Leave out those with a file: they say nothing of how the pairing stands."""
+        return self.filter(given={})
+
+    def done(self) -> Comparisons:
+        """Return the finished ones, the newest first."""
+        return self.live().filter(at__isnull=False).order_by("-at")
+
+
 class Comparison(models.Model):
     """One comparison of a pairing. ``venn`` holds left, both and right of items, columns and scores.
 
@@ -29,6 +41,8 @@ class Comparison(models.Model):
     shares = models.JSONField(default=list)
     sources = models.JSONField(default=list)
     given = models.JSONField(default=dict)
+
+    objects = Comparisons.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-at"])]

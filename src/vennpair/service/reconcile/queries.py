@@ -15,8 +15,8 @@ from vennpair.service.reconcile.models import Comparison
 
 def agreement_listed(user: Any) -> QuerySet[Pairing]:
     """Return somebody's pairings that have not ended, each with its newest comparison and how the last one asked for went."""
-    done = Comparison.objects.filter(pairing=OuterRef("pk"), at__isnull=False).order_by("-at")
-    last = Comparison.objects.filter(pairing=OuterRef("pk")).order_by("-job__made_at")
+    done = Comparison.objects.done().filter(pairing=OuterRef("pk"))
+    last = Comparison.objects.live().filter(pairing=OuterRef("pk")).order_by("-job__made_at")
     urgent = Cast(KT("summary__urgent"), IntegerField())
     teaching = ShellRole.objects.filter(role="instructor").select_related("user").order_by("pk")
     return (

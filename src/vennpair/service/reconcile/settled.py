@@ -16,14 +16,14 @@ from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.pair.actions.match_learners import confirm_match, undo_match
 from vennpair.service.pair.models import Learner, LearnerMatch
 from vennpair.service.reconcile.models import Keep, Settlement, SettleStep
-from vennpair.service.reconcile.settling_calls import DONE, Came
+from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
 from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"
-_FIELD = {"points_differ": ("points", "points"), "title_differs": ("title", "title"), "due_differs": ("due_date", "due_at"), "category_differs": ("category", "category")}
+_FIELD = {**dict.fromkeys(POINTS, ("points", "points")), "title_differs": ("title", "title"), "due_differs": ("due_date", "due_at"), "category_differs": ("category", "category")}
 
 
 def settle_cell(step: SettleStep, came: Came) -> None:

@@ -7,14 +7,17 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from decimal import Decimal
 
+from vennpair.core.deploy.dates import same_moment
 from vennpair.core.failures import FailureKind
 from vennpair.core.reconcile.cells import Column, Mark
-from vennpair.core.reconcile.live_columns import instant
 from vennpair.core.reconcile.numbers import decimals, shortest, without_tail
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.deploy.arranging import category_in
 from vennpair.standards.lti.grades import LineItem, Result, Score
+from vennpair.standards.outline.gradebook import Gradebook
 
+POINTS = ("points_differ", "points_missing")
 DONE, MOVED, FAILED = "done", "moved", "failed"
 
 
@@ -99,14 +102,15 @@ class WriteColumn:
         if self.kind == "category_differs":
             return gateway.gradebook(self.outline).title_of(self.column)
         item = gateway.line_item(self.column)
-        return {"points_differ": shortest(item.score_maximum), "title_differs": item.label, "due_differs": item.end}[self.kind]
+        points = shortest(item.score_maximum)
+        return {"points_differ": points, "points_missing": points, "title_differs": item.label, "due_differs": item.end}[self.kind]
 
     def _write(self, gateway: PlatformGateway) -> None:
         if self.kind == "category_differs":
-            self._categorise(gateway)
+            gateway.rearrange_gradebook(self.outline, lambda book: self._categorised(gateway, book))
             return
         item: LineItem = gateway.line_item(self.column)
-        if self.kind == "points_differ":
+        if self.kind in POINTS:
             item = replace(item, score_maximum=Decimal(self.after))
         elif self.kind == "title_differs":
             item = replace(item, label=self.after)
@@ -114,20 +118,13 @@ class WriteColumn:
             item = replace(item, end=self.after)
         gateway.change_line_item(item)
 
-    def _categorise(self, gateway: PlatformGateway) -> None:
-        book = gateway.gradebook(self.outline)
-        category = ""
-        if self.after:
-            found = book.category(self.after)
-            if found is None:
-                found = gateway.make_category(self.outline, self.after, f"settle:{self.column}:{self.after}"[:200])
-                book = replace(book, categories=(*book.categories, found))
-            category = found.id
-        gateway.arrange_gradebook(self.outline, replace(book, category_of={**(book.category_of or {}), self.column: category}))
+    def _categorised(self, gateway: PlatformGateway, book: Gradebook) -> Gradebook:
+        category, book = category_in(gateway, self.outline, book, self.after, f"settle:{self.column}:{self.after}")
+        return replace(book, category_of={**(book.category_of or {}), self.column: category})
 
 
 def _same(one: str, other: str) -> bool:
-    return one == other or (bool(one) and bool(other) and instant(one) == instant(other))
+    return one == other or (bool(one) and same_moment(one, other))
 
 
 def _shown(there: Result | None) -> str | None:

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
+from vennpair.core.deploy.dates import read_moment
 from vennpair.core.reconcile.digest import ShellNews
-from vennpair.core.reconcile.live_columns import instant
 from vennpair.core.reconcile.ready import Facts, Statement, statement
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.models import Job
@@ -21,7 +21,7 @@ NIGHT = timedelta(hours=26)  # what is older is no news
 
 def statement_of(pairing: Pairing, now: datetime) -> Statement:
     """Return whether a pairing's grades may be submitted, and why."""
-    newest = Comparison.objects.filter(pairing=pairing, at__isnull=False).order_by("-at").first()
+    newest = Comparison.objects.done().filter(pairing=pairing).first()
     summary = newest.summary if newest else {}
     placed = list(Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).exclude(column_url="").values_list("pk", "due_date"))
     over = {str(pk) for pk, due in placed if _is_over(due, now)}
@@ -47,7 +47,7 @@ def news_of(pairings: Iterable[Pairing], now: datetime, link: str) -> list[Shell
     """Return what is new in these pairings since the night; one that was not compared at all lately is left out."""
     news = []
     for pairing in pairings:
-        last = Comparison.objects.filter(pairing=pairing, job__made_at__gt=now - NIGHT).select_related("job").order_by("-job__made_at").first()
+        last = Comparison.objects.live().filter(pairing=pairing, job__made_at__gt=now - NIGHT).select_related("job").order_by("-job__made_at").first()
         if last is not None:
             news.append(_news(pairing, last, now, link))
     return news
@@ -72,8 +72,8 @@ def _new(comparison: Comparison) -> int:
 
 
 def _is_over(due: str, now: datetime) -> bool:
-    moment = instant(due) if due else ""
-    return isinstance(moment, datetime) and moment.tzinfo is not None and moment < now
+    moment = read_moment(due)
+    return moment is not None and moment < now
 
 
 def _blank(matrix: dict[str, Any], over: set[str]) -> int:

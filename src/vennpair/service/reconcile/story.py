@@ -28,7 +28,7 @@ _VIA = {"push": "the publisher reported it", "outcomes": "the publisher reported
 
 def story_of(pairing: Pairing, placement: Placement, learner: Learner) -> dict[str, Any]:
     """Return everything known of a cell, the oldest first."""
-    newest = Comparison.objects.filter(pairing=pairing, at__isnull=False).order_by("-at").first()
+    newest = Comparison.objects.done().filter(pairing=pairing).first()
     finding = Finding.objects.filter(comparison=newest, scope="cell", placement=placement, person=learner).first() if newest else None
     events = [*_reports(placement, learner), *_passages(placement, learner), *_decisions(placement, learner)]
     if newest is not None and finding is not None:

@@ -72,17 +72,22 @@ def write_line_item(item: LineItem) -> Json:
     return {"scoreMaximum": number(item.score_maximum)} | {key: value for key, value in fields.items() if value} | released
 
 
-def read_line_item(document: Json) -> LineItem:
-    """Read a line item. Raises LtiError ``bad_line_item`` (AGS 2.0, 3.2.9: label, scoreMaximum > 0)."""
-    if not isinstance(document, dict) or not isinstance(document.get("label"), str) or not document["label"]:
+def read_line_item(document: Json, *, lenient: bool = False) -> LineItem:
+    """Read a line item. Raises LtiError ``bad_line_item`` (AGS 2.0, 3.2.9: label, scoreMaximum > 0).
+
+    ``lenient`` reads what a gradebook really holds: a column without a title, or one whose maximum is 0 or missing, which is 0 then.
+    """
+    if not isinstance(document, dict) or (not lenient and (not isinstance(document.get("label"), str) or not document["label"])):
         raise LtiError("bad_line_item", "A line item needs a label.", "AGS 2.0, 3.2.9")
     maximum = _decimal(document.get("scoreMaximum"), "bad_line_item", "scoreMaximum")
-    if maximum is None or maximum <= 0:
+    if lenient:
+        maximum = max(maximum or Decimal(0), Decimal(0))
+    elif maximum is None or maximum <= 0:
         raise LtiError("bad_line_item", "A line item needs a scoreMaximum greater than 0.", "AGS 2.0, 3.2.9")
     names = {"id": "id", "resource_id": "resourceId", "resource_link_id": "resourceLinkId", "tag": "tag", "start": "startDateTime", "end": "endDateTime"}
     released = document.get("gradesReleased")
     texts = {ours: str(document.get(theirs) or "") for ours, theirs in names.items()}
-    return LineItem(label=document["label"], score_maximum=maximum, released=released if isinstance(released, bool) else None, **texts)
+    return LineItem(label=str(document.get("label") or ""), score_maximum=maximum, released=released if isinstance(released, bool) else None, **texts)
 
 
 def write_score(score: Score) -> Json:

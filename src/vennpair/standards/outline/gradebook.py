@@ -18,11 +18,15 @@ class Category:
 
 @dataclass(frozen=True, slots=True)
 class Gradebook:
-    """The columns' line item URLs in the gradebook's order, the category id of each (empty: none), and the categories."""
+    """The columns' line item URLs in the gradebook's order, the category id of each (empty: none), and the categories.
+
+    ``etag`` stands for this state of all of it, empty where the platform does not tell.
+    """
 
     columns: tuple[str, ...] = ()
     category_of: dict[str, str] | None = None
     categories: tuple[Category, ...] = ()
+    etag: str = ""
 
     def title_of(self, column: str) -> str:
         """Return the title of a column's category, empty where it has none."""
@@ -53,4 +57,4 @@ def read_gradebook(document: Json) -> Gradebook:
     if not isinstance(rows, list) or not all(isinstance(row, dict) and row.get("column") for row in rows):
         raise ValueError("the gradebook holds no list 'columns'")
     named = {str(row["column"]): str(row.get("category") or "") for row in rows}
-    return Gradebook(tuple(named), named, tuple(read_category(each) for each in document.get("categories") or ()))
+    return Gradebook(tuple(named), named, tuple(read_category(each) for each in document.get("categories") or ()), str(document.get("etag") or ""))

@@ -172,6 +172,7 @@ class Column(models.Model):
     end = models.CharField(max_length=40, blank=True)
     category = models.ForeignKey(Category, models.SET_NULL, null=True, blank=True, related_name="columns")
     released = models.BooleanField(default=True)  # learners see its scores
+    locked = models.BooleanField(default=False)  # no tool may write into it
     position = models.IntegerField(null=True)  # none until somebody orders the gradebook: then it stands after the ordered ones
 
     class Meta:

@@ -18,7 +18,6 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.deploy.actions.finish_rollout import finish_rollout
 from vennpair.service.deploy.arranging import arrange_folders, arrange_gradebook, settle_folders, settle_gradebook
 from vennpair.service.deploy.carrying import Carrier, Settle
-from vennpair.service.deploy.ground import read_shell
 from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.ops.flight import Line, Outcome, fly
 from vennpair.service.ops.models import Job
@@ -164,8 +163,8 @@ def _arrange(job: Job, rollout: Rollout, gateway: PlatformGateway) -> None:
     if fresh or moved or folders:
         arrange_folders(gateway, rollout, [placements[key] for key in [*fresh, *moved] if placements[key].entry_id], folders)
     touched = bool(columns) or rollout.steps.filter(kind="change_link", state=Step.State.DONE).exists()
-    if touched and (book := read_shell(gateway, shell.outline_url).book) is not None:
-        arrange_gradebook(gateway, rollout, book, [placements[key] for key in columns])
+    if touched and "gradebook" in gateway.outline_and_offers(shell.outline_url)[1]:
+        arrange_gradebook(gateway, rollout, [placements[key] for key in columns])
     for step in rollout.steps.filter(kind__in=ORDERING, state=Step.State.PENDING).order_by("position"):
         if step.kind == "order":
             settle_folders(gateway, shell.outline_url, {step.facts["folder"]: step.facts["children"]})

@@ -118,7 +118,7 @@ def _items(pairing: Pairing) -> ItemsFacts:
 
 def _differences(pairing: Pairing) -> dict[str, int] | None:
     """Return how many findings of each kind the last comparison had, or None before the first."""
-    last = Comparison.objects.filter(pairing=pairing, at__isnull=False).order_by("-at").first()
+    last = Comparison.objects.done().filter(pairing=pairing).first()
     return None if last is None else dict(Finding.objects.filter(comparison=last).order_by().values_list("kind").annotate(Count("pk")))
 
 

@@ -18,9 +18,9 @@ from vennpair.service.ops.running import step_done
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import settle_cell, settle_column, settle_here
-from vennpair.service.reconcile.settling_calls import DONE, Came, WriteCell, WriteColumn
+from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came, WriteCell, WriteColumn
 
-WRITES_COLUMN = ("points_differ", "title_differs", "due_differs", "category_differs")
+WRITES_COLUMN = (*POINTS, "title_differs", "due_differs", "category_differs")
 
 
 def carry_out_settling(job: Job) -> str:

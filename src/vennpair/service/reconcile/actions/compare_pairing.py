@@ -46,7 +46,7 @@ def compare_pairing(job: Job) -> str:
 def _remember(comparison: Comparison, found: list[Finding]) -> None:
     """Note which findings somebody keeps as they are, and since when each has been as it is."""
     keeps = {each.key: each for each in Keep.objects.filter(pairing=comparison.pairing_id)}
-    last = Comparison.objects.filter(pairing=comparison.pairing_id, at__lt=comparison.at).order_by("-at").first()
+    last = Comparison.objects.done().filter(pairing=comparison.pairing_id, at__lt=comparison.at).first()
     known = {(each.key, each.kind, each.publisher, each.gradebook): each.since for each in last.findings.all()} if last else {}
     for each in found:
         keep = keeps.get(each.key)

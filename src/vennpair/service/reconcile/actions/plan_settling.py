@@ -39,6 +39,8 @@ def plan_settling(comparison: Comparison, wanted: Wanted) -> list[SettleStep]:
     """Return the steps, unsaved, in the order in which they are done. Raises Refused where something chosen cannot be settled so."""
     if comparison.at is None:
         raise Refused("not_compared", "This comparison is not finished, so there is nothing to settle yet.", "Wait until it is done.", 409)
+    if comparison.given:
+        raise Refused("from_file", f"This compares with the file {comparison.given['name']}, so what it found is not written to the gradebook.", "Compare with the gradebook itself, then settle.", 409)
     chosen = _chosen(comparison, wanted)
     if not chosen:
         raise Refused("nothing_to_settle", "None of the open findings is of the kind that was asked for.", "Compare again, or choose findings from the list.", 409)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import F, QuerySet
+from django.db.models.fields.json import KT
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django_filters import rest_framework as filters
@@ -95,10 +96,16 @@ class ComparisonLineSerializer(serializers.ModelSerializer[Comparison]):
     summary = SummarySerializer(read_only=True, allow_null=True)
     venn = VennSerializer(read_only=True, allow_null=True)
     sources = SourceSerializer(many=True, read_only=True)
+    file = serializers.SerializerMethodField()
 
     class Meta:
         model = Comparison
-        fields = read_only_fields = ["id", "at", "job", "summary", "venn", "sources"]
+        fields = read_only_fields = ["id", "at", "job", "file", "summary", "venn", "sources"]
+
+    def get_file(self, comparison: Comparison) -> str:
+        """Return the name of the file that stood for the gradebook, empty where the platform was asked."""
+        named = vars(comparison).get("given_name", None)  # the file itself is not read for a list
+        return str((comparison.given.get("name") if named is None and "given" in vars(comparison) else named) or "")
 
     def to_representation(self, instance: Comparison) -> Any:
         """Leave out what is not there yet."""
@@ -186,7 +193,7 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         """Return the pairing's comparisons."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        found = self.pairing().comparisons.select_related("job")
+        found = self.pairing().comparisons.select_related("job").annotate(given_name=KT("given__name")).defer("given")
         return found.defer("matrix", "shares", "given") if self.action == "list" else found
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:

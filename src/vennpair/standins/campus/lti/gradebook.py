@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 from typing import Any
 
@@ -36,10 +37,13 @@ def categories(request: HttpRequest, shell: Shell) -> HttpResponse:
 def gradebook(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Tell the order and categories of the columns, or set them, all at once."""
     if request.method == "GET":
-        return JsonResponse(write_gradebook(_book(shell)))
+        return JsonResponse(_document(shell))
     rows = (_body(request) or {}).get("columns")
     with transaction.atomic():
         Shell.objects.select_for_update().get(pk=shell.pk)
+        wanted = request.headers.get("If-Match")
+        if wanted and wanted != _document(shell)["etag"]:
+            return problem(412, "The gradebook has changed since it was read.")
         there = {column_url(each): each for each in shell.columns.select_related("shell")}
         groups = {each.key: each for each in shell.categories.all()}
         if not isinstance(rows, list) or sorted(str(row.get("column")) for row in rows) != sorted(there):
@@ -49,6 +53,11 @@ def gradebook(request: HttpRequest, shell: Shell) -> HttpResponse:
         for position, row in enumerate(rows):
             Column.objects.filter(pk=there[row["column"]].pk).update(position=position, category=groups.get(row.get("category") or ""))
     return HttpResponse(status=204)
+
+
+def _document(shell: Shell) -> dict[str, Any]:
+    document = write_gradebook(_book(shell))
+    return document | {"etag": hashlib.sha256(json.dumps(document).encode()).hexdigest()[:16]}
 
 
 def _book(shell: Shell) -> Gradebook:

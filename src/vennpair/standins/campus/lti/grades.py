@@ -94,6 +94,8 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     column = Column.objects.filter(shell=shell, key=key).first()
     if column is None:
         return problem(404, "There is no such column in this course.")
+    if column.locked:
+        return problem(422, "The column is locked.")
     try:
         score = read_score(_body(request, v.MEDIA_SCORE))
     except LtiError as error:

@@ -1,0 +1,21 @@
+/** Files and fields as one form, as the typed client sends it: the browser itself writes the content type. */
+export function asForm(fields: Record<string, string | File | readonly string[] | undefined>) {
+  const form = new FormData()
+  for (const [name, value] of Object.entries(fields)) {
+    if (value instanceof File) form.append(name, value)
+    else if (typeof value === 'string') form.append(name, value)
+    else for (const each of value ?? []) form.append(name, each)
+  }
+  return { body: form as never, bodySerializer: (body: unknown) => body as never }
+}
+
+/** Give the browser bytes to save under a name. */
+export function save(bytes: Blob, name: string) {
+  const address = URL.createObjectURL(bytes)
+  const link = Object.assign(document.createElement('a'), { href: address, download: name })
+  link.click()
+  URL.revokeObjectURL(address)
+}
+
+/** The errors that a layout may mend: the table is there, but not in a form that is known without one. */
+export const MENDED_BY_LAYOUT = ['missing_header', 'separator', 'encoding', 'bad_score', 'bad_points', 'short_row']
