@@ -96,7 +96,7 @@ def test_a_typed_over_score_is_found_explained_and_linked(world: World, page: Pa
     middle.click()
     expect(page).to_have_url(re.compile(r"reconcile\?scope=cell&side=both"))
     expect(page.get_by_text("Typed over in the gradebook after our score")).to_be_visible()
-    expect(page.get_by_text("1 of 1 scores do not agree.")).to_be_visible()
+    expect(page.get_by_text("1 of 1 score does not agree.")).to_be_visible()
     page.go_back()
     expect(middle).to_be_visible()
 
@@ -107,10 +107,14 @@ def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(world: Wo
     matrix = page.get_by_role("application", name=re.compile("Matrix of 6 learners"))
     matrix.focus()
     page.keyboard.press("Enter")
-    expect(page).to_have_url(re.compile(r"item=Practice\+set\+1A&learner=Ulf\+Byrne"))
+    expect(page).to_have_url(re.compile(r"placement=[0-9a-f-]+&person=[0-9a-f-]+"))
+    story = page.get_by_role("region", name="The story of this score")
+    expect(story.get_by_role("heading", name="Ulf Byrne, Practice set 1A")).to_be_visible()
+    expect(story.get_by_role("listitem").filter(has_text="the gradebook took it")).to_be_visible()
     expect(page.get_by_role("heading", name="Findings chosen")).to_be_visible()
     page.get_by_role("link", name="show all").click()
-    expect(page.get_by_role("heading", name="All findings")).to_be_visible()
+    expect(page.get_by_role("heading", name="All open findings")).to_be_visible()
+    expect(story).not_to_be_visible()
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
@@ -124,7 +128,8 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World
         f"{world.url('vennpair')}/",
         base,
         *(f"{base}/{step}" for step in ("content", "deploy", "deploy/standing", "deploy/kept-right", "deploy/rollouts", "relay", "reconcile", "activity")),
-        *(f"{world.url('vennpair')}/{each}" for each in ("access", "nowhere", "accounts", "notices", "several")),
+        *(f"{base}/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
+        *(f"{world.url('vennpair')}/{each}" for each in ("access", "nowhere", "accounts", "notices", "several", "agreement", "files")),
     ):
         page.goto(address)
         page.wait_for_load_state("networkidle")
@@ -145,7 +150,7 @@ def test_nobody_is_led_to_the_sign_in_page_and_back(world: World, page: Page, ve
     page.get_by_label("Password").fill("rivers-and-groundwater")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(f"/pairings/{pairing}/reconcile"))
-    expect(page.get_by_text("scores do not agree")).to_be_visible()
+    expect(page.get_by_text("1 of 1 score does not agree.")).to_be_visible()
 
 
 def test_a_cartridge_that_is_none_is_refused_with_what_to_do(world: World, page: Page, sides: Sides) -> None:

@@ -44,6 +44,16 @@ def test_a_changed_column_is_not_blamed_on_somebody_typing() -> None:
     assert "column now has 25 points instead of 20" in cause
 
 
+def test_what_one_changed_column_explains_is_marked_so_and_nothing_else() -> None:
+    def because(**facts: object) -> str:
+        (cell,) = compare_live([_item(column_points=Decimal(25), publisher=_score(18), **facts)], [ADA[0]], [ADA[1]]).cells
+        return cell.because
+
+    assert because(gradebook={"c1": Decimal(18)}, sent=_sent(18, 18)) == "points_differ"
+    assert because(gradebook={"c1": Decimal(19)}, sent=_sent(18, 18)) == ""
+    assert because() == ""
+
+
 def test_a_lost_resubmission_is_told_from_one_that_waits() -> None:
     lost = _only_cell(_item(publisher=_score(19, "2027-03-05T21:40:00-06:00"), gradebook={"c1": Decimal(18)}, sent=_sent(18, 18)))
     waits = _only_cell(_item(publisher=_score(19), gradebook={"c1": Decimal(18)}, sent=_sent(18, 19)))

@@ -4614,11 +4614,7 @@ export interface components {
             /** @default  */
             class_id?: string;
             form?: components["schemas"]["FormEnum"];
-            /**
-             * @default [
-             *       "unsent"
-             *     ]
-             */
+            /** @description unsent where none is named */
             take?: components["schemas"]["TakeEnum"][];
         };
         /**

@@ -14,13 +14,18 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
     """Return the steps, unsaved, the last one first. Raises Refused where nothing of it can be taken back."""
     if settlement.state != Settlement.State.DONE:
         raise Refused("not_done", "This settlement is not carried out, so there is nothing to take back.", "Wait until it is done, or put the proposal aside.", 409)
-    done = [each for each in settlement.steps.select_related("placement", "person").order_by("-position") if each.state == SettleStep.State.DONE and each.remedy not in {MAKE_AGAIN, UNDO}]
+    done = [each for each in settlement.steps.select_related("placement", "person").order_by("-position") if each.state == SettleStep.State.DONE and is_reversible(each)]
     if not done:
         raise Refused("nothing_to_undo", "Nothing of this settlement stands any more.", "Look at the newer settlements.", 409)
     steps = [_reverse(each) for each in done]
     for position, step in enumerate(steps):
         step.position = position
     return steps
+
+
+def is_reversible(step: SettleStep) -> bool:
+    """Say whether a step can be taken back: a column made again may hold scores, and no service makes one without points."""
+    return step.remedy not in {MAKE_AGAIN, UNDO} and not (step.remedy == PUT_BACK and step.kind == "points_missing")
 
 
 def _reverse(done: SettleStep) -> SettleStep:

@@ -40,7 +40,7 @@ class TwoFilesSerializer(serializers.Serializer[Any]):
     layout = serializers.CharField(default="", allow_blank=True, max_length=20_000)
     class_id = serializers.CharField(default="", allow_blank=True, max_length=255)
     form = serializers.ChoiceField([*FORMS, "gradebook"], required=False)
-    take = serializers.MultipleChoiceField(choices=TAKES, default=["unsent"])
+    take = serializers.MultipleChoiceField(choices=TAKES, required=False, help_text="unsent where none is named")
 
 
 class FileFindingSerializer(serializers.Serializer[Any]):
@@ -101,7 +101,7 @@ class FileComparisonViewset(Viewset):
         gradebook = read_upload(right.name, data, facts["layout"], facts["class_id"], places=form == "gradebook")
         result = compare_tables(publisher, gradebook, grid=True)
         if form == "gradebook":
-            written = _refusing(lambda: write_back(data, right.name, gradebook, result, set(facts["take"]), layout_of(facts["layout"])))
+            written = _refusing(lambda: write_back(data, right.name, gradebook, result, set(facts.get("take", ())) or {"unsent"}, layout_of(facts["layout"])))
             return answer_with(written[0], "text/csv", right.name)
         report = report_of_tables(result, table_report(result), left.name, right.name)
         if form is not None:

@@ -14,11 +14,11 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
+from vennpair.core.reconcile.remedies import PUT_BACK, WRITES_SCORE
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
-from vennpair.service.reconcile.actions.plan_undo import plan_undo
+from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
 from vennpair.service.reconcile.actions.start_settling import carry_out_proposal, dismiss_proposal, start_settling, start_undo
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import UNDO
@@ -60,7 +60,7 @@ class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
     @extend_schema_field({"type": "boolean"})
     def get_undone(self, made: Settlement) -> bool:
         """Say whether all of it has been taken back."""
-        states = {each.state for each in made.steps.all() if each.remedy != MAKE_AGAIN}
+        states = {each.state for each in made.steps.all() if is_reversible(each)}
         return SettleStep.State.UNDONE in states and SettleStep.State.DONE not in states
 
 
