@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from decimal import Decimal
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
@@ -21,18 +21,19 @@ from vennpair.standards.lti.grades import LineItem
 
 
 class Server:
-    """Answers from a list of (status, headers, body), then with the last one; remembers what it was asked."""
+    """Answers from a list of (status, headers, body), then with the last one, or ``by`` the path; remembers what it was asked."""
 
     def __init__(self) -> None:
         self.answers: list[tuple[int, dict[str, str], Any]] = []
         self.asked: list[tuple[str, str, dict[str, str]]] = []
+        self.by: Callable[[str], tuple[int, dict[str, str], Any]] | None = None
         outer = self
 
         class Handler(BaseHTTPRequestHandler):
             def do_GET(self) -> None:
                 outer.asked.append((self.command, self.path, dict(self.headers)))
                 self.rfile.read(int(self.headers.get("Content-Length") or 0))
-                status, headers, body = outer.answers.pop(0) if len(outer.answers) > 1 else outer.answers[0]
+                status, headers, body = outer.by(self.path) if outer.by else outer.answers.pop(0) if len(outer.answers) > 1 else outer.answers[0]
                 data = body if isinstance(body, bytes) else json.dumps(body).encode()
                 self.send_response(status)
                 for name, value in headers.items():
@@ -136,6 +137,27 @@ def test_lists_are_walked_by_their_links_and_bad_rows_are_named(server: Server) 
     server.answers = [(200, {}, {"classes": [{"title": "no id"}]})]
     with pytest.raises(OutsideError, match="lacks its field sourcedId"):
         PublisherGateway("Press", server.url, tokens(server)).classes()
+
+
+def test_pages_are_asked_for_side_by_side_where_their_number_is_told_and_stay_in_order(server: Server) -> None:
+    flying: list[int] = []
+    lock, most = threading.Lock(), []
+
+    def page(path: str) -> tuple[int, dict[str, str], Any]:
+        offset = int(dict(part.split("=") for part in path.partition("?")[2].split("&")).get("offset", "0"))
+        with lock:
+            flying.append(offset)
+            most.append(len(flying))
+        time.sleep(0.1 if offset < 600 else 0.01)  # the last ones come first
+        with lock:
+            flying.remove(offset)
+        rows = [{"sourcedId": str(offset + each), "title": "x", "status": "active"} for each in range(min(100, 1050 - offset))]
+        return 200, {"X-Total-Count": "1050", "Link": f'<{server.url}/classes?limit=100&offset={offset + 100}>; rel="next"'}, {"classes": rows}
+
+    server.by = page
+    found = PublisherGateway("Press", server.url, tokens(server)).classes()
+    assert [each.sourced_id for each in found] == [str(each) for each in range(1050)]
+    assert max(most) > 4
 
 
 def test_a_column_is_asked_for_once_since_the_standard_knows_no_idempotency_key(server: Server) -> None:

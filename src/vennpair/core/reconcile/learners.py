@@ -63,7 +63,7 @@ def fold_id(text: str) -> str:
 
 def fold_email(text: str) -> str:
     """Trim, normalise and casefold an email."""
-    return unicodedata.normalize("NFC", unicodedata.normalize("NFC", text.strip()).casefold())
+    return text and unicodedata.normalize("NFC", unicodedata.normalize("NFC", text.strip()).casefold())
 
 
 def match(publisher: Sequence[Learner], gradebook: Sequence[Learner]) -> Matching:

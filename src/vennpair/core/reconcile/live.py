@@ -94,6 +94,21 @@ def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell
     return result
 
 
+def agreeing(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person]) -> set[tuple[str, str]]:
+    """Return the cells, by placement and the shell's key of a learner, whose two sides hold the same number of the same points.
+
+    Nothing else has to be known of them: what was sent, when and how is only looked up for the others.
+    """
+    pairs = [(shell[j].key, publisher[i].key) for i, j in _match(publisher, shell).pairs]
+    return {
+        (item.placement, ours)
+        for item in items
+        if item.column_title is not None
+        for ours, theirs in pairs
+        if (score := item.publisher.get(theirs)) is not None and score.mark.points == item.column_points and score.mark.score == item.gradebook.get(ours)
+    }
+
+
 def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
     """Match by the launch's subject first, then as in files: by institutional number, then by email."""
     subjects = {person.subject for person in publisher if person.subject} & {person.subject for person in shell if person.subject}
@@ -109,15 +124,21 @@ def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
 
 
 def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
-    column = Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
+    column: Column | None = None
     for row in result.grid:
         ours = row.ours.key
-        score, written, sent = item.chosen.get(ours) or item.publisher.get(row.theirs.key), item.gradebook.get(ours), item.sent.get(ours)
+        score, written = item.chosen.get(ours) or item.publisher.get(row.theirs.key), item.gradebook.get(ours)
         mark = score.mark if score else None
+        row.shares.append((_share(mark.score, mark.points or item.column_points) if mark else None, None if written is None else _share(written, item.column_points)))
+        if mark is not None and mark.points == item.column_points and mark.score == written:  # most cells: nothing has to be scaled or rounded
+            row.kinds.append("agree")
+            result.counts["agree"] += 1
+            continue
+        column = column or Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
+        sent = item.sent.get(ours)
         refused, held = (sent.refused, sent.held) if sent else ("", "")
         kind = judge(column, mark, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))
         row.kinds.append(kind)
-        row.shares.append((_share(column.value(mark), column) if mark else None, None if written is None else _share(Fraction(written), column)))
         if kind is None:
             continue
         result.counts[kind] += 1
@@ -137,8 +158,8 @@ def _because(item: PlacedItem, column: Column, mark: Mark | None, written: Decim
     return "points_differ" if replace(column, points=item.points).shows(mark, written) else ""
 
 
-def _share(value: Fraction, column: Column) -> float | None:
-    return round(float(value / Fraction(column.points)), 4) if column.points else None
+def _share(score: Decimal, points: Decimal | None) -> float | None:
+    return round(float(score) / float(points), 4) if points else None  # for a picture, where floats will do
 
 
 def _learner_findings(matching: Matching, publisher: Sequence[Person], shell: Sequence[Person]) -> list[LearnerFinding]:

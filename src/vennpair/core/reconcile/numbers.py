@@ -13,6 +13,7 @@ from fractions import Fraction
 _NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?")
 MOST_DIGITS = 40
 MOST_EXPONENT = 20
+MOST_KNOWN = 50_000
 BINARY_TAIL = 12  # from this many decimals on, a value is what floating point made of a shorter one
 _EXACT = Context(prec=2 * (MOST_DIGITS + MOST_EXPONENT))
 
@@ -32,6 +33,21 @@ def read_number(text: str) -> Decimal | None:
     return Decimal(stripped)
 
 
+class KnownNumbers(dict[str, Decimal | None]):
+    """Numbers by their text, each read once. The same text is the same object, so most scores are compared by a look at which it is."""
+
+    def __missing__(self, text: str) -> Decimal | None:
+        """Read a number that was not met yet. Raises ValueError."""
+        value = read_number(text)
+        if len(self) >= MOST_KNOWN:
+            self.clear()
+        self[text] = value
+        return value
+
+
+KNOWN = KnownNumbers()
+
+
 def without_tail(value: Decimal) -> Decimal:
     """Take off a binary tail: 8.300000000000001 is 8.3, 33.333333333333336 is 33.33333333333."""
     if decimals(value) < BINARY_TAIL:
@@ -47,12 +63,14 @@ def decimals(value: Decimal) -> int:
 
 def written_decimals(scores: Iterable[Decimal]) -> int:
     """Return a column's decimals: the most that any of its cells writes, binary tails taken off."""
-    return max((decimals(without_tail(score)) for score in scores), default=0)
+    found = list(scores)
+    once = dict(zip(map(id, found), found, strict=True))  # numbers read from the same text are one object
+    return max((decimals(without_tail(score)) for score in once.values()), default=0)
 
 
 def scale(score: Decimal, points: Decimal | None, target: Decimal | None) -> Fraction:
     """Return a score of ``points`` as a share of ``target``; unscaled where either is missing or 0."""
-    if not points or not target:
+    if not points or not target or points == target:
         return Fraction(score)
     return Fraction(score) * Fraction(target) / Fraction(points)
 

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from fractions import Fraction
+from itertools import compress, repeat
+from operator import is_, not_
+from typing import Any
 
 from vennpair.core.reconcile.cells import Column, Mark, judge
 from vennpair.core.reconcile.columns import findings, match_titles
 from vennpair.core.reconcile.learners import Learner, Matching, match
 from vennpair.core.reconcile.numbers import written_decimals
+
+_ABSENT: tuple[Any, Any] = (object(), object())  # two, so that nobody's score is not the same as nobody's
 
 
 @dataclass(slots=True)
@@ -81,33 +87,42 @@ def compare_tables(publisher: Table, gradebook: Table, *, grid: bool = False) ->
     matching = match(publisher.learners, gradebook.learners)
     pairs = match_titles([item.title for item in publisher.items], [item.title for item in gradebook.items])
     result = TableComparison(publisher, Counter(), [], [], matching, {} if grid else None)
+    places = [i for i, _ in matching.pairs], [j for _, j in matching.pairs]
     for pair in pairs:
         item = publisher.items[pair.item] if pair.item is not None else None
         column = gradebook.items[pair.column] if pair.column is not None else None
         codes = findings(pair, item.points if item else None, column.points if column else None)
         result.columns.append(ColumnRow(item, column, tuple(codes)))
         if item is not None and column is not None:
-            _compare_column(result, publisher, item, column)
+            _compare_column(result, item, column, *places)
     return result
 
 
-def _compare_column(result: TableComparison, publisher: Table, item: TableItem, column: TableItem) -> None:
+def _compare_column(result: TableComparison, item: TableItem, column: TableItem, left: Sequence[int], right: Sequence[int]) -> None:
+    """Compare a column; ``left`` and ``right`` are the positions of the matched learners.
+
+    Most cells agree, and are told by being the very same number, without a step of Python for each.
+    """
+    ours, theirs = list(map(item.scores.get, left, repeat(_ABSENT[0]))), list(map(column.scores.get, right, repeat(_ABSENT[1])))
     unscaled = item.points == column.points or not item.points or not column.points
+    same = list(map(is_, ours, theirs)) if unscaled else [False] * len(ours)
+    result.counts["agree"] += sum(same)
+    if result.grid is not None:
+        result.grid.update(dict.fromkeys(((i, id(item)) for i in compress(left, same)), "agree"))
     rule: Column | None = None
-    for i, j in result.matching.pairs:
-        score, written = item.scores.get(i), column.scores.get(j)
-        if unscaled and score is not None and score == written:  # most cells: nothing has to be scaled or rounded
-            result.counts["agree"] += 1
-            if result.grid is not None:
-                result.grid[i, id(item)] = "agree"
+    for place in compress(range(len(ours)), map(not_, same)):
+        score, written = (each if isinstance(each, Decimal) else None for each in (ours[place], theirs[place]))
+        if score is None and written is None:
             continue
-        rule = rule or Column(column.points, written_decimals(column.scores.values()), column.rounds)
-        mark = None if score is None else Mark(score, item.points)
-        kind = judge(rule, mark, written)
-        if kind is None:
-            continue
+        if unscaled and score == written:
+            kind, mark = "agree", None
+        else:
+            rule = rule or Column(column.points, written_decimals(column.scores.values()), column.rounds)
+            mark = None if score is None else Mark(score, item.points)
+            kind = judge(rule, mark, written) or "agree"
         result.counts[kind] += 1
         if result.grid is not None:
-            result.grid[i, id(item)] = kind
+            result.grid[left[place], id(item)] = kind
         if kind != "agree":
-            result.cells.append(Cell(publisher.learners[i], item, column, kind, score, written, rule.value(mark) if mark else None, j))
+            value = rule.value(mark) if rule and mark else None
+            result.cells.append(Cell(result.publisher.learners[left[place]], item, column, kind, score, written, value, right[place]))

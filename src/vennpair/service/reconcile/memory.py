@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -37,15 +38,18 @@ class Memory:
         return found is not None and found.rule.places is not None
 
 
-def memory_of(pairing: Pairing, *, from_ledger: bool) -> Memory:
-    """Return the memory of every cell.
+def memory_of(pairing: Pairing, *, from_ledger: bool, agreed: Collection[tuple[str, str]] = ()) -> Memory:
+    """Return the memory of every cell, without those that agree and of which nothing is asked: by placement and the platform's learner.
 
     Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own
     rule. ``from_ledger``: it speaks for the publisher everywhere, as that cannot be asked.
     """
     rules = placed_with_rules(pairing)
     memory = Memory(rules={str(key): each for key, each in rules.items()})
-    cells = list(Cell.objects.filter(pairing=pairing, placement__in=rules).select_related("learner"))
+    ours = {str(key) for key, each in rules.items() if from_ledger or each.rule.counts is not Counts.PUBLISHER}
+    index = Cell.objects.filter(pairing=pairing, placement__in=rules).values_list("pk", "placement_id", "learner__subject")
+    wanted = [pk for pk, placement, subject in index if str(placement) in ours or (str(placement), subject) not in agreed]
+    cells = list(Cell.objects.filter(pk__in=wanted).select_related("learner"))
     reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
     refused_at = dict(Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED).order_by().values("cell").annotate(last=Max("at")).values_list("cell", "last"))
     settled = set(SettleStep.objects.filter(settlement__pairing=pairing, scope="cell", state=SettleStep.State.DONE).values_list("placement_id", "person_id", "done_at"))

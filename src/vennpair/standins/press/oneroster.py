@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 from functools import wraps
 from io import BytesIO
 from typing import Any
+from urllib.parse import urlencode
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
@@ -91,7 +92,8 @@ def _page(request: HttpRequest, name: str, rows: list[dict[str, Any]]) -> JsonRe
     response = JsonResponse({name: rows[offset : offset + limit]})
     response["X-Total-Count"] = str(len(rows))
     if offset + limit < len(rows):
-        response["Link"] = f'<{settings.BASE_URL}{request.path}?limit={limit}&offset={offset + limit}>; rel="next"'
+        query = urlencode(request.GET.dict() | {"limit": str(limit), "offset": str(offset + limit)})
+        response["Link"] = f'<{settings.BASE_URL}{request.path}?{query}>; rel="next"'
     return response
 
 

@@ -2,47 +2,77 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
+from typing import Any
 
 from vennpair.core.reconcile.files.errors import TableError
 from vennpair.core.reconcile.learners import Learner, fold_email, fold_id
-from vennpair.core.reconcile.numbers import read_number
+from vennpair.core.reconcile.numbers import KNOWN
 from vennpair.core.reconcile.tables import Table, TableItem
 
+Tidy = tuple[str, str, str, str, str, str, str]  # the fields of a tidy row, in the order of its header
 Entry = tuple[int, Decimal | None, str, int]  # line, score, what its 'at' says, field
+
+
+class Repeated(Exception):
+    """A learner has two rows for an item, and the rows were not remembered: they must be read again, carefully."""
 
 
 @dataclass(slots=True)
 class TableBuilder:
-    """Builds one side from rows. ``file`` is the name that errors show; ``places`` says to remember where each score stands.
+    """Builds one side from rows. ``file`` is the name that errors show.
 
-    Learners, items and numbers come again and again as the very same text, so each text is understood once.
+    ``careful`` remembers each row, which repeated rows and places need and costs time; ``places`` are kept with it.
     """
 
     file: str
+    careful: bool = True
     places: bool = False
     table: Table = field(default_factory=Table)
     _positions: dict[tuple[str, str], int] = field(default_factory=dict)
     _items: dict[str, int] = field(default_factory=dict)
-    _written: dict[tuple[str, str, str], int] = field(default_factory=dict)
-    _stated: dict[tuple[str, str], int] = field(default_factory=dict)
-    _numbers: dict[str, Decimal | None] = field(default_factory=dict)
-    _entries: list[dict[int, Entry]] = field(default_factory=list)  # by item, then by learner
-    _repeats: dict[tuple[int, int], list[Entry]] = field(default_factory=dict)
+    _scores: list[dict[int, Decimal | None]] = field(default_factory=list)  # by item
+    _blank: set[int] = field(default_factory=set)  # items of which a row has no score
+    _entries: dict[tuple[int, int], list[Entry]] = field(default_factory=dict)  # by learner and item
+
+    def rows(self, rows: Iterable[tuple[int, Tidy]], field: int = 0) -> None:
+        """Add tidy rows with their lines; the score stands in ``field`` of each. Raises TableError, and Repeated unless careful.
+
+        A million rows are usual, so what is as it was in an earlier row costs a look and no more.
+        """
+        careful, met, items = self.careful, {}, {}  # type: tuple[bool, dict[tuple[str, str, str], int], dict[str, tuple[str, int, dict[int, Decimal | None]]]]
+        last_number, last_email, last_name, who = "", "", "", -1
+        for line, (number, email, name, title, score, points, at) in rows:
+            if who < 0 or number != last_number or email != last_email or name != last_name:
+                last_number, last_email, last_name = number, email, name
+                who = met.get((number, email, name), -1)
+                if who < 0:
+                    who = met[number, email, name] = self.learner(number, email, name)
+            known = items.get(title)
+            if known is None or known[0] != points:
+                position = self.item(title.strip(), title, points, line)
+                known = items[title] = (points, position, self._scores[position])
+            if careful:
+                self.score(who, known[1], score, line, field, at)
+                continue
+            scores = known[2]
+            if who in scores:
+                raise Repeated
+            try:
+                value = scores[who] = KNOWN[score]
+            except ValueError as error:
+                raise self._bad(known[1], score, line, error) from error
+            if value is None:
+                self._blank.add(known[1])
 
     def learner(self, id: str, email: str, name: str) -> int:
         """Return the position of a learner, adding them at their first row.
 
         A row with an id is that id's learner; one without is the learner of its email, else of its name.
         """
-        known = self._written.get((id, email, name))
-        if known is None:
-            known = self._written[id, email, name] = self._learner(id, email, name)
-        return known
-
-    def _learner(self, id: str, email: str, name: str) -> int:
         keys = [("id", fold_id(id)), ("email", fold_email(email)), ("name", name.strip())]
         key = next((each for each in keys if each[1]), ("name", ""))
         position = self._positions.get(key)
@@ -59,19 +89,13 @@ class TableBuilder:
 
     def item(self, key: str, title: str, points: str, line: int | None) -> int:
         """Return the position of an item. Raises TableError ``bad_points`` or ``points_vary``."""
-        known = self._stated.get((key, points))
-        if known is None:
-            known = self._stated[key, points] = self._item(key, title, points, line)
-        return known
-
-    def _item(self, key: str, title: str, points: str, line: int | None) -> int:
         stated = self._points(points, line)
         position = self._items.get(key)
         if position is None:
             position = len(self.table.items)
             self._items[key] = position
             self.table.items.append(TableItem(title.strip(), stated))
-            self._entries.append({})
+            self._scores.append({})
             return position
         known = self.table.items[position]
         if stated is not None and known.points is not None and stated != known.points:
@@ -80,34 +104,32 @@ class TableBuilder:
         known.points = known.points if stated is None else stated
         return position
 
-    def score(self, learner: int, item: int, text: str, at: str, line: int, field: int = 0) -> None:
-        """Add a score that stands in a line's field. Raises TableError ``bad_score``."""
+    def score(self, learner: int, item: int, text: str, line: int, field: int = 0, at: str = "") -> None:
+        """Add a score that stands in a line's field, and remember where. Raises TableError ``bad_score``."""
         try:
-            value = self._numbers[text]
-        except KeyError:
-            value = self._numbers[text] = self._number(item, text, line)
-        entry, entries = (line, value, at, field), self._entries[item]
-        first = entries.setdefault(learner, entry)
-        if first is not entry:
-            self._repeats.setdefault((learner, item), [first]).append(entry)
+            value = KNOWN[text]
+        except ValueError as error:
+            raise self._bad(item, text, line, error) from error
+        self._scores[item][learner] = value
+        self._entries.setdefault((learner, item), []).append((line, value, at, field))
 
     def finish(self) -> Table:
         """Return the table with one score per cell. Raises TableError ``repeated_row``."""
-        for (learner, item), repeated in sorted(self._repeats.items(), key=lambda each: each[1][0][0]):
-            self._entries[item][learner] = self._latest(learner, item, repeated)
-        for item, entries in enumerate(self._entries):
-            self.table.items[item].scores = {learner: entry[1] for learner, entry in entries.items() if entry[1] is not None}
+        for (learner, item), entries in self._entries.items():
+            counting = entries[0] if len(entries) == 1 else self._latest(learner, item, entries)
+            self._scores[item][learner] = counting[1]
+            if counting[1] is None:
+                self._blank.add(item)
             if self.places:
-                self.table.places.update({(learner, item): (entry[0], entry[3]) for learner, entry in entries.items()})
+                self.table.places[learner, item] = (counting[0], counting[3])
+        for position, scores in enumerate(self._scores):
+            found: Any = {who: score for who, score in scores.items() if score is not None} if position in self._blank else scores
+            self.table.items[position].scores = found
         return self.table
 
-    def _number(self, item: int, text: str, line: int) -> Decimal | None:
-        try:
-            return read_number(text)
-        except ValueError as error:
-            title = self.table.items[item].title
-            message = f"Line {line} of {self.file}: the score '{text.strip()[:60]}' for '{title}' cannot be used: {error}."
-            raise TableError("bad_score", self.file, line, message, "Write scores like 12 or 12.5, and leave a missing score blank.") from error
+    def _bad(self, item: int, text: str, line: int, error: ValueError) -> TableError:
+        message = f"Line {line} of {self.file}: the score '{text.strip()[:60]}' for '{self.table.items[item].title}' cannot be used: {error}."
+        return TableError("bad_score", self.file, line, message, "Write scores like 12 or 12.5, and leave a missing score blank.")
 
     def _latest(self, learner: int, item: int, entries: list[Entry]) -> Entry:
         times = [_moment(entry[2]) for entry in entries]
@@ -122,7 +144,7 @@ class TableBuilder:
 
     def _points(self, text: str, line: int | None) -> Decimal | None:
         try:
-            value = read_number(text)
+            value = KNOWN[text]
             if value is not None and value < 0:
                 raise ValueError("points cannot be negative")
         except ValueError as error:

@@ -33,7 +33,7 @@ def read_oneroster(data: bytes, file: str, class_id: str = "") -> Table:
     for row in results:
         if row["studentSourcedId"] in learners:
             score = "" if row.get("scoreStatus") == "exempt" else row["score"]
-            builder.score(learners[row["studentSourcedId"]], items[row["lineItemSourcedId"]], score, row.get("scoreDate"), row.line)
+            builder.score(learners[row["studentSourcedId"]], items[row["lineItemSourcedId"]], score, row.line, at=row.get("scoreDate"))
     return builder.finish()
 
 

@@ -2,31 +2,45 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from operator import itemgetter
 
-from vennpair.core.reconcile.files.builder import TableBuilder
+from vennpair.core.reconcile.files.builder import Repeated, TableBuilder, Tidy
 from vennpair.core.reconcile.files.errors import TableError
 from vennpair.core.reconcile.files.text import decode, rows
 from vennpair.core.reconcile.tables import Table
 
+ITEM = 3
 HEADER = ("learner_id", "learner_email", "learner_name", "item", "score", "points", "at")
 
 
 def read_tidy(data: bytes, file: str, *, places: bool = False) -> Table:
     """Read a tidy table. Raises TableError with the place and the remedy."""
-    lines = rows(decode(data, file), file)
+    text = decode(data, file)
+    try:
+        return _read(text, file, places=places, careful=places)
+    except Repeated:
+        return _read(text, file, places=places, careful=True)
+
+
+def _read(text: str, file: str, *, places: bool, careful: bool) -> Table:
+    lines = rows(text, file)
     first_line, header = next(lines)
     columns = _columns(header, first_line, file)
-    builder, width, wanted, place = TableBuilder(file, places), len(header), itemgetter(*(columns[name] for name in HEADER)), columns["score"]
+    builder = TableBuilder(file, careful, places)
+    builder.rows(_checked(lines, len(header), itemgetter(*(columns[name] for name in HEADER)), file), columns["score"])
+    return builder.finish()
+
+
+def _checked(lines: Iterator[tuple[int, list[str]]], width: int, wanted: Callable[[list[str]], Tidy], file: str) -> Iterator[tuple[int, Tidy]]:
     for line, fields in lines:
         if len(fields) != width:
-            message = f"Line {line} of {file} has {len(fields)} fields; the header has {len(header)}."
+            message = f"Line {line} of {file} has {len(fields)} fields; the header has {width}."
             raise TableError("short_row", file, line, message, "Put a field that holds a comma in quotation marks, and keep empty fields.")
-        number, email, name, item, score, points, at = wanted(fields)
-        if not item.strip():
+        row = wanted(fields)
+        if not row[ITEM].strip():
             raise TableError("short_row", file, line, f"Line {line} of {file} names no item.", "Fill in the column 'item'.")
-        builder.score(builder.learner(number, email, name), builder.item(item.strip(), item, points, line), score, at, line, place)
-    return builder.finish()
+        yield line, row
 
 
 def is_tidy(data: bytes) -> bool:

@@ -20,7 +20,7 @@ def read_wide(data: bytes, file: str, layout: Layout, *, places: bool = False) -
     named = {name: _place(header, name, file, layout.header) for name in (layout.id, layout.email, *layout.name, *layout.columns) if name}
     items = _items(header, named, layout)
     points = _needed(lines, layout.points, file, "points") if layout.points else []
-    builder = TableBuilder(file, places)
+    builder = TableBuilder(file, places=places)
     positions = {place: _add_item(builder, header[place], points[place] if place < len(points) else "", layout) for place in items}
     for line, fields in lines.items():
         if line < layout.first:
@@ -30,7 +30,7 @@ def read_wide(data: bytes, file: str, layout: Layout, *, places: bool = False) -
         number, email = (fields[named[name]] if name else "" for name in (layout.id, layout.email))
         learner = builder.learner(number, email, " ".join(fields[named[name]].strip() for name in layout.name))
         for place, item in positions.items():
-            builder.score(learner, item, _number(fields[place], layout), "", line, place)
+            builder.score(learner, item, _number(fields[place], layout), line, place)
     return builder.finish()
 
 

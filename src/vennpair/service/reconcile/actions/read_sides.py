@@ -13,6 +13,7 @@ from django.utils import timezone
 from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem, PublisherScore
+from vennpair.core.reconcile.live import agreeing
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.flight import IN_FLIGHT
@@ -21,7 +22,7 @@ from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.reconcile.given import columns_of
-from vennpair.service.reconcile.memory import Memory, memory_of
+from vennpair.service.reconcile.memory import memory_of
 from vennpair.service.reconcile.people import people_of_publisher, people_of_shell
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
@@ -80,11 +81,13 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         tell("waiting for the gradebook")
         platform = shown() if shown else _Platform(*columns_of(given, placements, roster), (), None)
     tell("comparing")
-    memory = memory_of(pairing, from_ledger=publisher.line_items is None)
     sides = Sides(publisher=people_of_publisher(pairing, publisher.students, roster), shell=people_of_shell(roster))
     if publisher.line_items is None:
         sides.publisher = list(sides.shell)
-    sides.items = [replace(_placed(each, pairing.shell.zone, publisher, platform, memory), in_file=bool(given)) for each in placements]
+    sides.items = [replace(_placed(each, pairing.shell.zone, publisher, platform), in_file=bool(given)) for each in placements]
+    agreed = agreeing(sides.items, sides.publisher, sides.shell)
+    memory = memory_of(pairing, from_ledger=publisher.line_items is None, agreed=agreed)
+    sides.items = [replace(each, rounds=memory.rounds(each.placement), chosen=memory.chosen.get(each.placement, {}), sent=memory.sent.get(each.placement, {})) for each in sides.items]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
     sides.loose = [LooseColumn(url, column.label) for url, column in platform.columns.items() if url not in ours]
     known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
@@ -128,12 +131,11 @@ def _ask_platform(pairing: Pairing, threads: ThreadPoolExecutor, wanted: set[str
     return read
 
 
-def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _Platform, memory: Memory) -> PlacedItem:
+def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _Platform) -> PlacedItem:
     told = publisher.line_items is not None
     line_item, column = (publisher.line_items or {}).get(placement.item.line_item), platform.columns.get(placement.column_url)
-    key = str(placement.pk)
     return PlacedItem(
-        placement=key,
+        placement=str(placement.pk),
         title=placement.title,
         points=line_item.maximum if line_item and line_item.maximum else placement.points,
         due_at=shifted(line_item.due_date, placement.shift_days, zone)[0] if line_item and line_item.due_date else placement.due_date,
@@ -144,11 +146,8 @@ def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _P
         column_due=column.end if column else "",
         column_category=platform.book.title_of(placement.column_url) if platform.book and column else None,
         at_publisher=line_item is not None or not told,
-        rounds=memory.rounds(key),
         publisher=publisher.scores.get(placement.item.line_item, {}),
-        chosen=memory.chosen.get(key, {}),
         gradebook={result.user_id: result.score for result in platform.results.get(placement.column_url, []) if result.score is not None},
-        sent=memory.sent.get(key, {}),
     )
 
 
