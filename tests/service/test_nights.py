@@ -24,15 +24,18 @@ PASSWORD = "rivers-and-groundwater"
 # Only this pairing is compared by night here: the world has dozens.
 NIGHT = """
 import json
-from datetime import datetime, timedelta
+from datetime import datetime
 from vennpair.service.pair.models import Pairing
-from vennpair.service.reconcile.models import Comparison, Schedule
+from vennpair.service.reconcile.models import Schedule
 from vennpair.service.reconcile.actions.compare_many import ask_for_the_night
 others = Pairing.objects.filter(state='live').exclude(pk='{pairing}')
+known = list(Schedule.objects.filter(pairing__in=others, nightly=True).values_list('pk', flat=True))
+Schedule.objects.filter(pk__in=known).update(nightly=False)
 quiet = Schedule.objects.bulk_create([Schedule(pairing=each, nightly=False) for each in others if not hasattr(each, 'schedule')])
 asked = [ask_for_the_night(datetime.fromisoformat(at)) for at in {times}]
 waits = Schedule.objects.get(pairing='{pairing}').asked_at is not None
 Schedule.objects.filter(pk__in=[each.pk for each in quiet]).delete()
+Schedule.objects.filter(pk__in=known).update(nightly=True)
 print('ROWS' + json.dumps([asked, waits]))
 """
 MORNING = """

@@ -172,7 +172,7 @@ def test_scores_come_from_a_file_once(world: World, venn: VennPair, cli: Command
     assert cli.json("relay", "upload", sides.label, str(table), "--dry-run")["changed"] == 1  # nobody's is still nobody's
     table.write_text('learner_id,learner_email,learner_name,item,score,points,at\n,a@b.example,,Quiz,"12,5",20,\n')
     refused = cli("relay", "upload", sides.label, str(table))
-    assert (refused.status, "line 2" in refused.err) == (6, True)
+    assert (refused.status, "Line 2" in refused.err) == (6, True)
 
 
 def test_a_total_keeps_up_by_category_weights_and_leaves_what_was_typed(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:

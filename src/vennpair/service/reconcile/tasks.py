@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django import app
@@ -32,7 +33,8 @@ carries_out(SETTLE, carry_out_settling)
 def compare_in_turn(timestamp: int) -> None:
     """Ask for the night's comparisons, and begin those that their platforms have room for."""
     try:
-        ask_for_the_night(timezone.now())
+        if settings.COMPARE_NIGHTLY:
+            ask_for_the_night(timezone.now())
         begin_asked()
     finally:
         connection.close()
