@@ -16,6 +16,8 @@ from tools.demo import demo_world
 from tools.house.chromium import chromium, come_in, new_page
 from tools.house.cluster import ROOT
 from tools.house.plant import SHELL, SHELL_LABEL
+from tools.house.shop import CommandLine
+from tools.house.tables import write_two_files
 from tools.house.world import ADMINISTRATOR, PASSWORD, World
 from vennpair.standins.foreign import write_foreign
 
@@ -33,6 +35,7 @@ def main() -> None:
         _console(browser, world, width=400, only=("pair",))
         _others(browser, world)
         _connections(browser, world)
+        _reports(browser, world)
     if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
         _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
         _terminal(world, "terminal-inspect", f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc")
@@ -46,7 +49,7 @@ def _console(browser: Browser, world: World, scheme: str = "light", width: int =
     page.wait_for_load_state("networkidle")
     base = page.url
     suffix = ("-dark" if scheme == "dark" else "") + ("-narrow" if width < 800 else "")
-    for name in only or ("pair", "content", "deploy", "standing", "kept-right", "relay", "reconcile", "activity"):
+    for name in only or ("pair", "content", "deploy", "standing", "kept-right", "relay", "reconcile"):
         page.goto(base if name == "pair" else f"{base}/{VIEWS.get(name, name)}")
         page.wait_for_load_state("networkidle")
         if name == "deploy":
@@ -81,16 +84,39 @@ def _others(browser: Browser, world: World) -> None:
     page.get_by_role("link", name="Point its links of HYD 210-01 (copy)").click()
     page.get_by_role("button", name="point the links there").wait_for()
     _take(page, "copied")
-    page.goto(f"{world.url('vennpair')}/several")
-    page.get_by_role("button", name="I agree: pair").wait_for()
-    _take(page, "several")
-    page.goto(f"{world.url('vennpair')}/")
-    page.get_by_role("link", name="Pair HYD 210-02").click()
-    page.get_by_role("row").nth(2).wait_for()
-    _take(page, "choose-course")
-    page.goto(f"{world.url('campus')}/shells/{SHELL}")
-    _take(page, "campus-shell")
+    page.goto(f"{world.url('vennpair')}/agreement")
+    page.get_by_role("button", name="Compare all now").click()
+    page.get_by_text("comparing now").first.wait_for()
+    page.get_by_text("comparing now").first.wait_for(state="hidden")
+    _take(page, "agreement")
+    _files(page, world)
     page.context.close()
+
+
+def _files(page: Page, world: World) -> None:
+    publisher, gradebook = write_two_files()
+    page.goto(f"{world.url('vennpair')}/files")
+    page.get_by_label("The publisher's scores").first.set_input_files({"name": "kestrelbrook.csv", "mimeType": "text/csv", "buffer": publisher})
+    page.get_by_label("The gradebook").first.set_input_files({"name": "tarnfield-gradebook.csv", "mimeType": "text/csv", "buffer": gradebook})
+    page.get_by_role("button", name="Look at it").click()
+    page.get_by_text("Correct what is not right").wait_for()
+    page.get_by_role("button", name="Compare").click()
+    page.get_by_text("scores do not agree").wait_for()
+    page.set_viewport_size({"width": 1280, "height": 1150})
+    _take(page, "files")
+
+
+def _reports(browser: Browser, world: World) -> None:
+    """What a comparison is taken away as: the page and the plot."""
+    line = CommandLine(world)
+    with tempfile.TemporaryDirectory() as folder:
+        ran = line("reconcile", SHELL_LABEL, "--report", f"{folder}/report.html", "--plot", str(TARGET / "plot.png"))
+        if ran.status:
+            raise SystemExit(f"screenshots: {ran.err}")
+        page = new_page(browser)
+        page.goto(f"file://{folder}/report.html")
+        _take(page, "report")
+        page.context.close()
 
 
 def _connections(browser: Browser, world: World) -> None:

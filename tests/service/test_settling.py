@@ -125,6 +125,20 @@ def test_what_moved_since_the_comparison_is_left_alone_and_a_kept_one_comes_back
     assert "leave the gradebook as it is" in told.out
 
 
+@pytest.mark.parametrize("path", ["pairings/{}/comparisons", "pairings/{}/settlements", "agreement"])
+def test_lists_are_paged_one_by_one_without_losing_any(world: World, venn: VennPair, planted: Ground, path: str) -> None:
+    address, headers, seen = f"{world.url('vennpair')}/api/v1/{path.format(planted.pairing)}", {"Authorization": venn._http.headers["Authorization"]}, []
+    whole = [each.get("id") or each["pairing"] for each in httpx.get(address, params={"limit": 500}, headers=headers).json()["results"]]
+    assert len(whole) > 1
+    following = f"{address}?limit=1"
+    while following:
+        answer = httpx.get(following, headers=headers)
+        assert answer.status_code == 200, answer.text
+        seen += [each.get("id") or each["pairing"] for each in answer.json()["results"]]
+        following = answer.json()["next"]
+    assert seen == whole
+
+
 def test_an_assistant_proposes_and_an_instructor_carries_it_out(world: World, venn: VennPair, cli: CommandLine, planted: Ground) -> None:
     pairing = planted.pairing
     role = "from vennpair.service.pair.models import ShellRole; r=ShellRole.objects.get(shell__label='{}', user__username='maren.holt@tarnfield.example'); r.role='{}'; r.save()"

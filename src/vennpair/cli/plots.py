@@ -41,8 +41,8 @@ def _draw_venn(axes: Any, report: Report) -> None:
 
     for place, fill, edge in ((2, FILL["left"], LEFT), (4, FILL["right"], RIGHT)):
         axes.add_patch(Circle((place, 2), 1.97, facecolor=fill, edgecolor=edge, linewidth=1.6, alpha=0.75))
-    for place, words, ink in ((1.1, "publisher", LEFT), (3, "both", BOTH), (4.9, "gradebook", RIGHT)):
-        axes.text(place, 3.35, words, ha="center", color=ink, fontsize=10, fontweight="bold")
+    for place, words, ink in ((1.35, "publisher", LEFT), (3, "both", BOTH), (4.65, "gradebook", RIGHT)):
+        axes.text(place, 3.2, words, ha="center", color=ink, fontsize=10, fontweight="bold")
     for row, (name, counts) in enumerate((name, counts) for name, counts in report.venn.items() if len(counts) == SIDES):
         for place, count in zip((1.1, 3, 4.9), counts, strict=True):
             axes.text(place, 2.6 - row * 0.78, str(count), ha="center", color=INK, fontsize=17, fontweight="bold")

@@ -6,6 +6,7 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Any
 
+from vennpair.core.deploy.dates import read_moment, shown
 from vennpair.core.reconcile.numbers import shortest
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Learner, Pairing
@@ -30,8 +31,9 @@ def story_of(pairing: Pairing, placement: Placement, learner: Learner) -> dict[s
     """Return everything known of a cell, the oldest first."""
     newest = Comparison.objects.done().filter(pairing=pairing).first()
     finding = Finding.objects.filter(comparison=newest, scope="cell", placement=placement, person=learner).first() if newest else None
-    events = [*_reports(placement, learner), *_passages(placement, learner), *_decisions(placement, learner)]
+    events = [*_reports(placement, learner, pairing.shell.zone), *_passages(placement, learner), *_decisions(placement, learner)]
     if newest is not None and finding is not None:
+        events += _unreported(finding, events, newest.at)
         events.append(_event(newest.at, "gradebook", "compared", _number(finding.gradebook), _number(finding.gradebook_points), "the gradebook holds this now" if finding.gradebook is not None else "the gradebook is empty now"))
     return {
         "item": placement.title,
@@ -43,11 +45,21 @@ def story_of(pairing: Pairing, placement: Placement, learner: Learner) -> dict[s
     }
 
 
-def _reports(placement: Placement, learner: Learner) -> list[dict[str, Any]]:
+def _unreported(finding: Finding, events: list[dict[str, Any]], at: datetime | None) -> list[dict[str, Any]]:
+    """Return what the publisher has by the comparison, where it never reported that."""
+    now = _number(finding.publisher)
+    reported = [each["score"] for each in events if each["side"] == "publisher"]
+    if now is None or (reported and reported[-1] == shortest(now)):
+        return []
+    moment = read_moment(finding.publisher_at) or at
+    return [_event(min(moment, at) if moment and at else at, "publisher", "compared", now, _number(finding.publisher_points), "the publisher has this now, and never reported it")]
+
+
+def _reports(placement: Placement, learner: Learner, zone: str) -> list[dict[str, Any]]:
     """Return each report at the publisher's own time, with when it came where that is later."""
     found = []
     for each in LedgerEntry.objects.filter(placement=placement, learner=learner).order_by("pk"):
-        words = _VIA[each.via] + (f", handed in {each.submitted_at:%d %b %Y, %H:%M} UTC" if each.submitted_at else "")
+        words = _VIA[each.via] + (f", handed in {shown(each.submitted_at.isoformat(), zone)}" if each.submitted_at else "")
         found.append(_event(min(each.timestamp, each.received_at), "publisher", "withdrawn" if each.given is None else "reported", each.given, each.maximum, words))
     return found
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field, fields
+from decimal import Decimal
 from typing import Any
 
 from vennpair.core.reconcile.levels import level_of
@@ -37,7 +38,10 @@ COLUMNS = tuple(each.name for each in fields(Row))
 
 @dataclass(slots=True)
 class Report:
-    """A comparison with its findings; ``kinds`` has a row for each learner and a column for each item, None where nobody has a score."""
+    """A comparison with its findings; ``kinds`` has a row for each learner and a column for each item, None where nobody has a score.
+
+    ``shares`` has two shares of the points for each of them, the publisher's first, None where a side has no score.
+    """
 
     title: str
     left: str
@@ -50,6 +54,7 @@ class Report:
     learners: list[str] = field(default_factory=list)
     kinds: list[list[str | None]] = field(default_factory=list)
     venn: dict[str, list[int]] = field(default_factory=dict)
+    shares: Sequence[Sequence[Sequence[float | None]]] = ()
 
     def as_json(self) -> dict[str, Any]:
         """Return it as plain JSON values."""
@@ -72,6 +77,7 @@ def report_of_live(comparison: Json, findings: Sequence[Json], title: str, left:
         list(matrix.get("learners", [])),
         [list(row) for row in matrix.get("rows", [])],
         dict(comparison["venn"] or {}),
+        comparison.get("shares") or (),
     )
 
 
@@ -101,7 +107,16 @@ def report_of_tables(result: TableComparison, document: Json, left: str, right: 
     }
     counts = {name: summary[name] for name in ("learners", "columns", "cells", "agree")}
     names = [result.publisher.learners[i] for i, _ in result.matching.pairs]
-    return Report(f"{left} and {right}", left, right, "", counts, [], rows, [row.item.title for row in matched if row.item], [each.name or each.email or each.id for each in names], grid, venn)
+    return Report(f"{left} and {right}", left, right, "", counts, [], rows, [row.item.title for row in matched if row.item], [each.name or each.email or each.id for each in names], grid, venn, _shares(result))
+
+
+def _shares(result: TableComparison) -> list[list[tuple[float | None, float | None]]]:
+    pairs = [(row.item, row.column) for row in result.columns if row.item is not None and row.column is not None]
+    return [[(_share(item.scores.get(i), item.points or column.points), _share(column.scores.get(j), column.points or item.points)) for item, column in pairs] for i, j in result.matching.pairs]
+
+
+def _share(score: Decimal | None, points: Decimal | None) -> float | None:
+    return float(score) / float(points) if score is not None and points else None
 
 
 def _cell_row(each: Json) -> Row:

@@ -6,7 +6,7 @@ from html import escape
 from itertools import groupby
 
 from vennpair.core.reconcile.report.document import Report, Row
-from vennpair.core.reconcile.report.svg import MARKS, TONES, matrix, venn
+from vennpair.core.reconcile.report.svg import MARKS, TONES, matrix, scatter, venn
 
 _STYLE = """
 :root{--paper:#faf8f4;--ink:#1d2130;--soft:#575d70;--rule:#dedad0;--left:#a34f06;--left-wash:#f7e3cc;--right:#0b6197;--right-wash:#cfe6f4;--both:#4b3a78;--both-wash:#e2dcf1;--alarm:#a8123f;--alarm-wash:#f9dbe4;color-scheme:light dark}
@@ -15,8 +15,10 @@ body{margin:0 auto;max-width:76rem;padding:1.2rem;background:var(--paper);color:
 h1{font-size:1.4rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}.soft{color:var(--soft)}
 .verdict{background:var(--both-wash);border-radius:12px;padding:.6rem 1rem;font-size:1.15rem}.verdict.bad{background:var(--alarm-wash)}
 .scroll{overflow-x:auto}.venn{width:100%;max-width:38rem}.a{fill:var(--left-wash);stroke:var(--left);stroke-width:2.5}.b{fill:var(--right-wash);stroke:var(--right);stroke-width:2.5;fill-opacity:.62}
-svg text{fill:var(--ink);text-anchor:middle;font-size:12px}.head{font-size:16px}.count{font-size:28px;font-weight:650}.what{font-size:14px}.differ{fill:var(--alarm);font-size:14px;font-weight:650}
-.matrix .name{text-anchor:end}.matrix .item{text-anchor:start}.quiet rect{fill:var(--both-wash)}.left rect{fill:var(--left-wash);stroke:var(--left)}.right rect{fill:var(--right-wash);stroke:var(--right)}.both rect{fill:var(--both-wash);stroke:var(--both)}.alarm rect{fill:var(--alarm-wash);stroke:var(--alarm)}
+svg text{fill:var(--ink);text-anchor:middle;font-size:12px}.head{font-size:16px}.count{font-size:28px;font-weight:650}.what{font-size:14px}.differ{fill:var(--alarm);font-size:13px;font-weight:650}
+.scatter{width:100%;max-width:30rem}.scatter>rect{fill:none;stroke:var(--rule)}.scatter line{stroke:var(--both);stroke-width:1.5}.scatter .end{text-anchor:end}.scatter text{font-size:10px}.scatter circle{stroke-width:1.4}
+.quiet circle{fill:var(--both-wash);stroke:var(--both);stroke-opacity:.4}.left circle{fill:var(--left-wash);stroke:var(--left)}.right circle{fill:var(--right-wash);stroke:var(--right)}.both circle{fill:var(--both-wash);stroke:var(--both)}.alarm circle{fill:var(--alarm-wash);stroke:var(--alarm)}
+.matrix .name{text-anchor:end}.item{text-anchor:start}.quiet rect{fill:var(--both-wash)}.left rect{fill:var(--left-wash);stroke:var(--left)}.right rect{fill:var(--right-wash);stroke:var(--right)}.both rect{fill:var(--both-wash);stroke:var(--both)}.alarm rect{fill:var(--alarm-wash);stroke:var(--alarm)}
 table{border-collapse:collapse;width:100%}th{text-align:left;font-size:.82rem;color:var(--soft)}th,td{padding:.3rem .5rem;border-bottom:1px solid var(--rule);vertical-align:top}.n{text-align:right;white-space:nowrap;font-variant-numeric:tabular-nums}
 .key span{margin-right:1rem;white-space:nowrap}@media print{body{max-width:none}tr,figure{break-inside:avoid}}
 """
@@ -34,6 +36,9 @@ def as_page(report: Report) -> bytes:
         f'<p class="verdict{"" if cells == agree else " bad"}"><strong>{sentence}</strong> {report.counts.get("learners", 0)} learners, {report.counts.get("columns", 0)} columns.{kept}</p>',
         f"<figure style='margin:0'>{venn(report)}</figure>" if report.venn else "",
         f"<h2>The class</h2><div class='scroll'>{matrix(report)}</div>{_key(report)}" if report.items else "",
+        f"<h2>Share against share</h2><p class='soft'>On the line both sides agree; a column whose points were changed is a line of another slope, a score typed over stands alone, what one side lacks lies along an edge.</p>{dots}"
+        if (dots := scatter(report))
+        else "",
         *(_group(kind, rows) for kind, rows in groups),
         f"<h2>Where it was read</h2><ul>{''.join(f'<li>{escape(each)}</li>' for each in report.sources)}</ul>" if report.sources else "",
         "</body></html>",
@@ -49,11 +54,12 @@ def _key(report: Report) -> str:
 def _group(kind: str, rows: list[Row]) -> str:
     head = "<tr><th>Learner</th><th>Item</th><th class='n'>publisher</th><th class='n'>sent</th><th class='n'>gradebook</th><th>Cause</th></tr>"
     body = "".join(
-        f"<tr><td>{escape(row.learner)}</td><td>{escape(row.item)}</td><td class='n'>{_of(row.publisher, row.publisher_points)}</td><td class='n'>{escape(row.sent)}</td><td class='n'>{_of(row.gradebook, row.gradebook_points)}</td><td>{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
+        f"<tr><td>{escape(row.learner)}</td><td>{escape(row.item)}</td><td class='n'>{_of(row.scope, row.publisher, row.publisher_points)}</td><td class='n'>{escape(row.sent)}</td><td class='n'>{_of(row.scope, row.gradebook, row.gradebook_points)}</td><td>{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
         for row in rows
     )
     return f"<h2>{escape(kind.replace('_', ' '))} <span class='soft'>{len(rows)}</span></h2><div class='scroll {TONES.get(kind, 'both')}'><table>{head}{body}</table></div>"
 
 
-def _of(score: str, points: str) -> str:
-    return escape(f"{score} of {points}" if score and points else score or points)
+def _of(scope: str, score: str, points: str) -> str:
+    """Return a score of its points; of a column alone its points; nobody's score is never taken for the points."""
+    return escape(f"{score} of {points}" if score and points else score or (points if scope == "column" else "–" if scope == "cell" else ""))

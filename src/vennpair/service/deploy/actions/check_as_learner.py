@@ -90,11 +90,18 @@ def carry_out_check(job: Job) -> str:
     fly(placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE)
     ordered = [rows[str(each.pk)] for each in placements if str(each.pk) in rows]
     trouble = sum(any(finding["level"] != "note" for finding in row["findings"]) for row in ordered)
-    words = f"{len(ordered)} links opened as a test learner, {trouble} with trouble" if trouble else f"{len(ordered)} links opened as a test learner, all as they should be"
+    later = sum(any(finding["code"] == "not_yet" for finding in row["findings"]) for row in ordered)
+    words = _words(len(ordered), trouble, later)
     with transaction.atomic():
         LearnerCheck.objects.filter(pk=check.pk).update(rows=ordered)
         record("learner_check.done", f"{words[0].upper()}{words[1:]}.", pairing=pairing, actor=job.made_by, after={"links": len(ordered), "trouble": trouble})
     return words
+
+
+def _words(links: int, trouble: int, later: int) -> str:
+    """Say what came of a check; what learners do not see yet could not be opened, and is not called well."""
+    said = [f"{links - later} links opened as a test learner" + ("" if links == later else ", all as they should be" if not trouble else f", {trouble} with trouble")]
+    return ", ".join(said + ([f"{later} not shown to learners yet, so not opened"] if later else []))
 
 
 def testers(pairing: Pairing) -> set[str]:

@@ -193,12 +193,12 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         """Return the pairing's comparisons."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        found = self.pairing().comparisons.select_related("job").annotate(given_name=KT("given__name")).defer("given")
+        found = self.pairing().comparisons.select_related("job").annotate(given_name=KT("given__name"), made_at=F("job__made_at")).defer("given")
         return found.defer("matrix", "shares", "given") if self.action == "list" else found
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
         """Page by time."""
-        self.paginator.ordering = ("-job__made_at", "-pk")  # type: ignore[union-attr]
+        self.paginator.ordering = ("-made_at", "-pk")  # type: ignore[union-attr]
         return super().paginate_queryset(queryset)
 
     @extend_schema(parameters=[OpenApiParameter("as", enum=list(FORMS), required=True, description="html: one page with the figures")], responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
