@@ -67,6 +67,20 @@ def test_a_refusal_repeats_the_platform_s_words() -> None:
     assert (kind, cause) == ("refused", "The publisher has 19 of 20; the platform refused it on 3 March at 14:02: the column is locked")
 
 
+def test_a_missing_column_is_looked_for_by_its_mark_its_link_then_its_title() -> None:
+    def found(*loose: LooseColumn) -> list[tuple[str, str, tuple[str, ...]]]:
+        items = [_item(column_title=None, resource_link="r1"), _item(placement="y", title="Lab", column_title=None)]
+        return [(each.kind, each.heir.url if each.heir else each.url, each.remedies) for each in compare_live(items, [], [], loose).columns]
+
+    marked, linked, called = LooseColumn("u1", "Anything", resource="x"), LooseColumn("u2", "Else", link="r1"), LooseColumn("u3", " quiz")
+    missing = ("column_missing", "", ("make_again", "leave"))
+    assert found(called, linked, marked) == [("column_missing", "u1", ("claim", "make_again", "leave")), missing, ("column_extra", "u3", ("leave",)), ("column_extra", "u2", ("leave",))]
+    assert found(called, linked)[0][1] == "u2"
+    assert found(called)[0][1] == "u3"
+    assert found(called, LooseColumn("u4", "QUIZ"))[0] == missing  # two of one title cannot be told apart
+    assert found(LooseColumn("u5", "lab"))[:2] == [missing, ("column_missing", "u5", ("claim", "make_again", "leave"))]
+
+
 def test_columns_tell_what_is_wrong_with_them() -> None:
     items = [
         _item(title="A", column_title=None),

@@ -14,7 +14,7 @@ from vennpair.cli.session import connect
 from vennpair.client import VennPair
 from vennpair.client.reconciling_types import Choice, Comparison, Finding, Preview, Settlement
 
-REMEDIES = ("send", "restore", "clear", "keep", "leave", "put_back", "make_again", "match")
+REMEDIES = ("send", "restore", "clear", "keep", "leave", "put_back", "claim", "make_again", "match")
 SHOWN = 30
 
 

@@ -8,6 +8,7 @@ const WORDS: Record<string, string> = {
   keep: "Keep the gradebook's",
   leave: 'Leave as it is',
   put_back: 'Put back in the gradebook',
+  claim: 'It is this column',
   make_again: 'Make the column again',
   match: 'The same person',
 }

@@ -75,6 +75,7 @@ class PlacedItem:
     column_category: str | None = None
     at_publisher: bool = True
     in_file: bool = False
+    resource_link: str = ""
     rounds: bool = False  # we round to the column's decimals when we send
     publisher: Mapping[str, PublisherScore] = field(default_factory=dict)
     chosen: Mapping[str, PublisherScore] = field(default_factory=dict)
@@ -84,7 +85,9 @@ class PlacedItem:
 
 @dataclass(frozen=True, slots=True)
 class LooseColumn:
-    """A column of the gradebook that no placement claims."""
+    """A column of the gradebook that no placement claims; ``resource`` and ``link`` are the ids that it carries (AGS 2.0, 3.2)."""
 
     url: str
     title: str
+    resource: str = ""
+    link: str = ""

@@ -12,7 +12,7 @@ from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_le
 from vennpair.core.reconcile.cells import Column, Mark, judge
 from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem
 from vennpair.core.reconcile.learners import Candidate, Learner, Matching, match
-from vennpair.core.reconcile.live_columns import ColumnFinding, column_findings, loose_findings
+from vennpair.core.reconcile.live_columns import ColumnFinding, column_findings, loose_findings, with_heirs
 from vennpair.core.reconcile.numbers import written_decimals
 from vennpair.core.reconcile.remedies import remedies_of, remedies_of_learner
 
@@ -89,7 +89,9 @@ def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell
         result.columns.extend(column_findings(item, zone))
         if item.column_title is not None:
             _compare_item(result, item, zone)
-    result.columns.extend(loose_findings(items, loose))
+    result.columns = with_heirs(result.columns, loose)
+    inherited = {each.heir.url for each in result.columns if each.heir is not None}
+    result.columns.extend(loose_findings(items, [each for each in loose if each.url not in inherited]))
     result.learners = _learner_findings(matching, publisher, shell)
     return result
 

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 from vennpair.core.deploy.dates import same_moment, shown
 from vennpair.core.reconcile.columns import fold_title
 from vennpair.core.reconcile.facts import LooseColumn, PlacedItem
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.core.reconcile.remedies import LEAVE, remedies_of
+from vennpair.core.reconcile.remedies import CLAIM, LEAVE, remedies_of
 
 
 @dataclass(frozen=True, slots=True)
 class ColumnFinding:
-    """A finding about a column; ``publisher`` and ``gradebook`` are what the two sides say, ``url`` is of an unclaimed column."""
+    """A finding about a column; ``publisher`` and ``gradebook`` are what the two sides say, ``url`` is of an unclaimed column.
+
+    ``heir`` is an unclaimed column that may be the missing one made anew, ``why`` what speaks for it.
+    """
 
     kind: str
     subject: str
@@ -25,11 +28,39 @@ class ColumnFinding:
     publisher: str = ""
     gradebook: str = ""
     url: str = ""
+    heir: LooseColumn | None = None
+    why: str = ""
 
 
 def column_findings(item: PlacedItem, zone: str) -> list[ColumnFinding]:
     """Return what is wrong with a placed item's column, the worst first; times are told in the course's ``zone``."""
     return [ColumnFinding(kind, item.title, _sentence(kind, item, left, right, zone), _remedies(kind, item), item, left, right) for kind, left, right in _differences(item)]
+
+
+def with_heirs(findings: Sequence[ColumnFinding], loose: Sequence[LooseColumn]) -> list[ColumnFinding]:
+    """Name for each missing column the unclaimed one that carries its mark, belongs to its link, or alone is called the same.
+
+    A column is the heir of one only, and a weaker reason never takes it from a stronger one.
+    """
+    free = {column.url: column for column in loose}
+    found = list(findings)
+    for why, fits in _HEIR_BY:
+        for place, each in enumerate(found):
+            if each.kind != "column_missing" or each.heir is not None or each.item is None or each.item.in_file:
+                continue
+            item = each.item
+            heirs = [column for column in free.values() if fits(item, column)]
+            if len(heirs) == 1:
+                cause = f"The column of '{item.title}' is gone from where it was made, but '{heirs[0].title}' {why} and no placement claims it: it may have been made anew there."
+                found[place] = replace(each, heir=free.pop(heirs[0].url), why=why, cause=cause, remedies=(CLAIM, *each.remedies))
+    return found
+
+
+_HEIR_BY: tuple[tuple[str, Callable[[PlacedItem, LooseColumn], bool]], ...] = (
+    ("carries its mark", lambda item, column: column.resource == item.placement),
+    ("belongs to the same link", lambda item, column: bool(column.link) and column.link == item.resource_link),
+    ("has the same title", lambda item, column: fold_title(column.title) == fold_title(item.title)),
+)
 
 
 def loose_findings(items: Sequence[PlacedItem], loose: Sequence[LooseColumn]) -> list[ColumnFinding]:

@@ -10,7 +10,7 @@ from vennpair.core.reconcile.numbers import plain_fraction, scale
 
 SEND, RESTORE, CLEAR = "send", "restore", "clear"
 KEEP, LEAVE = "keep", "leave"
-PUT_BACK, MAKE_AGAIN, MATCH = "put_back", "make_again", "match"
+PUT_BACK, MAKE_AGAIN, CLAIM, MATCH = "put_back", "make_again", "claim", "match"
 WRITES_SCORE = frozenset({SEND, RESTORE, CLEAR})
 QUIETS = frozenset({KEEP, LEAVE})  # write nothing; the finding stays quiet until either side moves again
 

@@ -47,6 +47,7 @@ def _column(each: ColumnFinding) -> dict[str, Any]:
         "key": f"column:{each.kind}:{which}"[:400],
         "placement_id": each.item.placement if each.item and not each.url else None,
         "item": each.subject,
+        "candidates": [{"key": each.heir.url, "name": each.heir.title, "email": "", "why": each.why, "likeness": 1.0}] if each.heir else [],
         "publisher": each.publisher or None,
         "gradebook": each.gradebook or None,
     }

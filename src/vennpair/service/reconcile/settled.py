@@ -9,7 +9,7 @@ from typing import Any
 from django.db.models import F
 from django.utils import timezone
 
-from vennpair.core.reconcile.remedies import MAKE_AGAIN, MATCH, QUIETS
+from vennpair.core.reconcile.remedies import CLAIM, MAKE_AGAIN, MATCH, QUIETS
 from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.models import Placement, Rollout, Step
@@ -20,6 +20,7 @@ from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
+from vennpair.service.relay.waking import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"
@@ -63,6 +64,8 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
         step.memory = {"match": confirm_match(settlement.pairing, learner, step.facts["account"], settlement.carried_by).pk}
     elif step.remedy == MAKE_AGAIN:
         _make_again(settlement, step)
+    elif step.remedy == CLAIM:
+        step.memory = _claim(step)
     step.save()
 
 
@@ -80,11 +83,23 @@ def _take_back(settlement: Settlement, step: SettleStep) -> None:
         found = LearnerMatch.objects.filter(pk=original.memory.get("match")).first()
         if found is not None:
             undo_match(settlement.pairing, found, settlement.carried_by)
+    elif original.remedy == CLAIM:
+        Placement.objects.filter(pk=original.placement_id, column_url=original.facts["column"]).update(column_url=original.memory["column"])
     else:
         Keep.objects.filter(pairing=settlement.pairing, key=step.key).delete()
         if said := original.memory.get("keep"):
             Keep.objects.create(pairing=settlement.pairing, key=step.key, made_by=settlement.carried_by, **said)
     SettleStep.objects.filter(pk=original.pk).update(state=SettleStep.State.UNDONE)
+
+
+def _claim(step: SettleStep) -> dict[str, Any]:
+    """Let a placement have the column that stands for its lost one; return the address before, for an undo."""
+    placement, column = step.placement, step.facts["column"]
+    if placement is None or Placement.objects.filter(pairing=placement.pairing, column_url=column).exists():
+        raise Refused("column_taken", "That column belongs to a placement by now.", "Compare again.", 409)
+    Placement.objects.filter(pk=placement.pk).update(column_url=column)
+    enqueue_relay(placement.pairing_id)
+    return {"column": placement.column_url}
 
 
 def _make_again(settlement: Settlement, step: SettleStep) -> None:

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.core.reconcile.remedies import CLEAR, EMPTYING, MATCH, PUT_BACK, QUIETS, WRITES_SCORE, Write, in_words, is_safe
+from vennpair.core.reconcile.remedies import CLAIM, CLEAR, EMPTYING, MATCH, PUT_BACK, QUIETS, WRITES_SCORE, Write, in_words, is_safe
 from vennpair.core.relay.decide import Counted, to_send
 from vennpair.service.api.refusals import Refused
 from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
@@ -111,6 +111,9 @@ def _step(finding: Finding, remedy: str, candidate: str, placed: Mapping[Any, Pl
         step.after = finding.gradebook
     elif remedy == PUT_BACK:
         step.after, step.facts = finding.publisher, {"to": finding.publisher}
+    elif remedy == CLAIM:
+        step.facts = {"column": finding.candidates[0]["key"]}
+        step.words = f"{finding.item}: its scores go to the column '{finding.candidates[0]['name']}' from now on"
     elif remedy == MATCH:
         key = candidate or finding.candidates[0]["key"]
         who = next(each for each in finding.candidates if each["key"] == key)

@@ -89,7 +89,7 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
     memory = memory_of(pairing, from_ledger=publisher.line_items is None, agreed=agreed)
     sides.items = [replace(each, rounds=memory.rounds(each.placement), chosen=memory.chosen.get(each.placement, {}), sent=memory.sent.get(each.placement, {})) for each in sides.items]
     ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
-    sides.loose = [LooseColumn(url, column.label) for url, column in platform.columns.items() if url not in ours]
+    sides.loose = [LooseColumn(url, column.label, column.resource_id, column.resource_link_id) for url, column in platform.columns.items() if url not in ours]
     known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
     sides.other_links = sum(node.kind == "lti_link" and node.id not in known for node in platform.nodes)
     sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
@@ -145,6 +145,7 @@ def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _P
         column_points=column.score_maximum if column else None,
         column_due=column.end if column else "",
         column_category=platform.book.title_of(placement.column_url) if platform.book and column else None,
+        resource_link=placement.resource_link_id,
         at_publisher=line_item is not None or not told,
         publisher=publisher.scores.get(placement.item.line_item, {}),
         gradebook={result.user_id: result.score for result in platform.results.get(placement.column_url, []) if result.score is not None},
