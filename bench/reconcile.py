@@ -59,8 +59,7 @@ for _ in range({rounds}):
     Job.objects.filter(pk=job.pk).update(state='done')
 print('MADE' + json.dumps(told))
 """
-_PAINTED = """() => new Promise(done => { const began = performance.now(); const look = () => { const canvas = document.querySelector('canvas'); if (canvas && canvas.width && canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height).data.some(value => value)) done(performance.now() - began); else requestAnimationFrame(look) }; look() })"""
-_SCROLL = """() => new Promise(done => { const box = document.querySelector('[role=application]'); const times = []; let last = performance.now(); const step = now => { times.push(now - last); last = now; box.scrollTop += 90; if (times.length < 60) requestAnimationFrame(step); else done(times.slice(1).sort((a, b) => a - b)) }; requestAnimationFrame(step) })"""
+_PAINTED, _SCROLL = ((Path(__file__).parent / name).read_text() for name in ("painted.js", "scrolled.js"))
 
 
 def main() -> None:

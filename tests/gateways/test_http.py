@@ -6,6 +6,7 @@ import json
 import threading
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from decimal import Decimal
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
@@ -42,7 +43,7 @@ class Server:
                 self.end_headers()
                 self.wfile.write(data)
 
-            do_POST = do_GET
+            do_POST = do_PUT = do_GET
 
             def log_message(self, *words: Any) -> None:
                 return
@@ -158,6 +159,25 @@ def test_pages_are_asked_for_side_by_side_where_their_number_is_told_and_stay_in
     found = PublisherGateway("Press", server.url, tokens(server)).classes()
     assert [each.sourced_id for each in found] == [str(each) for each in range(1050)]
     assert max(most) > 4
+
+
+def test_a_gradebook_that_somebody_changed_meanwhile_is_read_and_changed_again(server: Server) -> None:
+    def book(*columns: str, etag: str) -> tuple[int, dict[str, str], Any]:
+        return 200, {}, {"columns": [{"column": each, "category": ""} for each in columns], "categories": [], "etag": etag}
+
+    server.answers = [book("a", "b", etag="1"), (412, {}, {"detail": "changed"}), book("a", "b", "c", etag="2"), (204, {}, b"")]
+    PlatformGateway("Campus", tokens(server)).rearrange_gradebook(f"{server.url}/outline", lambda found: replace(found, columns=tuple(reversed(found.columns))))
+    assert [headers.get("If-Match") for _, _, headers in server.asked] == [None, "1", None, "2"]
+    server.asked.clear()
+    server.answers = [book("a", etag="1")]
+    PlatformGateway("Campus", tokens(server)).rearrange_gradebook(f"{server.url}/outline", lambda found: found)
+    assert len(server.asked) == 1  # nothing to change is no call
+
+
+def test_one_odd_column_does_not_hide_the_others(server: Server) -> None:
+    server.answers = [(200, {}, [{"id": "u1", "label": "Participation", "scoreMaximum": 0}, {"id": "u2", "label": "", "scoreMaximum": 10}, {"id": "u3", "label": "Quiz"}])]
+    found = PlatformGateway("Campus", tokens(server)).line_items(f"{server.url}/items")
+    assert [(each.label, each.score_maximum) for each in found] == [("Participation", 0), ("", 10), ("Quiz", 0)]
 
 
 def test_a_column_is_asked_for_once_since_the_standard_knows_no_idempotency_key(server: Server) -> None:

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import json
+import random
+import signal
+import time
 from collections.abc import Callable
 from typing import Any
 
 import httpx
 import pytest
 from tools.house.changes import change
-from tools.house.differences import CELLS, COLUMNS, FRESH, HELD, MISSING, PEOPLE, POINTLESS, STRANGER, WORKED, Ground, address, choose_everything, plant_differences, type_scores
-from tools.house.shop import CommandLine
+from tools.house.differences import CELLS, COLUMNS, FRESH, HELD, LEARNERS, MISSING, PEOPLE, POINTLESS, STRANGER, WORKED, Ground, address, choose_everything, plant_differences, type_scores
+from tools.house.shop import CommandLine, hand_in
 from tools.house.world import World
 
 from tests.conftest import Sides
@@ -186,3 +189,27 @@ def test_reports_say_the_same_as_the_comparison(world: World, venn: VennPair, cl
     assert len((tmp_path / "r.csv").read_text().splitlines()) == len(document["findings"]) + 1
     stranger = httpx.get(f"{world.url('vennpair')}/api/v1/pairings/{planted.pairing}/comparisons/00000000-0000-0000-0000-000000000000/report?as=html")
     assert stranger.status_code in {401, 403}
+
+
+def test_a_settlement_whose_worker_is_killed_writes_every_cell_once(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides, pairing = new_pairing("HYD 210-KILLED")
+    titles = (WORKED, FRESH, HELD)
+    venn.wait(venn.deploy(pairing, [item["id"] for item in venn.items(pairing) if item["title"] in titles])[0]["job"])
+    for who_, learner in enumerate(LEARNERS):
+        browser = None
+        for turn, title in enumerate(titles):
+            browser = hand_in(world, learner.email, sides.context_id, title, 1 + (who_ + turn) % 4, browser)
+    comparison = compared(venn, pairing)
+    assert comparison["summary"]["open"] == {"unsent": 18}
+    made = venn.settle(pairing, comparison["id"], safe=True)["settlement"]
+    assert made is not None
+    chance = random.Random(3)
+    for _ in range(6):
+        time.sleep(chance.uniform(0.02, 0.4))
+        world.end("worker", signal.SIGKILL)
+        world.start_worker()
+    venn.wait(made["job"], seconds=180)
+    assert venn.settlement(pairing, made["id"])["counts"] == {"done": 18}
+    count = f"from vennpair.service.relay.models import Passage; print('ROWS' + str(Passage.objects.filter(pairing='{pairing}', what='settled').count()))"
+    assert world.manage("vennpair", "shell", "-v", "0", "-c", count).rpartition("ROWS")[2].strip() == "18"
+    assert compared(venn, pairing)["summary"]["kinds"] == {"agree": 18}

@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest'
+import type { Schemas } from '@/api/client'
+import { groupLabel } from '@/logic/kinds'
+import { groupRemedies, remedyWords } from './remedies'
+
+const finding = (...remedies: string[]) => ({ remedies }) as unknown as Schemas['Finding']
+
+describe('remedies of a whole cause', () => {
+  it('are those that every finding of it offers, in their order', () => {
+    expect(groupRemedies([finding('keep', 'restore'), finding('keep', 'clear')])).toEqual(['keep'])
+    expect(groupRemedies([finding('send', 'leave'), finding('send', 'leave')])).toEqual(['send', 'leave'])
+  })
+  it('never match learners in bulk, and are not offered for one finding alone', () => {
+    expect(groupRemedies([finding('match', 'leave'), finding('match', 'leave')])).toEqual(['leave'])
+    expect(groupRemedies([finding('send')])).toEqual([])
+  })
+  it('have a word each for their button', () => {
+    for (const remedy of ['send', 'restore', 'clear', 'keep', 'leave', 'put_back', 'claim', 'make_again', 'match']) expect(remedyWords(remedy)).not.toBe(remedy)
+  })
+})
+
+describe('a group of findings', () => {
+  it('says what explains it where one change does', () => {
+    expect(groupLabel('edited', '')).toBe('typed over')
+    expect(groupLabel('edited', 'points_differ')).toBe('typed over, as points differ')
+  })
+})
