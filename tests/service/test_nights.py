@@ -110,6 +110,29 @@ def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(world: Worl
     assert alone.json("digest", "never") == {"digest": "never"}
 
 
+PURGED = """
+import json
+from datetime import timedelta
+from django.utils import timezone
+from vennpair.service.ops.actions.purge import purge
+from vennpair.service.reconcile.models import Comparison
+mine = Comparison.objects.done().filter(pairing='{pairing}')
+keys = list(mine.values_list('pk', flat=True)[:2])
+mine.update(at=timezone.now() - timedelta(days=300))
+Comparison.objects.filter(pk=keys[0]).update(at=timezone.now() - timedelta(days=250))
+purge()
+print('ROWS' + json.dumps([[each.findings.count() > 0, each.matrix != dict(), each.summary['cells']] for each in (Comparison.objects.get(pk=key) for key in keys)]))
+"""
+
+
+def test_old_findings_are_purged_and_the_newest_and_the_counts_stay(world: World, venn: VennPair, ground: tuple[Sides, str]) -> None:
+    for _ in range(2):
+        venn.wait(venn.compare(ground[1])["job"])
+    newest, old = told(world, PURGED.format(pairing=ground[1]))
+    assert newest == [True, True, 1]
+    assert old == [False, False, 1]
+
+
 def test_a_gradebook_from_a_file_is_compared_and_changes_nothing(venn: VennPair, ground: tuple[Sides, str], alone: CommandLine, tmp_path: Path) -> None:
     sides, pairing = ground
     export = tmp_path / "export.csv"
