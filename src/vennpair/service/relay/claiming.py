@@ -21,7 +21,7 @@ from vennpair.core.relay.timing import Opening, opening, why_held
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.service.relay.rules_of import Placed, placed_with_rules
-from vennpair.service.relay.waking import due_cells
+from vennpair.service.relay.waking import due_cells, locked
 from vennpair.standards.lti.grades import Score
 
 ROSTER_AGAIN = timedelta(hours=1)
@@ -130,7 +130,9 @@ def hold_if_off(pairing: Pairing) -> bool:
     if relays(pairing.state) and pairing.relay_on:
         return False
     why = "off" if relays(pairing.state) else "paused"
-    Cell.objects.filter(pairing=pairing, state=Cell.State.WAITING).update(state=Cell.State.HELD, why=why, until=None, reason=why_held(why, ""), remedy="")
+    with transaction.atomic():
+        waiting = [pk for pk, _ in locked(Cell.objects.filter(pairing=pairing, state=Cell.State.WAITING))]
+        Cell.objects.filter(pk__in=waiting).update(state=Cell.State.HELD, why=why, until=None, reason=why_held(why, ""), remedy="")
     return True
 
 

@@ -2,7 +2,9 @@
 
 A report is written, then the queue is looked at: where a job waits already, none is added. A worker might take that job
 before the report is committed and find nothing; so before it looks, it waits for all who are writing a report of the
-pairing. They hold the pairing's row by the ledger's foreign key, and it asks for that row once.
+pairing. They hold the pairing's row from their first statement on (its foreign key alone would hold it only while they
+commit), and it asks for that row once. Whoever else locks a pairing does it with ``no_key``: a lock that writers had to
+wait for, held by somebody who waits for the queue, would be a deadlock.
 """
 
 from __future__ import annotations
@@ -35,11 +37,17 @@ def wait_for_writers(pairing_id: Any) -> None:
 
 def wake(cells: QuerySet[Cell], **changes: Any) -> int:
     """Let cells be decided anew, in the caller's transaction; return how many. ``changes`` are set beside it."""
-    pairings = set(cells.order_by().values_list("pairing_id", flat=True))
-    count = cells.update(state=Cell.State.WAITING, **interrupted(), until=None, tries=0, why="", reason="", remedy="", failing_since=None, **changes)
+    found = locked(cells)
+    pairings = {pairing_id for _, pairing_id in found}
+    count = Cell.objects.filter(pk__in=[pk for pk, _ in found]).update(state=Cell.State.WAITING, **interrupted(), until=None, tries=0, why="", reason="", remedy="", failing_since=None, **changes)
     for pairing_id in pairings:
         enqueue_relay(pairing_id)
     return count
+
+
+def locked(cells: QuerySet[Cell]) -> list[tuple[int, Any]]:
+    """Lock cells in the one order in which all do it, so that no two ever wait for each other; return their ids and pairings."""
+    return list(cells.select_for_update(of=("self",)).order_by("placement_id", "pk").values_list("pk", "pairing_id"))
 
 
 def interrupted() -> dict[str, Any]:

@@ -45,7 +45,7 @@ def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
 
 def refuse_second(pairing: Pairing) -> None:
     """Let one delivery of a pairing run at a time; two clicks at once wait here for each other. Raises Refused."""
-    Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
+    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
     running = Job.objects.filter(pairing=pairing, kind__in=[DELIVERY, UNDO], state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).first()
     if running:
         raise Refused("delivery_running", f"Content is being brought into this shell ({running.done} of {running.total}).", "Wait until it is done, or cancel it; nothing needs to be clicked again.")

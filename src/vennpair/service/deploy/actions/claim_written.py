@@ -26,7 +26,7 @@ def claim_written(placement: Placement, message: Launch) -> None:
     if not column and placement.state == Placement.State.WRITTEN and placement.points is not None:
         column = _make_column(placement, message)
     with transaction.atomic():
-        found = Placement.objects.select_for_update().select_related("pairing__shell__platform").get(pk=placement.pk)
+        found = Placement.objects.select_for_update(no_key=True).select_related("pairing__shell__platform").get(pk=placement.pk)
         if found.state != Placement.State.WRITTEN:
             return
         Placement.objects.filter(pk=found.pk).update(state=Placement.State.PLACED, resource_link_id=message.resource_link_id, column_url=column)

@@ -44,7 +44,7 @@ def carry_out_looking(job: Job) -> str:
     step_done(job, "comparing")
     with transaction.atomic():
         _find_written(pairing, read)
-        placements = list(Placement.objects.select_for_update(of=("self",)).filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED]).exclude(entry_id="").select_related("item"))
+        placements = list(Placement.objects.select_for_update(of=("self",), no_key=True).filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED]).exclude(entry_id="").select_related("item"))
         first = _first_looks(placements, read)
         found = find_drifts([deployed(each) for each in placements], ShellNow(read.outline, columns, read.book, shell.zone, read.offers))
         kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
@@ -76,7 +76,7 @@ def looking_tonight() -> list[Pairing]:
 
 def _find_written(pairing: Pairing, read: ShellRead) -> None:
     """Find the links of a written cartridge, or of an answer to the platform, by the placement that they carry; nobody has to open them first."""
-    waiting = {str(each.pk): each for each in Placement.objects.select_for_update().filter(pairing=pairing, state=Placement.State.WRITTEN)}
+    waiting = {str(each.pk): each for each in Placement.objects.select_for_update(no_key=True).filter(pairing=pairing, state=Placement.State.WRITTEN)}
     found = [node for node in read.outline if node.custom.get("placement") in waiting]
     for node in found:
         each = waiting[node.custom["placement"]]

@@ -50,7 +50,7 @@ def open_rollout(pairing: Pairing, purpose: str, steps: Sequence[Step], actor: A
 
 def _hold(pairing: Pairing) -> None:
     """Keep every other rollout of a pairing waiting in this transaction. Raises Refused ``rollout_running``."""
-    Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)  # two clicks at once: the second waits here
+    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)  # two clicks at once: the second waits here
     running = Job.objects.filter(pairing=pairing, kind="rollout", state__in=UNFINISHED).first()
     if running:
         raise Refused("rollout_running", f"A rollout of this pairing is under way ({running.done} of {running.total} steps).", "Wait until it is done; nothing needs to be clicked again.")
@@ -80,7 +80,7 @@ def _placements(planned: Planned) -> dict[str, Placement]:
     """Return the placement of each item that will be written; one that is only planned may say already how it will stand."""
     made = {row.item: row for row in planned.plan.of("make")}
     days = planned.sheet.shift_days or 0
-    known = {str(each.item_id): each for each in Placement.objects.select_for_update().filter(item__in=[row.item for row in planned.plan.rows])}
+    known = {str(each.item_id): each for each in Placement.objects.select_for_update(no_key=True).filter(item__in=[row.item for row in planned.plan.rows])}
     fresh = [Placement(pairing=planned.pairing, item_id=item) for item in made if item not in known]
     again = [each for item, each in known.items() if item in made]
     for each in [*fresh, *again]:

@@ -101,7 +101,7 @@ def _facts(item: Item) -> ItemFacts:
 
 def _take(pairing: Pairing, before: Placement, item: Item, link: str, title: str, column: str, entry: str) -> bool:
     """Make the new placement, unless the item has one that works; a link is never taken from it."""
-    known = Placement.objects.select_for_update().filter(item=item).first()
+    known = Placement.objects.select_for_update(no_key=True).filter(item=item).first()
     if known is not None and known.state == Placement.State.PLACED:
         return False
     fields = {

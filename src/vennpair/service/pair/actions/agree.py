@@ -29,7 +29,7 @@ def withdraw(shell: Shell, actor: Any) -> None:
     """End the agreement: nothing of the shell is read or written any more, a live pairing is paused."""
     require_instructor(actor, shell)
     with transaction.atomic():
-        pairing = Pairing.objects.select_for_update(of=("self",)).filter(shell=shell, state=Pairing.State.LIVE).first()
+        pairing = Pairing.objects.select_for_update(of=("self",), no_key=True).filter(shell=shell, state=Pairing.State.LIVE).first()
         Consent.objects.filter(shell=shell, withdrawn_at=None).update(withdrawn_at=timezone.now())
         if pairing is not None:
             pairing.state = Pairing.State.PAUSED

@@ -95,4 +95,4 @@ def _require_next(pairing: Pairing, target: str) -> None:
 
 
 def _locked(pairing: Pairing) -> Pairing:
-    return Pairing.objects.select_for_update(of=("self",)).select_related("shell__platform__institution", "course__publisher").get(pk=pairing.pk)
+    return Pairing.objects.select_for_update(of=("self",), no_key=True).select_related("shell__platform__institution", "course__publisher").get(pk=pairing.pk)

@@ -18,7 +18,7 @@ def start_comparison(pairing: Pairing, actor: Any, *, given: dict[str, Any] | No
     ``given`` is a gradebook that somebody has as a file, as ``given_gradebook`` tells it; then it is another comparison.
     """
     with transaction.atomic():
-        Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
+        Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
         running = Comparison.objects.filter(pairing=pairing, given=given or {}, job__state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).select_related("job").first()
         if running:
             return running

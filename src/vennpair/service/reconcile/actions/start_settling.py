@@ -68,7 +68,7 @@ def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
 
 
 def _begin(made: Settlement, actor: Any) -> None:
-    Pairing.objects.select_for_update(of=("self",)).get(pk=made.pairing_id)
+    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=made.pairing_id)
     if Settlement.objects.filter(pairing=made.pairing, state=Settlement.State.BEGUN).exclude(pk=made.pk).exists():
         raise Refused("settling_already", "Findings of this pairing are being settled already.", "Wait until that is done, compare again, then settle the rest.", 409)
     count = made.steps.count()

@@ -36,7 +36,7 @@ def start_pull(pairing: Pairing, actor: Any) -> Job:
 
 def pull_soon(pairing: Pairing, actor: Any = None) -> Job:
     """Enqueue a reading in the caller's transaction."""
-    Pairing.objects.select_for_update(of=("self",)).get(pk=pairing.pk)
+    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
     running = Job.objects.filter(pairing=pairing, kind=PULL, state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).first()
     return running or start_job(PULL, pairing, actor, 1, "waits for a worker")
 
