@@ -8,7 +8,9 @@ import { kindOf } from '@/logic/kinds'
 const props = defineProps<{ findings: Schemas['FileFinding'][] }>()
 const FIRST = 8
 const unfolded = ref<string[]>([])
-const groups = computed(() => groupBy(props.findings, (finding) => finding.finding))
+// What is wrong with a whole column explains its cells, so it comes before them.
+const FIRST_SCOPE = ['column', 'cell', 'learner']
+const groups = computed(() => groupBy([...props.findings].sort((a, b) => FIRST_SCOPE.indexOf(a.scope) - FIRST_SCOPE.indexOf(b.scope)), (finding) => finding.finding))
 const shown = (group: { name: string; rows: Schemas['FileFinding'][] }) => (unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST))
 const of = (scope: string, score: string, points: string) => (score && points ? `${score} of ${points}` : score || (scope === 'column' && points) || 'none')
 </script>
