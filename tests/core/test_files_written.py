@@ -66,7 +66,16 @@ def test_a_tidy_gradebook_gets_rows_that_it_did_not_have_and_may_be_emptied() ->
     assert [(each.before, each.after) for each in changed] == [("", "10"), ("", "12")]
 
 
-@pytest.mark.parametrize(("data", "code"), [(b"", "empty_file"), (b"PK\3\4", "not_a_table"), (b"1,2,3\n4,5,6\n", "missing_header"), (b"Name,Quiz 1\nAda,5\nBen,6\n", "missing_header")])
+def test_a_mark_does_not_outweigh_the_encoding_that_the_layout_names() -> None:
+    data = "\ufeffNumber;M\xfcller;Quiz\n1;a;\n".encode("windows-1252", "ignore").replace(b"Number", b"\xef\xbb\xbfNumber")
+    found = decoded(data, "windows-1252")
+    assert found.bytes() == data
+    assert "M\xfcller" in found.text
+
+
+@pytest.mark.parametrize(
+    ("data", "code"), [(b"", "empty_file"), (b"\xef\xbb\xbf", "empty_file"), (b",,\n,,\n", "empty_file"), (b"PK\3\4", "not_a_table"), (b"1,2,3\n4,5,6\n", "missing_header"), (b"Name,Quiz 1\nAda,5\nBen,6\n", "missing_header")]
+)
 def test_what_is_no_table_of_learners_gets_no_layout(data: bytes, code: str) -> None:
     with pytest.raises(TableError) as refused:
         suggest_layout(data, "x.csv")

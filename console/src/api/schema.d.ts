@@ -2522,7 +2522,10 @@ export interface components {
             summary: {
                 [key: string]: number;
             };
-            venn: components["schemas"]["Venn"];
+            /** @description left, both and right of learners, columns and scores */
+            venn: {
+                [key: string]: number[];
+            };
             matrix: components["schemas"]["Matrix"];
             findings: components["schemas"]["FileFinding"][];
         };

@@ -21,6 +21,9 @@ _WARNINGS = {
 }
 
 
+URGENT = ("error", "warning")  # a note asks nothing of anybody
+
+
 def level_of(code: str) -> Level:
     """Return the level of a finding by its code."""
     if code in _ERRORS:

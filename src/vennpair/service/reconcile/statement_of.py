@@ -8,6 +8,7 @@ from typing import Any
 
 from vennpair.core.deploy.dates import read_moment
 from vennpair.core.reconcile.digest import ShellNews
+from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.ready import Facts, Statement, statement
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.models import Job
@@ -15,7 +16,6 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison, Schedule, Settlement
 from vennpair.service.relay.queries import counts_of
 
-OPEN = ("error", "warning")
 NIGHT = timedelta(hours=26)  # what is older is no news
 
 
@@ -61,14 +61,14 @@ def _news(pairing: Pairing, last: Comparison, now: datetime, link: str) -> Shell
         trouble = f"{last.job.message} {last.job.remedy}".strip() if last.job.state in {Job.State.FAILED, Job.State.WAITING} else "It is not finished yet."
         return ShellNews(name, where, trouble=trouble, grades_due=due, not_ready=not_ready)
     summary = last.summary
-    urgent = dict(last.findings.filter(level__in=OPEN, kept=None).order_by("position").values_list("kind", "level"))
+    urgent = dict(last.findings.filter(level__in=URGENT, kept=None).order_by("position").values_list("kind", "level"))
     causes = {kind: count for kind, count in summary["open"].items() if kind in urgent}
     return ShellNews(name, where, summary["cells"], summary["kinds"].get("agree", 0), summary["urgent"], _new(last), causes, grades_due=due, not_ready=not_ready)
 
 
 def _new(comparison: Comparison) -> int:
     """Count what is open and was not there a night ago, whatever was compared in between."""
-    return comparison.findings.filter(level__in=OPEN, kept=None, since__gt=comparison.at - NIGHT).count() if comparison.at else 0
+    return comparison.findings.filter(level__in=URGENT, kept=None, since__gt=comparison.at - NIGHT).count() if comparison.at else 0
 
 
 def _is_over(due: str, now: datetime) -> bool:

@@ -43,7 +43,9 @@ class TableBuilder:
 
         A million rows are usual, so what is as it was in an earlier row costs a look and no more.
         """
-        careful, met, items = self.careful, {}, {}  # type: tuple[bool, dict[tuple[str, str, str], int], dict[str, tuple[str, int, dict[int, Decimal | None]]]]
+        careful = self.careful
+        met: dict[tuple[str, str, str], int] = {}
+        items: dict[str, tuple[str, int, dict[int, Decimal | None]]] = {}
         last_number, last_email, last_name, who = "", "", "", -1
         for line, (number, email, name, title, score, points, at) in rows:
             if who < 0 or number != last_number or email != last_email or name != last_name:

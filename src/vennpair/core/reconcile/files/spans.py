@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 Place = tuple[int, int]  # the line a row begins on, counted from 1, and the field, counted from 0
 
+_MARKED = {"utf-8-sig", "utf-16"}  # encodings that are told by their mark
+
 
 @dataclass(frozen=True, slots=True)
 class Encoded:
@@ -23,11 +25,16 @@ class Encoded:
 
 
 def decoded(data: bytes, encoding: str = "") -> Encoded:
-    """Decode as ``text.decode`` does, remembering how; line ends stay as they are."""
+    """Decode as ``text.decode`` does, remembering how; line ends stay as they are.
+
+    A mark tells the encoding only where no other one is named: the reader takes that then, whatever the bytes begin with.
+    """
+    if encoding and codecs.lookup(encoding).name not in _MARKED:
+        return Encoded(data.decode(encoding), encoding, b"")
     for mark, name in ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be")):
         if data.startswith(mark):
             return Encoded(data[len(mark) :].decode(name), name, mark)
-    return Encoded(data.decode(encoding or "utf-8"), encoding or "utf-8", b"")
+    return Encoded(data.decode(), "utf-8", b"")
 
 
 def spans(text: str, separator: str) -> dict[Place, tuple[int, int]]:

@@ -46,13 +46,13 @@ class _Seen:
 
 def suggest_layout(data: bytes, file: str) -> Suggestion:
     """Return a first layout of a wide table. Raises TableError where the file is empty, a zip, or no table with learners can be seen."""
-    if not data.strip():
-        raise TableError("empty_file", file, None, f"{file} holds nothing at all.", "Export it again; even a class without scores has a header line.")
     if data.startswith(b"PK"):
         raise TableError("not_a_table", file, None, f"{file} is a zip; a OneRoster set needs no layout.", "Compare it as it is.")
     encoding, text = _decoded(data)
     separator = _separator(text)
     found = [(line, fields) for line, fields in _rows(text, separator) if any(each.strip() for each in fields)]
+    if not found:
+        raise TableError("empty_file", file, None, f"{file} holds nothing at all.", "Export it again; even a class without scores has a header line.")
     seen = _Seen(encoding, separator, found)
     guesses: list[str] = []
     _find_header(seen, file)

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.live import LiveComparison, compare_live
 from vennpair.service.activity.audit import record
 from vennpair.service.ops.models import Job
@@ -17,7 +18,6 @@ from vennpair.service.reconcile.found import findings_of
 from vennpair.service.reconcile.models import Comparison, Finding, Keep
 
 STEPS = 5
-OPEN = ("error", "warning")  # a note asks nothing of anybody
 
 
 def compare_pairing(job: Job) -> str:
@@ -56,7 +56,7 @@ def _remember(comparison: Comparison, found: list[Finding]) -> None:
 
 def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict[str, Any]:
     open_ = [each for each in found if each.kept is None]
-    urgent = [each for each in open_ if each.level in OPEN]
+    urgent = [each for each in open_ if each.level in URGENT]
     return {
         "learners": len(result.grid),
         "columns": sum(item.column_title is not None for item in sides.items),
@@ -81,7 +81,7 @@ def _roots(found: list[Finding]) -> list[dict[str, Any]]:
 
 
 def _counted(kinds: list[str]) -> dict[str, int]:
-    return {kind: kinds.count(kind) for kind in sorted(set(kinds))}
+    return dict(sorted(Counter(kinds).items()))
 
 
 def _words(summary: dict[str, Any]) -> str:

@@ -12,6 +12,7 @@ from rest_framework import mixins, serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.reconcile.standing import standing
 from vennpair.service.api.views import Viewset
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.compare_many import ask_for_comparisons
@@ -50,15 +51,11 @@ class AgreementSerializer(serializers.Serializer[Any]):
 
     def get_standing(self, row: Any) -> str:
         """Return how its comparison stands."""
-        if row.last_state in {"queued", "running"}:
-            return "comparing"
-        if row.asked is not None:
-            return "waiting"
-        return "failed" if row.last_state in {"failed", "waiting"} else ("compared" if row.compared_at else "never")
+        return standing(row.last_state, asked=row.asked is not None, compared=row.compared_at is not None)
 
     def get_trouble(self, row: Any) -> str:
         """Return why the last comparison failed or waits."""
-        return row.last_message if row.last_state in {"failed", "waiting"} else ""
+        return row.last_message if self.get_standing(row) == "failed" else ""
 
     def get_cells(self, row: Any) -> int:
         """Return how many cells were compared."""
@@ -81,7 +78,7 @@ class AgreementFilter(filters.FilterSet):
     """By the state of the pairing, by platform, and whether anything urgent is open."""
 
     platform = filters.CharFilter(field_name="shell__platform__name")
-    open = filters.BooleanFilter(field_name="urgent", lookup_expr="gt", method="only_open")
+    open = filters.BooleanFilter(method="only_open")
 
     class Meta:
         model = Pairing

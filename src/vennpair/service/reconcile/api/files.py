@@ -19,10 +19,10 @@ from vennpair.core.reconcile.files.suggest import suggest_layout
 from vennpair.core.reconcile.files.write_back import write_back
 from vennpair.core.reconcile.report import report_of_tables
 from vennpair.core.reconcile.table_report import table_report
-from vennpair.core.reconcile.tables import TableComparison, compare_tables
+from vennpair.core.reconcile.tables import compare_tables
 from vennpair.service.api.tables import layout_of, read_upload, refused_table, require_fitting
 from vennpair.service.api.views import Viewset
-from vennpair.service.reconcile.api.comparisons import MatrixSerializer, VennSerializer
+from vennpair.service.reconcile.api.comparisons import MatrixSerializer
 from vennpair.service.reconcile.models import Comparison
 from vennpair.service.reconcile.reports import FORMS, answer_with
 
@@ -63,7 +63,7 @@ class FileComparisonSerializer(serializers.Serializer[Any]):
     """What two files have in common: counts as in the contract, the Venn, the class, and every finding."""
 
     summary = serializers.DictField(child=serializers.IntegerField())
-    venn = VennSerializer()
+    venn = serializers.DictField(child=serializers.ListField(child=serializers.IntegerField()), help_text="left, both and right of learners, columns and scores")
     matrix = MatrixSerializer()
     findings = FileFindingSerializer(many=True)
 
@@ -103,11 +103,13 @@ class FileComparisonViewset(Viewset):
         if form == "gradebook":
             written = _refusing(lambda: write_back(data, right.name, gradebook, result, set(facts.get("take", ())) or {"unsent"}, layout_of(facts["layout"])))
             return answer_with(written[0], "text/csv", right.name)
-        report = report_of_tables(result, table_report(result), left.name, right.name)
+        document = table_report(result)
+        report = report_of_tables(result, document, left.name, right.name)
         if form is not None:
             media, write = FORMS[form]
             return answer_with(write(report), media, f"comparison.{form}")
-        return Response(FileComparisonSerializer(_document(result, report)).data)
+        matrix = {"items": report.items, "learners": report.learners, "rows": report.kinds}
+        return Response(FileComparisonSerializer({"summary": document["summary"], "venn": report.venn, "matrix": matrix, "findings": report.rows}).data)
 
     @extend_schema(request={"multipart/form-data": LookSerializer}, responses=SuggestionSerializer)
     @action(detail=False, methods=["post"])
@@ -120,15 +122,6 @@ class FileComparisonViewset(Viewset):
         require_fitting(data)
         found = _refusing(lambda: suggest_layout(data, upload.name))
         return Response(SuggestionSerializer({"layout": found.layout, "guesses": found.guesses}).data)
-
-
-def _document(result: TableComparison, report: Any) -> dict[str, Any]:
-    return {
-        "summary": table_report(result)["summary"],
-        "venn": {"items": report.venn["learners"], **{name: report.venn[name] for name in ("columns", "scores", "scores_differ")}},
-        "matrix": {"items": report.items, "learners": report.learners, "rows": report.kinds},
-        "findings": report.rows,
-    }
 
 
 def _refusing(work: Callable[[], Any]) -> Any:
