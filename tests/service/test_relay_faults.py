@@ -8,11 +8,13 @@ import signal
 import threading
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from fractions import Fraction
 from typing import Any
 
 import httpx
 import pytest
+from tools.house.browser import Browser
 from tools.house.cluster import start_cluster, stop_cluster
 from tools.house.world import World
 
@@ -98,6 +100,20 @@ def test_each_report_ten_times_in_random_order_while_everything_is_killed(world:
         world.end("second")
     check(venn, platform, tool, made)
     assert venn.relay(made["pairing"])["received"] == len(tenfold) // 10
+
+
+def test_a_restarted_database_is_nobody_s_error_page(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+    pairing = sides[2]["pairing"]
+
+    def ask(_: int) -> tuple[str, int]:
+        return str(venn.pairing(pairing)["state"]), Browser().get(f"{world.url('campus')}/").status
+
+    with ThreadPoolExecutor(6) as threads:  # so that every connection in store is an old one
+        before = set(threads.map(ask, range(30)))
+        stop_cluster("immediate")
+        start_cluster()
+        world.start_worker()
+        assert set(threads.map(ask, range(60))) == before == {("live", 200)}
 
 
 def test_new_keys_and_spent_tokens_in_the_middle_of_a_batch(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:

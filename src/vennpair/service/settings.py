@@ -27,6 +27,8 @@ if env.bool("VENNPAIR_DATABASE_POOL", default=True):
     _database["OPTIONS"] = {"pool": {"min_size": 2, "max_size": env.int("VENNPAIR_DATABASE_POOL_SIZE", default=12), "timeout": 10}}
 else:
     _database["CONN_MAX_AGE"] = 600
+# Connections outlive a restart of the database only in name; each is tried before it is used, so that nobody meets a dead one.
+_database["CONN_HEALTH_CHECKS"] = True
 DATABASES = {"default": _database}
 
 INSTALLED_APPS = [

@@ -11,8 +11,9 @@ from vennpair.standards.lti.keys import new_private_pem, private_key
 
 def signing_key(model: Any) -> RSAKey:
     """Return the stand-in's key from its table ``SigningKey`` (fields ``kid``, ``pem``)."""
-    row = model.objects.order_by("id").first()
-    if row is None:
+    rows = model.objects.order_by("id")
+    if not rows.exists():
         kid, pem = new_private_pem()
-        row = model.objects.create(kid=kid, pem=pem)
+        model.objects.create(kid=kid, pem=pem)
+    row = rows.first()  # the oldest, also where two made one at once
     return private_key(row.kid, row.pem)

@@ -11,7 +11,7 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
     """Return the settings of one stand-in: ``<PREFIX>_URL``, ``_DATABASE_URL``, ``_SECRET_KEY``."""
     env = environ.Env()
     database = env.db(f"{prefix}_DATABASE_URL")
-    database["CONN_MAX_AGE"] = 60
+    database |= {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True}  # a database that was restarted is nobody's error page
     label = package.rsplit(".", 1)[-1]
     return {
         "BASE_URL": env.str(f"{prefix}_URL").rstrip("/"),
@@ -31,5 +31,5 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
         "USE_TZ": True,
         "TIME_ZONE": "UTC",
         "DEFAULT_AUTO_FIELD": "django.db.models.BigAutoField",
-        "LOGGING": {"version": 1, "handlers": {"console": {"class": "logging.StreamHandler"}}, "root": {"handlers": ["console"], "level": "WARNING"}},
+        "LOGGING": {"version": 1, "disable_existing_loggers": False, "handlers": {"console": {"class": "logging.StreamHandler"}}, "root": {"handlers": ["console"], "level": "WARNING"}},
     }

@@ -97,10 +97,11 @@ def _account(message: Launch, platform: Platform, course: Course) -> Account:
     person = message.person
     known = Identity.objects.filter(platform=platform, sub=person.sub).select_related("account").first()
     account = known.account if known else Account.objects.filter(email__iexact=person.email).first()
-    if account is None:
-        account = Account.objects.create(given_name=person.given_name or "Learner", family_name=person.family_name or "unnamed", email=person.email or f"{person.sub}@no-address.invalid")
+    if account is None:  # a newcomer may open several links at once
+        names = {"given_name": person.given_name or "Learner", "family_name": person.family_name or "unnamed"}
+        account, _ = Account.objects.get_or_create(email=person.email or f"{person.sub}@no-address.invalid", defaults=names)
     if known is None:
-        Identity.objects.create(platform=platform, sub=person.sub, account=account)
+        account = Identity.objects.get_or_create(platform=platform, sub=person.sub, defaults={"account": account})[0].account
     role = "teacher" if is_instructor(list(message.roles)) else "preview" if TEST_USER in message.roles else "student"
     if role == "teacher" and not account.teaches:
         Account.objects.filter(pk=account.pk).update(teaches=True)
