@@ -22,8 +22,8 @@ EXAMPLES = Path(__file__).parent / "examples"
 def world() -> Iterator[World]:
     """A freshly laid world; its processes end with the tests."""
     # Dozens of rollouts would each open their links as a learner, in the way of what a test looks at; those that mean it ask.
-    # Nor may a run that falls into the night compare what a test is just changing.
-    made = World("test", VENNPAIR_CHECK_AS_LEARNER="false", VENNPAIR_COMPARE_NIGHTLY="false")
+    # Nor may a run that falls into the night look at what a test is just changing.
+    made = World("test", VENNPAIR_CHECK_AS_LEARNER="false", VENNPAIR_NIGHTLY="false")
     made.start(fresh=True)
     arrive(made, "tarnfield-hyd210-02-s27")
     yield made

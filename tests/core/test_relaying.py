@@ -164,6 +164,7 @@ def test_the_verdict_names_first_what_needs_a_person() -> None:
         (Standing(True, True, {"refused": 1, "waiting": 3}, {}, 9, oldest=now - timedelta(hours=5)), "trouble", "see_refused"),
         (Standing(True, True, {"waiting": 3}, {}, 9, oldest=now - timedelta(hours=5)), "trouble", ""),
         (Standing(True, True, {"waiting": 3}, {}, 9, oldest=now - timedelta(minutes=5), pause="The campus asked for a pause."), "waits", ""),
+        (Standing(True, True, {}, {"hand": 4}, 9, unreported=2, compared="3 March, 03:10"), "trouble", "see_unreported"),
         (Standing(True, True, {}, {"hand": 4}, 9), "waits", "release"),
         (Standing(True, True, {}, {}, 9, unclaimed=2), "waits", "match"),
         (Standing(True, True, {}, {}, 0), "well", ""),

@@ -21,22 +21,19 @@ ITEM = "Practice set 1A"
 HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 TEACHER = "nadia.ferrant@tarnfield.example"
 PASSWORD = "rivers-and-groundwater"
-# Only this pairing is compared by night here: the world has dozens.
+# Only this pairing has a night here, as the world has dozens; and nothing of it stays.
 NIGHT = """
 import json
 from datetime import datetime
+from django.db import transaction
+from vennpair.service.deploy.actions.look_for_drift import look_by_night
 from vennpair.service.pair.models import Pairing
-from vennpair.service.reconcile.models import Schedule
 from vennpair.service.reconcile.actions.compare_many import ask_for_the_night
-others = Pairing.objects.filter(state='live').exclude(pk='{pairing}')
-known = list(Schedule.objects.filter(pairing__in=others, nightly=True).values_list('pk', flat=True))
-Schedule.objects.filter(pk__in=known).update(nightly=False)
-quiet = Schedule.objects.bulk_create([Schedule(pairing=each, nightly=False) for each in others if not hasattr(each, 'schedule')])
-asked = [ask_for_the_night(datetime.fromisoformat(at)) for at in {times}]
-waits = Schedule.objects.get(pairing='{pairing}').asked_at is not None
-Schedule.objects.filter(pk__in=[each.pk for each in quiet]).delete()
-Schedule.objects.filter(pk__in=known).update(nightly=True)
-print('ROWS' + json.dumps([asked, waits]))
+with transaction.atomic():
+    Pairing.objects.filter(state='live').exclude(pk='{pairing}').update(state='paused')
+    begun = [[ask_for_the_night(at), look_by_night(at)] for at in map(datetime.fromisoformat, {times})]
+    transaction.set_rollback(True)
+print('ROWS' + json.dumps(begun))
 """
 MORNING = """
 import json
@@ -85,8 +82,25 @@ def told(world: World, code: str) -> Any:
 
 def test_a_night_begins_by_the_course_s_clock_and_once(world: World, ground: tuple[Sides, str]) -> None:
     times = ["2027-02-01T18:00:00+00:00", "2027-02-02T08:59:00+00:00", "2027-02-02T09:01:00+00:00", "2027-02-02T09:20:00+00:00", "2027-02-02T13:00:00+00:00", "2027-07-02T08:01:00+00:00"]
-    asked, _ = told(world, NIGHT.format(pairing=ground[1], times=times))
-    assert asked == [0, 0, 1, 0, 0, 1]  # after three in the course's zone, in winter and in summer
+    begun = told(world, NIGHT.format(pairing=ground[1], times=times))
+    assert begun == [[0, 0], [0, 0], [1, 1], [0, 0], [0, 0], [1, 1]]  # compared, and looked at for drift, after three in the course's zone, in winter and in summer
+
+
+STATE = "from vennpair.service.ops.models import Job; print(Job.objects.filter(pk='{job}', state='{old}').update(state='{new}'))"
+
+
+def test_one_that_reads_already_does_not_answer_who_asks_now(world: World, venn: VennPair, ground: tuple[Sides, str]) -> None:
+    world.end("worker")
+    try:
+        first, same = venn.compare(ground[1]), venn.compare(ground[1])
+        assert first["id"] == same["id"]
+        world.manage("vennpair", "shell", "-v", "0", "-c", STATE.format(job=first["job"]["id"], old="queued", new="running"))
+        second = venn.compare(ground[1])
+        assert second["id"] not in {first["id"], ""}
+    finally:
+        world.start_worker()
+    for each in (first, second):
+        assert venn.wait(each["job"])["state"] == "done"
 
 
 def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(world: World, ground: tuple[Sides, str], alone: CommandLine) -> None:

@@ -150,6 +150,8 @@ def test_planted_differences_are_found_with_their_causes(world: World, venn: Ven
     comparison = next(venn.comparisons(pairing))
     columns = [(each["kind"], each["publisher"], each["gradebook"]) for each in venn.findings(pairing, comparison["id"], scope="column")]
     assert columns == [("points_differ", "20", "30")]
+    verdict = venn.relay(pairing)["verdict"]
+    assert (verdict["level"], verdict["act"], "1 score was never reported" in verdict["sentence"]) == ("trouble", "see_unreported", True)
 
 
 def test_sending_again_says_first_how_many_and_restores_by_force(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:

@@ -10,6 +10,7 @@ from typing import Any
 import httpx
 
 from vennpair.cli.choose import choose
+from vennpair.cli.clock import clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, UNREACHABLE, USAGE, Stop
 from vennpair.cli.output import Output
@@ -200,7 +201,8 @@ def run_keys(args: argparse.Namespace, out: Output) -> int:
         keys = venn.signing_keys()
     if out.as_json:
         out.document(keys)
-    out.table(("key id", "signs from", "published until", "in use"), [(key["kid"], key["signs_from"][:16], (key["ends_at"] or "")[:16], key["signs"]) for key in keys])
+    at = clock_of()
+    out.table(("key id", "signs from", "published until", "in use"), [(key["kid"], at(key["signs_from"]), at(key["ends_at"]), key["signs"]) for key in keys])
     return DONE
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from vennpair.cli.choose import choose_pairing
+from vennpair.cli.clock import course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.entries import add_all
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
@@ -88,17 +89,18 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
     filters = {"kind": args.kind, "unit": args.unit, "q": args.search, "placed": {"yes": "true", "no": "false"}.get(args.placed or "")}
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
+        at = course_clock(venn, pairing)
         readings = [venn.refresh_catalogue(pairing)] if args.refresh else venn.catalogue(pairing) if args.changes else []
         items = [] if args.changes else list(venn.items(pairing, **{name: value for name, value in filters.items() if value}))
     if out.as_json:
         out.document(readings if args.changes else {"catalogue": readings[0], "items": items} if args.refresh else items)
     for reading in readings:
-        out.line(f"Catalogue read {reading['at'][:16].replace('T', ' ')}: {reading['words']}.")
+        out.line(f"Catalogue read {at(reading['at'])}: {reading['words']}.")
         out.table(("item", "change", "before", "after"), [(row["title"], row["kind"], row["before"], row["after"]) for row in reading["changes"]])
     if args.changes:
         if not readings:
             out.line("The catalogue was not read yet. Read it with: vennpair items SHELL --refresh")
         return DONE
-    rows = [(row["unit"], row["shown_title"], row["kind"], row["points"], row["due_date"][:16].replace("T", " "), row["placed"], row["folder"], row["column"]) for row in items]
+    rows = [(row["unit"], row["shown_title"], row["kind"], row["points"], at(row["due_date"]), row["placed"], row["folder"], row["column"]) for row in items]
     out.table(("unit", "item", "kind", "points", "due", "placed", "folder", "column"), rows, empty="No items. Import them with: vennpair cartridge import SHELL")
     return DONE

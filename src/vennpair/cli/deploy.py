@@ -5,8 +5,10 @@ from __future__ import annotations
 import argparse
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
 from vennpair.cli.choose import choose_pairing
+from vennpair.cli.clock import Clock, clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
@@ -104,7 +106,8 @@ def _show(plan: ShellPlan, out: Output, several: bool) -> None:
         out.line(f"New categories: {', '.join(plan['categories'])}.")
     if plan["lost"]:
         out.line(f"Not in this section's homework course: {', '.join(plan['lost'])}.", "yellow")
-    rows = [_row(row) for row in plan["rows"] if row["action"] in {"make", "change"}]
+    clock = clock_of(plan["zone"])
+    rows = [_row(row, clock) for row in plan["rows"] if row["action"] in {"make", "change"}]
     if rows:
         out.table(("what", "title", "folder", "points", "due", "category", "learners", "changes"), rows)
     if plan["notices"]:
@@ -112,12 +115,8 @@ def _show(plan: ShellPlan, out: Output, several: bool) -> None:
         out.table(("look at", "what", "what to do"), [(each["title"], each["message"], each["remedy"]) for each in plan["notices"]], styles=styles)
 
 
-def _row(row: dict[str, object]) -> tuple[object, ...]:
-    target: dict[str, object] = row["target"]  # type: ignore[assignment]
-    shown = "hidden" if not target["visible"] else f"from {_time(target['shown_from'])}" if target["shown_from"] else "shown"
-    changes = "; ".join(f"{each['field'].replace('_', ' ')}: {each['before'] or 'none'} → {each['after'] or 'none'}" for each in row["differences"])  # type: ignore[attr-defined]
-    return row["action"], target["title"], row["folder_title"] or "the top", target["points"], _time(target["due_at"]), target["category"], shown, changes
-
-
-def _time(text: object) -> str:
-    return str(text)[:16].replace("T", " ")
+def _row(row: dict[str, Any], at: Clock) -> tuple[object, ...]:
+    target = row["target"]
+    shown = "hidden" if not target["visible"] else f"from {at(target['shown_from'])}" if target["shown_from"] else "shown"
+    changes = "; ".join(f"{each['field'].replace('_', ' ')}: {each['before'] or 'none'} → {each['after'] or 'none'}" for each in row["differences"])
+    return row["action"], target["title"], row["folder_title"] or "the top", target["points"], at(target["due_at"]), target["category"], shown, changes

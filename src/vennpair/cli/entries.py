@@ -8,6 +8,7 @@ from html import unescape
 from pathlib import Path
 
 from vennpair.cli.choose import choose, choose_entry, choose_import, choose_pairing
+from vennpair.cli.clock import course_clock
 from vennpair.cli.exits import DONE, USAGE, Stop
 from vennpair.cli.imports import KINDS, add_choice, order_of, show_entries
 from vennpair.cli.output import Output
@@ -55,10 +56,11 @@ def _command(below: argparse._SubParsersAction[argparse.ArgumentParser], name: s
 def run_imports(args: argparse.Namespace, out: Output) -> int:
     """List imports."""
     with connect() as venn:
-        rows = list(venn.imports(choose_pairing(venn, args.shell)))
+        pairing = choose_pairing(venn, args.shell)
+        rows, at = list(venn.imports(pairing)), course_clock(venn, pairing)
     if out.as_json:
         out.document(rows)
-    shown = [(row["id"][:8], row["title"] or row["filename"], row["source"], row["stage"], row["made_at"][:16].replace("T", " "), row["job"]["message"]) for row in rows]
+    shown = [(row["id"][:8], row["title"] or row["filename"], row["source"], row["stage"], at(row["made_at"]), row["job"]["message"]) for row in rows]
     out.table(("import", "title", "from", "stage", "at", "what was found"), shown, empty="Nothing was imported yet. Begin with: vennpair cartridge import SHELL [FILE]")
     return DONE
 
@@ -69,11 +71,12 @@ def run_entries(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         made = choose_import(venn, pairing, args.import_id)
+        at = course_clock(venn, pairing)
         rows = list(venn.entries(pairing, made["id"], **{name: value for name, value in filters.items() if value}))
     if out.as_json:
         out.document(rows)
     out.line(f"'{made['title'] or made['filename']}', {made['stage']}: {made['job']['message']}")
-    show_entries(rows, out)
+    show_entries(rows, out, at)
     return DONE
 
 

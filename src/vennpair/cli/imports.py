@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from vennpair.cli.choose import choose_entry, choose_import, choose_pairing
+from vennpair.cli.clock import Clock, course_clock
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
@@ -148,7 +149,7 @@ def _bring(venn: VennPair, pairing: str, made: Import, args: argparse.Namespace,
     if out.as_json:
         out.document({"import": venn.import_of(pairing, made["id"]), "plan": plan, "delivery": delivery | {"job": job, "words": job["message"]}, "failed": failed})
     out.line(f"Done: {job['message']}. Take it out again with: vennpair cartridge undo '{args.shell}'")
-    show_entries(failed, out, "not done")
+    show_entries(failed, out, course_clock(venn, pairing), "not done")
     return FINDINGS if failed else DONE
 
 
@@ -160,11 +161,9 @@ def _show_plan(plan: DeliveryPlan, out: Output) -> None:
     out.table(("entry", "kind", "will be", "learners", "points", "why"), rows, styles=[_STYLES[row["action"]] for row in plan["entries"]])
 
 
-def show_entries(entries: Sequence[Entry], out: Output, heading: str = "entry") -> None:
+def show_entries(entries: Sequence[Entry], out: Output, at: Clock, heading: str = "entry") -> None:
     """Show entries with what became of them."""
-    rows = [
-        ("  " * row["depth"] * (heading == "entry") + row["shown_title"], row["kind"], row["points"], row["due_date"][:16].replace("T", " "), _state(row), row["message"] or row["trouble_message"] or row["naming_reason"]) for row in entries
-    ]
+    rows = [("  " * row["depth"] * (heading == "entry") + row["shown_title"], row["kind"], row["points"], at(row["due_date"]), _state(row), row["message"] or row["trouble_message"] or row["naming_reason"]) for row in entries]
     styles = ["bold red" if row["state"] == "failed" else "yellow" if row["blocked"] else "" for row in entries]
     if rows:
         out.table((heading, "kind", "points", "due", "state", "about it"), rows, styles=styles)

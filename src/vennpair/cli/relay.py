@@ -7,6 +7,7 @@ import time
 from typing import Any
 
 from vennpair.cli.choose import choose_pairing
+from vennpair.cli.clock import course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import Output
@@ -61,7 +62,8 @@ def _run_status(args: argparse.Namespace, out: Output) -> int:
             out.document(dict(relay) | {"scores": scores})
             return FINDINGS if relay["verdict"]["level"] == "trouble" else DONE
         _tell(relay, out)
-        rows = [(each["state"], each["learner"], each["item"], _of(each), each["sent"], _time(each["sent_at"]), each["reason"]) for each in scores]
+        at = course_clock(venn, pairing, seconds=True)
+        rows = [(each["state"], each["learner"], each["item"], _of(each), each["sent"], at(each["sent_at"]), each["reason"]) for each in scores]
         out.table(("state", "learner", "item", "reported", "sent", "at", "why"), rows)
         if len(scores) == SHOWN and not args.all:
             out.line(f"The newest {SHOWN}; see all with --all.")
@@ -72,6 +74,7 @@ def _run_watch(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         seen: dict[int, str] = {}
+        at = course_clock(venn, pairing, seconds=True)
         said, ends = "", time.monotonic() + args.seconds if args.seconds else None
         while True:
             relay = venn.relay(pairing)
@@ -82,7 +85,7 @@ def _run_watch(args: argparse.Namespace, out: Output) -> int:
                 mark = f"{each['state']} {each['changed_at']}"
                 if seen.get(each["id"]) != mark and (seen or out.as_json):
                     line = {name: each[name] for name in ("changed_at", "state", "learner", "item", "reported", "sent", "reason")}  # type: ignore[literal-required]
-                    out.event(line) if out.as_json else out.line(f"{_time(each['changed_at'])}  {each['state']:<9}  {each['learner']}, {each['item']}: {_of(each)}{'  ' + each['reason'] if each['reason'] else ''}")
+                    out.event(line) if out.as_json else out.line(f"{at(each['changed_at'])}  {each['state']:<9}  {each['learner']}, {each['item']}: {_of(each)}{'  ' + each['reason'] if each['reason'] else ''}")
                 seen[each["id"]] = mark
             if ends is not None and time.monotonic() >= ends:
                 return DONE
@@ -127,10 +130,11 @@ def _run_story(args: argparse.Namespace, out: Output) -> int:
         if out.as_json:
             out.document(story)
             return DONE
-        reports = [(_time(each["received_at"]), "reported", _given(each), f"publisher's time {_time(each['timestamp'])}{', ' + each['comment'] if each['comment'] else ''}") for each in story["ledger"]]
-        done = [(_time(each["at"]), each["what"], _given(each), each["words"]) for each in story["passages"]]
+        at = course_clock(venn, pairing, seconds=True)
+        reports = [(each["received_at"], "reported", _given(each), f"publisher's time {at(each['timestamp'])}{', ' + each['comment'] if each['comment'] else ''}") for each in story["ledger"]]
+        done = [(each["at"], each["what"], _given(each), each["words"]) for each in story["passages"]]
         out.line(f"{story['learner']}, {story['item']}: {story['state']}{'. ' + story['reason'] if story['reason'] else ''}")
-        out.table(("at", "what", "score", "words"), sorted(reports + done))
+        out.table(("at", "what", "score", "words"), [(at(when), *facts) for when, *facts in sorted(reports + done)])
         return DONE
 
 
@@ -159,7 +163,3 @@ def _of(each: Any) -> str:
 
 def _given(each: dict[str, Any]) -> str:
     return "" if each["given"] is None else f"{each['given']} of {each['maximum']}"
-
-
-def _time(text: str | None) -> str:
-    return (text or "")[:19].replace("T", " ")

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from vennpair.cli.choose import choose, choose_pairing
+from vennpair.cli.clock import Clock, course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.deploy import follow, report
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
@@ -59,10 +60,11 @@ def add(commands: Commands) -> None:
 def run_list(args: argparse.Namespace, out: Output) -> int:
     """List rollouts."""
     with connect() as venn:
-        rows = list(venn.rollouts(choose_pairing(venn, args.shell)))
+        pairing = choose_pairing(venn, args.shell)
+        rows, at = list(venn.rollouts(pairing)), course_clock(venn, pairing)
     if out.as_json:
         out.document(rows)
-    table = [(row["id"][:8], row["made_at"][:16].replace("T", " "), row["purpose"].replace("_", " "), row["job"]["state"] + (", undone" if row["undone"] else ""), row["folder"], row["job"]["message"]) for row in rows]
+    table = [(row["id"][:8], at(row["made_at"]), row["purpose"].replace("_", " "), row["job"]["state"] + (", undone" if row["undone"] else ""), row["folder"], row["job"]["message"]) for row in rows]
     out.table(("rollout", "at", "what", "state", "into", "how it went"), table, empty="Nothing was deployed here yet.")
     return DONE
 
@@ -120,10 +122,11 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
 def run_placements(args: argparse.Namespace, out: Output) -> int:
     """List what stands."""
     with connect() as venn:
-        rows = list(venn.placements(choose_pairing(venn, args.shell)))
+        pairing = choose_pairing(venn, args.shell)
+        rows, at = list(venn.placements(pairing)), course_clock(venn, pairing)
     if out.as_json:
         out.document(rows)
-    table = [(row["title"], row["state"], row["folder"] or "the top", row["points"], row["due_date"][:16].replace("T", " "), row["category"], _shown(row)) for row in rows]
+    table = [(row["title"], row["state"], row["folder"] or "the top", row["points"], at(row["due_date"]), row["category"], _shown(row, at)) for row in rows]
     out.table(("title", "state", "folder", "points", "due", "category", "learners"), table, empty="No link of this pairing stands in the shell yet.")
     return FINDINGS if any(row["state"] == "failed" for row in rows) else DONE
 
@@ -185,8 +188,8 @@ def _chosen(venn: VennPair, pairing: str, wanted: str, *, undoable: bool = False
     raise Stop(REFUSED, "rollout_unknown", f"There is no rollout '{wanted}'." if wanted else "There is no rollout here for that.", "List them with: vennpair rollouts list SHELL")
 
 
-def _shown(row: Placement) -> str:
-    return "hidden" if not row["visible"] else f"from {row['shown_from'][:16].replace('T', ' ')}" if row["shown_from"] else "shown"
+def _shown(row: Placement, at: Clock) -> str:
+    return "hidden" if not row["visible"] else f"from {at(row['shown_from'])}" if row["shown_from"] else "shown"
 
 
 def _placement(rows: Sequence[Placement], wanted: str, shell: str) -> Placement:

@@ -7,6 +7,7 @@ import time
 from typing import Any
 
 from vennpair.cli.choose import choose, choose_pairing, choose_shell
+from vennpair.cli.clock import clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import Output
@@ -102,7 +103,7 @@ def run_tool(args: argparse.Namespace, out: Output) -> int:
         out.line("The platform has no service for this; it is done by hand there:")
         for number, step in enumerate(tool["by_hand"], start=1):
             out.line(f"{number}. {step}")
-        out.line(f"Last opened from the shell: {tool['opened_at'][:16]}")
+        out.line(f"Last opened from the shell: {clock_of(shell['timezone'])(tool['opened_at'])}")
         return DONE
     where = f"in the navigation at {tool['position']}" if tool["navigation"] else "not in the navigation"
     out.line(f"Venn Pair is {'on' if tool['on'] else 'OFF'} in {shell['label'] or shell['title']}, {where}, for {'everyone' if tool['audience'] == 'everyone' else 'instructors only'}; {tool['links']} homework links need it.")

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from vennpair.cli.choose import choose_pairing
+from vennpair.cli.clock import course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import Output
@@ -143,11 +144,12 @@ def _wait(venn: VennPair, pairing: str, made: Settlement, out: Output) -> int:
 
 def _run_list(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
-        rows = list(venn.settlements(choose_pairing(venn, args.shell)))
+        pairing = choose_pairing(venn, args.shell)
+        rows, at = list(venn.settlements(pairing)), course_clock(venn, pairing)
         if out.as_json:
             out.document(rows)
             return DONE
-        out.table(("id", "state", "at", "by", "steps"), [(row["id"][:8], _state(row), row["made_at"][:16].replace("T", " "), row["made_by"], _counts(row)) for row in rows], empty="Nothing was settled here yet.")
+        out.table(("id", "state", "at", "by", "steps"), [(row["id"][:8], _state(row), at(row["made_at"]), row["made_by"], _counts(row)) for row in rows], empty="Nothing was settled here yet.")
         return DONE
 
 
@@ -221,8 +223,9 @@ def _run_cell(args: argparse.Namespace, out: Output) -> int:
             out.document(story)
             return DONE
         out.line(f"{story['learner']}, {story['item']}: {story['kind'] or 'agrees, or nobody has a score'}")
-        rows = [(each["at"][:19].replace("T", " "), each["side"], each["what"], _score(each), each["words"]) for each in story["events"]]
-        out.table(("at (UTC)", "side", "what", "score", "words"), rows, empty="Nothing has happened here yet.")
+        at = course_clock(venn, pairing, seconds=True)
+        rows = [(at(each["at"]), each["side"], each["what"], _score(each), each["words"]) for each in story["events"]]
+        out.table(("at", "side", "what", "score", "words"), rows, empty="Nothing has happened here yet.")
         for note in story["notes"]:
             out.line(f"Note by {note['author']}, {note['at'][:10]}: {note['text']}")
         return DONE

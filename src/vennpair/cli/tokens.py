@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 
+from vennpair.cli.clock import clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE
 from vennpair.cli.output import Output
@@ -67,5 +68,6 @@ def run_notices(args: argparse.Namespace, out: Output) -> int:
             venn.read_notices()
     if out.as_json:
         out.document(rows)
-    out.table(("when", "what", "new"), [(row["at"][:16], row["sentence"], not row["read_at"]) for row in rows], empty="Nothing waits for you.")
+    at = clock_of()
+    out.table(("when", "what", "new"), [(at(row["at"]), row["sentence"], not row["read_at"]) for row in rows], empty="Nothing waits for you.")
     return DONE

@@ -19,7 +19,7 @@ SECURE = BASE_URL.startswith("https:")
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(Path(__file__).parents[3] / "console" / "dist")))
 PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
 CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
-COMPARE_NIGHTLY = env.bool("VENNPAIR_COMPARE_NIGHTLY", default=True)
+NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")

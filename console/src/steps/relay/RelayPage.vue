@@ -47,6 +47,7 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
       <div class="said"><strong>{{ relay.verdict.sentence }}</strong><br />{{ relay.verdict.remedy }}</div>
       <div class="push row">
         <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()">Show them</NButton>
+        <NButton v-if="relay.verdict.act === 'see_unreported'" type="primary" @click="router.push({ name: 'reconcile', params: { pairing: id } })">See them</NButton>
         <RouterLink v-if="relay.verdict.act === 'match'" :to="{ name: 'pair', params: { pairing: id } }">Say who they are</RouterLink>
         <NButton v-if="byHand && relay.on && about?.may_change" :type="relay.verdict.act === 'release' ? 'primary' : 'default'" :loading="release.isPending.value" @click="release.mutate(false)">Release {{ byHand }} held</NButton>
         <NButton v-if="byTime && relay.on && about?.may_change" quaternary :loading="release.isPending.value" @click="release.mutate(true)">Release {{ byTime + byHand }} early</NButton>
@@ -81,6 +82,7 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
 <style scoped>
 .verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 0.8rem; flex-wrap: nowrap; }
 .verdict.trouble, .verdict.off { background: var(--alarm-wash); }
+.verdict :deep(.n-button--default-type) { background: var(--sheet); }
 .said { font-size: 1.02rem; }
 .said strong { font-size: 1.15rem; }
 .flow { margin-bottom: 0.8rem; }

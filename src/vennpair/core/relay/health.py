@@ -9,7 +9,10 @@ from datetime import datetime, timedelta
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """What is known of a pairing's relay. ``counts``: cells by state; ``held``: held cells by what they wait for."""
+    """What is known of a pairing's relay. ``counts``: cells by state; ``held``: held cells by what they wait for.
+
+    ``unreported``: scores that the comparison of ``compared`` found at the publisher, and of which no report has come.
+    """
 
     on: bool
     live: bool
@@ -21,11 +24,13 @@ class Standing:
     patience: timedelta = timedelta(hours=1)
     pause: str = ""  # why the platform is not written to now, with until when
     down: bool = False
+    unreported: int = 0
+    compared: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """``level``: ``well``, ``waits``, ``trouble`` or ``off``. ``act``: what a button does: ``on``, ``see_refused``, ``release``, ``match`` or nothing."""
+    """``level``: ``well``, ``waits``, ``trouble`` or ``off``. ``act``: what a button does: ``on``, ``see_refused``, ``see_unreported``, ``release``, ``match`` or nothing."""
 
     level: str
     sentence: str
@@ -50,6 +55,14 @@ def judge(standing: Standing, now: datetime) -> Verdict:
         return Verdict("trouble", f"{_scores(waiting)} waiting, the oldest for {span(now - standing.oldest)}. {standing.pause}".strip(), "Nothing is lost; all go once the platform answers. If it lasts, tell your administrator.", "")
     if standing.down or standing.pause:
         return Verdict("waits", f"{_scores(waiting)} waiting. {standing.pause}".strip(), "Nothing to do: they go by themselves.")
+    if standing.unreported:
+        missing, them = ("1 score was", "it") if standing.unreported == 1 else (f"{standing.unreported} scores were", "them")
+        return Verdict(
+            "trouble",
+            f"{missing} never reported: the comparison of {standing.compared} found {them} at the publisher.",
+            "All that was reported is in the gradebook. Send these from the Reconcile page; if it happens again, have the publisher's results read at set intervals too.",
+            "see_unreported",
+        )
     if standing.unclaimed:
         return Verdict("waits", f"{standing.unclaimed} reports are of accounts that nobody in the shell has.", "Say on the Pair page who they are; their scores then go.", "match")
     by_hand = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))

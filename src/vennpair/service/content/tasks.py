@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import logging
 
+from django.conf import settings
 from django.db import connection
+from django.db.models import Q
 from procrastinate.contrib.django import app
 
 from vennpair.gateways.http import OutsideError
@@ -28,9 +30,10 @@ carries_out(WRITE, carry_out_writing)
 @app.periodic(cron="41 3 * * *")
 @app.task(queue="jobs", queueing_lock="catalogues")
 def refresh_catalogues(timestamp: int) -> None:
-    """Read every live pairing's catalogue; a publisher that does not answer tonight is asked tomorrow."""
+    """Read the catalogues that looking for drift does not read anyway; a publisher that does not answer tonight is asked tomorrow."""
     try:
-        for pairing in Pairing.objects.filter(state__in=[Pairing.State.READY, Pairing.State.LIVE]).select_related("course__publisher", "shell__platform__institution"):
+        unwatched = Q(state=Pairing.State.READY) | Q(state=Pairing.State.LIVE, shell__outline_url="")
+        for pairing in Pairing.objects.filter(unwatched).select_related("course__publisher", "shell__platform__institution") if settings.NIGHTLY else ():
             try:
                 refresh_catalogue(pairing)
             except OutsideError as error:

@@ -106,7 +106,10 @@ class Step(models.Model):
 
 
 class Watch(models.Model):
-    """How drift of a pairing is met: asked each time, the publisher (and what was deployed) followed, or the shell's kept."""
+    """How drift of a pairing is met: asked each time, the publisher (and what was deployed) followed, or the shell's kept.
+
+    ``night`` is the last night, in the course's zone, in which it was looked at by itself.
+    """
 
     class Way(models.TextChoices):
         ASK = "ask"
@@ -116,6 +119,7 @@ class Watch(models.Model):
     pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="watch")
     way = models.CharField(max_length=10, choices=Way, default=Way.ASK)
     looked_at = models.DateTimeField(null=True)
+    night = models.DateField(null=True)
 
 
 class DriftFound(models.Model):

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-import logging
-
-from django.db import connection, transaction
+from django.conf import settings
+from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from vennpair.service.deploy.actions.average_column import SEND, carry_out_sending, keep_up
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
 from vennpair.service.deploy.actions.check_as_learner import CHECK, carry_out_check
-from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, looking_tonight
-from vennpair.service.ops.running import carries_out, start_job
-
-log = logging.getLogger(__name__)
+from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, look_by_night
+from vennpair.service.ops.running import carries_out
 
 carries_out("rollout", carry_out_rollout)
 carries_out(LOOK, carry_out_looking)
@@ -22,14 +19,13 @@ carries_out(CHECK, carry_out_check)
 carries_out(SEND, carry_out_sending)
 
 
-@app.periodic(cron="7 4 * * *")
+@app.periodic(cron="* * * * *")
 @app.task(queue="jobs", queueing_lock="drift")
-def look_for_drift_tonight(timestamp: int) -> None:
-    """Begin looking for drift in every live pairing: a job each, so that one platform that is down keeps none waiting."""
+def look_for_drift_by_night(timestamp: int) -> None:
+    """Begin looking for drift in the live pairings whose night it is."""
     try:
-        for pairing in looking_tonight():
-            with transaction.atomic():
-                start_job(LOOK, pairing, None, 3, "waits for a worker")
+        if settings.NIGHTLY:
+            look_by_night(timezone.now())
     finally:
         connection.close()
 

@@ -25,7 +25,7 @@ class Comparisons(models.QuerySet["Comparison"]):
 
 
 class Comparison(models.Model):
-    """One comparison of a pairing. ``venn`` holds left, both and right of items, columns and scores.
+    """One comparison of a pairing; ``at`` is when it began to read. ``venn`` holds left, both and right of items, columns and scores.
 
     ``matrix`` holds a kind for each learner and column, ``shares`` two shares of the points, publisher first; ``sources`` says where
     each side was read, and when. ``given`` is the gradebook as a file that somebody gave for it said, empty where it was read.

@@ -33,7 +33,7 @@ carries_out(SETTLE, carry_out_settling)
 def compare_in_turn(timestamp: int) -> None:
     """Ask for the night's comparisons, and begin those that their platforms have room for."""
     try:
-        if settings.COMPARE_NIGHTLY:
+        if settings.NIGHTLY:
             ask_for_the_night(timezone.now())
         begin_asked()
     finally:

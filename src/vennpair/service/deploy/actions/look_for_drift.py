@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.deploy.drift import ShellNow, find_drifts
+from vennpair.core.pair.nights import night_of
 from vennpair.service.activity.audit import record
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
@@ -22,6 +25,7 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 
 LOOK = "drift"
+AT_ONCE = 4  # so many of one platform begin by night; the others follow as these end
 
 
 def start_looking(pairing: Pairing, actor: Any) -> Job:
@@ -68,10 +72,26 @@ def carry_out_looking(job: Job) -> str:
     return words
 
 
-def looking_tonight() -> list[Pairing]:
-    """Return the pairings that the nightly watch looks at."""
-    live = Pairing.objects.filter(state=Pairing.State.LIVE).exclude(shell__outline_url="")
-    return list(live.select_related("shell__platform__institution", "course__publisher"))
+def look_by_night(now: datetime) -> int:
+    """Begin looking where it is the course's night and it was not looked at in it, a few of one platform at a time; return how many began.
+
+    Each is a job of its own, so that one platform that is down keeps none waiting.
+    """
+    live = Pairing.objects.filter(state=Pairing.State.LIVE).exclude(shell__outline_url="").select_related("watch", "shell__platform__institution").order_by("made_at", "pk")
+    due = [(pairing, night) for pairing in live if (night := night_of(now, pairing.shell.zone)) and getattr(getattr(pairing, "watch", None), "night", None) != night]
+    if not due:
+        return 0
+    busy = Counter(Job.objects.filter(kind=LOOK, state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list("pairing__shell__platform", flat=True))
+    begun = 0
+    for pairing, night in due:
+        platform = pairing.shell.platform_id
+        if busy[platform] < AT_ONCE:
+            busy[platform] += 1
+            with transaction.atomic():
+                Watch.objects.update_or_create(pairing=pairing, defaults={"night": night})
+                start_job(LOOK, pairing, None, 3, "waits for a worker")
+            begun += 1
+    return begun
 
 
 def _find_written(pairing: Pairing, read: ShellRead) -> None:

@@ -6,18 +6,16 @@ from collections import Counter
 from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.db import transaction
 
+from vennpair.core.pair.nights import night_of
 from vennpair.service.ops.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
 from vennpair.service.reconcile.models import Comparison, Schedule
 
 AT_ONCE = 2  # so many of one platform: each already has sixteen calls in flight
-NIGHT = 3  # the hour, in the course's own zone, from which the night's comparison may begin
-DAWN = 6
 
 
 def ask_for_comparisons(pairings: Iterable[Pairing], actor: Any, now: datetime) -> int:
@@ -35,10 +33,9 @@ def ask_for_the_night(now: datetime) -> int:
     """Ask for every live pairing whose night it is and that was not compared in it; return how many."""
     asked = 0
     for pairing in Pairing.objects.filter(state=Pairing.State.LIVE).exclude(schedule__nightly=False).select_related("schedule", "shell__platform__institution"):
-        local = now.astimezone(ZoneInfo(pairing.shell.zone))
-        known = getattr(pairing, "schedule", None)
-        if NIGHT <= local.hour < DAWN and (known is None or known.night != local.date()):
-            Schedule.objects.update_or_create(pairing=pairing, defaults={"night": local.date(), "asked_at": now, "asked_by": None})
+        night, known = night_of(now, pairing.shell.zone), getattr(pairing, "schedule", None)
+        if night and (known is None or known.night != night):
+            Schedule.objects.update_or_create(pairing=pairing, defaults={"night": night, "asked_at": now, "asked_by": None})
             asked += 1
     return asked
 

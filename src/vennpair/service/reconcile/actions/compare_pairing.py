@@ -24,12 +24,12 @@ def compare_pairing(job: Job) -> str:
     """Read, compare, store; doing it again replaces the result. Raises OutsideError."""
     comparison = Comparison.objects.get(job=job)
     job.done, job.total = 0, STEPS
-    pairing = job.pairing
+    pairing, began = job.pairing, timezone.now()
     sides = read_sides(pairing, comparison.given, lambda words: step_done(job, words))
     result = compare_live(sides.items, sides.publisher, sides.shell, sides.loose, pairing.shell.zone)
     with transaction.atomic():
         comparison.findings.all().delete()
-        comparison.at = timezone.now()
+        comparison.at = began  # the newest is the one that began to read last, whichever ends first
         found = [Finding(comparison=comparison, position=position, **fields) for position, fields in enumerate(findings_of(result))]
         _remember(comparison, found)
         comparison.summary, comparison.sources = _summary(sides, result, found), sides.sources
