@@ -201,5 +201,11 @@ def test_repeated_and_disordered_reports_end_at_the_newest(world: World, venn: V
     assert cell["sent"] == "9"
     for document, status in (({"userId": "x"}, 400), (reports[0] | {"userId": str(uuid.uuid4())}, 404), (reports[0] | {"scoreGiven": "NaN"}, 400)):
         assert httpx.post(url, json=document, headers=headers).status_code == status
-    assert httpx.post(url, content=b"{", headers=headers).status_code == 400
     assert httpx.post(url, json=reports[0], headers=headers | {"Content-Type": "application/json"}).status_code == 415
+    good = json.dumps(reports[0] | {"scoreGiven": 7})
+    hostile = [good.replace(": 7", f": {number}") for number in ("1e999999999", "-1e-999999999", "1e15", "9" * 5_000, '"1_0"', '"\u0663"', "true", "[7]")]
+    hostile += [json.dumps(reports[0] | {"timestamp": time}) for time in ("0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-12:00", "2027-03-03T20:00:00", "soon", 1)]
+    hostile += ["{", "[]", '"x"', "[" * 100_000, good.replace('"scoreMaximum": 20', '"scoreMaximum": 0')]
+    assert [httpx.post(url, content=body, headers=headers).status_code for body in hostile] == [400] * len(hostile)
+    assert venn.relay(pairing)["received"] - before == 10
+    assert next(cell for cell in venn.scores(pairing) if cell["item"] == OTHER)["sent"] == "9"

@@ -5,12 +5,14 @@ from __future__ import annotations
 from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
+from vennpair.service.api.views import NoSuchAddress
 from vennpair.service.lti import as_platform, as_tool, grades, outcomes, picking, registration
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
 urlpatterns = [
     path("api/v1/", include("vennpair.service.api.urls")),
+    path("api/<path:rest>", NoSuchAddress.as_view()),
     path("lti/jwks", as_platform.jwks),
     path("lti/login", as_tool.login),
     path("lti/launch", as_tool.launch),

@@ -5,32 +5,15 @@ The rules are those of CONTRACTS: no thousands marks, no decimal comma, no round
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
 from decimal import Context, Decimal
 from fractions import Fraction
 
-_NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?")
-MOST_DIGITS = 40
-MOST_EXPONENT = 20
+from vennpair.standards.numbers import MOST_DIGITS, MOST_EXPONENT, read_number
+
 MOST_KNOWN = 50_000
 BINARY_TAIL = 12  # from this many decimals on, a value is what floating point made of a shorter one
 _EXACT = Context(prec=2 * (MOST_DIGITS + MOST_EXPONENT))
-
-
-def read_number(text: str) -> Decimal | None:
-    """Read a score or points; a blank is None. Raises ValueError saying what is wrong with it."""
-    stripped = text.strip()
-    if not stripped:
-        return None
-    if not _NUMBER.fullmatch(stripped):
-        raise ValueError("it is not a number written with digits and a decimal point")
-    mantissa, _, exponent = stripped.lower().partition("e")
-    if sum(character.isdigit() for character in mantissa) > MOST_DIGITS:
-        raise ValueError(f"it has more than {MOST_DIGITS} digits")
-    if exponent and abs(int(exponent)) > MOST_EXPONENT:
-        raise ValueError(f"its exponent is beyond {MOST_EXPONENT}")
-    return Decimal(stripped)
 
 
 class KnownNumbers(dict[str, Decimal | None]):

@@ -13,7 +13,9 @@ from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import rounded
 from vennpair.core.relay.rules import Counts, Points, Rule
 
-MOST_PLACES = 6  # what the ledger keeps
+MOST_PLACES = 6  # what the ledger keeps; see untakable
+MOST = Decimal(10) ** 10
+YEARS = range(1970, 2200)  # those that no clock of ours and no zone leads out of what a database keeps
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +56,15 @@ class Report:
     def handed_in(self) -> datetime:
         """Return when the learner handed in, as far as it is known."""
         return self.submitted or self.timestamp
+
+
+def untakable(given: Decimal | None, maximum: Decimal | None, *times: datetime | None) -> str:
+    """Return in a sentence why the ledger takes no such report; empty where it does."""
+    if any(value is not None and abs(value) >= MOST for value in (given, maximum)):
+        return "A score of ten thousand million or more is no score."
+    if any(time is not None and time.year not in YEARS for time in times):
+        return f"A time before {YEARS[0]} or after {YEARS[-1]} is no time of a score."
+    return ""
 
 
 @dataclass(frozen=True, slots=True)

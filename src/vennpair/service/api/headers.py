@@ -1,4 +1,4 @@
-"""Headers that every page carries."""
+"""What holds for every request before anything looks at it, and for every answer."""
 
 from __future__ import annotations
 
@@ -8,6 +8,19 @@ from django.http import HttpRequest, HttpResponse
 
 # Styles are written by the component library at run time, hence 'unsafe-inline' for them alone.
 POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors *; base-uri 'none'; object-src 'none'"
+
+
+class RefuseNul:
+    """Refuses addresses with a NUL in them: PostgreSQL keeps no such character, so nothing of ours has one in its name."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Handle one request."""
+        if "\x00" in request.path or "%00" in request.META.get("QUERY_STRING", ""):
+            return HttpResponse("The address holds a character that no address of ours has. Leave it out.", status=400, content_type="text/plain; charset=utf-8")
+        return self.get_response(request)
 
 
 class SafetyHeaders:

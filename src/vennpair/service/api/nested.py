@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.shortcuts import get_object_or_404
+from rest_framework.generics import get_object_or_404
 
 from vennpair.service.api.views import Viewset
 from vennpair.service.pair.models import Pairing

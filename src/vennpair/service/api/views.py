@@ -10,6 +10,7 @@ from django.core.exceptions import ValidationError
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import serializers
+from rest_framework.exceptions import NotFound
 from rest_framework.parsers import JSONParser
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
@@ -28,6 +29,18 @@ class Viewset(Idempotent, GenericViewSet):
     """What every viewset of ours is: scoped by its own ``get_queryset``, POSTs repeatable."""
 
     lookup_value_converter = "uuid"
+
+
+class NoSuchAddress(APIView):
+    """Every address under ``/api/`` that is none: a problem like all others, to everybody."""
+
+    permission_classes = [AllowAny]
+    authentication_classes = []
+    schema = None
+
+    def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
+        """Raise NotFound, whatever the method."""
+        raise NotFound
 
 
 class SignInSerializer(serializers.Serializer[Any]):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from decimal import Decimal
 from functools import wraps
@@ -14,6 +15,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 
+from vennpair.core.relay.decide import untakable
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.models import ServiceToken
 from vennpair.service.lti.second_hop import digest
@@ -95,6 +97,8 @@ def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
         return _problem(400, "The body is not JSON.")
     except LtiError as error:
         return _problem(400, error.message)
+    if why := untakable(score.given, score.maximum, score.timestamp, score.submitted):
+        return _problem(400, why)
     learner = _learner(placement, score.user_id)
     if learner is None:
         return _problem(404, "There is no such learner in this course.")
@@ -107,9 +111,9 @@ def results(request: HttpRequest, placement: Placement) -> HttpResponse:
     """List what the gradebook accepted from us, as the publisher sees it, a page at a time (AGS 2.0, 3.3.6)."""
     cells = Cell.objects.filter(placement=placement).exclude(sent_given=None).select_related("learner").order_by("pk")
     if "user_id" in request.GET:
-        cells = cells.filter(learner__pk=request.GET["user_id"])
+        cells = cells.filter(learner=_learner(placement, request.GET["user_id"]))  # of nobody there are none
     after = request.GET.get("after", "")
-    page = list((cells.filter(pk__gt=int(after)) if after.isdigit() else cells)[: PAGE + 1])
+    page = list((cells.filter(pk__gt=int(after)) if re.fullmatch("[0-9]{1,18}", after) else cells)[: PAGE + 1])
     rows = [write_result(Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)), _url(placement)) for cell in page[:PAGE]]
     answer = JsonResponse(rows, safe=False, content_type=v.MEDIA_RESULTS)
     if len(page) > PAGE:

@@ -8,10 +8,11 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 
 from vennpair.standards.cartridge.model import Descriptor
 from vennpair.standards.cartridge.xml import Element, child, children, firsts, local, text
+from vennpair.standards.numbers import read_number
 
 
 def web_link(root: Element) -> Descriptor:
@@ -132,7 +133,6 @@ def weight_of(fields: dict[str, str]) -> Decimal | None:
 
 def _decimal(value: str | None) -> Decimal | None:
     try:
-        amount = Decimal(value) if value else None
-    except InvalidOperation:
+        return read_number(value or "")
+    except ValueError:
         return None
-    return amount if amount is not None and amount.is_finite() else None

@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from datetime import datetime
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any
 
 from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.numbers import read_json_number
 
 Json = dict[str, Any]
 ACTIVITY = ("Initialized", "Started", "InProgress", "Submitted", "Completed")
@@ -166,14 +167,7 @@ def next_page(link_header: str) -> str:
 
 
 def _decimal(value: object, code: str, name: str) -> Decimal | None:
-    if value is None:
-        return None
-    if isinstance(value, bool) or not isinstance(value, (int, float, Decimal, str)):
-        raise LtiError(code, f"{name} is not a number.", "AGS 2.0")
     try:
-        amount = Decimal(str(value))
-    except InvalidOperation:
-        raise LtiError(code, f"{name} is not a number.", "AGS 2.0") from None
-    if not amount.is_finite():
-        raise LtiError(code, f"{name} is not a number.", "AGS 2.0")
-    return amount
+        return read_json_number(value)
+    except ValueError as error:
+        raise LtiError(code, f"{name} is not a number: {error}.", "AGS 2.0") from None

@@ -7,13 +7,14 @@ import hashlib
 import hmac
 from collections.abc import Mapping
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from urllib.parse import unquote
 from xml.sax.saxutils import escape
 
 from lxml import etree
 
 from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.numbers import read_number
 
 NAMESPACE = "http://www.imsglobal.org/services/ltiv1p1/xsd/imsoms_v1p0"
 OPERATIONS = ("replaceResult", "readResult", "deleteResult")
@@ -88,9 +89,11 @@ def check_body(header: Mapping[str, str], body: bytes) -> None:
 
 def _score(text: str) -> Decimal:
     try:
-        score = Decimal(text)
-    except InvalidOperation:
-        raise LtiError("bad_outcome", "The score is not a number.", "LTI 1.1.1, 6.1.1") from None
-    if not score.is_finite() or not 0 <= score <= 1:
+        score = read_number(text)
+    except ValueError:
+        score = None
+    if score is None:
+        raise LtiError("bad_outcome", "The score is not a number.", "LTI 1.1.1, 6.1.1")
+    if not 0 <= score <= 1:
         raise LtiError("bad_outcome", "The score must lie between 0.0 and 1.0.", "LTI 1.1.1, 6.1.1")
     return score

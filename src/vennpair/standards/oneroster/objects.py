@@ -7,8 +7,10 @@ Names of fields follow the information model; a reference to another object is k
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any
+
+from vennpair.standards.numbers import read_json_number
 
 Json = dict[str, Any]
 
@@ -202,15 +204,10 @@ def _reference(value: object) -> str:
 
 
 def _decimal(value: object, kind: str, name: str) -> Decimal | None:
-    if value is None or value == "":
-        return None
     try:
-        amount = Decimal(str(value))
-    except InvalidOperation:
-        raise OneRosterError(f"The field {name} of a {kind} is not a number: {value!r}.") from None
-    if not amount.is_finite():
-        raise OneRosterError(f"The field {name} of a {kind} is not a number: {value!r}.")
-    return amount
+        return None if value == "" else read_json_number(value)
+    except ValueError as error:
+        raise OneRosterError(f"The field {name} of a {kind} is not a number: {str(value)[:60]!r}: {error}.") from None
 
 
 def _texts(value: object) -> dict[str, str]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import MISSING, dataclass, field, fields
 from typing import Any
 
 Json = dict[str, Any]
@@ -54,11 +54,20 @@ def write_node(node: Node) -> Json:
 
 
 def read_node(document: Json) -> Node:
-    """Read a node. Raises ValueError where id, title or kind is missing."""
+    """Read a node; a title may be missing. Raises ValueError where id or kind is, or where a field is not of its type."""
     if not isinstance(document, dict) or not document.get("id") or document.get("kind") is None:
         raise ValueError("an outline node lacks its id or kind")
     known = {name: document[name] for name in Node.__slots__ if document.get(name) is not None}
-    return Node(**(known | {"id": str(document["id"]), "title": str(document.get("title") or "")}))
+    known |= {name: str(known.get(name, "")) for name in ("id", "title", "folder") if not isinstance(known.get(name), dict | list)}
+    for name, value in known.items():
+        if type(value) is not _TYPES[name]:  # a bool is no position
+            raise ValueError(f"'{name}' of the outline node {str(document['id'])[:60]} is no {_TYPES[name].__name__}")
+    if "custom" in known:
+        known["custom"] = {str(key): str(value) for key, value in known["custom"].items()}
+    return Node(**known)
+
+
+_TYPES: dict[str, type] = {each.name: dict if each.name == "custom" else str if each.default is MISSING else type(each.default) for each in fields(Node)}
 
 
 @dataclass(frozen=True, slots=True)

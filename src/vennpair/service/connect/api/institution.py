@@ -6,10 +6,10 @@ from datetime import timedelta
 from typing import Any
 
 from django.db.models import QuerySet
-from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import mixins, serializers
+from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 

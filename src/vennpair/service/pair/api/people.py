@@ -6,11 +6,11 @@ from typing import Any
 
 from django.conf import settings
 from django.db.models import QuerySet
-from django.shortcuts import get_object_or_404
 from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
+from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 

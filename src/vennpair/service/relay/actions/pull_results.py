@@ -24,6 +24,7 @@ from vennpair.standards.lti.grades import Score
 from vennpair.standards.oneroster.objects import Result
 
 PULL = "pull"
+AHEAD = timedelta(hours=1)
 _PROGRESS = {"submitted": ("Submitted", "PendingManual"), "partially graded": ("Submitted", "Pending"), "not submitted": ("Initialized", "NotReady"), "late": ("Completed", "FullyGraded")}
 
 
@@ -57,7 +58,8 @@ def carry_out_pull(job: Job) -> str:
     now = timezone.now()
     rows = [(each.line_item, _account(each, students), _score(each, points.get(each.line_item), now)) for each in results if each.student in students or each.student in who]
     taken = transaction_each(pairing, rows, who, LedgerEntry.Via.PULL)
-    newest = max((each.changed for each in results if each.changed), key=lambda text: moment_of(text, now), default=setting.pull_cursor)
+    # A clock that runs ahead over there must not carry the cursor past what is still to come.
+    newest = max((each.changed for each in results if each.changed and moment_of(each.changed, now) <= now + AHEAD), key=lambda text: moment_of(text, now), default=setting.pull_cursor)
     with transaction.atomic():
         RelaySetting.objects.filter(pk=setting.pk).update(pull_cursor=newest[:40], pulled_at=now, pull_trouble="")
         if taken.new or taken.unclaimed:

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from datetime import datetime
 from decimal import Decimal
+from fractions import Fraction
 from typing import Any
 
 from django.db import transaction
 
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.core.reconcile.learners import match
+from vennpair.core.reconcile.numbers import rounded
 from vennpair.core.reconcile.tables import Table
+from vennpair.core.relay.decide import MOST_PLACES
 from vennpair.service.activity.audit import record
 from vennpair.service.api.tables import read_upload
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
@@ -55,6 +58,7 @@ def _rows(pairing: Pairing, table: Table, accounts: list[Account], who: dict[str
         for position, score in item.scores.items():
             account = accounts[position]
             learner = who.get(account.key)
-            if item.points and (learner is None or newest.get((item.title, learner.pk)) != (score, item.points)):
-                rows.append((item.title, account, Score("", as_of, score, item.points)))
+            kept = None if score is None else rounded(Fraction(score), MOST_PLACES)
+            if item.points and (learner is None or newest.get((item.title, learner.pk)) != (kept, item.points)):
+                rows.append((item.title, account, Score("", as_of, kept, item.points)))
     return rows

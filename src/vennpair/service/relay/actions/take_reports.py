@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.relay.decide import untakable
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.receive_score import digest_of, receive_score
@@ -27,12 +28,13 @@ class Account:
 
 @dataclass(slots=True)
 class Taken:
-    """What became of reports: new in the ledger, known before, of nobody's account, of an item without a column."""
+    """What became of reports: new in the ledger, known before, of nobody's account, of an item without a column, not to be taken."""
 
     new: int = 0
     known: int = 0
     unclaimed: int = 0
     unplaced: int = 0
+    odd: int = 0
 
 
 def take_reports(pairing: Pairing, rows: Iterable[tuple[str, Account, Score]], who: Mapping[str, Learner], via: str) -> Taken:
@@ -45,6 +47,8 @@ def take_reports(pairing: Pairing, rows: Iterable[tuple[str, Account, Score]], w
         placement, learner = placed.get(line_item), who.get(account.key)
         if placement is None:
             taken.unplaced += 1
+        elif untakable(score.given, score.maximum, score.timestamp, score.submitted):
+            taken.odd += 1
         elif learner is None:
             taken.unclaimed += _keep_stray(placement, account, score)
         elif receive_score(placement, learner, score, via):
@@ -85,6 +89,7 @@ def in_words(taken: Taken) -> str:
         f"{taken.known} known before" if taken.known else "",
         f"{taken.unclaimed} of accounts that nobody in the shell has" if taken.unclaimed else "",
         f"{taken.unplaced} of items without a column" if taken.unplaced else "",
+        f"{taken.odd} left out, as their number or time is beyond all reason" if taken.odd else "",
     ]
     return "scores: " + ", ".join(part for part in parts if part)
 
@@ -95,6 +100,6 @@ def transaction_each(pairing: Pairing, rows: list[tuple[str, Account, Score]], w
     for start in range(0, len(rows), size):
         with transaction.atomic():
             part: Any = take_reports(pairing, rows[start : start + size], who, via)
-        for name in ("new", "known", "unclaimed", "unplaced"):
+        for name in ("new", "known", "unclaimed", "unplaced", "odd"):
             setattr(whole, name, getattr(whole, name) + getattr(part, name))
     return whole

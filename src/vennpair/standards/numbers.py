@@ -1,0 +1,40 @@
+"""Decimal numbers as the standards write them: ASCII digits and a point, and no longer than anybody means."""
+
+from __future__ import annotations
+
+import re
+from decimal import Decimal
+
+_NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?")
+MOST_DIGITS = 40
+MOST_EXPONENT = 20
+
+
+def read_number(text: str) -> Decimal | None:
+    """Read a number exactly; a blank is None. Raises ValueError saying what is wrong with it.
+
+    Python's own reader takes digits of all alphabets, underscores, NaN, and exponents whose digits would fill the memory.
+    """
+    stripped = text.strip()
+    if not stripped:
+        return None
+    if not _NUMBER.fullmatch(stripped):
+        raise ValueError("it is not a number written with digits and a decimal point")
+    mantissa, _, exponent = stripped.lower().partition("e")
+    if sum(character.isdigit() for character in mantissa) > MOST_DIGITS:
+        raise ValueError(f"it has more than {MOST_DIGITS} digits")
+    if exponent and abs(int(exponent)) > MOST_EXPONENT:
+        raise ValueError(f"its exponent is beyond {MOST_EXPONENT}")
+    return Decimal(stripped)
+
+
+def read_json_number(value: object) -> Decimal | None:
+    """Read what JSON gave for a number, also where it is written as a text; null is None. Raises ValueError."""
+    if value is None:
+        return None
+    if isinstance(value, bool) or not isinstance(value, int | float | Decimal | str):
+        raise ValueError("it is not a number")
+    found = read_number(str(value))
+    if found is None:
+        raise ValueError("it is not a number")
+    return found
