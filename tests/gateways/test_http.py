@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import json
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import replace
 from decimal import Decimal
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
+from urllib.parse import unquote
 
 import pytest
+from tests.gateways.server import Server
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError, call, call_safely
@@ -19,50 +19,6 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import TokenSource, secret_client
 from vennpair.standards.lti.grades import LineItem
-
-
-class Server:
-    """Answers from a list of (status, headers, body), then with the last one, or ``by`` the path; remembers what it was asked."""
-
-    def __init__(self) -> None:
-        self.answers: list[tuple[int, dict[str, str], Any]] = []
-        self.asked: list[tuple[str, str, dict[str, str]]] = []
-        self.by: Callable[[str], tuple[int, dict[str, str], Any]] | None = None
-        outer = self
-
-        class Handler(BaseHTTPRequestHandler):
-            def do_GET(self) -> None:
-                outer.asked.append((self.command, self.path, dict(self.headers)))
-                self.rfile.read(int(self.headers.get("Content-Length") or 0))
-                status, headers, body = outer.by(self.path) if outer.by else outer.answers.pop(0) if len(outer.answers) > 1 else outer.answers[0]
-                data = body if isinstance(body, bytes) else json.dumps(body).encode()
-                self.send_response(status)
-                for name, value in headers.items():
-                    self.send_header(name, value)
-                self.send_header("Content-Length", str(len(data)))
-                self.end_headers()
-                self.wfile.write(data)
-
-            do_POST = do_PUT = do_GET
-
-            def log_message(self, *words: Any) -> None:
-                return
-
-        self._http = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
-        self.url = f"http://127.0.0.1:{self._http.server_port}"
-        threading.Thread(target=self._http.serve_forever, daemon=True).start()
-
-    def close(self) -> None:
-        """Stop listening."""
-        self._http.shutdown()
-        self._http.server_close()
-
-
-@pytest.fixture
-def server() -> Iterator[Server]:
-    made = Server()
-    yield made
-    made.close()
 
 
 class Ready(TokenSource):
@@ -204,3 +160,30 @@ def test_a_token_is_shared_until_it_is_about_to_expire(server: Server) -> None:
     with pytest.raises(OutsideError) as caught:
         source.token(["c"])
     assert caught.value.failure.kind is FailureKind.SETTING
+
+
+@pytest.mark.parametrize("name", ["a/b c", "a?b#c", "../results", "Übung:1", "a%2Fb"])
+def test_an_id_is_one_part_of_a_path_whatever_it_is_made_of(server: Server, name: str) -> None:
+    server.answers = [(200, {}, {"results": []})]
+    assert PublisherGateway("Press", server.url, tokens(server)).results(name) == []
+    parts = server.asked[-1][1].partition("?")[0].split("/")
+    assert (unquote(parts[-2]), parts[-1], len(parts)) == (name, "results", 8)
+
+
+@pytest.mark.parametrize("said", [[], "x", None, 7, {"id": "n", "kind": "folder", "position": "2"}, {"nodes": {}}, {"columns": "x"}])
+def test_what_no_platform_should_answer_is_named_as_the_platform_s_mistake(server: Server, said: object) -> None:
+    platform = PlatformGateway("Campus", tokens(server))
+    server.answers = [(200, {}, said)]
+    asked: list[Callable[[], object]] = [
+        lambda: platform.outline_and_offers(server.url),
+        lambda: platform.gradebook(server.url),
+        lambda: platform.tool(server.url),
+        lambda: platform.make_folder(server.url, "Week 1", "k"),
+        lambda: platform.make_category(server.url, "Quizzes", "k"),
+    ]
+    asked += [lambda: platform.html(server.url, "n"), lambda: platform.learner_view(server.url, "n"), lambda: platform.put_data(server.url, b"x", "x.txt", "text/plain")] if not isinstance(said, dict) else []
+    for each in asked:
+        with pytest.raises(OutsideError) as caught:
+            each()
+        assert caught.value.failure.code == "bad_answer"
+        assert "Campus answered with something that the standard does not allow" in caught.value.failure.message

@@ -70,3 +70,37 @@ def test_odd_bodies_are_refused_in_words(asking: httpx.Client, pairing: str, met
         assert answer.status_code < 500 or answer.status_code in {502, 503}, (each, answer.text)
         if answer.status_code >= 400:
             assert {"code", "detail", "remedy"} <= set(answer.json()), (each, answer.text)
+
+
+LAUNCHES = {
+    "/lti/login": {"iss": "http://127.0.0.1:9", "login_hint": "x", "target_link_uri": "/lti/launch", "client_id": "c", "lti_message_hint": "x"},
+    "/lti/launch": {"state": "s", "id_token": "t"},
+    "/lti/register": {"openid_configuration": "http://127.0.0.1:9/c", "registration_token": "t"},
+    "/lti/platform/register": {},
+    "/lti/platform/account": {"JWT": "t", "nonce": "n"},
+    "/lti/platform/picked": {"JWT": "t", "id": "n"},
+    "/lti/platform/authorize": {
+        "client_id": "c",
+        "redirect_uri": "http://127.0.0.1:9",
+        "login_hint": "x",
+        "lti_message_hint": "x",
+        "nonce": "n",
+        "scope": "openid",
+        "response_type": "id_token",
+        "response_mode": "form_post",
+        "prompt": "none",
+    },
+    "/lti/platform/token": {"grant_type": "client_credentials", "client_assertion_type": "urn:ietf:params:oauth:client-assertion-type:jwt-bearer", "client_assertion": "x.y.z", "scope": "s"},
+    "/lti/platform/outcomes": {"oauth_nonce": "n"},
+}
+
+
+@pytest.mark.parametrize("path", LAUNCHES)
+def test_odd_launches_are_refused_and_never_an_error_of_ours(world: World, path: str) -> None:
+    words = [*ODD_WORDS, "eyJhbGciOiJub25lIn0.e30.", "http://[bad/", "a" * 5_000]
+    forms = [LAUNCHES[path] | {name: word} for name in LAUNCHES[path] for word in words] + [LAUNCHES[path], {}]
+    bodies = [(content, kind) for content in (b"", b"\xff\xfe", b"{}", b"[1]", b"<a/>", b"\x00") for kind in ("application/json", "application/xml", "multipart/form-data; boundary=x", "text/plain; charset=nonsense")]
+    with httpx.Client(base_url=world.url("vennpair"), timeout=60) as client:
+        answers = [client.post(path, data=form) for form in forms] + [client.get(path, params=form) for form in forms]
+        answers += [client.post(path, content=content, headers={"Content-Type": kind, "Authorization": "Bearer x"}) for content, kind in bodies]
+    assert [answer.text for answer in answers if answer.status_code >= 500] == []

@@ -127,12 +127,12 @@ class PlatformGateway:
     def html(self, url: str, entry: str) -> str:
         """Return the HTML of a page."""
         document = self._get(_below(url, f"entries/{quote(entry, safe='')}"), [v.SCOPE_OUTLINE_READ], "application/json").json(self.name)
-        return str(document.get("html") or "")
+        return str(self._read(lambda said: said.get("html"), document) or "")
 
     def learner_view(self, url: str, entry: str) -> tuple[str, str]:
         """Return a one-time address that opens an entry as the platform's test learner does, and that learner's user id."""
         document = self._send("POST", _below(url, f"entries/{quote(entry, safe='')}/learner-view"), [v.SCOPE_OUTLINE], {}, "application/json", safely=False).json(self.name)
-        return str(document.get("url") or ""), str(document.get("user") or "")
+        return self._read(lambda said: (str(said.get("url") or ""), str(said.get("user") or "")), document)
 
     def make_folder(self, url: str, title: str, key: str, **fields: Any) -> Node:
         """Make a folder, at the end of the top unless ``folder`` or ``position`` say otherwise; the same ``key`` never makes a second one."""

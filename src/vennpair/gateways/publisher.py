@@ -6,7 +6,7 @@ import json
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any, TypeVar
-from urllib.parse import parse_qsl, urlencode, urlsplit
+from urllib.parse import parse_qsl, quote, urlencode, urlsplit
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import Answer, OutsideError, call_safely, download
@@ -41,7 +41,7 @@ class PublisherGateway:
 
     def course(self, class_id: str) -> o.Class:
         """Return one homework course."""
-        document = self._get(f"{self._base}/{ROSTER}/classes/{class_id}", o.SCOPE_ROSTER).json(self.name)
+        document = self._get(f"{self._base}/{ROSTER}/classes/{_id(class_id)}", o.SCOPE_ROSTER).json(self.name)
         try:
             return o.read_class(document["class"])
         except (o.OneRosterError, KeyError, TypeError, AttributeError) as error:
@@ -49,11 +49,11 @@ class PublisherGateway:
 
     def students(self, class_id: str) -> list[o.User]:
         """Return the learners of a course."""
-        return self._list(f"{ROSTER}/classes/{class_id}/students", "users", o.SCOPE_ROSTER, o.read_user)
+        return self._list(f"{ROSTER}/classes/{_id(class_id)}/students", "users", o.SCOPE_ROSTER, o.read_user)
 
     def teachers(self, class_id: str) -> list[o.User]:
         """Return who teaches a course."""
-        return self._list(f"{ROSTER}/classes/{class_id}/teachers", "users", o.SCOPE_ROSTER, o.read_user)
+        return self._list(f"{ROSTER}/classes/{_id(class_id)}/teachers", "users", o.SCOPE_ROSTER, o.read_user)
 
     def all_teachers(self) -> list[o.User]:
         """Return all teachers, with the subject that they launch under where the publisher tells it."""
@@ -61,7 +61,7 @@ class PublisherGateway:
 
     def classes_of_teacher(self, account: str) -> list[o.Class]:
         """Return the courses that an account teaches."""
-        return self._list(f"{ROSTER}/teachers/{account}/classes", "classes", o.SCOPE_ROSTER, o.read_class)
+        return self._list(f"{ROSTER}/teachers/{_id(account)}/classes", "classes", o.SCOPE_ROSTER, o.read_class)
 
     def features(self) -> tuple[str, ...]:
         """Return what of the course provisioning protocol is offered."""
@@ -85,20 +85,20 @@ class PublisherGateway:
 
     def line_items(self, class_id: str) -> list[o.LineItem]:
         """Return the graded items of a course."""
-        return self._list(f"{GRADEBOOK}/classes/{class_id}/lineItems", "lineItems", o.SCOPE_GRADEBOOK, o.read_line_item)
+        return self._list(f"{GRADEBOOK}/classes/{_id(class_id)}/lineItems", "lineItems", o.SCOPE_GRADEBOOK, o.read_line_item)
 
     def results(self, class_id: str) -> list[o.Result]:
         """Return all scores of a course."""
-        return self._list(f"{GRADEBOOK}/classes/{class_id}/results", "results", o.SCOPE_GRADEBOOK, o.read_result)
+        return self._list(f"{GRADEBOOK}/classes/{_id(class_id)}/results", "results", o.SCOPE_GRADEBOOK, o.read_result)
 
     def changed_results(self, class_id: str, since: str) -> list[o.Result]:
         """Return the scores of a course that changed at or after ``since`` (ISO 8601, all where empty), deleted ones included (OneRoster 1.2, 3.4.3, filtering)."""
         query = {"filter": f"dateLastModified>='{since}'", "sort": "dateLastModified", "orderBy": "asc"} if since else {}
-        return self._list(f"{GRADEBOOK}/classes/{class_id}/results", "results", o.SCOPE_GRADEBOOK, o.read_result, query, deleted=True)
+        return self._list(f"{GRADEBOOK}/classes/{_id(class_id)}/results", "results", o.SCOPE_GRADEBOOK, o.read_result, query, deleted=True)
 
     def categories(self, class_id: str) -> list[o.Category]:
         """Return the categories of a course."""
-        return self._list(f"{GRADEBOOK}/classes/{class_id}/categories", "categories", o.SCOPE_GRADEBOOK, o.read_category)
+        return self._list(f"{GRADEBOOK}/classes/{_id(class_id)}/categories", "categories", o.SCOPE_GRADEBOOK, o.read_category)
 
     def cartridge(self, class_id: str) -> Iterator[bytes]:
         """Yield the course as a cartridge, piece by piece: the class resource whose format says so."""
@@ -114,7 +114,7 @@ class PublisherGateway:
         return self._cartridge(class_id) is not None
 
     def _cartridge(self, class_id: str) -> o.Resource | None:
-        resources = self._list(f"{RESOURCES}/classes/{class_id}/resources", "resources", o.SCOPE_RESOURCE, o.read_resource)
+        resources = self._list(f"{RESOURCES}/classes/{_id(class_id)}/resources", "resources", o.SCOPE_RESOURCE, o.read_resource)
         return next((each for each in resources if CARTRIDGE_FORMAT in each.format), None)
 
     def _ask(self, method: str, path: str, reader: Callable[[Any], T], fields: dict[str, str] | None = None, key: str = "") -> T:
@@ -171,3 +171,8 @@ def _other_pages(second: str, total: str) -> list[str]:
     if not step.isdigit() or query.get("limit") != step or not 0 < rows <= MOST_PAGES * int(step):
         return []
     return [parts._replace(query=urlencode(query | {"offset": str(offset)})).geturl() for offset in range(int(step), rows, int(step))]
+
+
+def _id(sourced_id: str) -> str:
+    """Return a sourcedId as one part of a path, whatever characters it is made of (OneRoster 1.2 forbids none)."""
+    return quote(sourced_id, safe=":")

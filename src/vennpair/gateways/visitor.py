@@ -42,8 +42,11 @@ def walk(url: str, seconds: float = 15) -> Visit:
             visit.trail.append(str(request.url))
             try:
                 request = _step(client, request, visit)
-            except (httpx.HTTPError, httpx.InvalidURL) as error:
+            except httpx.HTTPError as error:
                 visit.broken = f"{urlsplit(visit.last).netloc} did not answer ({type(error).__name__})"
+                return visit
+            except (ValueError, httpx.InvalidURL):
+                visit.broken = f"{urlsplit(visit.last).netloc} leads on to something that is no address"
                 return visit
         if request is not None:
             visit.broken = f"it goes on and on ({MOST_HOPS} addresses)"
