@@ -118,6 +118,19 @@ def test_a_large_class_is_compared_within_a_few_seconds_and_names_stay_text(tmp_
     assert document["cells"][0]["learner"]["name"] == "=HYPERLINK(0)"
 
 
+@pytest.mark.parametrize("encoding", ["ascii", "latin-1", "utf-16"])
+def test_a_terminal_without_the_letters_of_a_name_gets_their_numbers(tmp_path: Path, encoding: str) -> None:
+    (tmp_path / "a.csv").write_text(HEADER + "1,,Žofie Ødegård 林,Quiz,8,10,\n", "utf-8")
+    (tmp_path / "b.csv").write_text(HEADER + "1,,Žofie Ødegård 林,Quiz,7,10,\n", "utf-8")
+    command = [sys.executable, "-m", "vennpair.cli.main", "reconcile", "--publisher", str(tmp_path / "a.csv"), "--gradebook", str(tmp_path / "b.csv")]
+    environment = os.environ | {"PYTHONIOENCODING": encoding}
+    plain = subprocess.run(command, capture_output=True, env=environment)
+    said = subprocess.run([*command, "--format", "json"], capture_output=True, env=environment)
+    assert (plain.returncode, said.returncode, plain.stderr, said.stderr) == (0, 0, b"", b"")
+    assert json.loads(said.stdout.decode(encoding))["cells"][0]["learner"]["name"] == "Žofie Ødegård 林"
+    assert ("\\u6797" if encoding != "utf-16" else "林") in plain.stdout.decode(encoding)
+
+
 def test_output_that_nobody_reads_to_the_end_is_no_error() -> None:
     command = f"{sys.executable} -m vennpair.cli.main cartridge inspect {EXAMPLES / 'cartridge' / 'cc11-rich.imscc'} | head -n 1"
     ran = subprocess.run(["bash", "-o", "pipefail", "-c", command], capture_output=True, text=True)

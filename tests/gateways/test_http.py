@@ -187,3 +187,25 @@ def test_what_no_platform_should_answer_is_named_as_the_platform_s_mistake(serve
             each()
         assert caught.value.failure.code == "bad_answer"
         assert "Campus answered with something that the standard does not allow" in caught.value.failure.message
+
+
+def test_a_platform_that_knows_no_filters_gets_no_score_into_another_column(server: Server) -> None:
+    platform = PlatformGateway("Campus", tokens(server))
+    others = [{"id": f"{server.url}/{name}", "label": name, "scoreMaximum": 10, "resourceId": name} for name in "ab"]
+    made = {"id": f"{server.url}/c", "label": "c", "scoreMaximum": 10, "resourceId": "c"}
+    server.answers = [(200, {}, others), (201, {}, made)]
+    assert platform.ensure_line_item(f"{server.url}/items?course=1", LineItem("c", Decimal(10), resource_id="c")).id == made["id"]
+    assert [(method, path) for method, path, _ in server.asked] == [("GET", "/items?course=1&resource_id=c"), ("POST", "/items?course=1")]
+    server.answers = [(200, {}, [{"userId": name, "resultScore": 1, "resultMaximum": 10} for name in ("u1", "u2")])]
+    assert [each.user_id for each in platform.results(f"{server.url}/c?course=1", "u2")] == ["u2"]
+    assert server.asked[-1][1] == "/c/results?course=1&user_id=u2"
+
+
+@pytest.mark.parametrize("said", [{"lineItems": []}, None, 7, "x", [7]])
+def test_columns_and_results_are_lists_of_what_the_standard_says(server: Server, said: object) -> None:
+    platform = PlatformGateway("Campus", tokens(server))
+    server.answers = [(200, {}, said)]
+    for ask in (lambda: platform.line_items(server.url), lambda: platform.results(server.url)):
+        with pytest.raises(OutsideError) as caught:
+            ask()
+        assert caught.value.failure.code == "bad_answer"

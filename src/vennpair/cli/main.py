@@ -13,7 +13,7 @@ import argcomplete
 from vennpair import __version__
 from vennpair.cli import connect, connections, content, deploy, keeping, pair, ready, reconcile, relay, rollouts, setting_up, settle, tokens
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
-from vennpair.cli.output import Output
+from vennpair.cli.output import Output, print_anything
 from vennpair.client import NotAllowed, Refusal, Unreachable
 
 EPILOGUE = """exit codes: 0 done; 1 done, with findings of level error; 2 wrong usage; 3 an input file cannot be used;
@@ -65,6 +65,7 @@ def main(words: Sequence[str] | None = None) -> int:
 
 def entry() -> None:
     """Run as a console script."""
+    print_anything()
     sys.exit(main())
 
 

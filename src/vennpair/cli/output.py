@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import json
 import sys
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from typing import Any, Protocol
+from typing import Any, Protocol, TextIO
 
 from rich.console import Console
 from rich.progress import BarColumn, Progress, SpinnerColumn, TextColumn
@@ -37,11 +38,11 @@ class Output:
 
     def document(self, value: Any) -> None:
         """Print a JSON document: spread out for people, on one line when piped, which is many times as fast to write."""
-        sys.stdout.write(json.dumps(value, ensure_ascii=False, indent=2 if self.terminal else None) + "\n")
+        sys.stdout.write(_json(value, sys.stdout, 2 if self.terminal else None))
 
     def event(self, value: Any) -> None:
         """Print one JSON document to a line at once, for whoever follows along."""
-        sys.stdout.write(json.dumps(value, ensure_ascii=False) + "\n")
+        sys.stdout.write(_json(value, sys.stdout))
         sys.stdout.flush()
 
     def line(self, text: str, style: str = "") -> None:
@@ -85,9 +86,20 @@ class Output:
     def stop(self, stop: Stop) -> None:
         """Print why a command ends: one line, or a JSON document, on stderr."""
         if self.as_json:
-            sys.stderr.write(json.dumps({"error": {"code": stop.code, "message": stop.message, "remedy": stop.remedy, **stop.facts}}, ensure_ascii=False) + "\n")
+            sys.stderr.write(_json({"error": {"code": stop.code, "message": stop.message, "remedy": stop.remedy, **stop.facts}}, sys.stderr))
         else:
             sys.stderr.write(f"vennpair: {stop.message} {stop.remedy}".strip() + "\n")
+
+
+def print_anything() -> None:
+    """Let both streams print names of any alphabet: where theirs lacks a letter, its number stands for it."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
+
+
+def _json(value: Any, stream: TextIO, indent: int | None = None) -> str:
+    return json.dumps(value, ensure_ascii=(stream.encoding or "").lower() not in {"utf-8", "utf8"}, indent=indent) + "\n"
 
 
 def _cell(value: Any) -> str:

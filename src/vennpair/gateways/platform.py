@@ -47,7 +47,7 @@ class PlatformGateway:
     def line_items(self, url: str, **filters: str) -> list[LineItem]:
         """Return the columns of a shell, filtered by ``resource_id`` or ``resource_link_id``."""
         wanted = url + ("&" if "?" in url else "?") + urlencode(filters) if filters else url
-        return [self._read(_read_column, row) for page in self._pages(wanted, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEMS) for row in page]
+        return [self._read(_read_column, row) for page in self._pages(wanted, [v.SCOPE_LINE_ITEM], v.MEDIA_LINE_ITEMS) for row in self._rows(page)]
 
     def make_line_item(self, url: str, item: LineItem) -> LineItem:
         """Make a column. AGS knows no idempotency key, so this is tried once; look before you make."""
@@ -55,9 +55,12 @@ class PlatformGateway:
         return self._read(_read_column, answer.json(self.name))
 
     def ensure_line_item(self, url: str, item: LineItem) -> LineItem:
-        """Return the column of the item's resource id; made where it is not there yet, so that asking again makes no second one."""
-        there = self.line_items(url, resource_id=item.resource_id)
-        return there[0] if there else self.make_line_item(url, item)
+        """Return the column of the item's resource id; made where it is not there yet, so that asking again makes no second one.
+
+        What comes is looked at: a platform that knows no filters answers with every column, and scores must not go into another's.
+        """
+        there = next((each for each in self.line_items(url, resource_id=item.resource_id) if each.resource_id == item.resource_id), None)
+        return there or self.make_line_item(url, item)
 
     def line_item(self, url: str) -> LineItem:
         """Return one column (AGS 2.0, 3.2.8). Fails with ``gone`` where it is there no more."""
@@ -86,7 +89,8 @@ class PlatformGateway:
         """Return the values that stand in a column now, those of one user where one is named (AGS 2.0, 3.3.6)."""
         url = _under(line_item, "results")
         url += ("&" if "?" in url else "?") + urlencode({"user_id": user}) if user else ""
-        return [self._read(read_result, row) for page in self._pages(url, [v.SCOPE_RESULT_READ], v.MEDIA_RESULTS) for row in page]
+        found = [self._read(read_result, row) for page in self._pages(url, [v.SCOPE_RESULT_READ], v.MEDIA_RESULTS) for row in self._rows(page)]
+        return [each for each in found if not user or each.user_id == user]  # some platforms know no filters
 
     def outline(self, url: str) -> list[Node]:
         """Return the shell's tree in reading order."""
@@ -221,6 +225,11 @@ class PlatformGateway:
                 return
         raise OutsideError(Failure(FailureKind.NEVER, "endless", f"{self.name} hands out more than {MOST_PAGES} pages.", "Tell the administrator; its paging does not end."))
 
+    def _rows(self, page: Any) -> list[Any]:
+        if not isinstance(page, list):
+            raise self._bad_answer("a container of the score services is a list (AGS 2.0, 3.2.7, 3.3.6)")
+        return page
+
     def _get(self, url: str, scopes: list[str], media: str) -> Answer:
         return self._with_token(scopes, lambda token: call_safely("GET", url, self.name, headers={"Authorization": f"Bearer {token}", "Accept": media}))
 
@@ -249,8 +258,10 @@ class PlatformGateway:
         try:
             return reader(document)
         except (LtiError, ValueError, AttributeError, TypeError) as error:
-            message = f"{self.name} answered with something that the standard does not allow: {error}"
-            raise OutsideError(Failure(FailureKind.NEVER, "bad_answer", message, "Tell the platform's administrator.")) from error
+            raise self._bad_answer(str(error)) from error
+
+    def _bad_answer(self, what: str) -> OutsideError:
+        return OutsideError(Failure(FailureKind.NEVER, "bad_answer", f"{self.name} answered with something that the standard does not allow: {what}", "Tell the platform's administrator."))
 
 
 def _below(url: str, what: str) -> str:
