@@ -52,4 +52,5 @@ nav a:hover, nav a.router-link-exact-active { color: var(--ink); background: var
 .skip:focus { left: 0.5rem; top: 0.5rem; background: var(--sheet); padding: 0.5rem 1rem; z-index: 10; }
 main:focus { outline: none; }
 @media (max-width: 760px) { .college { display: none; } .bar { padding: 0.5rem 0.8rem; flex-wrap: wrap; gap: 0.3rem 1rem; } nav { order: 3; width: 100%; margin: 0; overflow-x: auto; } nav a { padding: 0.2rem 0.45rem; } }
+@media (max-width: 430px) { nav { gap: 0; justify-content: space-between; } nav a { padding: 0.2rem; font-size: 0.9rem; } }
 </style>

@@ -251,7 +251,7 @@ def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(world:
     course = course_of(venn, sides.label)
     again = venn.pair(shell_of(venn, sides.label)["id"], course["id"])
     done = venn.wait(again["set_up"] or pytest.fail("no job"))
-    assert "1 links were pointed at it" in done["message"]
+    assert "1 link was pointed at it" in done["message"]
     assert learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").status == 200
     refused("shell_paired", lambda: venn.change_pairing(pairing, state="paused"))
 

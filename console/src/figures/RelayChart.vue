@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { bars, spanOf } from '@/logic/relay'
 
@@ -11,7 +12,7 @@ const H = 62
 const rows = computed(() => bars(props.chart, W, H - 6))
 const sum = (name: 'received' | 'accepted') => props.chart.buckets.reduce((total, each) => total + each[name], 0)
 const slowest = computed(() => Math.max(0, ...props.chart.buckets.map((each) => each.most_ms ?? 0)))
-const words = computed(() => `${sum('received')} score${sum('received') === 1 ? '' : 's'} received, ${sum('accepted')} accepted by the gradebook${slowest.value ? `, the slowest after ${spanOf(slowest.value)}` : ''}.`)
+const words = computed(() => `${many(sum('received'), 'score')} received, ${sum('accepted')} accepted by the gradebook${slowest.value ? `, the slowest after ${spanOf(slowest.value)}` : ''}.`)
 const title = (each: Schemas['Bucket']) => `${inZone(each.at, props.zone)}: ${each.received} received, ${each.accepted} accepted${each.lag_ms === null ? '' : `, half within ${spanOf(each.lag_ms)}`}`
 </script>
 

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink, type RouteLocationRaw } from 'vue-router'
 import type { Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 
 const props = defineProps<{ pairing: string; venn: Schemas['Venn'] }>()
 
@@ -21,7 +22,7 @@ const rows = computed(() => {
     name,
     counts: venn[name],
     links: links[name],
-    note: name === 'scores' && differ ? `${differ} do not agree` : '',
+    note: name === 'scores' && differ ? many(differ, 'does not agree', 'do not agree') : '',
   }))
 })
 const words = ['only at the publisher', 'on both sides', 'only in the shell']
@@ -36,8 +37,8 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
       <div class="head right-ink">Shell</div>
       <template v-for="row in rows" :key="row.name">
         <div v-for="(count, side) in row.counts" :key="side" class="number" :class="{ zero: count === 0 }">
-          <RouterLink :to="row.links[side]!" :aria-label="`${count} ${row.name} ${words[side]}`">{{ count }}</RouterLink>
-          <span>{{ row.name }}</span>
+          <RouterLink :to="row.links[side]!" :aria-label="`${many(count, row.name.slice(0, -1))} ${words[side]}`">{{ count }}</RouterLink>
+          <span>{{ count === 1 ? row.name.slice(0, -1) : row.name }}</span>
           <em v-if="side === 1 && row.note">{{ row.note }}</em>
         </div>
       </template>

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { many } from './counting'
 import { inZone } from './dates'
 import { groupBy } from './groups'
 import { kindOf } from './kinds'
@@ -60,5 +61,12 @@ describe('kinds', () => {
     const codes = ['unsent', 'behind', 'cleared', 'held', 'refused', 'edited', 'gradebook_only', 'withdrawn', 'clash', 'differ']
     expect(new Set(codes.map((code) => kindOf(code).mark)).size).toBe(codes.length)
     expect(kindOf('something_new').label).toBe('something new')
+  })
+})
+
+describe('how many of something', () => {
+  it('is said as people say it', () => {
+    expect([0, 1, 2].map((count) => many(count, 'safe score'))).toEqual(['0 safe scores', '1 safe score', '2 safe scores'])
+    expect([0, 1, 2].map((count) => many(count, 'entry was', 'entries were'))).toEqual(['0 entries were', '1 entry was', '2 entries were'])
   })
 })

@@ -16,6 +16,7 @@ from vennpair.cli.session import connect
 from vennpair.cli.sheet import add_options, chosen_items, read_sheet, sections_of, sheet_of
 from vennpair.client import VennPair
 from vennpair.client.deploying_types import Rollout, ShellPlan
+from vennpair.core.counting import many
 
 
 def add(commands: Commands) -> None:
@@ -95,7 +96,7 @@ def _write(venn: VennPair, pairing: str, chosen: Sequence[str], sheet: dict[str,
 
 def _show(plan: ShellPlan, out: Output, several: bool) -> None:
     new = [folder["title"] for folder in plan["folders"]]
-    shift = f", dates shifted by {plan['shift_days']} days" if plan["shift_days"] else ""
+    shift = f", dates shifted by {many(plan['shift_days'], 'day')}" if plan["shift_days"] else ""
     parts = [f"{plan['make']} new link{'s' * (plan['make'] != 1)}, {plan['columns']} with a new column"]
     parts += [f"{plan['change']} changed"] if plan["change"] else []
     parts += [f"{plan['same']} placed already"] if plan["same"] else []

@@ -11,6 +11,7 @@ from vennpair.cli.deploy import follow
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
+from vennpair.core.counting import many
 
 FIELDS = ("opens", "visible", "date", "score")
 
@@ -72,9 +73,9 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
         if way and drifts and not args.dry_run:
             made = venn.mend(pairing, drifts, way)
             met = follow(venn, [made], out, "Mending")[0] if made else None
-            out.line(f"{len(drifts)} drifts were {'followed' if args.follow else 'kept'}" + (f": {met['job']['message']}." if met else "."))
+            out.line(f"{many(len(drifts), 'drift was', 'drifts were')} {'followed' if args.follow else 'kept'}" + (f": {met['job']['message']}." if met else "."))
         elif way:
-            out.line(f"Would {way} {len(drifts)} drifts. Nothing was changed.")
+            out.line(f"Would {way} {many(len(drifts), 'drift')}. Nothing was changed.")
         else:
             out.line(f"Drift is met in this way: {watch['way']}." + (" Meet it with --follow or --keep." if drifts else ""))
     if out.as_json:
@@ -128,7 +129,7 @@ def run_average(args: argparse.Namespace, out: Output) -> int:
             graded = [item for item in venn.items(pairing, kind="graded") if item["points"]]
             chosen = [choose("item", graded, each, lambda row: (row["shown_title"], row["title"]), f"items '{args.shell}'")["id"] for each in args.items] or ([] if args.category else [item["id"] for item in graded])
             how = {"categories": args.category, "weighting": args.weighting, "weights": dict(_weight(each) for each in args.weight), "missing": args.missing, "places": args.places, "keeps_up": args.keep_up}
-            which = f"{len(chosen)} items" + (f" and the categories {', '.join(args.category)}" if args.category else "")
+            which = f"{many(len(chosen), 'item')}" + (f" and the categories {', '.join(args.category)}" if args.category else "")
             out.line(f"A column '{args.title}' with {args.points} points {'would show' if args.dry_run else 'shows'} a total of {which}, by {args.weighting}.")
             if args.dry_run:
                 if out.as_json:

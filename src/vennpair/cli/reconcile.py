@@ -16,6 +16,7 @@ from vennpair.cli.reconcile_files import compare_files, layout_text, save_report
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
 from vennpair.client.reconciling_types import Agreement, Comparison, Finding
+from vennpair.core.counting import many
 from vennpair.core.reconcile.report import report_of_live
 
 CROWD = 4
@@ -80,7 +81,7 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document({"id": comparison["id"], "at": comparison["at"], "summary": summary, "venn": comparison["venn"], "findings": findings})
     agree = summary["kinds"].get("agree", 0)
-    out.line(f"{summary['learners']} learners and {summary['columns']} columns matched; of {summary['cells']} scores {agree} agree.")
+    out.line(f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched; of {many(summary['cells'], 'score')} {agree} agree.")
     counted = Counter(each["kind"] for each in findings if not each["kept"])
     kept = sum(bool(each["kept"]) for each in findings)
     if counted or kept:

@@ -10,6 +10,7 @@ from typing import Any, TypeVar
 
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.core.counting import many
 from vennpair.core.reconcile.files import Layout, TableError, read_layout, read_table
 from vennpair.core.reconcile.levels import level_of
 from vennpair.core.reconcile.report import Report, report_of_tables
@@ -130,7 +131,7 @@ def _refused(error: TableError) -> Stop:
 
 def _show(document: dict[str, Any], out: Output) -> None:
     summary = document["summary"]
-    out.line(f"{summary['learners']} learners and {summary['columns']} columns matched; of {summary['cells']} scores {summary['agree']} agree.")
+    out.line(f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched; of {many(summary['cells'], 'score')} {summary['agree']} agree.")
     rows = [(cell["kind"], _who(cell["learner"]), cell["item"], cell["publisher"]["score"], cell["gradebook"]["score"], cell["scaled"]) for cell in document["cells"]]
     out.table(("finding", "learner", "item", "publisher", "gradebook", "as the column would show it"), rows, styles=[LEVEL_STYLES[level_of(row[0])] for row in rows], empty="Every score agrees.")
     columns = [(", ".join(row["findings"]), row["item"] or row["column"], row["publisher_points"], row["gradebook_points"]) for row in document["columns"] if row["findings"]]

@@ -15,6 +15,7 @@ from vennpair.cli.relay_steering import add_steering, placements_named
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
 from vennpair.client.relaying_types import Relay
+from vennpair.core.counting import many
 
 SHOWN = 30
 WATCH_SECONDS = 2.0
@@ -114,7 +115,9 @@ def _run_send(args: argparse.Namespace, out: Output) -> int:
         if out.as_json:
             out.document(dict(queued) | {"dry_run": args.dry_run})
             return DONE
-        out.line(f"{queued['same']} scores stand in the gradebook as they should, {queued['differ']} do not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}.")
+        out.line(
+            f"{many(queued['same'], 'score stands', 'scores stand')} in the gradebook as {'it' if queued['same'] == 1 else 'they'} should, {queued['differ']} do not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}."
+        )
         out.line(f"{queued['queued']} {'would be' if args.dry_run else 'are'} sent again.")
         return DONE
 
@@ -143,7 +146,7 @@ def _tell(relay: Relay, out: Output) -> None:
     out.line(f"{verdict['sentence']}{' ' + verdict['remedy'] if verdict['level'] != 'well' else ''}", MARKS[verdict["level"]])
     counts = ", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items())) or "no scores yet"
     lag = relay["lag"]["median_ms"]
-    out.line(f"{relay['received']} reports received; {counts}" + (f"; half were in the gradebook within {lag / 1000:.1f} s today" if lag is not None else ""))
+    out.line(f"{many(relay['received'], 'report')} received; {counts}" + (f"; half were in the gradebook within {lag / 1000:.1f} s today" if lag is not None else ""))
 
 
 def _first(scores: Any, most: int = SHOWN) -> list[Any]:

@@ -12,6 +12,7 @@ from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
+from vennpair.core.counting import many
 
 _RULE = {
     "when": ("submission", "due", "daily", "hand"),
@@ -62,7 +63,7 @@ def _run_rule(args: argparse.Namespace, out: Output) -> int:
             if out.as_json:
                 out.document(dict(done) | {"dry_run": args.dry_run})
                 return DONE
-            out.line(f"{done['words']} {done['cells']} scores {'would be' if args.dry_run else 'are'} looked at anew.")
+            out.line(f"{done['words']} {many(done['cells'], 'score')} {'would be' if args.dry_run else 'is' if done['cells'] == 1 else 'are'} looked at anew.")
             return DONE
         if out.as_json:
             out.document(rules)
@@ -99,7 +100,7 @@ def _run_show(args: argparse.Namespace, out: Output) -> int:
         chosen = placements_named(venn, pairing, args.item)
         if args.dry_run:
             count = len(chosen) or len(venn.relay_rules(pairing)["items"])
-            out.line(f"Would {'keep from' if args.hide else 'show'} learners {count} columns. Nothing was changed.")
+            out.line(f"Would {'keep from' if args.hide else 'show'} learners {many(count, 'column')}. Nothing was changed.")
             if out.as_json:
                 out.document({"columns": count, "dry_run": True})
             return DONE
@@ -133,7 +134,7 @@ def _run_upload(args: argparse.Namespace, out: Output) -> int:
             taken = venn.take_scores(pairing, args.file, layout=layout, class_id=args.class_id, dry_run=args.dry_run)
         if out.as_json:
             out.document(taken | {"dry_run": args.dry_run})
-        out.line(f"{taken['scores']} scores of {taken['learners']} learners ({taken['matched']} matched) in {taken['items']} items; {taken['words']}")
+        out.line(f"{many(taken['scores'], 'score')} of {many(taken['learners'], 'learner')} ({taken['matched']} matched) in {many(taken['items'], 'item')}; {taken['words']}")
         return DONE
 
 
@@ -144,8 +145,8 @@ def _run_setting(args: argparse.Namespace, out: Output) -> int:
         setting = venn.change_relay_setting(pairing, **asked) if asked else venn.relay(pairing)["setting"]
         if out.as_json:
             out.document(setting)
-        pulled = f"results are read every {setting['pull_minutes']} minutes" if setting["pull_minutes"] else "the publisher reports by itself"
-        out.line(f"A score that waits {setting['alarm_minutes']} minutes raises the alarm; {pulled}.")
+        pulled = f"results are read every {many(setting['pull_minutes'], 'minute')}" if setting["pull_minutes"] else "the publisher reports by itself"
+        out.line(f"A score that waits {many(setting['alarm_minutes'], 'minute')} raises the alarm; {pulled}.")
         return DONE
 
 

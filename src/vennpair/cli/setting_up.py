@@ -14,6 +14,7 @@ from vennpair.cli.output import Output
 from vennpair.cli.pair import followed, say_set_up
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
+from vennpair.core.counting import many
 
 
 def add(commands: Commands) -> None:
@@ -189,7 +190,7 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
     if not found["copied"]:
         out.line(f"{name} was not copied from a shell that is paired.")
         return DONE
-    out.line(f"{name} was copied from {found['shell']}, which is paired with {found['course']} at {found['publisher']}. {found['links']} links came along and lead nowhere yet.")
+    out.line(f"{name} was copied from {found['shell']}, which is paired with {found['course']} at {found['publisher']}. {many(found['links'], 'link')} came along, leading nowhere yet.")
     out.table(("way", "open", "what it does"), [(f"--{way['choice']}", way["open"], way["why"]) for way in found["ways"]])
     return DONE
 

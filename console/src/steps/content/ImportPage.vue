@@ -6,6 +6,7 @@ import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import ImportFigure from '@/figures/ImportFigure.vue'
+import { many } from '@/logic/counting'
 import { kindCounts, kindName, needsLook, recognised, sides, viewed } from '@/logic/entries'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { ENDED, useJob } from '@/parts/job'
@@ -77,7 +78,7 @@ const findings = computed(() => (imported.value?.findings ?? []) as Schemas['Imp
         <p class="soft"><RouterLink :to="{ name: 'content', params: { pairing: id } }">Content</RouterLink> › cartridge</p>
         <h2 class="name">{{ imported.title || imported.filename }}</h2>
         <p class="soft">{{ imported.source === 'catalogue' ? `The catalogue of ${about?.course.publisher ?? 'the publisher'}` : `Common Cartridge ${imported.version || 'of unknown version'}${imported.profile ? `, ${imported.profile}` : ''}` }}; {{ imported.job.message }}</p>
-        <details v-if="findings.length"><summary>{{ findings.length }} finding{{ findings.length === 1 ? '' : 's' }} in the package</summary><ul><li v-for="(each, number) in findings" :key="number"><strong :class="each.level">{{ each.level }}</strong> {{ each.message }} <span class="soft">{{ each.remedy }}</span></li></ul></details>
+        <details v-if="findings.length"><summary>{{ many(findings.length, 'finding') }} in the package</summary><ul><li v-for="(each, number) in findings" :key="number"><strong :class="each.level">{{ each.level }}</strong> {{ each.message }} <span class="soft">{{ each.remedy }}</span></li></ul></details>
         <NButton v-if="imported.standing && about?.may_change && !running" size="small" @click="panel = 'undo'">Take out again …</NButton>
       </div>
       <ImportFigure v-if="rows.length" v-bind="sides(rows)" />

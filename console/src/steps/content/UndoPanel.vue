@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, onMounted } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 
@@ -28,7 +29,7 @@ const staying = computed(() => look.data.value?.filter((each) => each.why) ?? []
     <LoadingNote v-if="look.isPending.value" what="what stands in the shell" />
     <ProblemNote :error="look.error.value ?? undo.error.value" />
     <template v-if="look.data.value">
-      <p>{{ going.length }} of the {{ look.data.value.length }} entries that came in last will be taken out of the shell<template v-if="staying.length">; {{ staying.length }} stay</template>.</p>
+      <p>{{ going.length }} of {{ many(look.data.value.length, 'entry', 'entries') }} that came in last will be taken out of the shell<template v-if="staying.length">; {{ staying.length }} stay</template>.</p>
       <ul v-if="staying.length"><li v-for="each in staying.slice(0, 8)" :key="each.id">{{ each.title }} <span class="soft">stays: {{ each.why }}</span></li></ul>
       <NButton type="error" ghost :disabled="!going.length" :loading="undo.isPending.value" @click="undo.mutate()">Take {{ going.length }} out</NButton>
     </template>

@@ -4,6 +4,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -49,7 +50,7 @@ const made = computed(() => plan.value?.rows.filter((row) => row.action === 'mak
 const sentence = computed(() => {
   if (!chosen.value.length) return asked.value?.multiple ? 'Choose what the course should get.' : 'Choose one item; the platform takes one at a time here.'
   if (!plan.value) return 'Working out what will happen …'
-  return `Will give ${made.value.length} link${made.value.length === 1 ? '' : 's'} to ${asked.value?.shell || 'the course'}, ${asked.value?.columns ? `${plan.value.columns} with a column` : 'without columns: the platform takes none here'}.`
+  return `Will give ${many(made.value.length, 'link')} to ${asked.value?.shell || 'the course'}, ${asked.value?.columns ? `${plan.value.columns} with a column` : 'without columns: the platform takes none here'}.`
 })
 </script>
 

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import EmptyNote from '@/parts/EmptyNote.vue'
@@ -53,7 +54,7 @@ const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : eac
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
-      <span class="soft">{{ placements.length }} links. Drag one to another place, or press Alt and an arrow.</span>
+      <span class="soft">{{ many(placements.length, 'link') }}. Drag one to another place, or press Alt and an arrow.</span>
       <span class="push">Sort folders and gradebook</span>
       <NButton v-for="[by, label] in [['due', 'by due date'], ['publisher', 'as the publisher'], ['unit', 'by unit']]" :key="by" size="small" :disabled="!about?.may_change" :loading="ordering.isPending.value" @click="ordering.mutate({ by })">{{ label }}</NButton>
       <NButton size="small" type="error" ghost :disabled="!chosen.length || !about?.may_change" @click="taking = true">Take back {{ chosen.length || '' }}</NButton>

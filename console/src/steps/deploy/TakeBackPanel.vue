@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, onMounted, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 
@@ -24,7 +25,7 @@ const held = computed(() => look.data.value?.filter((each) => each.scores) ?? []
 
 <template>
   <section class="sheet" aria-labelledby="back">
-    <div class="row"><h2 id="back">Take {{ placements.length }} links back</h2><NButton class="push" size="small" @click="$emit('close')">Close</NButton></div>
+    <div class="row"><h2 id="back">Take {{ many(placements.length, 'link') }} back</h2><NButton class="push" size="small" @click="$emit('close')">Close</NButton></div>
     <LoadingNote v-if="look.isPending.value" what="their columns" />
     <ProblemNote :error="look.error.value ?? go.error.value" />
     <template v-if="look.data.value">

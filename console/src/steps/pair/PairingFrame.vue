@@ -55,4 +55,5 @@ nav a:hover { color: var(--ink); }
   .state { padding: 0.15rem 1rem; place-items: start; }
   nav a { padding: 0.45rem 0.6rem; }
 }
+@media (max-width: 430px) { nav { gap: 0; justify-content: space-between; } nav a { padding: 0.45rem 0.25rem; font-size: 0.92rem; } }
 </style>

@@ -4,6 +4,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import KindTag from '@/parts/KindTag.vue'
@@ -26,7 +27,7 @@ const causes = (row: Schemas['Agreement']) => Object.entries(row.open).sort(([a]
 const days = (since: string | null) => (since ? Math.floor((Date.now() - Date.parse(since)) / 86_400_000) : null)
 const age = (since: string | null) => {
   const count = days(since)
-  return count === null ? '' : count === 0 ? 'since today' : `for ${count} day${count === 1 ? '' : 's'}`
+  return count === null ? '' : count === 0 ? 'since today' : `for ${many(count, 'day')}`
 }
 const STANDING: Record<string, string> = { waiting: 'waits for its turn', comparing: 'comparing now', never: 'not compared yet' }
 </script>
@@ -35,12 +36,12 @@ const STANDING: Record<string, string> = { waiting: 'waits for its turn', compar
   <div class="page">
     <div class="row"><h1>Agreement</h1><NButton class="push" type="primary" :loading="compare.isPending.value" @click="compare.mutate()">Compare all now</NButton></div>
     <ProblemNote :error="compare.error.value" />
-    <p v-if="compare.data.value && busy" role="status">{{ compare.data.value.asked }} pairings are being compared, a few of one platform at a time; this page follows.</p>
+    <p v-if="compare.data.value && busy" role="status">{{ many(compare.data.value.asked, 'pairing is', 'pairings are') }} being compared, a few of one platform at a time; this page follows.</p>
     <LoadingNote v-if="list.isPending.value" what="all pairings" />
     <ProblemNote v-else-if="list.error.value" :error="list.error.value" @again="list.refetch()" />
     <EmptyNote v-else-if="!rows.length" :title="open ? 'Nothing is open' : 'No pairings yet'"><p>{{ open ? 'Every pairing agrees, or was decided on.' : 'A pairing stands here once a shell is joined to a homework course.' }}</p></EmptyNote>
     <template v-else>
-      <p class="row"><span><strong>{{ share(total) ?? '–' }} %</strong> of {{ total.cells }} scores agree in {{ rows.length }} pairing{{ rows.length === 1 ? '' : 's' }}; <strong>{{ total.urgent }}</strong> findings are open.</span>
+      <p class="row"><span><strong>{{ share(total) ?? '–' }} %</strong> of {{ total.cells }} scores agree in {{ many(rows.length, 'pairing') }}; <strong>{{ total.urgent }}</strong> {{ total.urgent === 1 ? 'finding is' : 'findings are' }} open.</span>
         <RouterLink class="push" :to="{ query: open ? {} : { open: 'true' } }">{{ open ? 'Show all' : 'Only those with something open' }}</RouterLink></p>
       <div class="scroll">
         <table class="plain stack">

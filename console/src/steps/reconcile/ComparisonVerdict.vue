@@ -3,6 +3,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
+import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { nothing, SAFE, type Wanted } from './remedies'
 
@@ -39,11 +40,11 @@ const advice = computed(() => {
   <section v-if="summary" class="verdict row" :class="level" aria-live="polite" aria-label="How the two sides compare">
     <AgreementVenn :agree="agree" :cells="summary.cells" />
     <div class="said"><strong>{{ sentence }}</strong> {{ advice }}
-      <div class="soft small">Compared {{ inZone(comparison.at, zone) }}: {{ summary.learners }} learners, {{ summary.columns }} columns<template v-if="comparison.file">, with the file {{ comparison.file }} as the gradebook; compare now to settle</template>. <details class="sources"><summary>Where it was read</summary><ul><li v-for="each in comparison.sources" :key="each.side">{{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.</li></ul></details></div>
+      <div class="soft small">Compared {{ inZone(comparison.at, zone) }}: {{ many(summary.learners, 'learner') }}, {{ many(summary.columns, 'column') }}<template v-if="comparison.file">, with the file {{ comparison.file }} as the gradebook; compare now to settle</template>. <details class="sources"><summary>Where it was read</summary><ul><li v-for="each in comparison.sources" :key="each.side">{{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.</li></ul></details></div>
     </div>
     <div class="push row">
       <NButton v-if="root && mayAct" type="primary" @click="emit('settle', { ...nothing(), kinds: { 'points_differ:': 'put_back' } })">Put the points back</NButton>
-      <NButton v-if="safe && mayAct" type="primary" @click="emit('settle', { ...nothing(), safe: true })">Send the {{ safe }} safe one{{ safe === 1 ? '' : 's' }}</NButton>
+      <NButton v-if="safe && mayAct" type="primary" @click="emit('settle', { ...nothing(), safe: true })">Send the {{ safe === 1 ? 'safe one' : `${safe} safe ones` }}</NButton>
       <NButton :type="(safe || root) && mayAct ? 'default' : 'primary'" :loading="busy" @click="emit('compare')">Compare now</NButton>
     </div>
   </section>

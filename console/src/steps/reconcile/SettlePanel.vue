@@ -3,6 +3,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { answered, api } from '@/api/client'
+import { many } from '@/logic/counting'
 import { kindOf } from '@/logic/kinds'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
@@ -43,7 +44,7 @@ const action = computed(() => {
     <LoadingNote v-if="isPending" what="what would be written" />
     <ProblemNote v-else-if="error" :error="error" />
     <template v-else-if="preview">
-      <h2>{{ preview.steps.length }} finding{{ preview.steps.length === 1 ? '' : 's' }}, {{ preview.writes }} written to the gradebook</h2>
+      <h2>{{ many(preview.steps.length, 'finding') }}, {{ preview.writes }} written to the gradebook</h2>
       <div class="scroll">
         <table class="plain stack">
           <thead><tr><th>Learner</th><th>Item</th><th class="number">stands</th><th class="number">becomes</th><th></th></tr></thead>

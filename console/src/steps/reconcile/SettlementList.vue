@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
@@ -29,7 +30,7 @@ const seen = useMutation({ mutationFn: (settlement: string) => answered(api.POST
 const words = (row: Schemas['SettlementLine']) => {
   const count = Object.values(row.counts).reduce((sum, each) => sum + each, 0)
   const parts = Object.entries(row.counts).filter(([state]) => ['moved', 'failed'].includes(state)).map(([state, each]) => `${each} ${state}`)
-  return `${count} finding${count === 1 ? '' : 's'}${parts.length ? `, ${parts.join(', ')}` : ''}`
+  return `${many(count, 'finding')}${parts.length ? `, ${parts.join(', ')}` : ''}`
 }
 const what = (row: Schemas['SettlementLine']) => (row.undone ? 'taken back' : row.undoes ? 'took another back' : row.state)
 const undoable = (row: Schemas['SettlementLine']) => props.mayChange && row.state === 'done' && !row.undone && !row.undoes
@@ -55,7 +56,7 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
         <span>{{ words(row) }}, {{ what(row) }}{{ row.made_by ? `, by ${row.made_by}` : '' }}</span>
         <span v-if="undoable(row)" class="push row">
           <template v-if="asked === row.id && seen.data.value">
-            <span>Puts back {{ seen.data.value.writes }} value{{ seen.data.value.writes === 1 ? '' : 's' }}.</span>
+            <span>Puts back {{ many(seen.data.value.writes, 'value') }}.</span>
             <NButton size="tiny" type="primary" :loading="undo.isPending.value" @click="undo.mutate(row.id)">Undo it</NButton>
           </template>
           <NButton v-else size="tiny" quaternary @click="seen.mutate(row.id)">Undo…<span class="sr-only"> what was settled {{ inZone(row.made_at, zone) }}</span></NButton>

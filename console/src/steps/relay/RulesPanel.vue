@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, reactive, ref, toRef, watch } from 'vue'
 import { answered, api } from '@/api/client'
+import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { relayQuery, rulesQuery } from './queries'
@@ -59,7 +60,7 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
         <label class="tick"><input v-model="chosen.statuses" type="checkbox" /> with progress before there is a score</label>
         <label class="tick"><input v-model="chosen.look_first" type="checkbox" /> learners see the column when I show it</label>
       </div>
-      <p v-if="foresee.data.value" class="foreseen">{{ foresee.data.value.words }} {{ foresee.data.value.cells }} scores are looked at anew.</p>
+      <p v-if="foresee.data.value" class="foreseen">{{ foresee.data.value.words }} {{ many(foresee.data.value.cells, 'score is', 'scores are') }} looked at anew.</p>
       <div class="row">
         <NButton v-if="!foresee.data.value" size="small" :loading="foresee.isPending.value" @click="foresee.mutate()">What would that mean?</NButton>
         <NButton v-else size="small" type="primary" :loading="change.isPending.value" @click="change.mutate(undefined)">Change it</NButton>

@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.columns import fold_title
 
 KIND_WORDS = {
@@ -57,7 +58,7 @@ def tell_apart(names: Sequence[Named], units: Sequence[str]) -> list[Named]:
         seen[fold_title(shown)] += 1
         if (turn := seen[fold_title(shown)]) > 1:
             shown = f"{shown} ({turn})"
-        told.append(each if shown == each.name else Named(shown, "told_apart", f"{count} entries are called '{each.name}'"))
+        told.append(each if shown == each.name else Named(shown, "told_apart", f"{many(count, 'entry is', 'entries are')} called '{each.name}'"))
     return told
 
 

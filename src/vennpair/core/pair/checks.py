@@ -23,8 +23,3 @@ class Check:
 def named(names: Sequence[str]) -> str:
     """Return the first few names and how many more there are."""
     return ", ".join(names[:SHOWN]) + (f" and {len(names) - SHOWN} more" if len(names) > SHOWN else "")
-
-
-def counted(number: int, noun: str, *, verb: tuple[str, str] = ("is", "are")) -> str:
-    """Return ``1 learner is`` or ``3 learners are``."""
-    return f"{number} {noun}{'' if number == 1 else 's'} {verb[0] if number == 1 else verb[1]}"

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
-from vennpair.core.pair.checks import Check, counted, named
+from vennpair.core.counting import many
+from vennpair.core.pair.checks import Check, named
 from vennpair.core.pair.guess import CourseFacts, fold, section, telling_words
 
 
@@ -74,7 +75,7 @@ def _undated(facts: ItemsFacts) -> Check:
         return Check("undated", "warn", "No item has a due date: the homework course was probably copied without them.", "Set the dates at the publisher and import again, or deploy without.")
     if not facts.undated:
         return Check("undated", "ok", "No item is without a due date.")
-    verb = counted(len(facts.undated), "item")
+    verb = many(len(facts.undated), "item is", "items are")
     return Check("undated", "warn", f"{verb} without a due date: {named(facts.undated)}.", "Say when you deploy whether they become columns or plain links.")
 
 
@@ -88,7 +89,7 @@ def _same_titles(titles: tuple[str, ...]) -> Check:
 def _hidden(hidden: tuple[str, ...]) -> list[Check]:
     if not hidden:
         return []
-    verb = counted(len(hidden), "homework link", verb=("is", "are"))
+    verb = many(len(hidden), "homework link is", "homework links are")
     return [Check("hidden", "warn", f"{verb} hidden from learners in the shell, though you see {'it' if len(hidden) == 1 else 'them'}: {named(hidden)}.", "Show them in the shell when the class should find them.")]
 
 

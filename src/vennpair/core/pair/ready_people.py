@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vennpair.core.pair.checks import Check, counted, named
+from vennpair.core.counting import many
+from vennpair.core.pair.checks import Check, named
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +54,7 @@ def _account(facts: PeopleFacts) -> Check:
 def _strangers(facts: PeopleFacts) -> Check:
     if not facts.strangers:
         return Check("strangers", "ok", "No learner is registered at the publisher under an address that the shell does not know.")
-    verb = counted(len(facts.strangers), "learner")
+    verb = many(len(facts.strangers), "learner is", "learners are")
     message = f"{verb} registered at the publisher under an address that the shell does not know: {named(facts.strangers)}. Opening a link would give them a second account."
     return Check("strangers", "warn", message, "Say who they are under Pair, Learners; nothing is merged without your word. Or ask them to change their address at the publisher.")
 
@@ -61,7 +62,7 @@ def _strangers(facts: PeopleFacts) -> Check:
 def _enrolled(facts: PeopleFacts) -> list[Check]:
     if not facts.enrolled:
         return []
-    verb = counted(len(facts.enrolled), "learner")
+    verb = many(len(facts.enrolled), "learner is", "learners are")
     message = f"{verb} registered at the publisher already, with their college address: {named(facts.enrolled)}. Their first click joins that account; work done before it is compared but was never sent."
     return [Check("enrolled_directly", "ok", message)]
 
@@ -72,7 +73,7 @@ def _opened(facts: PeopleFacts) -> list[Check]:
     if facts.opened == 0:
         message = f"No learner has opened a link yet. Until somebody does, {facts.publisher} does not know where to report that learner's scores."
         return [Check("never_opened", "warn", message, "This is normal before the first homework. If work has been handed in already, ask learners to open each link once, then compare.")]
-    return [Check("never_opened", "ok", f"{facts.opened} of {facts.learners} learners have opened a link.")]
+    return [Check("never_opened", "ok", f"{facts.opened} of {many(facts.learners, 'learner has', 'learners have')} opened a link.")]
 
 
 def _told(facts: PeopleFacts) -> Check:

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Literal
 
+from vennpair.core.counting import many
+
 Wish = Literal["daily", "weekly", "never"]
 BEFORE_GRADES = timedelta(days=7)
 MONDAY = 0
@@ -67,7 +69,7 @@ def _lines(each: ShellNews, today: date) -> list[str]:
     if each.trouble:
         lines.append(f"  It could not be compared. {each.trouble}")
     else:
-        lines.append(f"  {each.agree} of {each.cells} scores agree; {each.urgent} findings are open, {each.new} of them new.")
+        lines.append(f"  {each.agree} of {many(each.cells, 'score')} agree; {many(each.urgent, 'finding is', 'findings are')} open, {each.new} of them new.")
     lines += [f"  {count} {kind.replace('_', ' ')}" for kind, count in each.causes.items()]
     if _due_soon(each, today):
         lines.append(f"  Grades are due on {_day(each.grades_due)}: " + ("ready to submit." if not each.not_ready else "not ready yet."))

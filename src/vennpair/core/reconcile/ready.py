@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Literal
 
+from vennpair.core.counting import many
 from vennpair.core.relay.health import span
 
 FRESH = timedelta(hours=12)  # a comparison older than this is no word on today
@@ -78,7 +79,7 @@ def _compared(facts: Facts, now: datetime) -> Line:
     age = now - facts.compared_at
     if age > FRESH:
         return Line("open", "compared", f"The last comparison is {span(age)} old; scores may have changed since.", "Compare now.", "reconcile")
-    return Line("well", "compared", f"{facts.agree} of {facts.cells} scores agree, compared {span(age)} ago.", "", "reconcile")
+    return Line("well", "compared", f"{facts.agree} of {many(facts.cells, 'score')} agree, compared {span(age)} ago.", "", "reconcile")
 
 
 def _findings(facts: Facts) -> list[Line | None]:

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from vennpair.core.counting import many
+
 
 @dataclass(frozen=True, slots=True)
 class Standing:
@@ -64,7 +66,7 @@ def judge(standing: Standing, now: datetime) -> Verdict:
             "see_unreported",
         )
     if standing.unclaimed:
-        return Verdict("waits", f"{standing.unclaimed} reports are of accounts that nobody in the shell has.", "Say on the Pair page who they are; their scores then go.", "match")
+        return Verdict("waits", f"{many(standing.unclaimed, 'report is of an account', 'reports are of accounts')} that nobody in the shell has.", "Say on the Pair page who they are; their scores then go.", "match")
     by_hand = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))
     if by_hand:
         return Verdict("waits", f"{_scores(by_hand)} held until you release {'it' if by_hand == 1 else 'them'}.", "Look at them below, then release them.", "release")

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { answered, api, Problem, type Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
+import { many } from '@/logic/counting'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import FileFindings from './FileFindings.vue'
 import FilePair from './FilePair.vue'
@@ -58,7 +59,7 @@ const away = useMutation({
     <template v-if="found">
       <section class="verdict row" :class="{ trouble: agree !== cells }" role="status">
         <AgreementVenn :agree="agree" :cells="cells" />
-        <div><strong>{{ cells === 0 ? 'No score to compare.' : agree === cells ? `All ${cells} scores agree.` : `${cells - agree} of ${cells} scores do not agree.` }}</strong> {{ found.summary.learners }} learners and {{ found.summary.columns }} columns matched.</div>
+        <div><strong>{{ cells === 0 ? 'No score to compare.' : agree === cells ? `All ${cells} scores agree.` : `${cells - agree} of ${cells} scores do not agree.` }}</strong> {{ many(found.summary.learners ?? 0, 'learner') }} and {{ many(found.summary.columns ?? 0, 'column') }} matched.</div>
         <span class="push row soft">Report: <NButton v-for="form in ['html', 'xlsx', 'csv', 'json']" :key="form" size="tiny" quaternary :loading="away.isPending.value && away.variables.value === form" @click="away.mutate(form)">{{ form === 'html' ? 'page' : form.toUpperCase() }}</NButton></span>
       </section>
       <div class="two">

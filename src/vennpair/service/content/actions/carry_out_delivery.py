@@ -12,6 +12,7 @@ from contextlib import ExitStack
 from django.db import transaction
 from django.db.models import QuerySet
 
+from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
@@ -83,7 +84,7 @@ class _Delivering:
             left = self._unfinished().update(state=Entry.State.UNTOUCHED, message="")
             self._stands(Entry.objects.filter(delivery=self.delivery, state=Entry.State.LINKED), "Stopped before its column was made.")
             put_in_order(self.delivery, self.gateway)
-            raise Cancelled(f"Stopped with {left} entries left; what was brought in until then stays.")
+            raise Cancelled(f"Stopped with {many(left, 'entry', 'entries')} left; what was brought in until then stays.")
 
     def _unfinished(self) -> QuerySet[Entry]:
         return Entry.objects.filter(delivery=self.delivery, state__in=TO_MAKE)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.content.understand import EntryDraft, items_of, understand
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
@@ -101,10 +102,10 @@ def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[En
     made.report = counts | {"entries": len(drafts), "blocked": blocked, "loose": len(cartridge.loose)}
     made.save()
     loose = f", {len(cartridge.loose)} beside the outline" if cartridge.loose else ""
-    entries = f"{len(drafts)} entries{loose}" + (f", {blocked} of them cannot be brought in" if blocked else "")
+    entries = f"{many(len(drafts), 'entry', 'entries')}{loose}" + (f", {blocked} of them cannot be brought in" if blocked else "")
     if not ours:
         return entries
-    return f"{entries}; {len(items)} items: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
+    return f"{entries}; {many(len(items), 'item')}: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
 
 
 def _written_before(pairing: Pairing, drafts: list[EntryDraft]) -> dict[str, Item]:

@@ -9,6 +9,7 @@ from django.db import transaction
 
 from vennpair.core.content.matching import CORRECTION, NO_ITEM
 from vennpair.core.content.naming import Renamed, by_pattern
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Correction, Entry, Import, Item
@@ -40,7 +41,7 @@ def rename_entries(made: Import, names: Mapping[str, str], actor: Any) -> list[E
             if entry.item is not None:
                 Item.objects.filter(pk=entry.item_id).update(shown_title=name)
         Entry.objects.bulk_update(entries, ["shown_title", "naming", "naming_reason"], batch_size=500)
-        record("entries.renamed", f"{len(entries)} entries of '{made.title}' were renamed.", pairing=made.pairing, actor=actor, after={"names": dict(list(names.items())[:50])})
+        record("entries.renamed", f"{many(len(entries), 'entry', 'entries')} of '{made.title}' renamed.", pairing=made.pairing, actor=actor, after={"names": dict(list(names.items())[:50])})
     return entries
 
 

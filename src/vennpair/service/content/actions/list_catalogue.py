@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.models import Entry, Import, Item
@@ -28,8 +29,8 @@ def list_catalogue(job: Job, pairing: Pairing, made: Import) -> str:
         made.report = {"entries": len(entries), "blocked": 0}
         made.save()
         step_done(job)
-        record("import.done", f"The catalogue of '{made.title}' was read: {len(items)} items.", pairing=pairing, actor=job.made_by)
-    return f"{len(items)} items of the catalogue"
+        record("import.done", f"The catalogue of '{made.title}' was read: {many(len(items), 'item')}.", pairing=pairing, actor=job.made_by)
+    return f"{many(len(items), 'item')} of the catalogue"
 
 
 def _entries(made: Import, items: list[Item]) -> list[Entry]:

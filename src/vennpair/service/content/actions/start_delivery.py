@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan
@@ -39,7 +40,13 @@ def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
             entry.node, entry.etag, entry.delivery = planned.node, planned.etag, delivery
         Entry.objects.bulk_update([entry for entry, _ in plan.rows], ["action", "visible", "message", "state", "node", "etag", "delivery", "column"], batch_size=500)
         Import.objects.filter(pk=made.pk).update(stage=Import.Stage.IMPORTING)
-        record("delivery.started", f"{plan.writes} entries of '{made.title}' are being brought into {plan.folder or 'the top of the outline'}.", pairing=pairing, actor=actor, after={"entries": plan.writes})
+        record(
+            "delivery.started",
+            f"{many(plan.writes, 'entry', 'entries')} of '{made.title}' {'is' if plan.writes == 1 else 'are'} being brought into {plan.folder or 'the top of the outline'}.",
+            pairing=pairing,
+            actor=actor,
+            after={"entries": plan.writes},
+        )
     return delivery
 
 

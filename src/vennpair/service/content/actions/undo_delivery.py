@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
@@ -64,7 +65,7 @@ def start_undo(delivery: Delivery, actor: Any) -> Delivery:
         refuse_second(pairing)
         job = start_job(UNDO, pairing, actor, len(removals), "waits for a worker")
         undo = Delivery.objects.create(import_of=delivery.import_of, job=job, undoes=delivery, folder=delivery.folder)
-        record("delivery.undoing", f"{len(removals)} entries of '{delivery.import_of.title}' are being taken out of the shell again.", pairing=pairing, actor=actor)
+        record("delivery.undoing", f"{many(len(removals), 'entry', 'entries')} of '{delivery.import_of.title}' {'is' if len(removals) == 1 else 'are'} being taken out of the shell again.", pairing=pairing, actor=actor)
     return undo
 
 

@@ -11,6 +11,7 @@ from typing import IO, Any
 from django.db import transaction
 
 from vennpair.core.content.choose import choose
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.plan_delivery import Order, becomes_column, wish_of
@@ -63,7 +64,7 @@ def carry_out_writing(job: Job) -> str:
         Written.objects.filter(pk=written.pk).update(package=package)
         step_done(job)
         links = sum(entry.kind == "lti_link" for entry in entries)
-        words = f"{len(entries)} entries, {links} of them links to Venn Pair, {package.size:,} bytes"
+        words = f"{many(len(entries), 'entry', 'entries')}, {links} of them links to Venn Pair, {package.size:,} bytes"
         record("cartridge.written", f"A {written.profile} cartridge was written: {words}.", pairing=made.pairing, actor=job.made_by)
     return words
 

@@ -14,6 +14,7 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, without_tail
@@ -63,7 +64,7 @@ def make_average(pairing: Pairing, asked: dict[str, Any], actor: Any) -> Average
         made.column_url = shell_gateway(pairing.shell).ensure_line_item(pairing.shell.lineitems_url, wanted).id
     with transaction.atomic():
         made.save()
-        record("average.made", f"The column '{made.title}' shows a total of {count} items, in {made.points.normalize():f} points.", pairing=pairing, actor=actor, after={"items": count, "weighting": made.weighting})
+        record("average.made", f"The column '{made.title}' shows a total of {many(count, 'item')}, in {made.points.normalize():f} points.", pairing=pairing, actor=actor, after={"items": count, "weighting": made.weighting})
     return made
 
 

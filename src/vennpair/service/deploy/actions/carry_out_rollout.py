@@ -12,6 +12,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
@@ -183,4 +184,4 @@ def _stopped(rollout: Rollout, gateway: PlatformGateway) -> str:
         left = rest.count()
         rest.update(state=Step.State.CANCELLED, message="Stopped before it was begun.")
     done = rollout.steps.filter(state=Step.State.DONE).count()
-    return f"{done} steps were done, {left} were not begun"
+    return f"{many(done, 'step was', 'steps were')} done, {left} not begun"

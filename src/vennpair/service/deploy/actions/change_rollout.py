@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Q
 
+from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
@@ -64,7 +65,7 @@ def retry_rollout(rollout: Rollout, actor: Any) -> Rollout:
         done = rollout.steps.filter(state=Step.State.DONE).count()
         Job.objects.filter(pk=rollout.job_id).update(state=Job.State.QUEUED, cancel_asked=False, ended_at=None, tries=0, done=done, total=rollout.steps.count(), message="waits for a worker", remedy="")
         enqueue(RUN_JOB, job_id=str(rollout.job_id))
-        record("rollout.retried", f"{len(keys)} steps that could not be done are tried again.", pairing=rollout.pairing, actor=actor)
+        record("rollout.retried", f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')} tried again.", pairing=rollout.pairing, actor=actor)
     return Rollout.objects.select_related("job").get(pk=rollout.pk)
 
 

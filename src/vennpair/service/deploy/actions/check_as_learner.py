@@ -12,6 +12,7 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
 from vennpair.core.deploy.places import hidden_around
 from vennpair.core.deploy.walk import Met, Walked, judge
@@ -100,7 +101,7 @@ def carry_out_check(job: Job) -> str:
 
 def _words(links: int, trouble: int, later: int) -> str:
     """Say what came of a check; what learners do not see yet could not be opened, and is not called well."""
-    said = [f"{links - later} links opened as a test learner" + ("" if links == later else ", all as they should be" if not trouble else f", {trouble} with trouble")]
+    said = [f"{many(links - later, 'link')} opened as a test learner" + ("" if links == later else ", all as they should be" if not trouble else f", {trouble} with trouble")]
     return ", ".join(said + ([f"{later} not shown to learners yet, so not opened"] if later else []))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.deploy.actions.check_as_learner import check_after
@@ -57,7 +58,7 @@ def _words(rollout: Rollout, good: int, bad: int) -> str:
     if done.filter(kind="show_folders").exists():
         parts.append("hidden folders shown")
     if removed:
-        parts.append(f"{removed} links removed")
+        parts.append(f"{many(removed, 'link')} removed")
     if ordered:
         parts.append("put in order")
     return (", ".join(parts) or "nothing had to be changed") + (f", {bad} not done: see the steps" if bad else "")

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.drift import ShellNow, find_drifts
 from vennpair.core.pair.nights import night_of
 from vennpair.service.activity.audit import record
@@ -61,11 +62,11 @@ def carry_out_looking(job: Job) -> str:
         DriftFound.objects.bulk_create(rows, batch_size=1_000)
         watch, _ = Watch.objects.update_or_create(pairing=pairing, defaults={"looked_at": timezone.now()})
         step_done(job)
-        words = f"{len(found)} drifts found" if found else "no drift: both sides stand as deployed"
+        words = f"{many(len(found), 'drift')} found" if found else "no drift: both sides stand as deployed"
         if first:
-            words += f", {first} links seen for the first time"
+            words += f", {many(first, 'link')} seen for the first time"
         if found:
-            record("drift.found", f"{len(found)} things have changed since they were deployed.", pairing=pairing, actor=job.made_by, after={"drifts": len(found)})
+            record("drift.found", f"{many(len(found), 'thing has', 'things have')} changed since the rollout.", pairing=pairing, actor=job.made_by, after={"drifts": len(found)})
     if found and watch.way != Watch.Way.ASK:
         start_mending(pairing, [row.pk for row in rows], watch.way, job.made_by)
         words += f"; they are being {'followed' if watch.way == Watch.Way.FOLLOW else 'kept'}, as chosen"

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.dates import shifted
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
@@ -51,14 +52,20 @@ def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any)
         return None
     steps = [step for rows in by_placement.values() for step in _follow(rows[0].placement, {row.kind for row in rows})]
     with transaction.atomic():
-        made = open_rollout(pairing, Rollout.Purpose.MEND, steps, actor, f"{len(chosen)} drifts are being mended.", order={"by": "place"}) if steps else None
+        made = open_rollout(pairing, Rollout.Purpose.MEND, steps, actor, f"{many(len(chosen), 'drift is', 'drifts are')} being mended.", order={"by": "place"}) if steps else None
         _settled(pairing, chosen, way, actor)
     return made
 
 
 def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: Any) -> None:
     DriftFound.objects.filter(pk__in=[each.pk for each in chosen]).delete()
-    record("drift.met", f"{len(chosen)} drifts were met: {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.", pairing=pairing, actor=actor, after={"drifts": len(chosen)})
+    record(
+        "drift.met",
+        f"{many(len(chosen), 'drift was', 'drifts were')} met: {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.",
+        pairing=pairing,
+        actor=actor,
+        after={"drifts": len(chosen)},
+    )
 
 
 def _follow(placement: Placement, kinds: set[str]) -> list[Step]:

@@ -14,6 +14,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Item
@@ -65,7 +66,7 @@ def take_picked(picking: Picking, pairing: Pairing, content: Sequence[ContentIte
         known = list(Item.objects.select_for_update().filter(pairing=pairing))
         last = Item.objects.filter(pairing=pairing).aggregate(last=Max("position"))["last"] or 0
         chosen = [_item(pairing, each, known, last + number, publisher.launch_url) for number, each in enumerate(links, start=1)]
-        record("picked", f"{len(chosen)} items were picked at {publisher.name}.", pairing=pairing, actor=picking.user, after={"items": len(chosen)})
+        record("picked", f"{many(len(chosen), 'item was', 'items were')} picked at {publisher.name}.", pairing=pairing, actor=picking.user, after={"items": len(chosen)})
     return [str(each.pk) for each in chosen]
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.plan import Ground, Plan, Row, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.core.deploy.titles import BadPattern
@@ -89,9 +90,9 @@ def answer_picking(picking: Picking, chosen: Sequence[Any], sheet: Sheet, actor:
         if not Picking.objects.filter(pk=picking.pk, answered_at=None).update(answered_at=timezone.now()):
             raise Refused("pick_over", "This was answered already.", "Begin again in the shell.", 409)
         content = [_content(row, _placement(row, items[row.item], pairing, asked.accept_line_item, sheet), asked) for row in made]
-        record("picked", f"{len(content)} items were given to the platform, which puts them into the shell.", pairing=pairing, actor=actor, after={"items": len(content)})
+        record("picked", f"{many(len(content), 'item was', 'items were')} given to the platform, to put into the shell.", pairing=pairing, actor=actor, after={"items": len(content)})
     platform, now = picking.shell.platform, int(time.time())
-    claims = write_response(asked, picking.deployment_id, content, f"{len(content)} items from Venn Pair")
+    claims = write_response(asked, picking.deployment_id, content, f"{many(len(content), 'item')} from Venn Pair")
     token = sign(claims | {"iss": platform.client_id, "aud": platform.issuer, "iat": now, "exp": now + 300, "nonce": f"{picking.pk.hex}{now}"}, signing_key())
     return Answer(asked.return_url, token, plan)
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.order import inserted, settled
 from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.actions.start_rollout import open_rollout
@@ -76,7 +77,7 @@ def start_order(pairing: Pairing, wanted: Wanted, actor: Any) -> Rollout:
         before["gradebook"] = planned.columns_now
     count = sum(len(row) for row in planned.then.values())
     with transaction.atomic():
-        return open_rollout(pairing, Rollout.Purpose.ORDER, steps, actor, f"{count} entries are being put in order{f' by {wanted.by}' if wanted.by else ''}.", before=before)
+        return open_rollout(pairing, Rollout.Purpose.ORDER, steps, actor, f"{many(count, 'entry is', 'entries are')} being put in order{f' by {wanted.by}' if wanted.by else ''}.", before=before)
 
 
 def _sorted(now: dict[str, list[str]], placements: Sequence[Placement], wanted: Wanted) -> dict[str, list[str]]:

@@ -11,6 +11,7 @@ from typing import Any, Literal
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.api.refusals import Refused
@@ -65,7 +66,7 @@ def start_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Score
         names = {learner.subject: learner for learner in Learner.objects.filter(shell=pairing.shell)}
         exports = [ColumnExport(pairing=pairing, placement=each.placement, title=each.placement.title, text=_csv(each, names)) for each in removals if each.column == "exported"]
         ColumnExport.objects.bulk_create(exports)
-        return open_rollout(pairing, Rollout.Purpose.TAKE_BACK, steps, actor, f"{len(removals)} links are being taken back ({scores} their scores).")
+        return open_rollout(pairing, Rollout.Purpose.TAKE_BACK, steps, actor, f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores}).")
 
 
 def _held(gateway: PlatformGateway, placement: Placement, testing: set[str]) -> tuple[Result, ...]:

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.deploy.plan import Ground, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.service.activity.audit import record
@@ -41,7 +42,7 @@ def write_links(pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: An
             fields = stands(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
             placement, _ = Placement.objects.update_or_create(item=item, defaults={"pairing": pairing, "state": Placement.State.WRITTEN, "entry_id": "", "resource_link_id": "", "folder": folder} | fields)
             lines.append(Entry(f"i{number}", target.title, "lti_link", depth=int(bool(folder)), url=launch_url(), custom=custom_of(placement)))
-        record("cartridge.written", f"A thin cartridge with {len(made)} links was written.", pairing=pairing, actor=actor)
+        record("cartridge.written", f"A thin cartridge with {many(len(made), 'link')} was written.", pairing=pairing, actor=actor)
     target_file = io.BytesIO()
     write_cartridge(target_file, f"vennpair-links-{pairing.pk}", pairing.course.title, "und", lines, "thin")
     code = (pairing.course.code or "course").replace(" ", "-").replace("/", "-")

@@ -11,6 +11,7 @@ from uuid import UUID
 from django.db import transaction
 from django.db.models import QuerySet
 
+from vennpair.core.counting import many
 from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.activity.audit import record
 from vennpair.service.content.models import Item
@@ -46,7 +47,7 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
                 adopted += _take(pairing, before, item, node.resource_link_id, node.title, node.column, node.id)
         if adopted or lost:
             words = f"; {len(lost)} found no item: {', '.join(lost[:5])}" if lost else ""
-            record("links.adopted", f"{adopted} links that were in the shell were pointed at this pairing{words}.", pairing=pairing, after={"adopted": adopted, "lost": lost[:100]})
+            record("links.adopted", f"{many(adopted, 'link that was in the shell was', 'links that were in the shell were')} pointed at this pairing{words}.", pairing=pairing, after={"adopted": adopted, "lost": lost[:100]})
     return adopted, len(lost)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.activity.notify import notify
 from vennpair.service.connect.outside import publisher_gateway
@@ -35,7 +36,7 @@ def set_up(job: Job) -> str:
         go_live(pairing, "with the links that were there", job.made_by)
     words = f"{pairing.shell.label or pairing.shell.title} is set up with {pairing.course.title}, {pairing.course.code}"
     if adopted or lost:
-        words += f"; {adopted} links were pointed at it" + (f", {lost} found no item" if lost else "")
+        words += f"; {many(adopted, 'link was', 'links were')} pointed at it" + (f", {lost} found no item" if lost else "")
     with transaction.atomic():
         step_done(job, "checked")
         record("set_up.done", f"{words}.", pairing=pairing, actor=job.made_by)

@@ -8,6 +8,7 @@ from decimal import Decimal
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
@@ -88,6 +89,6 @@ def _number(text: str | None) -> Decimal | None:
 
 
 def _words(counts: Counter[str], *, undone: bool) -> str:
-    done = f"{counts[DONE]} findings {'taken back' if undone else 'settled'}"
+    done = f"{many(counts[DONE], 'finding')} {'taken back' if undone else 'settled'}"
     moved = f", {counts['moved']} left alone as something else stood there by then" if counts["moved"] else ""
     return done + moved + (f", {counts['failed']} failed" if counts["failed"] else "")

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.live import LiveComparison, compare_live
 from vennpair.service.activity.audit import record
@@ -86,8 +87,8 @@ def _counted(kinds: list[str]) -> dict[str, int]:
 
 def _words(summary: dict[str, Any]) -> str:
     agree = summary["kinds"].get("agree", 0)
-    kept = f", {summary['kept']} findings kept as they are" if summary["kept"] else ""
-    return f"{agree} scores agree, {summary['cells'] - agree} do not{kept}"
+    kept = f", {many(summary['kept'], 'finding')} kept" if summary["kept"] else ""
+    return f"{many(agree, 'score agrees', 'scores agree')}, {summary['cells'] - agree} do not{kept}"
 
 
 def _venn(pairing: Any, sides: Sides, result: LiveComparison) -> dict[str, list[int]]:

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.ops.running import start_job
@@ -26,7 +27,7 @@ def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: A
         if may_change(actor, pairing.shell):
             _begin(made, actor)
         else:
-            record("settlement.proposed", f"{len(steps)} findings were proposed to be settled; an instructor carries it out.", pairing=pairing, actor=actor, after={"settlement": str(made.pk)})
+            record("settlement.proposed", f"{many(len(steps), 'finding was', 'findings were')} proposed to be settled; an instructor carries it out.", pairing=pairing, actor=actor, after={"settlement": str(made.pk)})
     return made
 
 
@@ -76,7 +77,7 @@ def _begin(made: Settlement, actor: Any) -> None:
     made.state, made.carried_by = Settlement.State.BEGUN, actor
     made.save()
     what = "taken back" if made.undoes_id else "settled"
-    record("settlement.begun", f"{count} findings are being {what}.", pairing=made.pairing, actor=actor, after={"settlement": str(made.pk)})
+    record("settlement.begun", f"{many(count, 'finding is', 'findings are')} being {what}.", pairing=made.pairing, actor=actor, after={"settlement": str(made.pk)})
 
 
 def _proposed(settlement: Settlement) -> Settlement:

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
@@ -44,7 +45,7 @@ def release(pairing: Pairing, placements: Sequence[Any], actor: Any, *, early: b
         ids = list(held.values_list("pk", flat=True))
         Passage.objects.bulk_create([Passage(pairing=pairing, cell_id=pk, what=Passage.What.RELEASED, at=now) for pk in ids])
         wake(Cell.objects.filter(pk__in=ids))
-        record("relay.released", f"{len(ids)} held scores of {len(known)} items were released.", pairing=pairing, actor=actor, after={"cells": len(ids), "items": [each.title for each in known][:50]})
+        record("relay.released", f"{many(len(ids), 'held score', 'held scores')} of {many(len(known), 'item')} released.", pairing=pairing, actor=actor, after={"cells": len(ids), "items": [each.title for each in known][:50]})
     return len(ids)
 
 
@@ -77,5 +78,5 @@ def show_columns(pairing: Pairing, placements: Sequence[Any], shown: bool, actor
         raise Refused(error.failure.code, f"Not all columns could be changed. {error.failure.message}", error.failure.remedy, 503) from error
     done = sum(row["result"] == "done" for row in rows)
     with transaction.atomic():
-        record("relay.shown" if shown else "relay.hidden", f"{done} columns are {'shown to' if shown else 'kept from'} learners.", pairing=pairing, actor=actor)
+        record("relay.shown" if shown else "relay.hidden", f"{many(done, 'column is', 'columns are')} {'shown to' if shown else 'kept from'} learners.", pairing=pairing, actor=actor)
     return rows

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.decide import counting, to_send
@@ -86,7 +87,7 @@ def send_again(pairing: Pairing, actor: Any, wanted: Wanted, *, force: bool = Fa
     with transaction.atomic():
         count = wake(Cell.objects.filter(pk__in=chosen), again=Cell.Again.FORCE if force else Cell.Again.DIFFERS)
         words = "by force" if force else "as the gradebook shows something else"
-        record("relay.again", f"{count} scores were queued to be sent again {words}.", pairing=pairing, actor=actor, after={"cells": count, "forced": force})
+        record("relay.again", f"{many(count, 'score was', 'scores were')} queued to be sent again {words}.", pairing=pairing, actor=actor, after={"cells": count, "forced": force})
         _note(pairing, chosen, words)
     return count
 
