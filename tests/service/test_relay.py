@@ -11,6 +11,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
+from typing import Any
 
 import httpx
 import pytest
@@ -21,10 +22,10 @@ from tools.house.world import World
 from tests.conftest import Sides
 from vennpair.client import VennPair
 from vennpair.client.reconciling_types import Finding
-from vennpair.standards.lti.grades import Score, write_score
+from vennpair.standards.lti.grades import Score, next_page, write_score
 from vennpair.standards.lti.keys import private_key
 from vennpair.standards.lti.tokens import token_request
-from vennpair.standards.lti.vocabulary import MEDIA_SCORE, SCOPE_SCORE
+from vennpair.standards.lti.vocabulary import MEDIA_SCORE, SCOPE_LINE_ITEM_READ, SCOPE_RESULT_READ, SCOPE_SCORE
 from vennpair.standins.tarnfield import section
 
 LEARNERS = section(2)[:6]
@@ -174,12 +175,42 @@ def test_the_score_service_checks_its_caller(world: World, live: tuple[Sides, st
     assert (answer.status_code, answer.json()["error"]) == (400, "invalid_client")
 
 
-def _publisher_token(world: World) -> str:
+def _publisher_token(world: World, *scopes: str) -> str:
     """Get a token from the service as the press would, with the press's own key."""
     find = "from vennpair.standins.press.models import *; k=SigningKey.objects.first(); p=Platform.objects.first(); import json; print(json.dumps([k.kid, k.pem, p.client_id, p.token_url]))"
     kid, pem, client_id, token_url = json.loads(world.manage("press", "shell", "-v", "0", "-c", find).strip().splitlines()[-1])
-    form = token_request(client_id, token_url, [SCOPE_SCORE], private_key(kid, pem), now=int(time.time()), token_id=uuid.uuid4().hex)
+    form = token_request(client_id, token_url, list(scopes) or [SCOPE_SCORE], private_key(kid, pem), now=int(time.time()), token_id=uuid.uuid4().hex)
     return str(httpx.post(token_url, data=form).json()["access_token"])
+
+
+def test_a_publisher_lists_line_items_and_results_as_the_standard_filters_and_pages_them(world: World, live: tuple[Sides, str]) -> None:
+    base = f"{world.url('vennpair')}/lti/platform/pairings/{live[1]}/lineitems"
+    headers = {"Authorization": f"Bearer {_publisher_token(world, SCOPE_LINE_ITEM_READ, SCOPE_RESULT_READ)}"}
+
+    def ask(url: str = base, **query: Any) -> list[Any]:
+        answer = httpx.get(url, params=query or None, headers=headers)
+        assert answer.status_code == 200, answer.text
+        following = next_page(answer.headers.get("Link", ""))
+        return [*answer.json(), *(ask(following) if following else [])]
+
+    whole = ask()
+    assert [each["label"] for each in whole] == [ITEM, OTHER]
+    assert all(each["scoreMaximum"] > 0 and each["resourceLinkId"] == each["id"].rpartition("/")[2] for each in whole)
+    assert ask(limit=1) == whole
+    assert len(httpx.get(base, params={"limit": 1}, headers=headers).json()) == 1
+    for name in ("resource_id", "resource_link_id"):
+        field = {"resource_id": "resourceId", "resource_link_id": "resourceLinkId"}[name]
+        assert ask(**{name: whole[1][field]}) == [whole[1]]
+        assert ask(**{name: "of-nobody"}) == []
+    assert ask(tag="quiz") == []
+    assert [ask(limit=odd) for odd in ("0", "-1", "x", "9" * 30)] == [whole] * 4
+    results = ask(f"{whole[0]['id']}/results")
+    assert len(results) >= 4
+    assert all(each["scoreOf"] == whole[0]["id"] and 0 <= each["resultScore"] <= each["resultMaximum"] for each in results)
+    assert ask(f"{whole[0]['id']}/results", user_id=results[0]["userId"]) == results[:1]
+    assert ask(f"{whole[0]['id']}/results", user_id="of-nobody") == []
+    refused = httpx.get(base, headers={"Authorization": f"Bearer {_publisher_token(world)}"})
+    assert (refused.status_code, "lacks the scope" in refused.json()["detail"]) == (403, True)
 
 
 def test_repeated_and_disordered_reports_end_at_the_newest(world: World, venn: VennPair, live: tuple[Sides, str]) -> None:

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from decimal import Decimal
 from functools import wraps
 from typing import Any
+from urllib.parse import urlencode
 from uuid import UUID
 
 from django.conf import settings
@@ -73,9 +74,18 @@ def _line_item(placement: Placement) -> dict[str, Any]:
 
 @_service("GET", v.SCOPE_LINE_ITEM_READ)
 def line_items(request: HttpRequest, pairing: Pairing) -> HttpResponse:
-    """List the line items of a pairing."""
-    placed = Placement.objects.filter(pairing=pairing).exclude(column_url="").select_related("item").order_by("item__position", "pk")
-    return JsonResponse([_line_item(each) for each in placed], safe=False, content_type=v.MEDIA_LINE_ITEMS)
+    """List the line items of a pairing, filtered as the publisher asks, a page at a time (AGS 2.0, 3.2.7)."""
+    placed = Placement.objects.filter(pairing=pairing, points__gt=0).exclude(column_url="").select_related("item").order_by("item__position", "pk")
+    wanted = request.GET
+    if "resource_id" in wanted:
+        placed = placed.filter(item__line_item=wanted["resource_id"])
+    rows = [each for each in placed if wanted.get("resource_link_id", str(each.pk)) == str(each.pk)] if not wanted.get("tag") else []  # ours carry no tag
+    start, limit = _count(wanted.get("start"), 0), max(1, min(_count(wanted.get("limit"), PAGE), PAGE))
+    answer = JsonResponse([_line_item(each) for each in rows[start : start + limit]], safe=False, content_type=v.MEDIA_LINE_ITEMS)
+    if len(rows) > start + limit:
+        following = {**wanted.dict(), "limit": limit, "start": start + limit}
+        answer["Link"] = f'<{settings.BASE_URL}{request.path}?{urlencode(following)}>; rel="next"'
+    return answer
 
 
 @_service("GET", v.SCOPE_LINE_ITEM_READ)
@@ -112,13 +122,17 @@ def results(request: HttpRequest, placement: Placement) -> HttpResponse:
     cells = Cell.objects.filter(placement=placement).exclude(sent_given=None).select_related("learner").order_by("pk")
     if "user_id" in request.GET:
         cells = cells.filter(learner=_learner(placement, request.GET["user_id"]))  # of nobody there are none
-    after = request.GET.get("after", "")
-    page = list((cells.filter(pk__gt=int(after)) if re.fullmatch("[0-9]{1,18}", after) else cells)[: PAGE + 1])
+    page = list(cells.filter(pk__gt=_count(request.GET.get("after"), 0))[: PAGE + 1])
     rows = [write_result(Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)), _url(placement)) for cell in page[:PAGE]]
     answer = JsonResponse(rows, safe=False, content_type=v.MEDIA_RESULTS)
     if len(page) > PAGE:
         answer["Link"] = f'<{_url(placement)}/results?after={page[PAGE - 1].pk}>; rel="next"'
     return answer
+
+
+def _count(text: str | None, otherwise: int) -> int:
+    """Return a whole number of a query, or another one where it is none that a database could count to."""
+    return int(text) if text and re.fullmatch("[0-9]{1,18}", text) else otherwise
 
 
 def _learner(placement: Placement, user_id: str) -> Learner | None:
