@@ -76,15 +76,20 @@ def new_sides(world: World) -> Callable[[str], Sides]:
     return make
 
 
+def paired(venn: VennPair, sides: Sides) -> str:
+    """Pair a shell with its course and read nothing of it; return the pairing's id."""
+    shell = next(each for each in venn.shells() if each["label"] == sides.label)
+    course = next(each for each in venn.courses(sides.label, refresh=True) if each["code"] == sides.label)
+    return str(venn.pair(shell["id"], course["id"], agree=True)["id"])
+
+
 @pytest.fixture(scope="session")
 def new_pairing(new_sides: Callable[[str], Sides], venn: VennPair) -> Callable[[str], tuple[Sides, str]]:
     """Make a pairing whose content is imported; return its sides and id."""
 
     def make(label: str) -> tuple[Sides, str]:
         sides = new_sides(label)
-        shell = next(each for each in venn.shells() if each["label"] == label)
-        course = next(each for each in venn.courses(label, refresh=True) if each["code"] == label)
-        pairing = venn.pair(shell["id"], course["id"], agree=True)["id"]
+        pairing = paired(venn, sides)
         venn.wait(venn.start_import(pairing)["job"])
         return sides, pairing
 

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
-from tests.conftest import Sides
+from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from tools.house.changes import change
 from tools.house.chromium import chromium, come_in, new_page
@@ -36,8 +36,10 @@ def page(browser: Browser) -> Iterator[Page]:
 
 
 @pytest.fixture(scope="module")
-def three(new_pairing: Callable[[str], tuple[Sides, str]]) -> list[tuple[Sides, str]]:
-    return [new_pairing(f"HYD 210-W{number}") for number in (1, 2, 3)]
+def three(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]], new_sides: Callable[[str], Sides]) -> list[tuple[Sides, str]]:
+    """Three sections; of the last one's homework course nothing was read yet."""
+    last = new_sides("HYD 210-W3")
+    return [*(new_pairing(f"HYD 210-W{number}") for number in (1, 2)), (last, paired(venn, last))]
 
 
 def test_three_sections_are_deployed_from_one_page(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:

@@ -12,7 +12,7 @@ import pytest
 from tools.house.shop import CommandLine
 from tools.house.world import World
 
-from tests.conftest import Sides
+from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
 
@@ -98,6 +98,36 @@ def test_the_command_line_does_the_same_with_a_file(world: World, cli: CommandLi
     assert cli("deploy", sides[0].label, "--file", str(sheet)).status == 3
     sheet.write_text("nonsense = 1")
     assert "nonsense" in cli("deploy", sides[0].label, "--file", str(sheet)).err
+
+
+def test_a_section_of_which_nothing_is_known_is_read_first_and_never_left_out_quietly(world: World, venn: VennPair, cli: CommandLine, new_sides: Callable[[str], Sides], tmp_path: Any) -> None:
+    sides = [new_sides(f"HYD 210-N{number}") for number in (1, 2)]
+    lead, other = (paired(venn, each) for each in sides)
+    venn.wait(venn.start_import(lead)["job"])
+    items = [item["id"] for item in venn.items(lead) if item["unit"].startswith("Unit 1:") and item["kind"] == "graded"]
+    (_, unread) = venn.plan(lead, items, sections=[{"pairing": other}])
+    assert (unread["unread"], unread["lost"], unread["make"]) == (True, [], 0)
+    with pytest.raises(Refusal) as refused:
+        venn.deploy(lead, items, sections=[{"pairing": other}])
+    assert (refused.value.code, sides[1].label in str(refused.value)) == ("not_read", True)
+    assert read_shell(world, sides[0].context_id)["columns"] == []
+    sheet = tmp_path / "sheet.toml"
+    sheet.write_text(f'units = ["Unit 1"]\ninto = "unit"\n[[sections]]\nshell = "{sides[1].label}"\nfolders = {{ "unit 1" = "First week" }}\n')
+    done = cli.json("deploy", sides[0].label, "--file", str(sheet))
+    assert [(plan["unread"], plan["lost"], plan["columns"]) for plan in done["shells"]] == [(False, [], 3)] * 2
+    folders = [{each["folder"] for each in read_shell(world, each.context_id)["links"] if each["kind"] == "lti_link"} for each in sides]
+    assert folders == [{"Unit 1: Where rivers begin"}, {"First week"}]
+
+
+def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(world: World, venn: VennPair, new_sides: Callable[[str], Sides]) -> None:
+    sides = new_sides("HYD 210-NOCC")
+    world.manage("press", "shell", "-v", "0", "-c", f"from vennpair.standins.press.models import *; Course.objects.filter(sourced_id='{sides.course}').update(packaged=False)")
+    pairing = paired(venn, sides)
+    said = venn.wait(venn.start_import(pairing)["job"])["message"]
+    assert said.startswith("Kestrelbrook Press offers no cartridge of this course, so its catalogue was read: ")
+    graded = list(venn.items(pairing, kind="graded"))
+    assert len(graded) == 32
+    assert venn.wait(venn.deploy(pairing, [graded[0]["id"]])[0]["job"])["state"] == "done"
 
 
 def test_a_rollout_is_stopped_gone_on_with_and_undone(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:

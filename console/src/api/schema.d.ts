@@ -3765,7 +3765,11 @@ export interface components {
          * @enum {string}
          */
         PlacementStateEnum: "planned" | "written" | "placed" | "failed" | "removed";
-        /** @description All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have. */
+        /**
+         * @description All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have.
+         *
+         *     ``unread``: the section's homework course was not read yet, so nothing is known of it.
+         */
         Plan: {
             pairing: string;
             shell: string;
@@ -3783,6 +3787,7 @@ export interface components {
             categories: string[];
             notices: components["schemas"]["PlanNotice"][];
             lost: string[];
+            unread: boolean;
         };
         /** @description Something about one item that one should know before it happens; ``error`` keeps it out. */
         PlanNotice: {

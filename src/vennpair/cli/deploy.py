@@ -11,11 +11,13 @@ from vennpair.cli.choose import choose_pairing
 from vennpair.cli.clock import Clock, clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
+from vennpair.cli.imports import read_package
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
-from vennpair.cli.sheet import add_options, chosen_items, read_sheet, sections_of, sheet_of
+from vennpair.cli.sheet import add_options, by_unit, chosen_items, read_sheet, sections_of, sheet_of
 from vennpair.client import VennPair
 from vennpair.client.deploying_types import Rollout, ShellPlan
+from vennpair.client.types import Item
 from vennpair.core.counting import many
 
 
@@ -38,10 +40,13 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
     file = read_sheet(args.file)
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        items = list(venn.items(pairing))
+        sections = sections_of(venn, args, file)
+        items = _items(venn, pairing, out)
+        for each in sections:
+            theirs = _items(venn, each["pairing"], out)
+            each |= {"folders": by_unit(each["folders"], theirs)} if "folders" in each else {}
         chosen = chosen_items(args, file, items)
         sheet = sheet_of(args, file, items, venn.outline(pairing) if args.after and args.after != "start" else [])
-        sections = sections_of(venn, args, file)
         if args.cartridge:
             return _write(venn, pairing, chosen, sheet, Path(args.cartridge), sections, out)
         plans = venn.plan(pairing, chosen, sections=sections, **sheet)
@@ -58,6 +63,16 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document({"shells": plans, "rollouts": rollouts})
     return report(rollouts, out)
+
+
+def _items(venn: VennPair, pairing: str, out: Output) -> list[Item]:
+    """Return the items of a pairing; a homework course of which nothing is known yet is read first, which changes nothing on either side."""
+    items = list(venn.items(pairing))
+    if items:
+        return items
+    made = read_package(venn, pairing, None, out)
+    out.remark(f"{venn.pairing(pairing)['shell']['label']}: its homework course was read first, {made['job']['message']}.")
+    return list(venn.items(pairing))
 
 
 def follow(venn: VennPair, rollouts: Sequence[Rollout], out: Output, doing: str) -> list[Rollout]:

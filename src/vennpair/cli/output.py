@@ -34,7 +34,7 @@ class Output:
         self.as_json = as_json
         self.terminal = sys.stdout.isatty()
         self._out = Console(highlight=False, soft_wrap=not self.terminal)
-        self._err = Console(stderr=True, highlight=False)
+        self._err = Console(stderr=True, highlight=False, soft_wrap=not sys.stderr.isatty())
 
     def document(self, value: Any) -> None:
         """Print a JSON document: spread out for people, on one line when piped, which is many times as fast to write."""

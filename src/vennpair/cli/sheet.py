@@ -83,7 +83,7 @@ def sheet_of(args: argparse.Namespace, file: Document, items: Sequence[Item], ou
         if option:
             sheet |= {"into": into, "folder": option}
     if "folders" in sheet:
-        sheet["folders"] = _by_unit(sheet["folders"], items)
+        sheet["folders"] = by_unit(sheet["folders"], items)
     if args.after:
         sheet["after"] = args.after if args.after == "start" else choose("entry", outline, args.after, lambda row: (row["title"],), f"outline '{args.shell}'")["id"]
     wishes = {choose("item", items, title, lambda row: (row["shown_title"], row["title"]), f"items '{args.shell}'")["id"]: wish for title, wish in file.get("item", {}).items()}
@@ -127,7 +127,7 @@ def _pair(text: str) -> tuple[str, str]:
     return unit.strip(), folder.strip()
 
 
-def _by_unit(folders: dict[str, str], items: Sequence[Item]) -> dict[str, str]:
+def by_unit(folders: dict[str, str], items: Sequence[Item]) -> dict[str, str]:
     """Return folders by the units' whole names, as a name may be given by its beginning."""
     units = list(dict.fromkeys(item["unit"] for item in items if item["unit"]))
     found = {}

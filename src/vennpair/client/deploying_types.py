@@ -23,6 +23,7 @@ class ShellPlan(TypedDict):
     categories: list[str]
     notices: list[dict[str, str]]
     lost: list[str]
+    unread: bool
 
 
 class Rollout(TypedDict):

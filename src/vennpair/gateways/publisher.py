@@ -19,6 +19,7 @@ ROSTER = "ims/oneroster/rostering/v1p2"
 GRADEBOOK = "ims/oneroster/gradebook/v1p2"
 RESOURCES = "ims/oneroster/resources/v1p2"
 CARTRIDGE_FORMAT = "imscc"
+NO_CARTRIDGE = "no_cartridge"
 PAGE = 200
 MOST_PAGES = 1_000
 AT_ONCE = 8
@@ -105,7 +106,7 @@ class PublisherGateway:
         found = self._cartridge(class_id)
         if found is None:
             message = f"{self.name} offers no cartridge for this course."
-            raise OutsideError(Failure(FailureKind.NEVER, "no_cartridge", message, "Download it at the publisher and upload it here."))
+            raise OutsideError(Failure(FailureKind.NEVER, NO_CARTRIDGE, message, "Download it at the publisher and upload it here."))
         token = self._tokens.token([o.SCOPE_RESOURCE])
         return download(found.vendor_resource_id, self.name, {"Authorization": f"Bearer {token}"})
 

@@ -16,6 +16,7 @@ import ItemPeek from './ItemPeek.vue'
 import PlanBar from './PlanBar.vue'
 import RolloutNote from './RolloutNote.vue'
 import SectionsPanel from './SectionsPanel.vue'
+import { useFirstReading } from './reading'
 import { useSheet } from './sheet'
 
 const props = defineProps<{ pairing: string }>()
@@ -35,10 +36,11 @@ const { data: shells } = useQuery(shellsQuery())
 const chosen = ref<string[]>(String(route.query.chosen ?? '').split(',').filter(Boolean))
 const looked = ref<Schemas['Item']>()
 const begun = ref<Schemas['WholeRollout'][]>([])
-const { place, how, shift, sections, plans, error, busy, deploy, write } = useSheet(id, chosen, (rollouts) => {
+const { place, how, shift, sections, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
   begun.value = rollouts
   window.scrollTo({ top: 0 })
 })
+const firstReadings = useFirstReading(plans, again)
 watch(
   shells,
   (now) => {
@@ -79,7 +81,7 @@ async function ask() {
     <section class="sheet" aria-labelledby="how"><h2 id="how">How they are to stand</h2><HowPanel v-model="how" :categories="categories" /></section>
     <details class="sheet" :open="sections.some((each) => each.on) || shift !== 0">
       <summary><h2>Sections and dates <span class="soft">{{ sections.length ? `also into ${sections.length} other shells of yours` : 'shift the dates of this one' }}</span></h2></summary>
-      <SectionsPanel v-model="sections" v-model:shift="shift" :own="about?.shell.label ?? ''" :plans="plans" :chosen="chosen.length" />
+      <SectionsPanel v-model="sections" v-model:shift="shift" :own="about?.shell.label ?? ''" :plans="plans" :readings="firstReadings" :chosen="chosen.length" />
     </details>
     <PlanBar :chosen="chosen.length" :plans="plans" :error="error" :busy="busy" :may-change="about?.may_change ?? false" @deploy="deploy" @write="write" />
   </div>

@@ -11,9 +11,11 @@ defineEmits<{ deploy: []; write: [] }>()
 const open = ref(false)
 const total = (name: 'make' | 'change' | 'same' | 'columns') => (props.plans ?? []).reduce((sum, plan) => sum + plan[name], 0)
 const several = computed(() => (props.plans?.length ?? 0) > 1)
+const unread = computed(() => (props.plans ?? []).filter((plan) => plan.unread).map((plan) => plan.shell))
 const sentence = computed(() => {
   if (!props.chosen) return 'Choose items on the left and a place on the right. Nothing happens until you press Deploy.'
   if (!props.plans) return 'Working out what will happen …'
+  if (unread.value.length) return `${unread.value.join(', ')}: the homework course there is not read yet. Wait a moment, or leave it out.`
   const parts = [total('make') ? `make ${total('make')} links, ${total('columns')} with a new column` : '', total('change') ? `change ${total('change')}` : '', total('same') ? `leave ${total('same')} that stand there` : ''].filter(Boolean)
   const where = several.value ? ` in ${props.plans.length} shells` : ''
   return parts.length ? `Will ${parts.join(', ')}${where}.` : 'Nothing of this can be placed as it is.'
@@ -33,7 +35,7 @@ const notices = computed(() => groupBy((props.plans ?? []).flatMap((plan) => pla
       <p class="sentence" aria-live="polite">{{ sentence }}</p>
       <NButton v-if="plans" :aria-expanded="open" @click="open = !open">{{ open ? 'Hide the plan' : 'Show the plan' }}</NButton>
       <NButton :disabled="!chosen || !mayChange" title="A thin cartridge to upload where nothing can be placed from here" @click="$emit('write')">As a file</NButton>
-      <NButton type="primary" :disabled="!(total('make') + total('change')) || !mayChange" :loading="busy" @click="$emit('deploy')">Deploy</NButton>
+      <NButton type="primary" :disabled="!(total('make') + total('change')) || unread.length > 0 || !mayChange" :loading="busy" @click="$emit('deploy')">Deploy</NButton>
     </div>
   </div>
 </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import type { Reading } from './reading'
 import type { Section } from './sheet'
 
-const props = defineProps<{ own: string; plans?: Schemas['Plan'][]; chosen: number }>()
+const props = defineProps<{ own: string; plans?: Schemas['Plan'][]; readings: Map<string, Reading>; chosen: number }>()
 const sections = defineModel<Section[]>({ required: true })
 const shift = defineModel<number>('shift', { required: true })
 const planOf = computed(() => new Map((props.plans ?? []).map((plan) => [plan.pairing, plan])))
@@ -21,7 +22,8 @@ const words = (plan?: Schemas['Plan']) => (plan ? `${plan.make} new, ${plan.colu
         <td data-label="Dates shifted by"><input v-model.number="each.shift" type="number" :aria-label="`Days for ${each.label}`" min="-3700" max="3700" :disabled="!each.on" /> days</td>
         <td data-label="Folder"><input v-model="each.folder" class="folder" placeholder="as above" :aria-label="`Folder in ${each.label}`" :disabled="!each.on" maxlength="255" /></td>
         <td data-label="There">
-          <template v-if="each.on">{{ words(planOf.get(each.pairing)) }}<span v-if="planOf.get(each.pairing)?.lost.length" class="lost"> · not in this section: {{ planOf.get(each.pairing)!.lost.join(', ') }}</span></template>
+          <span v-if="each.on && readings.get(each.pairing)?.words" :class="{ alarm: readings.get(each.pairing)!.failed }" role="status">{{ readings.get(each.pairing)!.words }}</span>
+          <template v-else-if="each.on">{{ words(planOf.get(each.pairing)) }}<span v-if="planOf.get(each.pairing)?.lost.length" class="lost"> · not in this section: {{ planOf.get(each.pairing)!.lost.join(', ') }}</span></template>
           <span v-else class="soft">not this time</span>
         </td>
       </tr>
@@ -34,5 +36,6 @@ input[type='number'] { width: 5rem; }
 .folder { width: 11rem; max-width: 100%; }
 input[type='number'], .folder { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.15rem 0.4rem; }
 input { accent-color: var(--both); }
+.alarm { color: var(--alarm); }
 .lost { color: var(--left); }
 </style>

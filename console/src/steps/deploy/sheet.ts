@@ -95,6 +95,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     plans,
     error: computed(() => deploying.error.value ?? writing.error.value ?? look.error.value),
     busy: deploying.isPending,
+    again: () => look.mutate(),
     deploy: () => deploying.mutate(),
     write: () => writing.mutate(),
   }

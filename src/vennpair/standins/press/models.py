@@ -70,7 +70,7 @@ class Title(models.Model):
 
 
 class Course(models.Model):
-    """A homework course (OneRoster class) of a title; ``shared`` where its teacher lets colleagues copy it."""
+    """A homework course (OneRoster class) of a title; ``shared`` where its teacher lets colleagues copy it, ``packaged`` where a cartridge of it is handed out."""
 
     sourced_id = models.CharField(max_length=64, unique=True)
     book = models.ForeignKey(Title, models.SET_NULL, null=True, related_name="courses")
@@ -78,6 +78,7 @@ class Course(models.Model):
     code = models.CharField(max_length=60)
     term = models.CharField(max_length=60)
     shared = models.BooleanField(default=False)
+    packaged = models.BooleanField(default=True)
 
 
 class Repeatable(models.Model):

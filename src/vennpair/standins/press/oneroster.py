@@ -209,10 +209,10 @@ def categories(request: HttpRequest, course: Course) -> HttpResponse:
 
 @guarded_by(o.SCOPE_RESOURCE)
 def resources(request: HttpRequest, course: Course) -> HttpResponse:
-    """List what belongs to a course: its cartridge."""
+    """List what belongs to a course: its cartridge, where one is handed out."""
     url = f"{settings.BASE_URL}/courses/{course.sourced_id}/cartridge"
     fields = {"title": f"{course.title}, cartridge", "vendorResourceId": url, "format": "application/vnd.ims.imsccv1p3", "vendorId": "kestrelbrook", "roles": ["primary"], "importance": "primary"}
-    return _page(request, "resources", [_object(f"cartridge-{course.sourced_id}", **fields)])
+    return _page(request, "resources", [_object(f"cartridge-{course.sourced_id}", **fields)] if course.packaged else [])
 
 
 @guarded_by(o.SCOPE_RESOURCE)

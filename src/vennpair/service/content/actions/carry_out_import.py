@@ -6,6 +6,8 @@ from django.db import transaction
 
 from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.core.counting import many
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.publisher import NO_CARTRIDGE
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
@@ -38,7 +40,14 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
     Import.objects.filter(pk=made.pk).update(stage=Import.Stage.READING)
     if made.source == CATALOGUE:
         return list_catalogue(job, pairing, made)
-    package = _package(pairing, made)
+    try:
+        package = _package(pairing, made)
+    except OutsideError as error:
+        if error.failure.code != NO_CARTRIDGE:
+            raise
+        made.source = CATALOGUE  # all that such a publisher gives by itself, and enough to deploy
+        made.save(update_fields=["source"])
+        return f"{pairing.course.publisher.name} offers no cartridge of this course, so its catalogue was read: {list_catalogue(job, pairing, made)}"
     _next(job, "fetched; reading it")
     try:
         with spooled(package) as path, open_package(path, limits()) as opened:
@@ -70,10 +79,11 @@ def _package(pairing: Pairing, made: Import) -> Package:
         return made.package
     if made.source != PUBLISHER:
         raise Refused("package_gone", "The uploaded package is not kept any more.", "Upload it again.", 410)
+    pieces = publisher_gateway(pairing.course.publisher).cartridge(pairing.course.sourced_id)
     package = made.package or Package.objects.create(pairing=pairing, made_by=made.job.made_by, filename=f"{pairing.course.code or 'course'}.imscc")
     made.package = package
     made.save(update_fields=["package"])
-    store_stream(package, publisher_gateway(pairing.course.publisher).cartridge(pairing.course.sourced_id))
+    store_stream(package, pieces)
     return package
 
 

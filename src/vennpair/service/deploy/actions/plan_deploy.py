@@ -32,13 +32,17 @@ class Section:
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """The plan for one shell; ``lost`` names chosen items that this section's homework course does not have."""
+    """The plan for one shell; ``lost`` names chosen items that this section's homework course does not have.
+
+    ``unread``: nothing is known of that course yet, so nothing can be said of the section before it is read.
+    """
 
     pairing: Pairing
     sheet: Sheet
     plan: Plan
     items: Mapping[str, Item]
     lost: tuple[str, ...] = ()
+    unread: bool = False
 
 
 def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Sequence[Section] = ()) -> list[Planned]:
@@ -61,7 +65,7 @@ def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Se
         theirs = items[str(section.pairing.pk)]
         like = {each: each for each in wanted} if section is own else match_items(facts, [_facts(each) for each in theirs.values()])
         there = [theirs[like[each]] for each in wanted if each in like]
-        lost = tuple(mine[each].shown_title for each in wanted if each not in like)
+        lost = tuple(mine[each].shown_title for each in wanted if each not in like) if theirs else ()
         own_sheet = _sheet_of(sheet, section, like, there)
         try:
             plan = plan_rollout([candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)])
@@ -69,7 +73,7 @@ def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Se
             raise Refused(error.code, f"{_name(section.pairing)}{error.message}" if rows else error.message, error.remedy, 422) from error
         except BadPattern as error:
             raise Refused("bad_pattern", f"The pattern for titles is not right: {error}.", "Write it with these fields, such as '{unit}: {title}'.", 422) from error
-        planned.append(Planned(section.pairing, own_sheet, plan, {str(each.pk): each for each in there}, lost))
+        planned.append(Planned(section.pairing, own_sheet, plan, {str(each.pk): each for each in there}, lost, unread=not theirs))
     return planned
 
 

@@ -23,9 +23,12 @@ UNFINISHED = [Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]
 
 
 def start_rollouts(planned: Sequence[Planned], actor: Any) -> list[Rollout]:
-    """Turn plans into steps, all or none. Raises Refused where another rollout runs or nothing is left to do."""
+    """Turn plans into steps, all or none. Raises Refused where a section was not read, another rollout runs, or nothing is left to do."""
     for each in planned:
         require_instructor(actor, each.pairing.shell)
+    if unread := [each.pairing.shell.label or each.pairing.shell.title for each in planned if each.unread]:
+        words = f"The homework course of {', '.join(unread)} was not read yet, so nothing can be placed there."
+        raise Refused("not_read", words, "Read it first (Content, or 'vennpair cartridge import SHELL'), or leave that section out.", 409)
     going = [each for each in planned if each.plan.writes]
     if not going:
         notices = [notice for each in planned for notice in each.plan.notices]

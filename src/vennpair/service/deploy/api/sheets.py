@@ -150,7 +150,10 @@ class PlanNoticeSerializer(serializers.Serializer[Any]):
 
 
 class PlanSerializer(serializers.Serializer[Any]):
-    """All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have."""
+    """All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have.
+
+    ``unread``: the section's homework course was not read yet, so nothing is known of it.
+    """
 
     pairing = serializers.CharField(source="pairing.pk")
     shell = serializers.CharField(source="pairing.shell.label")
@@ -165,6 +168,7 @@ class PlanSerializer(serializers.Serializer[Any]):
     categories = serializers.ListField(source="plan.categories", child=serializers.CharField())
     notices = PlanNoticeSerializer(source="plan.notices", many=True)
     lost = serializers.ListField(child=serializers.CharField())
+    unread = serializers.BooleanField()
 
     def get_make(self, planned: Planned) -> int:
         """Return how many links will be made."""

@@ -1,0 +1,39 @@
+import { reactive, type Ref, watch } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
+import { ENDED } from '@/parts/job'
+
+const PAUSE = 500
+
+/** What is known of the reading of one section's homework course. */
+export interface Reading {
+  words: string
+  failed: boolean
+}
+
+/** Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on either side. `again` plans anew. */
+export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again: () => void) {
+  const readings = reactive(new Map<string, Reading>())
+  watch(plans, (now) => now?.filter((plan) => plan.unread && !readings.has(plan.pairing)).forEach((plan) => void read(plan.pairing)))
+
+  async function read(pairing: string) {
+    readings.set(pairing, { words: 'reading its homework course first …', failed: false })
+    try {
+      const made = await answered(api.POST('/api/v1/pairings/{pairing_pk}/imports', { params: { path: { pairing_pk: pairing } }, body: { source: 'publisher' } as never }))
+      const job = await ended((made as unknown as Schemas['Import']).job.id)
+      readings.set(pairing, { words: job.state === 'done' ? '' : `its homework course could not be read: ${job.message} ${job.remedy}`, failed: job.state !== 'done' })
+    } catch (error) {
+      readings.set(pairing, { words: `its homework course could not be read: ${(error as Error).message}`, failed: true })
+    }
+    again()
+  }
+
+  async function ended(id: string): Promise<Schemas['Job']> {
+    for (;;) {
+      const job = await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id } } }))
+      if (ENDED.includes(job.state)) return job
+      await new Promise((resolve) => setTimeout(resolve, PAUSE))
+    }
+  }
+
+  return readings
+}
