@@ -58,6 +58,11 @@ def test_three_sections_are_deployed_from_one_page(world: World, page: Page, thr
         page.get_by_label(sides.label, exact=True).check()
         page.get_by_label(f"Days for {sides.label}").fill(days)
     expect(page.get_by_text("Will make 93 links, 93 with a new column in 3 shells.")).to_be_visible()
+    folder = page.get_by_label(f"Folder of Unit 2: Flow and channels in {three[2][0].label}")
+    folder.fill("Second week")
+    folder.press("Tab")
+    expect(page.get_by_role("cell").filter(has=folder).get_by_text("new", exact=True)).to_be_visible()
+    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
     page.get_by_role("button", name="Show the plan").click()
     plan = page.get_by_label(f"Plan for {three[2][0].label}")
     first = plan.get_by_role("row").nth(1)
@@ -72,6 +77,7 @@ def test_three_sections_are_deployed_from_one_page(world: World, page: Page, thr
         assert (len(links), len(found["columns"]), links[0]["title"], links[0]["due"][:10], links[0]["folder"]) == (31, 31, "Practice set 1A", due, "Unit 1: Where rivers begin")
         assert [each["title"] for each in found["columns"]] == [each["title"] for each in links]
         assert len({each["folder"] for each in links}) == 9
+        assert {each["title"]: each["folder"] for each in links}["Practice set 2A"] == ("Second week" if due == "2027-03-09" else "Unit 2: Flow and channels")
 
 
 def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:

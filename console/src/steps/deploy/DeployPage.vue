@@ -11,6 +11,7 @@ import { catalogueQuery, itemsQuery, outlineQuery } from '@/steps/content/querie
 import { pairingQuery, shellsQuery } from '@/steps/pair/queries'
 import CatalogueList from './CatalogueList.vue'
 import DestinationTree from './DestinationTree.vue'
+import FolderTable from './FolderTable.vue'
 import HowPanel from './HowPanel.vue'
 import ItemPeek from './ItemPeek.vue'
 import PlanBar from './PlanBar.vue'
@@ -36,7 +37,7 @@ const { data: shells } = useQuery(shellsQuery())
 const chosen = ref<string[]>(String(route.query.chosen ?? '').split(',').filter(Boolean))
 const looked = ref<Schemas['Item']>()
 const begun = ref<Schemas['WholeRollout'][]>([])
-const { place, how, shift, sections, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
+const { place, how, shift, sections, folders, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
   begun.value = rollouts
   window.scrollTo({ top: 0 })
 })
@@ -50,6 +51,8 @@ watch(
   { immediate: true },
 )
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
+const units = computed(() => [...new Set(rows.value.filter((item) => chosen.value.includes(item.id) && item.unit).map((item) => item.unit))])
+const into = computed(() => [{ pairing: id.value, label: about.value?.shell.label ?? '' }, ...sections.value.filter((each) => each.on)])
 const categories = computed(() => [...new Set(rows.value.map((item) => item.category))].filter(Boolean))
 async function ask() {
   const asked = await answered(api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }))
@@ -82,6 +85,7 @@ async function ask() {
     <details class="sheet" :open="sections.some((each) => each.on) || shift !== 0">
       <summary><h2>Sections and dates <span class="soft">{{ sections.length ? `also into ${sections.length} other shells of yours` : 'shift the dates of this one' }}</span></h2></summary>
       <SectionsPanel v-model="sections" v-model:shift="shift" :own="about?.shell.label ?? ''" :plans="plans" :readings="firstReadings" :chosen="chosen.length" />
+      <FolderTable v-if="place.into === 'unit' && units.length" v-model="folders" :shells="into" :units="units" :plans="plans" />
     </details>
     <PlanBar :chosen="chosen.length" :plans="plans" :error="error" :busy="busy" :may-change="about?.may_change ?? false" @deploy="deploy" @write="write" />
   </div>

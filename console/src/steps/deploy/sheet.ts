@@ -12,6 +12,15 @@ export interface Section {
   folder: string
 }
 
+/** Folders by unit, by pairing; empty or missing: as the first shell's, else by the unit's name. */
+export type Folders = Record<string, Record<string, string>>
+
+/** Return the folder of a unit in a shell, by its name where nobody said another. */
+export const folderOf = (folders: Folders, pairing: string, unit: string) => folders[pairing]?.[unit]?.trim() || unit
+
+/** Return what was said for one shell, blanks left out. */
+export const saidOf = (folders: Folders, pairing: string): Record<string, string> => Object.fromEntries(Object.entries(folders[pairing] ?? {}).flatMap(([unit, title]) => (title.trim() ? [[unit, title.trim()]] : [])))
+
 /** How the chosen items are to stand: everything of a sheet but where to. */
 export interface How {
   graded: 'column' | 'link'
@@ -52,6 +61,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
   const how = reactive<How>({ ...HOW })
   const shift = ref(0)
   const sections = ref<Section[]>([])
+  const folders = ref<Folders>({})
   const plans = ref<Schemas['Plan'][]>()
   const path = computed(() => ({ pairing_pk: pairing.value }))
   const body = computed(() => ({
@@ -59,7 +69,9 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     ...place.value,
     ...sheetOf(how),
     shift_days: shift.value || null,
-    sections: sections.value.filter((each) => each.on).map((each) => ({ pairing: each.pairing, shift_days: each.shift, ...(each.folder.trim() ? { folder: each.folder.trim() } : {}) })),
+    folders: saidOf(folders.value, pairing.value),
+    // A section's own folders stand in place of the first shell's, so those that it does not say itself are said again.
+    sections: sections.value.filter((each) => each.on).map((each) => ({ pairing: each.pairing, shift_days: each.shift, ...(each.folder.trim() ? { folder: each.folder.trim() } : {}), folders: { ...saidOf(folders.value, pairing.value), ...saidOf(folders.value, each.pairing) } })),
   }))
   const send = async (dry: boolean) => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/rollouts', { params: { path: path.value }, body: { ...body.value, dry_run: dry } as never }))) as unknown
   const look = useMutation({ mutationFn: () => send(true), onSuccess: (made) => (plans.value = (made as Schemas['Plans']).shells) })
@@ -92,6 +104,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     how,
     shift,
     sections,
+    folders,
     plans,
     error: computed(() => deploying.error.value ?? writing.error.value ?? look.error.value),
     busy: deploying.isPending,
