@@ -80,6 +80,31 @@ def test_three_sections_are_deployed_from_one_page(world: World, page: Page, thr
         assert {each["title"]: each["folder"] for each in links}["Practice set 2A"] == ("Second week" if due == "2027-03-09" else "Unit 2: Flow and channels")
 
 
+def test_one_item_gets_what_the_others_do_not(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+    sides = three[2][0]
+    essay = "Essay outline: a well in dry years"
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    page.get_by_label("Search by title or unit").fill("essay")
+    page.get_by_role("option", name=re.compile(essay)).click()
+    page.get_by_text("Item by item").click()
+    table = page.get_by_role("region", name="Item by item")
+    expect(table.get_by_text("has no due date, so it is left out until you say")).to_be_visible()
+    for label, value in ((f"Due date of {essay}", "2027-03-20T23:59"), (f"Title of {essay}", "Essay"), (f"Category of {essay}", "Essays")):
+        table.get_by_label(label).fill(value)
+        table.get_by_label(label).press("Tab")
+    table.get_by_label(f"Whether learners see {essay}").select_option("hidden")
+    expect(page.get_by_text("Will make 1 link, 1 with a new column.")).to_be_visible()
+    expect(table.get_by_text("has no due date")).to_have_count(0)
+    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    page.get_by_role("button", name="Deploy", exact=True).click()
+    expect(page.get_by_text("1 item placed and read back")).to_be_visible(timeout=30_000)
+    found = read_shell(world, sides.context_id)
+    column = next(each for each in found["columns"] if each["title"] == "Essay")
+    link = next(each for each in found["links"] if each["title"] == "Essay")
+    assert (column["points"], column["category"], column["end"], link["due"], link["visible"]) == ("25", "Essays", "2027-03-20T23:59:00-05:00", "2027-03-20T23:59:00-05:00", False)
+
+
 def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
     sides = three[0][0]
     change(world, sides.context_id, "column('Practice set 1B').update(maximum=25)")

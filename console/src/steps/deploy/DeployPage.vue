@@ -14,6 +14,7 @@ import DestinationTree from './DestinationTree.vue'
 import FolderTable from './FolderTable.vue'
 import HowPanel from './HowPanel.vue'
 import ItemPeek from './ItemPeek.vue'
+import ItemTable from './ItemTable.vue'
 import PlanBar from './PlanBar.vue'
 import RolloutNote from './RolloutNote.vue'
 import SectionsPanel from './SectionsPanel.vue'
@@ -37,7 +38,7 @@ const { data: shells } = useQuery(shellsQuery())
 const chosen = ref<string[]>(String(route.query.chosen ?? '').split(',').filter(Boolean))
 const looked = ref<Schemas['Item']>()
 const begun = ref<Schemas['WholeRollout'][]>([])
-const { place, how, shift, sections, folders, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
+const { place, how, shift, sections, folders, wishes, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
   begun.value = rollouts
   window.scrollTo({ top: 0 })
 })
@@ -51,6 +52,7 @@ watch(
   { immediate: true },
 )
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
+const each = ref(false)
 const units = computed(() => [...new Set(rows.value.filter((item) => chosen.value.includes(item.id) && item.unit).map((item) => item.unit))])
 const into = computed(() => [{ pairing: id.value, label: about.value?.shell.label ?? '' }, ...sections.value.filter((each) => each.on)])
 const categories = computed(() => [...new Set(rows.value.map((item) => item.category))].filter(Boolean))
@@ -81,7 +83,14 @@ async function ask() {
         <DestinationTree v-else v-model="place" :outline="outline ?? []" />
       </section>
     </div>
-    <section class="sheet" aria-labelledby="how"><h2 id="how">How they are to stand</h2><HowPanel v-model="how" :categories="categories" /></section>
+    <section class="sheet" aria-labelledby="how">
+      <h2 id="how">How they are to stand</h2>
+      <HowPanel v-model="how" :categories="categories" />
+      <details v-if="chosen.length" class="each" @toggle="each = ($event.target as HTMLDetailsElement).open">
+        <summary>Item by item <span class="soft">another title, column, category or visibility for one of them</span></summary>
+        <ItemTable v-if="each" v-model="wishes" :items="rows" :chosen="chosen" :rows="plans?.[0]?.rows" :notices="plans?.[0]?.notices" :categories="categories" :zone="zone" />
+      </details>
+    </section>
     <details class="sheet" :open="sections.some((each) => each.on) || shift !== 0">
       <summary><h2>Sections and dates <span class="soft">{{ sections.length ? `also into ${sections.length} other shells of yours` : 'shift the dates of this one' }}</span></h2></summary>
       <SectionsPanel v-model="sections" v-model:shift="shift" :own="about?.shell.label ?? ''" :plans="plans" :readings="firstReadings" :chosen="chosen.length" />
@@ -97,6 +106,8 @@ async function ask() {
 .left-tree { border-top: 4px solid var(--left); }
 .right-tree { border-top: 4px solid var(--right); align-self: start; max-height: 46rem; overflow-y: auto; }
 .sheet { margin-top: 1rem; }
+.each { margin-top: 0.7rem; }
+.each summary { font-weight: 600; }
 summary { cursor: pointer; }
 summary h2 { display: inline; }
 summary .soft { font-weight: 400; font-size: 0.92rem; }

@@ -12,7 +12,9 @@ import { itemsQuery } from '@/steps/content/queries'
 import { pairingQuery } from '@/steps/pair/queries'
 import CatalogueList from './CatalogueList.vue'
 import HowPanel from './HowPanel.vue'
+import ItemTable from './ItemTable.vue'
 import { HOW, type How, sheetOf } from './sheet'
+import { type Wishes, wishesOf } from './wishes'
 
 const props = defineProps<{ picking: string }>()
 const { data: asked, error, isPending } = useQuery({ queryKey: ['picking', props.picking], queryFn: () => answered(api.GET('/api/v1/pickings/{id}', { params: { path: { id: props.picking } } })) })
@@ -26,11 +28,12 @@ watch(
 const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
 const chosen = ref<string[]>([])
 const how = reactive<How>({ ...HOW })
+const wishes = ref<Wishes>({})
 const plan = ref<Schemas['AnswerPlan']>()
-const send = async (dry: boolean) => (await answered(api.POST('/api/v1/pickings/{id}/answer', { params: { path: { id: props.picking } }, body: { items: chosen.value, ...sheetOf(how), dry_run: dry } as never }))) as unknown
+const send = async (dry: boolean) => (await answered(api.POST('/api/v1/pickings/{id}/answer', { params: { path: { id: props.picking } }, body: { items: chosen.value, ...sheetOf(how), wishes: wishesOf(wishes.value, chosen.value), dry_run: dry } as never }))) as unknown
 const look = useMutation({ mutationFn: () => send(true), onSuccess: (made) => (plan.value = made as Schemas['AnswerPlan']) })
 let waiting: ReturnType<typeof setTimeout> | undefined
-watch([chosen, how], () => {
+watch([chosen, how, wishes], () => {
   clearTimeout(waiting)
   plan.value = undefined
   if (chosen.value.length) waiting = setTimeout(() => look.mutate(), 250)
@@ -64,6 +67,7 @@ const sentence = computed(() => {
       <p class="soft">{{ asked?.platform }} asks for content. Nothing is added until you press Add.</p>
       <section class="sheet"><CatalogueList v-model="chosen" :items="rows" :changed="new Set()" :zone="about?.shell.timezone ?? 'UTC'" :single="!asked?.multiple" /></section>
       <section class="sheet"><HowPanel v-model="how" :categories="[]" picking /></section>
+      <details v-if="chosen.length" class="sheet"><summary>Item by item</summary><ItemTable v-model="wishes" :items="rows" :chosen="chosen" :rows="plan?.rows" :notices="plan?.notices" :categories="[]" :zone="about?.shell.timezone ?? 'UTC'" /></details>
       <div class="bar" role="region" aria-label="What will happen">
         <ProblemNote :error="give.error.value ?? look.error.value" />
         <p v-for="(notice, index) in plan?.notices ?? []" :key="index" class="soft">{{ notice.message }} {{ notice.remedy }}</p>

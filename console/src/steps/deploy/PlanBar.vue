@@ -2,6 +2,7 @@
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import { many } from '@/logic/counting'
 import { groupBy } from '@/logic/groups'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import PlanTable from './PlanTable.vue'
@@ -16,7 +17,7 @@ const sentence = computed(() => {
   if (!props.chosen) return 'Choose items on the left and a place on the right. Nothing happens until you press Deploy.'
   if (!props.plans) return 'Working out what will happen …'
   if (unread.value.length) return `${unread.value.join(', ')}: the homework course there is not read yet. Wait a moment, or leave it out.`
-  const parts = [total('make') ? `make ${total('make')} links, ${total('columns')} with a new column` : '', total('change') ? `change ${total('change')}` : '', total('same') ? `leave ${total('same')} that stand there` : ''].filter(Boolean)
+  const parts = [total('make') ? `make ${many(total('make'), 'link')}, ${total('columns')} with a new column` : '', total('change') ? `change ${total('change')}` : '', total('same') ? `leave ${total('same')} that stand there` : ''].filter(Boolean)
   const where = several.value ? ` in ${props.plans.length} shells` : ''
   return parts.length ? `Will ${parts.join(', ')}${where}.` : 'Nothing of this can be placed as it is.'
 })

@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/vue-query'
 import { computed, reactive, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import type { Destination } from './DestinationTree.vue'
+import { type Wishes, wishesOf } from './wishes'
 
 export interface Section {
   pairing: string
@@ -62,6 +63,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
   const shift = ref(0)
   const sections = ref<Section[]>([])
   const folders = ref<Folders>({})
+  const wishes = ref<Wishes>({})
   const plans = ref<Schemas['Plan'][]>()
   const path = computed(() => ({ pairing_pk: pairing.value }))
   const body = computed(() => ({
@@ -70,6 +72,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     ...sheetOf(how),
     shift_days: shift.value || null,
     folders: saidOf(folders.value, pairing.value),
+    wishes: wishesOf(wishes.value, chosen.value),
     // A section's own folders stand in place of the first shell's, so those that it does not say itself are said again.
     sections: sections.value.filter((each) => each.on).map((each) => ({ pairing: each.pairing, shift_days: each.shift, ...(each.folder.trim() ? { folder: each.folder.trim() } : {}), folders: { ...saidOf(folders.value, pairing.value), ...saidOf(folders.value, each.pairing) } })),
   }))
@@ -105,6 +108,7 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     shift,
     sections,
     folders,
+    wishes,
     plans,
     error: computed(() => deploying.error.value ?? writing.error.value ?? look.error.value),
     busy: deploying.isPending,

@@ -53,8 +53,8 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
 def _words(rollout: Rollout, good: int, bad: int) -> str:
     done = rollout.steps.filter(state=Step.State.DONE)
     removed, ordered = done.filter(kind="remove_link").count(), done.filter(kind__in=["order", "gradebook"]).count()
-    doing = "items placed" if rollout.purpose == Rollout.Purpose.DEPLOY else "links put right"
-    parts = [f"{good} {doing} and read back"] if good or rollout.purpose == Rollout.Purpose.DEPLOY else []
+    doing = ("item placed", "items placed") if rollout.purpose == Rollout.Purpose.DEPLOY else ("link put right", "links put right")
+    parts = [f"{many(good, *doing)} and read back"] if good or rollout.purpose == Rollout.Purpose.DEPLOY else []
     if done.filter(kind="show_folders").exists():
         parts.append("hidden folders shown")
     if removed:
