@@ -130,6 +130,28 @@ def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(world: World, 
     assert venn.wait(venn.deploy(pairing, [graded[0]["id"]])[0]["job"])["state"] == "done"
 
 
+def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the_others(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+    sides = [new_pairing(f"HYD 210-T{number}") for number in (1, 2)]
+    (_, lead), (_, other) = sides
+    graded = [item["id"] for item in venn.items(lead, kind="graded") if item["due_date"]]
+    venn.wait(venn.deploy(lead, graded[:2], folder="Own folder")[0]["job"])
+    outline = venn.outline(lead)
+    folder = next(node["id"] for node in outline if node["title"] == "Own folder")
+    first = next(node["id"] for node in outline if node["folder"] == folder)
+    plans = venn.plan(lead, graded[2:4], folder=folder, after=first, sections=[{"pairing": other}])
+    assert [[row["folder_title"] for row in plan["rows"]] for plan in plans] == [["Own folder"] * 2] * 2
+    assert [[each["title"] for each in plan["folders"]] for plan in plans] == [[], ["Own folder"]]
+    units = {venn_item["unit"]: folder for venn_item in venn.items(lead, kind="graded")}
+    by_unit = venn.plan(lead, graded[2:4], into="unit", folders=units, sections=[{"pairing": other}])
+    assert [[row["folder_title"] for row in plan["rows"]] for plan in by_unit] == [["Own folder"] * 2] * 2
+    for each in venn.deploy(lead, graded[2:4], folder=folder, after=first, sections=[{"pairing": other}]):
+        venn.wait(each["job"])
+    here, there = ([each["title"] for each in read_shell(world, each.context_id)["links"] if each["folder"] == "Own folder"] for each, _ in sides)
+    titles = {item["id"]: item["shown_title"] for item in venn.items(lead, kind="graded")}
+    assert here == [titles[graded[place]] for place in (0, 2, 3, 1)]
+    assert there == [titles[graded[place]] for place in (2, 3)]
+
+
 def test_a_rollout_is_stopped_gone_on_with_and_undone(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
     sides, pairing = new_pairing("HYD 210-UNDO")
     items = chosen_of(venn, pairing)

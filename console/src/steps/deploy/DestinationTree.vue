@@ -6,6 +6,8 @@ import type { Schemas } from '@/api/client'
 export interface Destination {
   into: 'folder' | 'unit' | 'heading' | 'page'
   folder: string
+  /** The entry after which they go, or `start`; empty: where their order puts them. */
+  after: string
 }
 const props = defineProps<{ outline: Schemas['Node'][] }>()
 const place = defineModel<Destination>({ required: true })
@@ -13,13 +15,16 @@ const choice = ref(place.value.into === 'unit' ? 'unit' : '')
 const fresh = ref('Homework')
 const around = ref('')
 const over = ref('')
+const after = ref('')
 const can = (node: Schemas['Node']) => ['folder', 'heading', 'page'].includes(node.kind)
 const folders = computed(() => props.outline.filter((node) => node.kind === 'folder'))
-watch([choice, fresh, around], () => {
+const beside = computed(() => props.outline.filter((node) => node.folder === choice.value && node.kind !== 'folder'))
+watch(choice, () => (after.value = ''))
+watch([choice, fresh, around, after], () => {
   const node = props.outline.find((each) => each.id === choice.value)
-  if (choice.value === 'unit') place.value = { into: 'unit', folder: around.value }
-  else if (choice.value === 'new') place.value = { into: 'folder', folder: fresh.value.trim() || 'Homework' }
-  else place.value = { into: node?.kind === 'heading' || node?.kind === 'page' ? node.kind : 'folder', folder: choice.value }
+  if (choice.value === 'unit') place.value = { into: 'unit', folder: around.value, after: '' }
+  else if (choice.value === 'new') place.value = { into: 'folder', folder: fresh.value.trim() || 'Homework', after: '' }
+  else place.value = { into: node?.kind === 'heading' || node?.kind === 'page' ? node.kind : 'folder', folder: choice.value, after: after.value }
 })
 function drop(id: string) {
   choice.value = id
@@ -38,6 +43,7 @@ function drop(id: string) {
     <li :class="{ over: over === 'top' }" @dragover.prevent="over = 'top'" @dragleave="over = ''" @drop.prevent="drop('')"><label><input v-model="choice" type="radio" name="place" value="" /> the top of the outline</label></li>
     <li v-for="node in outline" :key="node.id" :style="{ paddingLeft: `${node.depth * 1.2}rem` }" :class="{ over: over === node.id }" @dragover="can(node) && ($event.preventDefault(), (over = node.id))" @dragleave="over = ''" @drop.prevent="drop(node.id)">
       <label v-if="can(node)"><input v-model="choice" type="radio" name="place" :value="node.id" /> <strong v-if="node.kind === 'folder'">{{ node.title }}</strong><template v-else>{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template><span v-if="!node.visible" class="soft"> (hidden)</span></label>
+      <div v-if="node.kind === 'folder' && node.id === choice && beside.length" class="more"><label>there <select v-model="after" :aria-label="`Where in ${node.title}`"><option value="">where their order puts them</option><option value="start">first</option><option v-for="each in beside" :key="each.id" :value="each.id">after {{ each.title }}</option></select></label></div>
       <span v-else class="entry soft"><span aria-hidden="true">{{ node.kind === 'lti_link' ? '↗' : '·' }}</span> {{ node.title }}<template v-if="!node.visible"> (hidden)</template></span>
     </li>
   </ul>

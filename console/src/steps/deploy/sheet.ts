@@ -58,7 +58,7 @@ export function sheetOf(how: How) {
 
 /** Plan what is chosen as it changes, and start it; `begun` is told of the rollouts. */
 export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (rollouts: Schemas['WholeRollout'][]) => void) {
-  const place = ref<Destination>({ into: 'folder', folder: '' })
+  const place = ref<Destination>({ into: 'folder', folder: '', after: '' })
   const how = reactive<How>({ ...HOW })
   const shift = ref(0)
   const sections = ref<Section[]>([])

@@ -59,6 +59,7 @@ def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Se
     if missing := [each for each in wanted if each not in mine]:
         raise Refused("unknown_item", f"{len(missing)} of the chosen items are not in this pairing (any more).", "Import again and choose from the list.", 422)
     ground = grounds([each.pairing for each in every])
+    elsewhere = _named(sheet, ground[str(lead.pk)].outline)
     facts = [_facts(each) for each in mine.values()]
     planned = []
     for section in every:
@@ -66,7 +67,7 @@ def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Se
         like = {each: each for each in wanted} if section is own else match_items(facts, [_facts(each) for each in theirs.values()])
         there = [theirs[like[each]] for each in wanted if each in like]
         lost = tuple(mine[each].shown_title for each in wanted if each not in like) if theirs else ()
-        own_sheet = _sheet_of(sheet, section, like, there)
+        own_sheet = _sheet_of(sheet if section is own else elsewhere, section, like, there)
         try:
             plan = plan_rollout([candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)])
         except places.NoPlace as error:
@@ -92,6 +93,13 @@ def _items(pairings: Sequence[Pairing]) -> dict[str, dict[str, Item]]:
     for item in rows:
         found[str(item.pairing_id)][str(item.pk)] = item
     return found
+
+
+def _named(sheet: Sheet, outline: Sequence[Node]) -> Sheet:
+    """Return the sheet as other shells can take it: places by their titles, as ids are the first shell's only, and after no entry of its."""
+    titles = {node.id: node.title for node in outline}
+    folders = {unit: titles.get(folder, folder) for unit, folder in sheet.folders.items()}
+    return replace(sheet, folder=titles.get(sheet.folder, sheet.folder), folders=folders, after=sheet.after if sheet.after == places.START else "")
 
 
 def _sheet_of(sheet: Sheet, section: Section, like: Mapping[str, str], items: Sequence[Item]) -> Sheet:
