@@ -87,6 +87,8 @@ def test_one_item_gets_what_the_others_do_not(world: World, page: Page, three: l
     page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_label("Search by title or unit").fill("essay")
     page.get_by_role("option", name=re.compile(essay)).click()
+    page.get_by_role("radio", name="Second week").check()
+    page.get_by_label("Where in Second week").select_option(label="after Practice set 2A")
     page.get_by_text("Item by item").click()
     table = page.get_by_role("region", name="Item by item")
     expect(table.get_by_text("has no due date, so it is left out until you say")).to_be_visible()
@@ -103,6 +105,8 @@ def test_one_item_gets_what_the_others_do_not(world: World, page: Page, three: l
     column = next(each for each in found["columns"] if each["title"] == "Essay")
     link = next(each for each in found["links"] if each["title"] == "Essay")
     assert (column["points"], column["category"], column["end"], link["due"], link["visible"]) == ("25", "Essays", "2027-03-20T23:59:00-05:00", "2027-03-20T23:59:00-05:00", False)
+    assert [each["title"] for each in found["links"] if each["folder"] == "Second week"][:3] == ["Practice set 2A", "Essay", "Practice set 2B"]
+    expect(page.get_by_role("listitem").filter(has_text="Second week")).to_have_count(1)  # each folder is named once
 
 
 def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:

@@ -42,8 +42,10 @@ function drop(id: string) {
     </li>
     <li :class="{ over: over === 'top' }" @dragover.prevent="over = 'top'" @dragleave="over = ''" @drop.prevent="drop('')"><label><input v-model="choice" type="radio" name="place" value="" /> the top of the outline</label></li>
     <li v-for="node in outline" :key="node.id" :style="{ paddingLeft: `${node.depth * 1.2}rem` }" :class="{ over: over === node.id }" @dragover="can(node) && ($event.preventDefault(), (over = node.id))" @dragleave="over = ''" @drop.prevent="drop(node.id)">
-      <label v-if="can(node)"><input v-model="choice" type="radio" name="place" :value="node.id" /> <strong v-if="node.kind === 'folder'">{{ node.title }}</strong><template v-else>{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template><span v-if="!node.visible" class="soft"> (hidden)</span></label>
-      <div v-if="node.kind === 'folder' && node.id === choice && beside.length" class="more"><label>there <select v-model="after" :aria-label="`Where in ${node.title}`"><option value="">where their order puts them</option><option value="start">first</option><option v-for="each in beside" :key="each.id" :value="each.id">after {{ each.title }}</option></select></label></div>
+      <template v-if="can(node)">
+        <label><input v-model="choice" type="radio" name="place" :value="node.id" /> <strong v-if="node.kind === 'folder'">{{ node.title }}</strong><template v-else>{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template><span v-if="!node.visible" class="soft"> (hidden)</span></label>
+        <div v-if="node.kind === 'folder' && node.id === choice && beside.length" class="more"><label>there <select v-model="after" :aria-label="`Where in ${node.title}`"><option value="">where their order puts them</option><option value="start">first</option><option v-for="each in beside" :key="each.id" :value="each.id">after {{ each.title }}</option></select></label></div>
+      </template>
       <span v-else class="entry soft"><span aria-hidden="true">{{ node.kind === 'lti_link' ? '↗' : '·' }}</span> {{ node.title }}<template v-if="!node.visible"> (hidden)</template></span>
     </li>
   </ul>
