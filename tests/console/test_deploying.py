@@ -134,6 +134,9 @@ def test_links_are_moved_by_keys_and_a_rollout_is_undone(world: World, page: Pag
     page.keyboard.press("Alt+ArrowDown")
     expect(page.get_by_text("put in order")).to_be_visible()
     assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["folder"].startswith("Unit 1")][:2] == ["Practice set 1B", "Practice set 1A"]
+    page.get_by_label(re.compile("Choose Practice set 1B")).press("Alt+End")
+    expect(page.get_by_text("put in order")).to_have_count(2)
+    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["folder"].startswith("Unit 1")] == ["Practice set 1A", "Unit 1 quiz", "Practice set 1B"]
     page.get_by_role("link", name="Rollouts").click()
     placed = page.get_by_role("listitem").filter(has_text="Placed")
     placed.get_by_role("button", name="Undo …").click()

@@ -38,10 +38,13 @@ const ordering = useMutation({
 /** Put one link after another of its folder, or first where none is named. */
 const put = (entry: string, after: string) => entry !== after && ordering.mutate({ entries: [entry], after: after || 'start' })
 function press(event: KeyboardEvent, row: Schemas['Placement'][], index: number) {
-  if (!event.altKey || !['ArrowUp', 'ArrowDown'].includes(event.key)) return
+  if (!event.altKey || !['ArrowUp', 'ArrowDown', 'Home', 'End'].includes(event.key)) return
   event.preventDefault()
-  if (event.key === 'ArrowUp' && index > 0) put(row[index]!.entry_id, row[index - 2]?.entry_id ?? '')
-  if (event.key === 'ArrowDown' && index < row.length - 1) put(row[index]!.entry_id, row[index + 1]!.entry_id)
+  const [entry, last] = [row[index]!.entry_id, row.length - 1]
+  if (event.key === 'ArrowUp' && index > 0) put(entry, row[index - 2]?.entry_id ?? '')
+  if (event.key === 'ArrowDown' && index < last) put(entry, row[index + 1]!.entry_id)
+  if (event.key === 'Home' && index > 0) put(entry, '')
+  if (event.key === 'End' && index < last) put(entry, row[last]!.entry_id)
 }
 const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : each.shown_from ? `from ${inZone(each.shown_from, zone.value)}` : 'shown')
 </script>
@@ -54,7 +57,7 @@ const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : eac
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
-      <span class="soft">{{ many(placements.length, 'link') }}. Drag one to another place, or press Alt and an arrow.</span>
+      <span class="soft">{{ many(placements.length, 'link') }}. Drag one to another place, or press Alt and an arrow, Home or End.</span>
       <span class="push">Sort folders and gradebook</span>
       <NButton v-for="[by, label] in [['due', 'by due date'], ['publisher', 'as the publisher'], ['unit', 'by unit']]" :key="by" size="small" :disabled="!about?.may_change" :loading="ordering.isPending.value" @click="ordering.mutate({ by })">{{ label }}</NButton>
       <NButton size="small" type="error" ghost :disabled="!chosen.length || !about?.may_change" @click="taking = true">Take back {{ chosen.length || '' }}</NButton>
