@@ -3511,19 +3511,6 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["Shell"][];
         };
-        PaginatedShownColumnList: {
-            /**
-             * Format: uri
-             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
-             */
-            next?: string | null;
-            /**
-             * Format: uri
-             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
-             */
-            previous?: string | null;
-            results: components["schemas"]["ShownColumn"][];
-        };
         PaginatedStrayList: {
             /**
              * Format: uri
@@ -5859,12 +5846,7 @@ export interface operations {
     };
     pairings_column_views_create: {
         parameters: {
-            query?: {
-                /** @description The pagination cursor value. */
-                cursor?: string;
-                /** @description Number of results to return per page. */
-                limit?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 pairing_pk: string;
@@ -5884,7 +5866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PaginatedShownColumnList"];
+                    "application/json": components["schemas"]["ShownColumn"][];
                 };
             };
         };

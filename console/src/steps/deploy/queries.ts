@@ -36,3 +36,22 @@ export const exportsQuery = (pairing: string) =>
 
 export const averagesQuery = (pairing: string) =>
   queryOptions({ queryKey: ['pairing', pairing, 'averages'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/averages', { params: { path: { pairing_pk: pairing } } })) })
+
+/** All graded items, however many pages they are. */
+export const gradedQuery = (pairing: string) =>
+  queryOptions({
+    queryKey: ['pairing', pairing, 'graded'],
+    queryFn: async () => {
+      const items: Schemas['Item'][] = []
+      let cursor: string | undefined
+      do {
+        const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/items', { params: { path: { pairing_pk: pairing }, query: { kind: 'graded', limit: 200, ...(cursor ? { cursor } : {}) } } }))
+        items.push(...page.results)
+        cursor = cursorOf(page.next)
+      } while (cursor)
+      return items
+    },
+  })
+
+export const totalsQuery = (pairing: string, average: string) =>
+  queryOptions({ queryKey: ['pairing', pairing, 'averages', average, 'rows'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/averages/{id}/rows', { params: { path: { pairing_pk: pairing, id: average } } })) })

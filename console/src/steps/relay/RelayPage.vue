@@ -14,6 +14,7 @@ import { pairingQuery } from '@/steps/pair/queries'
 import { chartQuery, relayQuery } from './queries'
 import RulesPanel from './RulesPanel.vue'
 import ScoreStream from './ScoreStream.vue'
+import SourcesPanel from './SourcesPanel.vue'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -66,6 +67,7 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
       <p v-else class="soft">Nothing came or went in this time.</p>
     </section>
     <RulesPanel :pairing="id" :may-change="about?.may_change ?? false" />
+    <SourcesPanel :pairing="id" :setting="relay.setting" :zone="zone" :may-change="about?.may_change ?? false" />
     <div v-if="relay.on && about?.may_change && relay.received" class="row again">
       <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()">Compare with the gradebook</NButton>
       <template v-if="compare.data.value">

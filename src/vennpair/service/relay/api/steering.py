@@ -165,6 +165,7 @@ class ShowViewset(OfPairing):
 
     queryset = Release.objects.none()
     serializer_class = ShowColumnsSerializer
+    pagination_class = None
 
     @extend_schema(request=ShowColumnsSerializer, responses=ShownColumnSerializer(many=True))
     def create(self, request: Request, pairing_pk: str) -> Response:
