@@ -127,6 +127,12 @@ def test_what_moved_since_the_comparison_is_left_alone_and_a_kept_one_comes_back
     assert told.status == 0, told.err
     assert "She showed me the paper." in told.out
     assert "leave the gradebook as it is" in told.out
+    (note,) = [each for each in venn.notes(planted.pairing) if each["text"] == "She showed me the paper."]
+    venn.take_note_away(planted.pairing, note["id"])
+    assert note["id"] not in [each["id"] for each in venn.notes(planted.pairing)]
+    with pytest.raises(Refusal) as gone:
+        venn.take_note_away(planted.pairing, note["id"])
+    assert gone.value.code == "not_found"
 
 
 def test_a_column_made_anew_by_hand_is_claimed_and_given_back(world: World, venn: VennPair, planted: Ground) -> None:

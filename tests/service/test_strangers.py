@@ -37,7 +37,7 @@ def stranger(world: World) -> str:
 def _address(world: World, path: str, pairing: str) -> str:
     filled = path.replace("{pairing_pk}", pairing).replace("/pairings/{id}", f"/pairings/{pairing}")
     filled = filled.replace("{number}", "0")
-    filled = re.sub(r"(matches|people)/\{id\}", r"\1/999999", filled)
+    filled = re.sub(r"(matches|people|notes)/\{id\}", r"\1/999999", filled)
     return world.url("vennpair") + re.sub(r"\{\w+\}", str(uuid.uuid4()), filled)
 
 

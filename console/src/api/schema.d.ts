@@ -6748,7 +6748,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                id: string;
+                id: number;
                 pairing_pk: string;
             };
             cookie?: never;

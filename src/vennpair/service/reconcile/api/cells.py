@@ -81,6 +81,7 @@ class NoteViewset(mixins.ListModelMixin, OfPairing):
 
     queryset = Note.objects.none()
     serializer_class = NoteSerializer
+    lookup_value_converter = "int"
 
     def get_queryset(self) -> QuerySet[Note]:
         """Return the pairing's notes."""
