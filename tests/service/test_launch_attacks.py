@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import httpx
@@ -152,6 +153,16 @@ def test_a_learner_s_launch_without_services_takes_none_away(world: World, platf
     assert world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("https://campus.example/items")
     assert platform.launch(browser).status_code == 302
     assert not world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("items")
+
+
+def test_the_windows_that_a_newcomer_opens_at_once_all_open(platform: TestPlatform) -> None:
+    def open_one(subject: str) -> int:
+        with httpx.Client(timeout=30) as browser:
+            return platform.launch(browser, sub=subject, email=f"{subject}@newcomers.example").status_code
+
+    for turn in range(5):
+        with ThreadPoolExecutor(4) as threads:
+            assert set(threads.map(open_one, [f"teacher-{turn}"] * 4)) == {302}
 
 
 def test_the_second_hop_answers_only_the_browser_and_address_it_began_with(platform: TestPlatform, browser: httpx.Client) -> None:

@@ -53,7 +53,10 @@ def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
     """Return the user of somebody who teaches or assists, making them at their first launch."""
     role = "instructor" if v.is_instructor(list(launch.roles)) else "assistant"
     with transaction.atomic():
-        known = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related("user").first()
+        mine = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related("user")
+        if not mine.exists():  # two windows of a newcomer: the second waits here, and finds whom the first one made
+            Platform.objects.select_for_update(no_key=True).get(pk=platform.pk)
+        known = mine.first()
         user = known.user if known else _new_user(platform, launch)
         ShellRole.objects.update_or_create(shell=shell, user=user, defaults={"role": role})
     return user
