@@ -131,7 +131,7 @@ def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(world: World, 
 
 
 def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the_others(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
-    sides = [new_pairing(f"HYD 210-T{number}") for number in (1, 2)]
+    sides = [new_pairing(f"HYD 210-LIKE{number}") for number in (1, 2)]
     (_, lead), (_, other) = sides
     graded = [item["id"] for item in venn.items(lead, kind="graded") if item["due_date"]]
     venn.wait(venn.deploy(lead, graded[:2], folder="Own folder")[0]["job"])
