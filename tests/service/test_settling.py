@@ -14,7 +14,7 @@ import pytest
 from tools.house.changes import change
 from tools.house.differences import CELLS, COLUMNS, FRESH, HELD, LEARNERS, MISSING, PEOPLE, POINTLESS, STRANGER, WORKED, Ground, address, choose_everything, plant_differences, type_scores
 from tools.house.shop import CommandLine, hand_in
-from tools.house.world import World
+from tools.house.world import INSTRUCTOR, PASSWORD, World
 
 from tests.conftest import Sides
 from vennpair.client import NotAllowed, Refusal, VennPair
@@ -177,8 +177,11 @@ def test_an_assistant_proposes_and_an_instructor_carries_it_out(world: World, ve
         assert (made["state"], made["job"]) == ("proposed", None)
         with pytest.raises(NotAllowed):
             venn.carry_out(pairing, made["id"])
+        other = venn.settle(pairing, comparison["id"], kinds={"gradebook_only": "keep"})["settlement"]
     finally:
         world.manage("vennpair", "shell", "-v", "0", "-c", role.format(planted.label, "instructor"))
+    assert other is not None
+    assert venn.dismiss(pairing, other["id"])["state"] == "dismissed"
     done = cli.json("settlements", "carry-out", planted.label)
     assert (done["id"], done["counts"]) == (made["id"], {"done": 1})
     with pytest.raises(Refusal, match="no proposal any more"):
@@ -193,6 +196,13 @@ def test_reports_say_the_same_as_the_comparison(world: World, venn: VennPair, cl
     assert f"{document['counts']['cells'] - document['counts']['agree']} of {document['counts']['cells']} scores do not agree" in (tmp_path / "r.html").read_text()
     assert (tmp_path / "p.png").read_bytes().startswith(b"\x89PNG")
     assert len((tmp_path / "r.csv").read_text().splitlines()) == len(document["findings"]) + 1
+    newest = next(venn.comparisons(planted.pairing))["id"]
+    address = f"{world.url('vennpair')}/api/v1/pairings/{planted.pairing}/comparisons/{newest}/report"
+    with VennPair(world.url("vennpair")) as client:
+        token = client.sign_in(INSTRUCTOR, PASSWORD)["token"]
+    for form, kind in (("html", "text/html"), ("csv", "text/csv"), ("json", "application/json"), ("xlsx", "spreadsheetml")):  # as the console's links ask for them
+        answer = httpx.get(address, params={"as": form}, headers={"Authorization": f"Bearer {token}"}, timeout=30)
+        assert (answer.status_code, kind in answer.headers["Content-Type"], len(answer.content) > 500) == (200, True, True)
     stranger = httpx.get(f"{world.url('vennpair')}/api/v1/pairings/{planted.pairing}/comparisons/00000000-0000-0000-0000-000000000000/report?as=html")
     assert stranger.status_code in {401, 403}
 
