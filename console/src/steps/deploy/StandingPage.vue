@@ -57,7 +57,7 @@ const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : eac
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
-      <span class="soft">{{ many(placements.length, 'link') }}. Drag one to another place, or press Alt and an arrow, Home or End.</span>
+      <span class="soft">{{ many(placements.length, 'link') }}. Drag one, or press Alt and an arrow, Home or End.</span>
       <span class="push">Sort folders and gradebook</span>
       <NButton v-for="[by, label] in [['due', 'by due date'], ['publisher', 'as the publisher'], ['unit', 'by unit']]" :key="by" size="small" :disabled="!about?.may_change" :loading="ordering.isPending.value" @click="ordering.mutate({ by })">{{ label }}</NButton>
       <NButton size="small" type="error" ghost :disabled="!chosen.length || !about?.may_change" @click="taking = true">Take back {{ chosen.length || '' }}</NButton>

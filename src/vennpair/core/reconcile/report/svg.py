@@ -6,6 +6,7 @@ from collections import Counter
 from html import escape
 from math import log2
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.report.document import Report
 
 MARKS = {"unsent": "u", "behind": "b", "cleared": "c", "held": "h", "refused": "r", "edited": "e", "gradebook_only": "g", "withdrawn": "w", "clash": "!", "differ": "d"}
@@ -24,9 +25,9 @@ def venn(report: Report) -> str:
     for row, (name, counts) in enumerate(rows):
         y = 150 + row * 76
         for place, count in zip((110, 300, 490), counts, strict=True):
-            parts.append(f'<text class="count" x="{place}" y="{y}">{count}</text><text class="what" x="{place}" y="{y + 20}">{escape(name)}</text>')
+            parts.append(f'<text class="count" x="{place}" y="{y}">{count}</text><text class="what" x="{place}" y="{y + 20}">{escape(name.removesuffix("s") if count == 1 else name)}</text>')
         if name == "scores" and differ:
-            parts.append(f'<text class="differ" x="300" y="{y + 36}">{differ} do not agree</text>')
+            parts.append(f'<text class="differ" x="300" y="{y + 36}">{many(differ, "does not agree", "do not agree")}</text>')
     return "".join([*parts, "</svg>"])
 
 
