@@ -43,8 +43,9 @@ def compare_in_turn(timestamp: int) -> None:
 @app.periodic(cron="3,33 * * * *")
 @app.task(queue="jobs", queueing_lock="digests")
 def tell_in_the_morning(timestamp: int) -> None:
-    """Send the digests of the morning."""
+    """Send the digests of the morning, of what was compared by night."""
     try:
-        send_digests(timezone.now())
+        if settings.NIGHTLY:
+            send_digests(timezone.now())
     finally:
         connection.close()
