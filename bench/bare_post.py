@@ -1,6 +1,7 @@
 """A bare DRF view that writes one row for each POST: what accepting a score is measured against.
 
-Served by gunicorn as ``bench.bare_post:application``; its database is named by ``BARE_DATABASE_URL``.
+Served by gunicorn as ``bench.bare_post:application``; its database is named by
+``BARE_DATABASE_URL``.
 """
 
 from __future__ import annotations
@@ -11,14 +12,20 @@ from typing import Any
 import environ
 from django.conf import settings
 
-DATABASE = environ.Env.db_url_config(os.environ.get("BARE_DATABASE_URL", "postgres://127.0.0.1:1/x"))
+DATABASE = environ.Env.db_url_config(
+    os.environ.get("BARE_DATABASE_URL", "postgres://127.0.0.1:1/x")
+)
 settings.configure(
     SECRET_KEY="bench",  # noqa: S106 - guards nothing
     ALLOWED_HOSTS=["*"],
     ROOT_URLCONF=__name__,
     INSTALLED_APPS=["rest_framework"],
     DATABASES={"default": {**DATABASE, "OPTIONS": {"pool": {"min_size": 2, "max_size": 10}}}},
-    REST_FRAMEWORK={"DEFAULT_AUTHENTICATION_CLASSES": [], "UNAUTHENTICATED_USER": None, "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"]},
+    REST_FRAMEWORK={
+        "DEFAULT_AUTHENTICATION_CLASSES": [],
+        "UNAUTHENTICATED_USER": None,
+        "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    },
 )
 
 import django  # noqa: E402

@@ -1,4 +1,5 @@
-"""A cartridge of many resources: our inspection against zipfile and lxml alone on the same XML members.
+"""A cartridge of many resources: our inspection against zipfile and lxml alone on the same XML
+members.
 
 Usage: python -m bench.cartridge [--resources 5000] [--megabytes 200] [--rounds 5]
 """
@@ -27,7 +28,16 @@ def make(path: Path, resources: int, megabytes: int) -> None:
     for number in range(resources):
         if number % 50 == 0:
             entries.append(Entry(f"f{number}", f"Unit {number // 50}", "folder"))
-        entries.append(Entry(f"e{number}", f"Practice set {number}", "lti_link", 1, url=f"https://tool.example/{number}", custom={"item": str(number), "note": "x" * 400}))
+        entries.append(
+            Entry(
+                f"e{number}",
+                f"Practice set {number}",
+                "lti_link",
+                1,
+                url=f"https://tool.example/{number}",
+                custom={"item": str(number), "note": "x" * 400},
+            )
+        )
     with path.open("wb") as target:
         write_cartridge(target, "bench", "Bench", "en", entries)
     with zipfile.ZipFile(path, "a") as archive:
@@ -68,7 +78,11 @@ def main() -> None:
         pairs = [(timed(floor, path), timed(ours, path)) for _ in range(args.rounds)]
         grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024
     ratio = statistics.median(mine / base for base, mine in pairs)
-    print(f"{args.resources} resources, {args.megabytes} MB: {statistics.median(mine for _, mine in pairs):.2f} s, {ratio:.2f} times zipfile and lxml alone; peak memory grew {grown:.0f} MB")
+    print(
+        f"{args.resources} resources, {args.megabytes} MB:"
+        f" {statistics.median(mine for _, mine in pairs):.2f} s, {ratio:.2f} times zipfile and lxml"
+        f" alone; peak memory grew {grown:.0f} MB"
+    )
 
 
 if __name__ == "__main__":

@@ -2,7 +2,8 @@
 
     python -m bench.courses
 
-Each round asks the bare view and the search in turn, so that a slow phase of the machine meets both.
+Each round asks the bare view and the search in turn, so that a slow phase of the machine meets
+both.
 """
 
 from __future__ import annotations
@@ -59,22 +60,38 @@ def main() -> None:
             venn.courses("", refresh=True)
         world.manage("vennpair", "shell", "-v", "0", "-c", _FILL.format(count=COURSES))
         _time(world.url("vennpair"), token, shell)
-        print(world.manage("vennpair", "shell", "-v", "0", "-c", _COUNT.format(user=INSTRUCTOR, shell=shell)).strip())
+        print(
+            world.manage(
+                "vennpair", "shell", "-v", "0", "-c", _COUNT.format(user=INSTRUCTOR, shell=shell)
+            ).strip()
+        )
     finally:
         world.stop()
 
 
 def _time(url: str, token: str, shell: str) -> None:
-    searches = {"one word of a title": "subject 17", "a code": "sub 217-05", "an author": "author 123", "everything, ranked for a shell": ""}
-    with httpx.Client(base_url=f"{url}/api/v1", headers={"Authorization": f"Bearer {token}"}) as client:
+    searches = {
+        "one word of a title": "subject 17",
+        "a code": "sub 217-05",
+        "an author": "author 123",
+        "everything, ranked for a shell": "",
+    }
+    with httpx.Client(
+        base_url=f"{url}/api/v1", headers={"Authorization": f"Bearer {token}"}
+    ) as client:
         taken: dict[str, list[float]] = {name: [] for name in ("bare view", *searches)}
         for _ in range(ROUNDS):
             taken["bare view"].append(_once(client, "/me", {}))
             for name, words in searches.items():
-                taken[name].append(_once(client, "/courses", {"q": words, "shell": shell, "limit": "30"}))
+                taken[name].append(
+                    _once(client, "/courses", {"q": words, "shell": shell, "limit": "30"})
+                )
     bare = statistics.median(taken["bare view"])
     for name, times in taken.items():
-        print(f"{name:32} {statistics.median(times) * 1000:6.1f} ms  {statistics.median(times) / bare:4.2f} x bare")
+        print(
+            f"{name:32} {statistics.median(times) * 1000:6.1f} ms "
+            f" {statistics.median(times) / bare:4.2f} x bare"
+        )
 
 
 def _once(client: httpx.Client, path: str, params: dict[str, str]) -> float:

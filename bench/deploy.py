@@ -1,4 +1,5 @@
-"""Deploying: a plan for 400 items and 10 shells, and a rollout of 200 items against a platform that answers in 50 ms.
+"""Deploying: a plan for 400 items and 10 shells, and a rollout of 200 items against a platform that
+answers in 50 ms.
 
 Usage: python -m bench.deploy   (a world of its own is laid and taken away)
 """
@@ -67,11 +68,17 @@ for count, shells in ((40, 1), (400, 1), (40, 10), (400, 10)):
 
 
 def bare(url: str, calls: int) -> float:
-    """Return the calls a second that 16 threads reach with nothing between them and the platform."""
+    """Return the calls a second that 16 threads reach with nothing between them and the
+    platform.
+    """
     pool = urllib3.PoolManager(maxsize=16)
 
     def send(number: int) -> None:
-        pool.request("POST", f"{url}/s/bare/outline/entries", body=json.dumps({"title": f"Bare {number}", "kind": "page"}))
+        pool.request(
+            "POST",
+            f"{url}/s/bare/outline/entries",
+            body=json.dumps({"title": f"Bare {number}", "kind": "page"}),
+        )
 
     began = time.perf_counter()
     with ThreadPoolExecutor(16) as threads:
@@ -88,23 +95,53 @@ def rollout(venn: VennPair, pairing: str, url: str) -> None:
     whole = time.perf_counter() - began
     told = json.loads(urllib3.request("GET", f"{url}/writes").data)
     writes, allowed = told["count"] - before, 16 / SECONDS
-    print(f"rollout: {job['message']}; {writes} writes in {told['seconds']:.2f} s: {writes / told['seconds']:.0f}/s, {writes / told['seconds'] / allowed:.0%} of {allowed:.0f}/s; {whole:.2f} s from the click to the end")
+    print(
+        f"rollout: {job['message']}; {writes} writes in {told['seconds']:.2f} s:"
+        f" {writes / told['seconds']:.0f}/s, {writes / told['seconds'] / allowed:.0%} of"
+        f" {allowed:.0f}/s; {whole:.2f} s from the click to the end"
+    )
 
 
 def main() -> None:
     """Run."""
     world, port = World("bench"), free_port(0)
     url = f"http://127.0.0.1:{port}"
-    platform = subprocess.Popen([sys.executable, "-m", "bench.slow_platform", str(port), str(SECONDS)])
+    platform = subprocess.Popen(
+        [sys.executable, "-m", "bench.slow_platform", str(port), str(SECONDS)]
+    )
     world.start(fresh=True)
     try:
         arrive(world, "tarnfield-hyd210-02-s27")
         sign_in(world, CommandLine(world))
         with world.administrator() as admin:
-            admin.add_platform(name="Slow", issuer=url, client_id="c", deployment_ids=["d"], authorization_url=f"{url}/a", token_url=f"{url}/token", jwks_url=f"{url}/jwks")
-        told = world.manage("vennpair", "shell", "-v", "0", "-c", _FILL.format(url=url, user=INSTRUCTOR, shells=SHELLS, items=ITEMS))
+            admin.add_platform(
+                name="Slow",
+                issuer=url,
+                client_id="c",
+                deployment_ids=["d"],
+                authorization_url=f"{url}/a",
+                token_url=f"{url}/token",
+                jwks_url=f"{url}/jwks",
+            )
+        told = world.manage(
+            "vennpair",
+            "shell",
+            "-v",
+            "0",
+            "-c",
+            _FILL.format(url=url, user=INSTRUCTOR, shells=SHELLS, items=ITEMS),
+        )
         pairings = json.loads(told.rpartition("MADE")[2])
-        print(world.manage("vennpair", "shell", "-v", "0", "-c", _PLAN.format(user=INSTRUCTOR, pairings=pairings)).strip())
+        print(
+            world.manage(
+                "vennpair",
+                "shell",
+                "-v",
+                "0",
+                "-c",
+                _PLAN.format(user=INSTRUCTOR, pairings=pairings),
+            ).strip()
+        )
         with VennPair(world.url("vennpair")) as stranger:
             token = stranger.sign_in(INSTRUCTOR, PASSWORD)["token"]
         with VennPair(world.url("vennpair"), token) as venn:

@@ -1,6 +1,8 @@
-"""Fuzz the cartridge reader: packages damaged in zip, manifest and descriptors are read or refused, never anything else.
+"""Fuzz the cartridge reader: packages damaged in zip, manifest and descriptors are read or refused,
+never anything else.
 
-Usage: python -m bench.fuzz [--minutes 60] [--seed 1] [--keep FOLDER]   (a package that breaks us is kept there)
+Usage: python -m bench.fuzz [--minutes 60] [--seed 1] [--keep FOLDER]   (a package that breaks us is
+  kept there)
 """
 
 from __future__ import annotations
@@ -20,10 +22,58 @@ EXAMPLES = Path(__file__).parents[1] / "tests" / "examples" / "cartridge"
 LIMITS = Limits(members=2_000, total_bytes=50_000_000, xml_bytes=2_000_000)
 SLOW_SECONDS = 5.0
 MORSELS = (
-    *(b"<", b">", b"&", b'"', b"]]>", b"<![CDATA[", b"<!DOCTYPE a>", b"<!--", b"<?x?>", b"&#0;", b"&#x10FFFF;", b"&lol;", b"\x00", b"\xff\xfe", b"\xef\xbb\xbf"),
-    *(b"../", b"/etc/passwd", b"C:\\", b"%2e%2e%2f", b"file:///", b"http://[::1", b"http://\xc3\xa9.example:99999/", b"#", b"?", b"%", b"%zz", b"\xf0\x9f\x8c\x8a"),
-    *(b' identifier="R1"', b' identifierref="R1"', b' href=""', b' xml:base="../.."', b' type="webcontent"', b"<item>", b"</item>", b"<item><item><item>", b"1e999999999", b"-0", b"NaN", b"_" * 5_000),
-    *(b'encoding="utf-16"', b'encoding="ebcdic-cp-us"', b'encoding="x"', b'xmlns=""', b'xmlns:q="http://www.imsglobal.org/xsd/imsccv1p1/imscp_v1p1"'),
+    *(
+        b"<",
+        b">",
+        b"&",
+        b'"',
+        b"]]>",
+        b"<![CDATA[",
+        b"<!DOCTYPE a>",
+        b"<!--",
+        b"<?x?>",
+        b"&#0;",
+        b"&#x10FFFF;",
+        b"&lol;",
+        b"\x00",
+        b"\xff\xfe",
+        b"\xef\xbb\xbf",
+    ),
+    *(
+        b"../",
+        b"/etc/passwd",
+        b"C:\\",
+        b"%2e%2e%2f",
+        b"file:///",
+        b"http://[::1",
+        b"http://\xc3\xa9.example:99999/",
+        b"#",
+        b"?",
+        b"%",
+        b"%zz",
+        b"\xf0\x9f\x8c\x8a",
+    ),
+    *(
+        b' identifier="R1"',
+        b' identifierref="R1"',
+        b' href=""',
+        b' xml:base="../.."',
+        b' type="webcontent"',
+        b"<item>",
+        b"</item>",
+        b"<item><item><item>",
+        b"1e999999999",
+        b"-0",
+        b"NaN",
+        b"_" * 5_000,
+    ),
+    *(
+        b'encoding="utf-16"',
+        b'encoding="ebcdic-cp-us"',
+        b'encoding="x"',
+        b'xmlns=""',
+        b'xmlns:q="http://www.imsglobal.org/xsd/imsccv1p1/imscp_v1p1"',
+    ),
 )
 
 
@@ -32,7 +82,13 @@ def damaged_bytes(data: bytes, chance: random.Random) -> bytes:
     for _ in range(chance.choice((1, 1, 2, 4, 8))):
         at, length = chance.randrange(len(data) + 1), chance.choice((1, 1, 2, 8, 60))
         before, struck, after = data[:at], data[at : at + length], data[at + length :]
-        data = before + chance.choice((b"", struck * 2, chance.choice(MORSELS) + struck, chance.randbytes(length))) + after
+        data = (
+            before
+            + chance.choice(
+                (b"", struck * 2, chance.choice(MORSELS) + struck, chance.randbytes(length))
+            )
+            + after
+        )
     return data
 
 
@@ -43,7 +99,10 @@ def damaged_package(data: bytes, chance: random.Random) -> bytes:
     target = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(data)) as source, zipfile.ZipFile(target, "w") as archive:
         names = source.namelist()
-        struck = {chance.choice(names), "imsmanifest.xml" if chance.random() < 0.6 else chance.choice(names)}
+        struck = {
+            chance.choice(names),
+            "imsmanifest.xml" if chance.random() < 0.6 else chance.choice(names),
+        }
         for name in names:
             content = source.read(name)
             archive.writestr(name, damaged_bytes(content, chance) if name in struck else content)
@@ -71,7 +130,10 @@ def main() -> None:
     parser.add_argument("--keep", type=Path, default=Path("fuzz-found"))
     args = parser.parse_args()
     # Repeatable by its seed, which is the point here.
-    chance, seeds = random.Random(args.seed), [path.read_bytes() for path in sorted(EXAMPLES.glob("*.imscc"))]  # noqa: S311
+    chance, seeds = (
+        random.Random(args.seed),  # noqa: S311
+        [path.read_bytes() for path in sorted(EXAMPLES.glob("*.imscc"))],
+    )
     tried, found = 0, 0
     while (spent := time.process_time()) < args.minutes * 60:
         data = damaged_package(chance.choice(seeds), chance)
@@ -82,7 +144,10 @@ def main() -> None:
             (args.keep / f"{tried}.imscc").write_bytes(data)
             print(f"package {tried}: {fault}", flush=True)
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-    print(f"{tried} packages in {spent / 60:.0f} min of CPU, {found} broke us; peak memory {peak:.0f} MB")
+    print(
+        f"{tried} packages in {spent / 60:.0f} min of CPU, {found} broke us; peak memory"
+        f" {peak:.0f} MB"
+    )
 
 
 if __name__ == "__main__":

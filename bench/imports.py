@@ -1,6 +1,8 @@
-"""Importing many entries into the stand-in campus: writes per entry, and how the time compares with bare writes, 16 at once.
+"""Importing many entries into the stand-in campus: writes per entry, and how the time compares with
+bare writes, 16 at once.
 
-Usage: python -m bench.imports [--entries 2000] [--share 0.1]   (a world of its own is laid and taken away)
+Usage: python -m bench.imports [--entries 2000] [--share 0.1]   (a world of its own is laid and
+  taken away)
 """
 
 from __future__ import annotations
@@ -30,7 +32,16 @@ def make(path: Path, entries: int) -> None:
             rows.append(Entry(f"f{number}", f"Part {number // 50 + 1}", "folder"))
         else:
             page = number % 2 == 0
-            rows.append(Entry(f"e{number}", f"Entry {number}", "page" if page else "web_link", 1, html=f"<p>{'text ' * 200}</p>" if page else "", url="" if page else f"https://media.example/{number}"))
+            rows.append(
+                Entry(
+                    f"e{number}",
+                    f"Entry {number}",
+                    "page" if page else "web_link",
+                    1,
+                    html=f"<p>{'text ' * 200}</p>" if page else "",
+                    url="" if page else f"https://media.example/{number}",
+                )
+            )
     with path.open("wb") as target:
         write_cartridge(target, "bench", "Bench", "en", rows)
 
@@ -44,15 +55,29 @@ def bare(world: World, context: str, count: int) -> float:
         "-v",
         "0",
         "-c",
-        f"from vennpair.standins.campus.models import *; from django.utils import timezone; from datetime import timedelta; Token.objects.create(value='{token}', tool=Tool.objects.first(), scopes=['urn:vennpair:scope:outline'], expires=timezone.now()+timedelta(hours=1))",
+        "from vennpair.standins.campus.models import *; from django.utils import timezone; from"
+        f" datetime import timedelta; Token.objects.create(value='{token}',"
+        " tool=Tool.objects.first(), scopes=['urn:vennpair:scope:outline'],"
+        " expires=timezone.now()+timedelta(hours=1))",
     )
 
     pool = urllib3.PoolManager(maxsize=16)
     url = f"{world.url('campus')}/services/{context}/outline/entries"
 
     def send(number: int) -> None:
-        body = json.dumps({"kind": "page", "title": f"Bare {number}", "html": f"<p>{'text ' * 200}</p>"})
-        answer = pool.request("POST", url, body=body, headers={"Authorization": f"Bearer {token}", "Content-Type": "application/json", "Idempotency-Key": f"bare-{number}"})
+        body = json.dumps(
+            {"kind": "page", "title": f"Bare {number}", "html": f"<p>{'text ' * 200}</p>"}
+        )
+        answer = pool.request(
+            "POST",
+            url,
+            body=body,
+            headers={
+                "Authorization": f"Bearer {token}",
+                "Content-Type": "application/json",
+                "Idempotency-Key": f"bare-{number}",
+            },
+        )
         if answer.status != 201:
             raise SystemExit(f"the campus answered {answer.status}: {answer.data[:200]!r}")
 
@@ -75,7 +100,10 @@ def main() -> None:
         sign_in(world, cli)
         with VennPair(world.url("vennpair")) as stranger:
             token = stranger.sign_in(INSTRUCTOR, PASSWORD)["token"]
-        with VennPair(world.url("vennpair"), token) as venn, tempfile.TemporaryDirectory() as folder:
+        with (
+            VennPair(world.url("vennpair"), token) as venn,
+            tempfile.TemporaryDirectory() as folder,
+        ):
             pairing = cli.json("pair", "HYD 210-02", "HYD 210-02", "--agree")["id"]
             path = Path(folder) / "bench.imscc"
             make(path, args.entries)
@@ -83,18 +111,36 @@ def main() -> None:
             venn.wait(made["job"])
             before = _written(world)
             began = time.perf_counter()
-            done = venn.wait(venn.deliver(pairing, made["id"], everything=True)["job"], seconds=1800)
+            done = venn.wait(
+                venn.deliver(pairing, made["id"], everything=True)["job"], seconds=1800
+            )
             seconds = time.perf_counter() - began
             writes = _written(world) - before
             each = bare(world, "tarnfield-hyd210-02-s27", 400)
-            print(f"{done['message']} in {seconds:.1f} s; {writes} entries were written once each; {seconds / args.entries / each:.2f} times a bare write, 16 at once ({each * 1000:.1f} ms)")
+            print(
+                f"{done['message']} in {seconds:.1f} s; {writes} entries were written once each;"
+                f" {seconds / args.entries / each:.2f} times a bare write, 16 at once"
+                f" ({each * 1000:.1f} ms)"
+            )
     finally:
         world.stop()
 
 
 def _written(world: World) -> int:
     """Return how many writes the campus answered: it keeps each one's idempotency key."""
-    return int(re.findall(r"\d+", world.manage("campus", "shell", "-v", "0", "-c", "from vennpair.standins.campus.models import *; print(Repeatable.objects.count())"))[-1])
+    return int(
+        re.findall(
+            r"\d+",
+            world.manage(
+                "campus",
+                "shell",
+                "-v",
+                "0",
+                "-c",
+                "from vennpair.standins.campus.models import *; print(Repeatable.objects.count())",
+            ),
+        )[-1]
+    )
 
 
 if __name__ == "__main__":

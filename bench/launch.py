@@ -42,7 +42,10 @@ def main() -> None:
             if page.status != 200:
                 raise SystemExit(f"launch {number} did not open: {page.words[:200]}")
         spent = (_cpu_seconds(world) - before) / LAUNCHES * 1000
-        print(f"{LAUNCHES} launches through both hops: {spent:.1f} ms of the service's CPU each (goal: under 60)")
+        print(
+            f"{LAUNCHES} launches through both hops: {spent:.1f} ms of the service's CPU each"
+            " (goal: under 60)"
+        )
     finally:
         world.stop()
 

@@ -1,6 +1,8 @@
-"""Comparing a class of 500 by 40: live with sides that answer in 50 and in 200 ms, from files by the command line, and drawn in the console.
+"""Comparing a class of 500 by 40: live with sides that answer in 50 and in 200 ms, from files by
+the command line, and drawn in the console.
 
-Usage: python -m bench.reconcile [live] [files] [matrix]   (all without words; a world of its own is laid and taken away)
+Usage: python -m bench.reconcile [live] [files] [matrix]   (all without words; a world of its own is
+  laid and taken away)
 """
 
 from __future__ import annotations
@@ -22,7 +24,10 @@ from tools.house.world import ADMINISTRATOR, PASSWORD, World
 from bench.relay import fill
 
 LEARNERS, ITEMS, ROUNDS = 500, 40, 3
-WAITS = (0.05, 0.2)  # seconds that a side takes for a page of 100 rows: a quick one, and a usual one
+WAITS = (
+    0.05,
+    0.2,
+)  # seconds that a side takes for a page of 100 rows: a quick one, and a usual one
 HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 _POINT = """
 from vennpair.service.connect.models import Institution, Publisher
@@ -59,7 +64,9 @@ for _ in range({rounds}):
     Job.objects.filter(pk=job.pk).update(state='done')
 print('MADE' + json.dumps(told))
 """
-_PAINTED, _SCROLL = ((Path(__file__).parent / name).read_text() for name in ("painted.js", "scrolled.js"))
+_PAINTED, _SCROLL = (
+    (Path(__file__).parent / name).read_text() for name in ("painted.js", "scrolled.js")
+)
 
 
 def main() -> None:
@@ -81,16 +88,47 @@ def files() -> None:
     chance = random.Random(3)  # noqa: S311 - the same files each time, no secret
     with tempfile.TemporaryDirectory() as folder:
         left, right = Path(folder) / "p.csv", Path(folder) / "g.csv"
-        rows = [(who, item, chance.randrange(101) / 4) for who in range(LEARNERS) for item in range(ITEMS)]
-        left.write_text(HEADER + "".join(f"L{who:04},l{who}@t.example,Learner {who},Item {item},{score:g},25,\n" for who, item, score in rows))
-        right.write_text(HEADER + "".join(f"L{who:04},l{who}@t.example,Learner {who},Item {item},{(score if chance.random() > 0.02 else 1):g},25,\n" for who, item, score in rows))
-        command = [sys.executable, "-m", "vennpair.cli.main", "reconcile", "--publisher", str(left), "--gradebook", str(right), "--format", "json"]
+        rows = [
+            (who, item, chance.randrange(101) / 4)
+            for who in range(LEARNERS)
+            for item in range(ITEMS)
+        ]
+        left.write_text(
+            HEADER
+            + "".join(
+                f"L{who:04},l{who}@t.example,Learner {who},Item {item},{score:g},25,\n"
+                for who, item, score in rows
+            )
+        )
+        right.write_text(
+            HEADER
+            + "".join(
+                f"L{who:04},l{who}@t.example,Learner {who},Item"
+                f" {item},{(score if chance.random() > 0.02 else 1):g},25,\n"
+                for who, item, score in rows
+            )
+        )
+        command = [
+            sys.executable,
+            "-m",
+            "vennpair.cli.main",
+            "reconcile",
+            "--publisher",
+            str(left),
+            "--gradebook",
+            str(right),
+            "--format",
+            "json",
+        ]
         seconds = []
         for _ in range(5):
             began = time.perf_counter()
             subprocess.run(command, check=True, capture_output=True)
             seconds.append(time.perf_counter() - began)
-    print(f"files: {LEARNERS} x {ITEMS} from files to JSON, start-up included: {sorted(seconds)[2]:.2f} s (goal: under 1 s)")
+    print(
+        f"files: {LEARNERS} x {ITEMS} from files to JSON, start-up included:"
+        f" {sorted(seconds)[2]:.2f} s (goal: under 1 s)"
+    )
 
 
 def live(world: World, *, drawn: bool) -> None:
@@ -98,16 +136,33 @@ def live(world: World, *, drawn: bool) -> None:
     for number, seconds in enumerate(WAITS):
         port = free_port()
         url = f"http://127.0.0.1:{port}"
-        sides = subprocess.Popen([sys.executable, "-m", "bench.slow_sides", str(port), str(seconds), str(LEARNERS), str(ITEMS)])
+        sides = subprocess.Popen(
+            [
+                sys.executable,
+                "-m",
+                "bench.slow_sides",
+                str(port),
+                str(seconds),
+                str(LEARNERS),
+                str(ITEMS),
+            ]
+        )
         try:
             _until_up(f"{url}/token")
             made = fill(world, url, f"live{number}-", items=ITEMS, learners=LEARNERS)["pairings"][0]
             manage(world, _POINT.format(pairing=made["pairing"], url=url, number=number))
-            told = json.loads(manage(world, _COMPARE.format(pairing=made["pairing"], rounds=ROUNDS)).rpartition("MADE")[2])
+            told = json.loads(
+                manage(world, _COMPARE.format(pairing=made["pairing"], rounds=ROUNDS)).rpartition(
+                    "MADE"
+                )[2]
+            )
         finally:
             sides.kill()
         for wall, cpu, words in told:
-            print(f"live at {seconds * 1000:.0f} ms a page: {words}: {wall:.2f} s, of which {cpu:.2f} s CPU: {1 - cpu / wall:.0%} waiting (goal: over 80 %)")
+            print(
+                f"live at {seconds * 1000:.0f} ms a page: {words}: {wall:.2f} s, of which {cpu:.2f}"
+                f" s CPU: {1 - cpu / wall:.0%} waiting (goal: over 80 %)"
+            )
     if drawn:
         matrix(world, made["pairing"])
 
@@ -122,11 +177,17 @@ def matrix(world: World, pairing: str) -> None:
         page.locator("button[type=submit]").click()
         page.get_by_role("heading", name="Your shells").wait_for()
         first, frames = _drawn(page, f"{world.url('vennpair')}/pairings/{pairing}/reconcile")
-    print(f"matrix: {LEARNERS} x {ITEMS} painted {first:.0f} ms after its data was there (goal: under 1 s); while scrolling a frame takes {frames[len(frames) // 2]:.0f} ms, 19 of 20 at most {frames[int(len(frames) * 0.95)]:.0f} ms")
+    print(
+        f"matrix: {LEARNERS} x {ITEMS} painted {first:.0f} ms after its data was there (goal: under"
+        f" 1 s); while scrolling a frame takes {frames[len(frames) // 2]:.0f} ms, 19 of 20 at most"
+        f" {frames[int(len(frames) * 0.95)]:.0f} ms"
+    )
 
 
 def _drawn(page: Page, address: str) -> tuple[float, list[float]]:
-    with page.expect_response(lambda answer: "/comparisons/" in answer.url and "/findings" not in answer.url) as answered:
+    with page.expect_response(
+        lambda answer: "/comparisons/" in answer.url and "/findings" not in answer.url
+    ) as answered:
         page.goto(address)
     answered.value.finished()
     return float(page.evaluate(_PAINTED)), list(page.evaluate(_SCROLL))

@@ -1,6 +1,8 @@
-"""Relaying: 10,000 scores to a platform that answers in 50 ms, the lag at 50 scores a second, accepting scores, and a second worker.
+"""Relaying: 10,000 scores to a platform that answers in 50 ms, the lag at 50 scores a second,
+accepting scores, and a second worker.
 
-Usage: python -m bench.relay [send] [lag] [accept] [workers]   (all without words; a world of its own is laid and taken away)
+Usage: python -m bench.relay [send] [lag] [accept] [workers]   (all without words; a world of its
+  own is laid and taken away)
 """
 
 from __future__ import annotations
@@ -72,19 +74,56 @@ print('MADE', len(lags), lags[len(lags) // 2], lags[int(len(lags) * 0.95)], lags
 """
 
 
-def fill(world: World, url: str, name: str, *, pairings: int = 1, items: int = 1, learners: int = LEARNERS, on: bool = False, reports: bool = True) -> dict[str, Any]:
-    """Lay pairings of a platform with their learners and columns, and their reports in the ledger."""
-    told = world.manage("vennpair", "shell", "-v", "0", "-c", _FILL.format(url=url, name=name, pairings=pairings, items=items, learners=learners, on=on, fill=reports))
+def fill(
+    world: World,
+    url: str,
+    name: str,
+    *,
+    pairings: int = 1,
+    items: int = 1,
+    learners: int = LEARNERS,
+    on: bool = False,
+    reports: bool = True,
+) -> dict[str, Any]:
+    """Lay pairings of a platform with their learners and columns, and their reports in the
+    ledger.
+    """
+    told = world.manage(
+        "vennpair",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        _FILL.format(
+            url=url,
+            name=name,
+            pairings=pairings,
+            items=items,
+            learners=learners,
+            on=on,
+            fill=reports,
+        ),
+    )
     return dict(json.loads(told.rpartition("MADE")[2]))
 
 
 def turn_on(world: World, made: dict[str, Any]) -> None:
     """Turn the relay of all on; the sending begins."""
-    world.manage("vennpair", "shell", "-v", "0", "-c", _ON.format(pairings=[each["pairing"] for each in made["pairings"]]))
+    world.manage(
+        "vennpair",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        _ON.format(pairings=[each["pairing"] for each in made["pairings"]]),
+    )
 
 
 def sent(url: str, count: int) -> float:
-    """Wait until so many scores have come; return how many a second came between the first and the last."""
+    """Wait until so many scores have come.
+
+    Return how many a second came between the first and the last.
+    """
     deadline = time.monotonic() + 300
     while time.monotonic() < deadline:
         told = json.loads(urllib3.request("GET", f"{url}/writes").data)
@@ -100,10 +139,15 @@ def send(world: World, platform: Callable[[float], str]) -> None:
     made = fill(world, url, "send", items=SCORES // LEARNERS)
     turn_on(world, made)
     rate, allowed = sent(url, SCORES), IN_FLIGHT / SECONDS
-    print(f"send: {SCORES} scores at {SECONDS * 1000:.0f} ms: {rate:.0f}/s, {rate / allowed:.0%} of {allowed:.0f}/s (goal 80 %)")
+    print(
+        f"send: {SCORES} scores at {SECONDS * 1000:.0f} ms: {rate:.0f}/s, {rate / allowed:.0%} of"
+        f" {allowed:.0f}/s (goal 80 %)"
+    )
 
 
-def post_all(url: str, headers: dict[str, str], bodies: list[tuple[str, bytes]], threads: int = 8) -> float:
+def post_all(
+    url: str, headers: dict[str, str], bodies: list[tuple[str, bytes]], threads: int = 8
+) -> float:
     """Post all; return how many a second."""
     pool = urllib3.PoolManager(maxsize=threads, retries=False)
 
@@ -121,7 +165,16 @@ def post_all(url: str, headers: dict[str, str], bodies: list[tuple[str, bytes]],
 def score(learner: str, number: int) -> bytes:
     """Return a score as a publisher reports it."""
     when = datetime(2027, 3, 1, tzinfo=UTC) + timedelta(seconds=number)
-    return json.dumps({"userId": learner, "timestamp": when.isoformat(), "activityProgress": "Completed", "gradingProgress": "FullyGraded", "scoreGiven": number % 11, "scoreMaximum": 10}).encode()
+    return json.dumps(
+        {
+            "userId": learner,
+            "timestamp": when.isoformat(),
+            "activityProgress": "Completed",
+            "gradingProgress": "FullyGraded",
+            "scoreGiven": number % 11,
+            "scoreMaximum": 10,
+        }
+    ).encode()
 
 
 def reports(made: dict[str, Any], count: int) -> list[tuple[str, bytes]]:
@@ -129,35 +182,96 @@ def reports(made: dict[str, Any], count: int) -> list[tuple[str, bytes]]:
     found = []
     for number in range(count):
         each = made["pairings"][number % len(made["pairings"])]
-        learner, placement = each["learners"][number // 7 % len(each["learners"])], each["placements"][number % len(each["placements"])]
-        found.append((f"/lti/platform/pairings/{each['pairing']}/lineitems/{placement}/scores", score(learner, number)))
+        learner, placement = (
+            each["learners"][number // 7 % len(each["learners"])],
+            each["placements"][number % len(each["placements"])],
+        )
+        found.append(
+            (
+                f"/lti/platform/pairings/{each['pairing']}/lineitems/{placement}/scores",
+                score(learner, number),
+            )
+        )
     return found
 
 
 def lag(world: World, platform: Callable[[float], str]) -> None:
     """50 scores a second from the publisher, each its own."""
     made = fill(world, platform(SECONDS), "lag", items=20, learners=100, on=True, reports=False)
-    pool, headers = urllib3.PoolManager(maxsize=8), {"Authorization": f"Bearer {made['token']}", "Content-Type": MEDIA}
+    pool, headers = (
+        urllib3.PoolManager(maxsize=8),
+        {"Authorization": f"Bearer {made['token']}", "Content-Type": MEDIA},
+    )
     began = time.perf_counter()
     with ThreadPoolExecutor(8) as threads:
         for number, (path, body) in enumerate(reports(made, RATE * RATE_SECONDS)):
             time.sleep(max(0.0, began + number / RATE - time.perf_counter()))
-            threads.submit(pool.request, "POST", f"{world.url('vennpair')}{path}", body=body, headers=headers)
+            threads.submit(
+                pool.request, "POST", f"{world.url('vennpair')}{path}", body=body, headers=headers
+            )
     time.sleep(5)
-    told = world.manage("vennpair", "shell", "-v", "0", "-c", _LAG.format(pairing=made["pairings"][0]["pairing"])).rpartition("MADE")[2].split()
-    print(f"lag: {told[0]} of {RATE * RATE_SECONDS} scores at {RATE}/s: half within {told[1]} ms, 95 % within {told[2]} ms, all within {told[3]} ms (goal: 95 % under 2,000)")
+    told = (
+        world.manage(
+            "vennpair",
+            "shell",
+            "-v",
+            "0",
+            "-c",
+            _LAG.format(pairing=made["pairings"][0]["pairing"]),
+        )
+        .rpartition("MADE")[2]
+        .split()
+    )
+    print(
+        f"lag: {told[0]} of {RATE * RATE_SECONDS} scores at {RATE}/s: half within {told[1]} ms, 95"
+        f" % within {told[2]} ms, all within {told[3]} ms (goal: 95 % under 2,000)"
+    )
 
 
 def accept(world: World, platform: Callable[[float], str]) -> None:
     """Accepting scores, against a bare DRF POST that writes one row; the worker rests meanwhile."""
-    made = fill(world, platform(SECONDS), "accept", pairings=4, items=20, learners=100, on=True, reports=False)
+    made = fill(
+        world,
+        platform(SECONDS),
+        "accept",
+        pairings=4,
+        items=20,
+        learners=100,
+        on=True,
+        reports=False,
+    )
     world.end("worker")
     ensure_database("bench_bare", fresh=True)
     port = free_port(0)
-    command = [sys.executable, "-m", "gunicorn", "-w", "1", "--threads", "8", "-b", f"127.0.0.1:{port}", "--no-control-socket", "bench.bare_post:application"]
-    bare = subprocess.Popen(command, env=os.environ | {"BARE_DATABASE_URL": f"{cluster_url()}/bench_bare"}, stderr=subprocess.DEVNULL)
+    command = [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        "-w",
+        "1",
+        "--threads",
+        "8",
+        "-b",
+        f"127.0.0.1:{port}",
+        "--no-control-socket",
+        "bench.bare_post:application",
+    ]
+    bare = subprocess.Popen(
+        command,
+        env=os.environ | {"BARE_DATABASE_URL": f"{cluster_url()}/bench_bare"},
+        stderr=subprocess.DEVNULL,
+    )
     try:
-        row = json.dumps({"user": "u", "timestamp": "2027-03-01T00:00:00Z", "given": "5", "maximum": "10", "activity": "Completed", "grading": "FullyGraded"}).encode()
+        row = json.dumps(
+            {
+                "user": "u",
+                "timestamp": "2027-03-01T00:00:00Z",
+                "given": "5",
+                "maximum": "10",
+                "activity": "Completed",
+                "grading": "FullyGraded",
+            }
+        ).encode()
         rows = [("/rows", row)] * (ACCEPTED // 3)
         time.sleep(3)
         ours = reports(made, ACCEPTED)
@@ -165,9 +279,22 @@ def accept(world: World, platform: Callable[[float], str]) -> None:
         rates: list[tuple[float, float]] = []
         for turn in range(3):
             plain = post_all(f"http://127.0.0.1:{port}", {"Content-Type": "application/json"}, rows)
-            rates.append((plain, post_all(world.url("vennpair"), headers, ours[turn * ACCEPTED // 3 : (turn + 1) * ACCEPTED // 3])))
+            rates.append(
+                (
+                    plain,
+                    post_all(
+                        world.url("vennpair"),
+                        headers,
+                        ours[turn * ACCEPTED // 3 : (turn + 1) * ACCEPTED // 3],
+                    ),
+                )
+            )
         shares = sorted(mine / plain for plain, mine in rates)
-        print(f"accept: {', '.join(f'{mine:.0f}/s beside {plain:.0f}/s bare' for plain, mine in rates)}: {shares[1]:.2f} of a bare DRF POST (goal 0.33)")
+        print(
+            "accept:"
+            f" {', '.join(f'{mine:.0f}/s beside {plain:.0f}/s bare' for plain, mine in rates)}:"
+            f" {shares[1]:.2f} of a bare DRF POST (goal 0.33)"
+        )
     finally:
         bare.kill()
         world.start_worker()
@@ -178,14 +305,19 @@ def workers(world: World, platform: Callable[[float], str]) -> None:
     rates = []
     for count in (1, 2):
         url = platform(0)
-        made = fill(world, url, f"w{count}", pairings=PAIRINGS, items=SCORES // LEARNERS // PAIRINGS + 1)
+        made = fill(
+            world, url, f"w{count}", pairings=PAIRINGS, items=SCORES // LEARNERS // PAIRINGS + 1
+        )
         if count == 2:
             world.start_worker("second")
             time.sleep(4)
         turn_on(world, made)
         rates.append(sent(url, PAIRINGS * LEARNERS * (SCORES // LEARNERS // PAIRINGS + 1)))
     world.end("second")
-    print(f"workers: one sends {rates[0]:.0f}/s, two {rates[1]:.0f}/s, {rates[1] / rates[0]:.2f} times")
+    print(
+        f"workers: one sends {rates[0]:.0f}/s, two {rates[1]:.0f}/s, {rates[1] / rates[0]:.2f}"
+        " times"
+    )
 
 
 def main() -> None:
@@ -195,7 +327,9 @@ def main() -> None:
 
     def platform(seconds: float) -> str:
         port = free_port(0)
-        started.append(subprocess.Popen([sys.executable, "-m", "bench.slow_platform", str(port), str(seconds)]))
+        started.append(
+            subprocess.Popen([sys.executable, "-m", "bench.slow_platform", str(port), str(seconds)])
+        )
         time.sleep(1)
         return f"http://127.0.0.1:{port}"
 

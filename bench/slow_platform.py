@@ -1,6 +1,8 @@
-"""A platform that answers every call after the same wait: tokens, the outline protocol, line items, scores and results, kept in memory.
+"""A platform that answers every call after the same wait: tokens, the outline protocol, line items,
+scores and results, kept in memory.
 
-Usage: python -m bench.slow_platform PORT SECONDS   (a process of its own, so that what it costs is not measured)
+Usage: python -m bench.slow_platform PORT SECONDS   (a process of its own, so that what it costs is
+  not measured)
 """
 
 from __future__ import annotations
@@ -34,7 +36,10 @@ class Platform:
             self.writes.clear()
             return 204, None
         if path == "/writes":
-            return 200, {"count": len(self.writes), "seconds": self.writes[-1] - self.writes[0] if self.writes else 0}
+            return 200, {
+                "count": len(self.writes),
+                "seconds": self.writes[-1] - self.writes[0] if self.writes else 0,
+            }
         _, _, shell, *rest = path.split("/")
         nodes, columns = self.nodes.setdefault(shell, {}), self.columns.setdefault(shell, {})
         if method == "POST" and rest[-1] in {"folders", "entries", "lineitems"}:
@@ -46,11 +51,25 @@ class Platform:
             return 204, None
         if rest[-1] == "results":
             wanted = parse_qs(query).get("user_id")
-            return 200, [{"id": f"{user}", "userId": user, "resultScore": score, "resultMaximum": 10} for user, score in self.scores.get(rest[-2], {}).items() if not wanted or user in wanted]
+            return 200, [
+                {"id": f"{user}", "userId": user, "resultScore": score, "resultMaximum": 10}
+                for user, score in self.scores.get(rest[-2], {}).items()
+                if not wanted or user in wanted
+            ]
         if rest == ["outline"]:
             return 200, {"nodes": list(nodes.values()), "offers": OFFERS}
         if rest == ["outline", "gradebook"]:
-            return (204, None) if method == "PUT" else (200, {"columns": [{"column": each, "category": ""} for each in columns], "categories": []})
+            return (
+                (204, None)
+                if method == "PUT"
+                else (
+                    200,
+                    {
+                        "columns": [{"column": each, "category": ""} for each in columns],
+                        "categories": [],
+                    },
+                )
+            )
         if rest == ["outline", "categories"]:
             return 201, {"id": body["title"], "title": body["title"]}
         return (200, list(columns.values())) if rest == ["lineitems"] else (204, None)
@@ -61,7 +80,15 @@ class Platform:
             self.columns[shell][made["id"]] = made
             return dict(made)
         key = f"n{len(self.nodes[shell])}"
-        node = {"id": key, "kind": "folder", "folder": "", "position": 0, "depth": 0, "visible": True, "resource_link_id": f"r{key}"} | body
+        node = {
+            "id": key,
+            "kind": "folder",
+            "folder": "",
+            "position": 0,
+            "depth": 0,
+            "visible": True,
+            "resource_link_id": f"r{key}",
+        } | body
         self.nodes[shell][key] = node
         return dict(node)
 
@@ -78,9 +105,18 @@ class Platform:
                 if self.seconds:
                     await asyncio.sleep(self.seconds)
                 parts = urlsplit(target)
-                status, document = self.answer(method, parts.path, json.loads(data) if data[:1] in {b"{", b"["} else None, parts.query)
+                status, document = self.answer(
+                    method,
+                    parts.path,
+                    json.loads(data) if data[:1] in {b"{", b"["} else None,
+                    parts.query,
+                )
                 body = b"" if document is None else json.dumps(document).encode()
-                writer.write(f"HTTP/1.1 {status} OK\r\nContent-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n".encode() + body)
+                writer.write(
+                    f"HTTP/1.1 {status} OK\r\nContent-Type: application/json\r\nContent-Length:"
+                    f" {len(body)}\r\n\r\n".encode()
+                    + body
+                )
                 await writer.drain()
         except (ConnectionError, asyncio.IncompleteReadError, ValueError):
             pass

@@ -1,6 +1,8 @@
-"""A gradebook and a homework course that answer every call after the same wait, in pages, as AGS, NRPS and OneRoster 1.2 have them.
+"""A gradebook and a homework course that answer every call after the same wait, in pages, as AGS,
+NRPS and OneRoster 1.2 have them.
 
-Usage: python -m bench.slow_sides PORT SECONDS LEARNERS ITEMS   (a process of its own, so that what it costs is not measured)
+Usage: python -m bench.slow_sides PORT SECONDS LEARNERS ITEMS   (a process of its own, so that what
+  it costs is not measured)
 """
 
 from __future__ import annotations
@@ -15,11 +17,18 @@ PAGE = 100
 
 
 class Sides:
-    """Learner ``u7`` is account ``a7``; item ``i3`` has 10 points; one score in a hundred was typed over."""
+    """Learner ``u7`` is account ``a7``; item ``i3`` has 10 points.
+
+    One score in a hundred was typed over.
+    """
 
     def __init__(self, url: str, learners: int, items: int) -> None:
         self.url, self.learners, self.items = url, learners, items
-        self.rows = {"students": self._students(), "lineItems": self._line_items(), "results": self._results()}
+        self.rows = {
+            "students": self._students(),
+            "lineItems": self._line_items(),
+            "results": self._results(),
+        }
 
     def answer(self, path: str, query: dict[str, list[str]]) -> tuple[dict[str, str], Any]:
         """Return headers and document."""
@@ -32,34 +41,95 @@ class Sides:
         limit, offset = int(query.get("limit", ["100"])[0]), int(query.get("offset", ["0"])[0])
         headers = {"X-Total-Count": str(len(rows))}
         if offset + limit < len(rows):
-            headers["Link"] = f'<{self.url}{path}?limit={limit}&offset={offset + limit}>; rel="next"'
+            headers["Link"] = (
+                f'<{self.url}{path}?limit={limit}&offset={offset + limit}>; rel="next"'
+            )
         return headers, {"users" if name == "students" else name: rows[offset : offset + limit]}
 
     def _platform(self, path: str, query: dict[str, list[str]]) -> tuple[dict[str, str], Any]:
         start, last = int(query.get("start", ["0"])[0]), path.split("/")[-1]
         if last == "members":
             role = "http://purl.imsglobal.org/vocab/lis/v2/membership#Learner"
-            rows = [{"user_id": f"u{each}", "roles": [role], "name": f"Learner {each}", "email": f"l{each}@tarnfield.example", "status": "Active"} for each in range(self.learners)]
+            rows = [
+                {
+                    "user_id": f"u{each}",
+                    "roles": [role],
+                    "name": f"Learner {each}",
+                    "email": f"l{each}@tarnfield.example",
+                    "status": "Active",
+                }
+                for each in range(self.learners)
+            ]
             headers, page = self._page(path, rows, start)
             return headers, {"id": self.url, "context": {"id": "c"}, "members": page}
         if last == "results":
             item = int(path.split("/")[-2].removeprefix("col"))
-            return self._page(path, [{"id": f"r{each}", "userId": f"u{each}", "resultScore": _score(each, item) + (each * item % 100 == 99), "resultMaximum": 10} for each in range(self.learners)], start)
-        return self._page(path, [{"id": f"{self.url}{path}/col{each}", "label": f"Item {each}", "scoreMaximum": 10} for each in range(self.items)], start)
+            return self._page(
+                path,
+                [
+                    {
+                        "id": f"r{each}",
+                        "userId": f"u{each}",
+                        "resultScore": _score(each, item) + (each * item % 100 == 99),
+                        "resultMaximum": 10,
+                    }
+                    for each in range(self.learners)
+                ],
+                start,
+            )
+        return self._page(
+            path,
+            [
+                {"id": f"{self.url}{path}/col{each}", "label": f"Item {each}", "scoreMaximum": 10}
+                for each in range(self.items)
+            ],
+            start,
+        )
 
     def _page(self, path: str, rows: list[Any], start: int) -> tuple[dict[str, str], list[Any]]:
-        more = {"Link": f'<{self.url}{path}?start={start + PAGE}>; rel="next"'} if start + PAGE < len(rows) else {}
+        more = (
+            {"Link": f'<{self.url}{path}?start={start + PAGE}>; rel="next"'}
+            if start + PAGE < len(rows)
+            else {}
+        )
         return more, rows[start : start + PAGE]
 
     def _students(self) -> list[Any]:
-        return [_object(f"a{each}", givenName="Learner", familyName=str(each), email=f"l{each}@tarnfield.example", role="student", enabledUser="true") for each in range(self.learners)]
+        return [
+            _object(
+                f"a{each}",
+                givenName="Learner",
+                familyName=str(each),
+                email=f"l{each}@tarnfield.example",
+                role="student",
+                enabledUser="true",
+            )
+            for each in range(self.learners)
+        ]
 
     def _line_items(self) -> list[Any]:
-        return [_object(f"i{each}", title=f"Item {each}", resultValueMax=10) for each in range(self.items)]
+        return [
+            _object(f"i{each}", title=f"Item {each}", resultValueMax=10)
+            for each in range(self.items)
+        ]
 
     def _results(self) -> list[Any]:
-        refs = [({"lineItem": _ref(f"i{item}")}, {"student": _ref(f"a{who}")}, who, item) for item in range(self.items) for who in range(self.learners)]
-        return [_object(f"r{who}x{item}", **one, **other, score=_score(who, item), scoreStatus="fully graded", scoreDate="2027-03-01") for one, other, who, item in refs]
+        refs = [
+            ({"lineItem": _ref(f"i{item}")}, {"student": _ref(f"a{who}")}, who, item)
+            for item in range(self.items)
+            for who in range(self.learners)
+        ]
+        return [
+            _object(
+                f"r{who}x{item}",
+                **one,
+                **other,
+                score=_score(who, item),
+                scoreStatus="fully graded",
+                scoreDate="2027-03-01",
+            )
+            for one, other, who, item in refs
+        ]
 
 
 def _score(learner: int, item: int) -> int:
@@ -71,13 +141,19 @@ def _ref(key: str) -> dict[str, str]:
 
 
 def _object(key: str, **fields: Any) -> dict[str, Any]:
-    return {"sourcedId": key, "status": "active", "dateLastModified": "2027-03-01T09:00:00Z"} | fields
+    return {
+        "sourcedId": key,
+        "status": "active",
+        "dateLastModified": "2027-03-01T09:00:00Z",
+    } | fields
 
 
 async def main(port: int, seconds: float, learners: int, items: int) -> None:
     """Serve until killed."""
     sides = Sides(f"http://127.0.0.1:{port}", learners, items)
-    known: dict[str, tuple[dict[str, str], bytes]] = {}  # so that its own work does not take the machine from what is measured
+    known: dict[
+        str, tuple[dict[str, str], bytes]
+    ] = {}  # so that its own work does not take the machine from what is measured
 
     async def serve(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         try:
@@ -95,7 +171,11 @@ async def main(port: int, seconds: float, learners: int, items: int) -> None:
                     known[target] = headers, json.dumps(document).encode()
                 headers, body = known[target]
                 lines = "".join(f"{name}: {value}\r\n" for name, value in headers.items())
-                writer.write(f"HTTP/1.1 200 OK\r\nContent-Type: application/json\r\n{lines}Content-Length: {len(body)}\r\n\r\n".encode() + body)
+                writer.write(
+                    f"HTTP/1.1 200 OK\r\nContent-Type: application/json\r\n{lines}Content-Length:"
+                    f" {len(body)}\r\n\r\n".encode()
+                    + body
+                )
                 await writer.drain()
         except (ConnectionError, asyncio.IncompleteReadError, ValueError):
             pass

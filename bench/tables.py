@@ -23,13 +23,22 @@ def main() -> None:
     for name, default in (("learners", 500), ("items", 40), ("rounds", 5)):
         parser.add_argument(f"--{name}", type=int, default=default)
     args = parser.parse_args()
-    rows = [f"T{learner},t{learner}@tarnfield.example,Learner {learner},Item {item},{(learner * item) % 11},10,\n" for learner in range(args.learners) for item in range(args.items)]
+    rows = [
+        f"T{learner},t{learner}@tarnfield.example,Learner {learner},Item"
+        f" {item},{(learner * item) % 11},10,\n"
+        for learner in range(args.learners)
+        for item in range(args.items)
+    ]
     publisher = (HEADER + "".join(rows)).encode()
     gradebook = (HEADER + "".join(row.replace(",3,10,", ",4,10,") for row in rows)).encode()
     seconds = []
     for _ in range(args.rounds):
         began = time.perf_counter()
-        json.dumps(table_report(compare_tables(read_table(publisher, "p.csv"), read_table(gradebook, "g.csv"))))
+        json.dumps(
+            table_report(
+                compare_tables(read_table(publisher, "p.csv"), read_table(gradebook, "g.csv"))
+            )
+        )
         seconds.append(time.perf_counter() - began)
     cells, median = args.learners * args.items, statistics.median(seconds)
     print(f"{cells} cells: {median:.2f} s from bytes to JSON, {cells / median:,.0f} cells/s")

@@ -1,4 +1,7 @@
-"""make demo: start campus, press, service and worker, with the demo's story; print where they are."""
+"""make demo: start campus, press, service and worker, with the demo's story.
+
+Print where they are.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,11 @@ def demo_world() -> World:
         print(f"demo: {time.monotonic() - began:5.1f} s  {words}", flush=True)
 
     whole = bool(world.state.get("planted"))
-    say("starting what is down" if whole else "laying three databases and connecting the three services")
+    say(
+        "starting what is down"
+        if whole
+        else "laying three databases and connecting the three services"
+    )
     if world.start(fresh=not whole):
         plant(world, say)
         world.manage("press", "write_cartridges", "rg3-hyd210-01", str(world.home / "cartridges"))

@@ -1,4 +1,5 @@
-"""Plant every kind of difference in a fresh shell of the running demo, find each again, and settle them all.
+"""Plant every kind of difference in a fresh shell of the running demo, find each again, and settle
+them all.
 
 Usage: python -m tools.plant_differences [--label 'HYD 210-D1'] [--settle]
 """
@@ -11,14 +12,24 @@ from typing import Any
 
 from tools.demo import demo_world
 from tools.house.browser import Browser
-from tools.house.differences import CELLS, COLUMNS, PEOPLE, Ground, address, choose_everything, plant_differences
+from tools.house.differences import (
+    CELLS,
+    COLUMNS,
+    PEOPLE,
+    Ground,
+    address,
+    choose_everything,
+    plant_differences,
+)
 from tools.house.world import INSTRUCTOR, PASSWORD, World
 from vennpair.client import VennPair
 
 
 def main() -> None:
     """Run."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser = argparse.ArgumentParser(
+        description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+    )
     parser.add_argument("--label", default="", help="of the shell to make; a free one without it")
     parser.add_argument("--settle", action="store_true", help="settle everything and compare again")
     args = parser.parse_args()
@@ -39,7 +50,9 @@ def main() -> None:
 
 def _ground(world: World, venn: VennPair, label: str) -> Ground:
     taken = {each["label"] for each in venn.shells()}
-    label = label or next(name for number in range(1, 1000) if (name := f"HYD 210-D{number}") not in taken)
+    label = label or next(
+        name for number in range(1, 1000) if (name := f"HYD 210-D{number}") not in taken
+    )
     shell = json.loads(world.manage("campus", "add_shell", "--label", label))
     course = json.loads(world.manage("press", "add_course", "--code", label))
     teacher = Browser()
@@ -61,11 +74,22 @@ def _compared(venn: VennPair, ground: Ground) -> dict[str, Any]:
 def _report(venn: VennPair, ground: Ground, comparison: dict[str, Any]) -> bool:
     """Print what was planted beside what was found; return whether they are the same."""
     findings = list(venn.findings(ground.pairing, comparison["id"]))
-    found = {(each["kind"], each["learner"] if each["scope"] == "learner" else each["item"], each["email"] if each["scope"] == "cell" else ""): each for each in findings}
-    planted = {(kind, title, address(who)) for (who, title), kind in CELLS.items()} | {(kind, title, "") for kind, title in COLUMNS | PEOPLE}
+    found = {
+        (
+            each["kind"],
+            each["learner"] if each["scope"] == "learner" else each["item"],
+            each["email"] if each["scope"] == "cell" else "",
+        ): each
+        for each in findings
+    }
+    planted = {(kind, title, address(who)) for (who, title), kind in CELLS.items()} | {
+        (kind, title, "") for kind, title in COLUMNS | PEOPLE
+    }
     for key in sorted(planted):
         each = found.get(key)
-        print(f"  {'found ' if each else 'MISSED'} {key[0]:<17} {each['cause'] if each else key[1]}")
+        print(
+            f"  {'found ' if each else 'MISSED'} {key[0]:<17} {each['cause'] if each else key[1]}"
+        )
     for key in sorted(found.keys() - planted):
         print(f"  EXTRA  {key[0]:<17} {found[key]['cause']}")
     return planted == found.keys()
@@ -82,7 +106,10 @@ def _settle(venn: VennPair, ground: Ground, comparison: dict[str, Any]) -> bool:
     for rollout in venn.rollouts(ground.pairing):
         venn.wait(rollout["job"])
     after = _compared(venn, ground)
-    print(f"compared again: open {after['summary']['open']}, {after['summary']['kept']} kept on purpose, {after['summary']['urgent']} urgent")
+    print(
+        f"compared again: open {after['summary']['open']}, {after['summary']['kept']} kept on"
+        f" purpose, {after['summary']['urgent']} urgent"
+    )
     return set(done["counts"]) == {"done"} and after["summary"]["urgent"] == 0
 
 

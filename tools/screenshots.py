@@ -38,18 +38,39 @@ def main() -> None:
         _reports(browser, world)
     if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
         _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
-        _terminal(world, "terminal-inspect", f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc")
+        _terminal(
+            world,
+            "terminal-inspect",
+            f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc",
+        )
     else:
-        print("screenshots: terminals are left out; they need the Debian packages xvfb, xterm and imagemagick")
+        print(
+            "screenshots: terminals are left out; they need the Debian packages xvfb, xterm and"
+            " imagemagick"
+        )
 
 
-def _console(browser: Browser, world: World, scheme: str = "light", width: int = 1280, only: tuple[str, ...] = ()) -> None:
+def _console(
+    browser: Browser,
+    world: World,
+    scheme: str = "light",
+    width: int = 1280,
+    only: tuple[str, ...] = (),
+) -> None:
     page = new_page(browser, width, color_scheme=scheme)
     come_in(page, world, SHELL)
     page.wait_for_load_state("networkidle")
     base = page.url
     suffix = ("-dark" if scheme == "dark" else "") + ("-narrow" if width < 800 else "")
-    for name in only or ("pair", "content", "deploy", "standing", "kept-right", "relay", "reconcile"):
+    for name in only or (
+        "pair",
+        "content",
+        "deploy",
+        "standing",
+        "kept-right",
+        "relay",
+        "reconcile",
+    ):
         page.goto(base if name == "pair" else f"{base}/{VIEWS.get(name, name)}")
         page.wait_for_load_state("networkidle")
         if name == "deploy":
@@ -70,7 +91,9 @@ def _others(browser: Browser, world: World) -> None:
     come_in(page, world, SHELL)
     base = page.url
     page.goto(f"{base}/content")
-    page.get_by_label("Cartridge to upload").set_input_files({"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()})
+    page.get_by_label("Cartridge to upload").set_input_files(
+        {"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()}
+    )
     page.get_by_role("button", name="Choose what to bring in").click()
     page.get_by_role("checkbox", name="Choose Arriving at the station").check()
     page.get_by_role("button", name="How to get there").click()
@@ -96,8 +119,12 @@ def _others(browser: Browser, world: World) -> None:
 def _files(page: Page, world: World) -> None:
     publisher, gradebook = write_two_files()
     page.goto(f"{world.url('vennpair')}/files")
-    page.get_by_label("The publisher's scores").first.set_input_files({"name": "kestrelbrook.csv", "mimeType": "text/csv", "buffer": publisher})
-    page.get_by_label("The gradebook").first.set_input_files({"name": "tarnfield-gradebook.csv", "mimeType": "text/csv", "buffer": gradebook})
+    page.get_by_label("The publisher's scores").first.set_input_files(
+        {"name": "kestrelbrook.csv", "mimeType": "text/csv", "buffer": publisher}
+    )
+    page.get_by_label("The gradebook").first.set_input_files(
+        {"name": "tarnfield-gradebook.csv", "mimeType": "text/csv", "buffer": gradebook}
+    )
     page.get_by_role("button", name="Look at it").click()
     page.get_by_text("Correct what is not right").wait_for()
     page.get_by_role("button", name="Compare").click()
@@ -110,7 +137,14 @@ def _reports(browser: Browser, world: World) -> None:
     """What a comparison is taken away as: the page and the plot."""
     line = CommandLine(world)
     with tempfile.TemporaryDirectory() as folder:
-        ran = line("reconcile", SHELL_LABEL, "--report", f"{folder}/report.html", "--plot", str(TARGET / "plot.png"))
+        ran = line(
+            "reconcile",
+            SHELL_LABEL,
+            "--report",
+            f"{folder}/report.html",
+            "--plot",
+            str(TARGET / "plot.png"),
+        )
         if ran.status:
             raise SystemExit(f"screenshots: {ran.err}")
         page = new_page(browser)
@@ -143,18 +177,50 @@ def _take(page: Page, name: str) -> None:
 def _terminal(world: World, name: str, command: str) -> None:
     """Run a command in a terminal window on a screen of its own, and take the window."""
     display = ":87"
-    environment = os.environ | {"DISPLAY": display, "VENNPAIR_SESSION": str(world.home / "session.json"), "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}"}
-    screen = subprocess.Popen(["Xvfb", display, "-screen", "0", "1280x800x24"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    environment = os.environ | {
+        "DISPLAY": display,
+        "VENNPAIR_SESSION": str(world.home / "session.json"),
+        "PATH": f"{ROOT / '.venv' / 'bin'}:{os.environ['PATH']}",
+    }
+    screen = subprocess.Popen(
+        ["Xvfb", display, "-screen", "0", "1280x800x24"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
     with tempfile.TemporaryDirectory() as folder:
         done = Path(folder) / "done"
-        shown = f"printf '$ %s\\n' {shlex.quote(command.replace(str(ROOT) + '/', ''))}; {command}; touch {done}; sleep 30"
+        shown = (
+            f"printf '$ %s\\n' {shlex.quote(command.replace(str(ROOT) + '/', ''))}; {command};"
+            f" touch {done}; sleep 30"
+        )
         time.sleep(1)
-        window = subprocess.Popen(["xterm", "-fa", "DejaVu Sans Mono", "-fs", "10", "-geometry", "158x48+0+0", "-bg", "#15171e", "-fg", "#ebe8e1", "-e", "bash", "-c", shown], env=environment)
+        window = subprocess.Popen(
+            [
+                "xterm",
+                "-fa",
+                "DejaVu Sans Mono",
+                "-fs",
+                "10",
+                "-geometry",
+                "158x48+0+0",
+                "-bg",
+                "#15171e",
+                "-fg",
+                "#ebe8e1",
+                "-e",
+                "bash",
+                "-c",
+                shown,
+            ],
+            env=environment,
+        )
         deadline = time.monotonic() + 30
         while not done.exists() and time.monotonic() < deadline:
             time.sleep(0.2)
         time.sleep(0.5)
-        subprocess.run(["import", "-window", "root", str(TARGET / f"{name}.png")], env=environment, check=True)
+        subprocess.run(
+            ["import", "-window", "root", str(TARGET / f"{name}.png")], env=environment, check=True
+        )
         window.terminate()
         screen.terminate()
         window.wait()

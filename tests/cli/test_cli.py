@@ -1,4 +1,6 @@
-"""The command line: exit codes, errors on stderr, plain and JSON output, work on files without a service."""
+"""The command line: exit codes, errors on stderr, plain and JSON output, work on files without a
+service.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,12 @@ HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 
 def run(*words: str, **environment: str) -> subprocess.CompletedProcess[str]:
     kept = {key: value for key, value in os.environ.items() if not key.startswith("VENNPAIR_")}
-    return subprocess.run([sys.executable, "-m", "vennpair.cli.main", *words], capture_output=True, text=True, env=kept | {"VENNPAIR_SESSION": "/nonexistent/session.json"} | environment)
+    return subprocess.run(
+        [sys.executable, "-m", "vennpair.cli.main", *words],
+        capture_output=True,
+        text=True,
+        env=kept | {"VENNPAIR_SESSION": "/nonexistent/session.json"} | environment,
+    )
 
 
 def error(ran: subprocess.CompletedProcess[str], status: int) -> dict[str, Any]:
@@ -43,7 +50,9 @@ def error(ran: subprocess.CompletedProcess[str], status: int) -> dict[str, Any]:
         (("sign-in", "--user", "x"), 2, "no_service"),
     ],
 )
-def test_errors_are_one_json_document_on_stderr(words: tuple[str, ...], status: int, code: str) -> None:
+def test_errors_are_one_json_document_on_stderr(
+    words: tuple[str, ...], status: int, code: str
+) -> None:
     assert error(run(*words, "--format", "json"), status)["code"] == code
     assert error(run("--format", "json", *words), status)["code"] == code
     plain = run(*words)
@@ -54,13 +63,32 @@ def test_errors_are_one_json_document_on_stderr(words: tuple[str, ...], status: 
 
 
 def test_a_service_that_is_not_there() -> None:
-    assert error(run("shells", "--format", "json", VENNPAIR_SERVICE="http://127.0.0.1:9", VENNPAIR_TOKEN="t"), 4)["code"] == "unreachable"
+    assert (
+        error(
+            run(
+                "shells",
+                "--format",
+                "json",
+                VENNPAIR_SERVICE="http://127.0.0.1:9",
+                VENNPAIR_TOKEN="t",
+            ),
+            4,
+        )["code"]
+        == "unreachable"
+    )
 
 
 def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -> None:
-    good = run("cartridge", "inspect", str(EXAMPLES / "cartridge" / "plain-good.imscc"), "--format", "json")
+    good = run(
+        "cartridge", "inspect", str(EXAMPLES / "cartridge" / "plain-good.imscc"), "--format", "json"
+    )
     assert good.returncode == 0
-    assert [row["title"] for row in json.loads(good.stdout)["outline"]] == ["Folder one", "Reading one", "Link one", "Handout one"]
+    assert [row["title"] for row in json.loads(good.stdout)["outline"]] == [
+        "Folder one",
+        "Reading one",
+        "Link one",
+        "Handout one",
+    ]
     faulty = tmp_path / "faulty.imscc"
     faulty.write_bytes(package({"imsmanifest.xml": manifest(ITEM, PAGE)}))
     ran = run("cartridge", "inspect", str(faulty), "--format", "json")
@@ -76,9 +104,24 @@ def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -
 def test_limits_come_from_the_environment(tmp_path: Path) -> None:
     file = tmp_path / "a.imscc"
     file.write_bytes(package())
-    ran = run("cartridge", "inspect", str(file), "--format", "json", VENNPAIR_CARTRIDGE_MAX_MEMBERS="1")
+    ran = run(
+        "cartridge", "inspect", str(file), "--format", "json", VENNPAIR_CARTRIDGE_MAX_MEMBERS="1"
+    )
     assert error(ran, 3)["code"] == "too_large"
-    assert error(run("cartridge", "inspect", str(file), "--format", "json", VENNPAIR_CARTRIDGE_MAX_MEMBERS="many"), 2)["code"] == "bad_limit"
+    assert (
+        error(
+            run(
+                "cartridge",
+                "inspect",
+                str(file),
+                "--format",
+                "json",
+                VENNPAIR_CARTRIDGE_MAX_MEMBERS="many",
+            ),
+            2,
+        )["code"]
+        == "bad_limit"
+    )
 
 
 def test_reading_for_people_shows_the_outline_and_what_to_do() -> None:
@@ -91,48 +134,113 @@ def test_reading_for_people_shows_the_outline_and_what_to_do() -> None:
 
 def test_comparing_files_is_byte_for_byte_the_same_and_fails_only_when_asked() -> None:
     folder = EXAMPLES / "reconcile" / "rounding"
-    words = ("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "gradebook.csv"), "--format", "json")
+    words = (
+        "reconcile",
+        "--publisher",
+        str(folder / "publisher.csv"),
+        "--gradebook",
+        str(folder / "gradebook.csv"),
+        "--format",
+        "json",
+    )
     first, second = run(*words), run(*words)
     assert first.returncode == 0
     assert first.stdout == second.stdout
     assert run(*words, "--fail-on-differences").returncode == 1
-    same = ("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "publisher.csv"), "--fail-on-differences")
+    same = (
+        "reconcile",
+        "--publisher",
+        str(folder / "publisher.csv"),
+        "--gradebook",
+        str(folder / "publisher.csv"),
+        "--fail-on-differences",
+    )
     assert run(*same).returncode == 0
 
 
 def test_a_refused_file_is_named_with_its_line(tmp_path: Path) -> None:
     folder = EXAMPLES / "reconcile" / "bad_score_comma"
-    ran = run("reconcile", "--publisher", str(folder / "publisher.csv"), "--gradebook", str(folder / "gradebook.csv"), "--format", "json")
+    ran = run(
+        "reconcile",
+        "--publisher",
+        str(folder / "publisher.csv"),
+        "--gradebook",
+        str(folder / "gradebook.csv"),
+        "--format",
+        "json",
+    )
     found = error(ran, 3)
     assert (found["code"], found["file"], found["line"]) == ("bad_score", "gradebook.csv", 7)
     assert ran.stdout == ""
 
 
 def test_a_large_class_is_compared_within_a_few_seconds_and_names_stay_text(tmp_path: Path) -> None:
-    rows = "".join(f"T{learner},,=HYPERLINK({learner}),Item {item},{item % 11},10,\n" for learner in range(500) for item in range(40))
+    rows = "".join(
+        f"T{learner},,=HYPERLINK({learner}),Item {item},{item % 11},10,\n"
+        for learner in range(500)
+        for item in range(40)
+    )
     (tmp_path / "p.csv").write_text(HEADER + rows, encoding="utf-8-sig")
-    (tmp_path / "g.csv").write_text(HEADER + rows.replace(",Item 39,6,", ",Item 39,7,"), encoding="utf-16")
-    ran = run("reconcile", "--publisher", str(tmp_path / "p.csv"), "--gradebook", str(tmp_path / "g.csv"), "--format", "json")
+    (tmp_path / "g.csv").write_text(
+        HEADER + rows.replace(",Item 39,6,", ",Item 39,7,"), encoding="utf-16"
+    )
+    ran = run(
+        "reconcile",
+        "--publisher",
+        str(tmp_path / "p.csv"),
+        "--gradebook",
+        str(tmp_path / "g.csv"),
+        "--format",
+        "json",
+    )
     document = json.loads(ran.stdout)
-    assert document["summary"] == {"learners": 500, "columns": 40, "cells": 20_000, "agree": 19_500, "differ": 500, "unsent": 0, "gradebook_only": 0, "publisher_only": 0, "shell_only": 0, "ambiguous": 0}
+    assert document["summary"] == {
+        "learners": 500,
+        "columns": 40,
+        "cells": 20_000,
+        "agree": 19_500,
+        "differ": 500,
+        "unsent": 0,
+        "gradebook_only": 0,
+        "publisher_only": 0,
+        "shell_only": 0,
+        "ambiguous": 0,
+    }
     assert document["cells"][0]["learner"]["name"] == "=HYPERLINK(0)"
 
 
 @pytest.mark.parametrize("encoding", ["ascii", "latin-1", "utf-16"])
-def test_a_terminal_without_the_letters_of_a_name_gets_their_numbers(tmp_path: Path, encoding: str) -> None:
+def test_a_terminal_without_the_letters_of_a_name_gets_their_numbers(
+    tmp_path: Path, encoding: str
+) -> None:
     (tmp_path / "a.csv").write_text(HEADER + "1,,Žofie Ødegård 林,Quiz,8,10,\n", "utf-8")
     (tmp_path / "b.csv").write_text(HEADER + "1,,Žofie Ødegård 林,Quiz,7,10,\n", "utf-8")
-    command = [sys.executable, "-m", "vennpair.cli.main", "reconcile", "--publisher", str(tmp_path / "a.csv"), "--gradebook", str(tmp_path / "b.csv")]
+    command = [
+        sys.executable,
+        "-m",
+        "vennpair.cli.main",
+        "reconcile",
+        "--publisher",
+        str(tmp_path / "a.csv"),
+        "--gradebook",
+        str(tmp_path / "b.csv"),
+    ]
     environment = os.environ | {"PYTHONIOENCODING": encoding}
     plain = subprocess.run(command, capture_output=True, env=environment)
     said = subprocess.run([*command, "--format", "json"], capture_output=True, env=environment)
     assert (plain.returncode, said.returncode, plain.stderr, said.stderr) == (0, 0, b"", b"")
-    assert json.loads(said.stdout.decode(encoding))["cells"][0]["learner"]["name"] == "Žofie Ødegård 林"
+    assert (
+        json.loads(said.stdout.decode(encoding))["cells"][0]["learner"]["name"]
+        == "Žofie Ødegård 林"
+    )
     assert ("\\u6797" if encoding != "utf-16" else "林") in plain.stdout.decode(encoding)
 
 
 def test_output_that_nobody_reads_to_the_end_is_no_error() -> None:
-    command = f"{sys.executable} -m vennpair.cli.main cartridge inspect {EXAMPLES / 'cartridge' / 'cc11-rich.imscc'} | head -n 1"
+    command = (
+        f"{sys.executable} -m vennpair.cli.main cartridge inspect"
+        f" {EXAMPLES / 'cartridge' / 'cc11-rich.imscc'} | head -n 1"
+    )
     ran = subprocess.run(["bash", "-o", "pipefail", "-c", command], capture_output=True, text=True)
     assert ran.stderr == ""
 
@@ -142,13 +250,18 @@ def test_signed_in_words_find_shells_and_ask_back(world: World, cli: CommandLine
     unknown = cli("status", "XYZ 999", "--format", "json")
     assert (unknown.status, json.loads(unknown.err)["error"]["code"]) == (6, "shell_unknown")
     shown = cli("pair", "HYD 210-02", "HYD 210-02", "--dry-run")
-    assert "Would pair HYD 210-02 Rivers and Groundwater with Rivers and Groundwater, 3rd ed., HYD 210-02" in shown.out
+    assert (
+        "Would pair HYD 210-02 Rivers and Groundwater with Rivers and Groundwater, 3rd ed., HYD"
+        " 210-02" in shown.out
+    )
     assert cli("items", "HYD 210-02", "--format", "json").status == 6
     ambiguous = cli("pair", "HYD 210-02", "Rivers", "--format", "json")
     assert json.loads(ambiguous.err)["error"]["code"] == "course_ambiguous"
 
 
-def test_the_token_file_can_be_read_by_its_owner_only_and_is_gone_after_signing_out(world: World, tmp_path: Path) -> None:
+def test_the_token_file_can_be_read_by_its_owner_only_and_is_gone_after_signing_out(
+    world: World, tmp_path: Path
+) -> None:
     line = CommandLine(world)
     line._environment |= {"VENNPAIR_SESSION": str(tmp_path / "deep" / "session.json")}
     assert sign_in(world, line).status == 0
@@ -162,7 +275,15 @@ def test_a_wide_table_is_compared_with_its_layout_and_asked_for_one_without(tmp_
     (tmp_path / "p.csv").write_text(HEADER + "T1,,Ada Brook,Quiz,8,10,\n")
     (tmp_path / "g.csv").write_text("Number\tQuiz\nT1\t7\n")
     (tmp_path / "layout.toml").write_text('[table]\nseparator = "\\t"\n[learner]\nid = "Number"\n')
-    words = ("reconcile", "--publisher", str(tmp_path / "p.csv"), "--gradebook", str(tmp_path / "g.csv"), "--format", "json")
+    words = (
+        "reconcile",
+        "--publisher",
+        str(tmp_path / "p.csv"),
+        "--gradebook",
+        str(tmp_path / "g.csv"),
+        "--format",
+        "json",
+    )
     document = json.loads(run(*words, "--layout", str(tmp_path / "layout.toml")).stdout)
     assert [cell["kind"] for cell in document["cells"]] == ["differ"]
     assert document["columns"][0]["findings"] == ["points_missing"]

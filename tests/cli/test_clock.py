@@ -1,4 +1,6 @@
-"""Moments on the command line: in the course's zone, which is named, whatever zone they were written in."""
+"""Moments on the command line: in the course's zone, which is named, whatever zone they were
+written in.
+"""
 
 from __future__ import annotations
 
@@ -12,9 +14,17 @@ from vennpair.cli.clock import clock_of
 @pytest.mark.parametrize(
     ("text", "zone", "words"),
     [
-        ("2027-01-20T05:59:00Z", "America/Chicago", "2027-01-19 23:59 CST"),  # due on the nineteenth, where the course is
+        (
+            "2027-01-20T05:59:00Z",
+            "America/Chicago",
+            "2027-01-19 23:59 CST",
+        ),  # due on the nineteenth, where the course is
         ("2027-07-20T05:59:00.123456+00:00", "America/Chicago", "2027-07-20 00:59 CDT"),
-        ("2027-03-14T08:00:00Z", "America/Chicago", "2027-03-14 03:00 CDT"),  # the hour before it did not exist
+        (
+            "2027-03-14T08:00:00Z",
+            "America/Chicago",
+            "2027-03-14 03:00 CDT",
+        ),  # the hour before it did not exist
         ("2027-11-07T07:30:00Z", "America/Chicago", "2027-11-07 01:30 CST"),  # the second of two
         ("2027-01-19T23:59:00-06:00", "Asia/Kathmandu", "2027-01-20 11:44 +0545"),
         ("2027-01-19", "Asia/Kathmandu", "2027-01-19"),

@@ -1,4 +1,6 @@
-"""Content by the command line: every command for people and for scripts, its exit code, and what a dry run leaves alone."""
+"""Content by the command line: every command for people and for scripts, its exit code, and what a
+dry run leaves alone.
+"""
 
 from __future__ import annotations
 
@@ -29,21 +31,60 @@ def handbook(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return path
 
 
-def test_a_part_comes_in_shown_first_and_goes_out_again(world: World, cli: CommandLine, shell: Sides, handbook: Path) -> None:
+def test_a_part_comes_in_shown_first_and_goes_out_again(
+    world: World, cli: CommandLine, shell: Sides, handbook: Path
+) -> None:
     before = standing(world, shell)
-    would = cli("cartridge", "import", shell.label, str(handbook), "--folder", "On the first", "--entry", "Tide", "--into", "Station", "--dry-run")
+    would = cli(
+        "cartridge",
+        "import",
+        shell.label,
+        str(handbook),
+        "--folder",
+        "On the first",
+        "--entry",
+        "Tide",
+        "--into",
+        "Station",
+        "--dry-run",
+    )
     assert would.status == 0
     assert "Into a new folder 'Station': 6 new; 0 with a column." in would.out
     assert "Nothing was changed." in would.out
     assert standing(world, shell) == before
-    done = cli.json("cartridge", "bring", shell.label, "--import", "Field Station", "--folder", "On the first", "--entry", "Tide", "--into", "Station")
+    done = cli.json(
+        "cartridge",
+        "bring",
+        shell.label,
+        "--import",
+        "Field Station",
+        "--folder",
+        "On the first",
+        "--entry",
+        "Tide",
+        "--into",
+        "Station",
+    )
     assert done["delivery"]["words"] == "6 made"
     assert done["failed"] == []
-    again = cli("cartridge", "bring", shell.label, "--import", "handbook.imscc", "--folder", "On the first", "--into", "Station")
+    again = cli(
+        "cartridge",
+        "bring",
+        shell.label,
+        "--import",
+        "handbook.imscc",
+        "--folder",
+        "On the first",
+        "--into",
+        "Station",
+    )
     assert (again.status, "There is nothing to do." in again.out) == (0, True)
     listed = cli("cartridge", "entries", shell.label, "--import", "Field", "--state", "made")
     assert "Field notes (2)" in listed.out
-    assert "Water model" in cli("cartridge", "entries", shell.label, "--import", "Field", "--attention").out
+    assert (
+        "Water model"
+        in cli("cartridge", "entries", shell.label, "--import", "Field", "--attention").out
+    )
     assert cli.json("cartridge", "imports", shell.label)[0]["stage"] == "done"
     shown = cli("cartridge", "undo", shell.label, "--dry-run")
     assert ("taken out" in shown.out, "Nothing was changed." in shown.out) == (True, True)
@@ -58,42 +99,125 @@ def test_entries_are_looked_into_renamed_and_matched(cli: CommandLine, shell: Si
     assert "1. What does sign 1 mean? (multiple choice, 2 points)" in quiz.out
     assert "   - a spring" in quiz.out
     page = cli("cartridge", "preview", shell.label, "How to get", "--import", "Field")
-    assert ("The station stands" in page.out, "<" in page.out, "comes with: pages/way.html" in page.out) == (True, False, True)
-    would = cli("cartridge", "rename", shell.label, "--import", "Field", "--kind", "page", "--pattern", "{unit} – {title}", "--dry-run")
+    assert (
+        "The station stands" in page.out,
+        "<" in page.out,
+        "comes with: pages/way.html" in page.out,
+    ) == (True, False, True)
+    would = cli(
+        "cartridge",
+        "rename",
+        shell.label,
+        "--import",
+        "Field",
+        "--kind",
+        "page",
+        "--pattern",
+        "{unit} – {title}",
+        "--dry-run",
+    )
     assert "For the staff – Key to the map quiz" in would.out
-    assert cli.json("cartridge", "rename", shell.label, "Tide tables", "--import", "Field", "--to", "Tides today")[0]["after"] == "Tides today"
+    assert (
+        cli.json(
+            "cartridge",
+            "rename",
+            shell.label,
+            "Tide tables",
+            "--import",
+            "Field",
+            "--to",
+            "Tides today",
+        )[0]["after"]
+        == "Tides today"
+    )
     assert cli("cartridge", "rename", shell.label, "Tide", "--import", "Field").status == 2
-    assert cli("cartridge", "rename", shell.label, "--import", "Field", "--pattern", "{nonsense}").status == 6
-    matched = cli("cartridge", "match", shell.label, "Units and conversions", "Unit 9 quiz", "--import", "Rivers")
+    assert (
+        cli(
+            "cartridge", "rename", shell.label, "--import", "Field", "--pattern", "{nonsense}"
+        ).status
+        == 6
+    )
+    matched = cli(
+        "cartridge",
+        "match",
+        shell.label,
+        "Units and conversions",
+        "Unit 9 quiz",
+        "--import",
+        "Rivers",
+    )
     assert "opens" in matched.out
     assert "20 points" in matched.out
-    assert "no graded item" in cli("cartridge", "match", shell.label, "Units and conversions", "none", "--import", "Rivers").out
+    assert (
+        "no graded item"
+        in cli(
+            "cartridge", "match", shell.label, "Units and conversions", "none", "--import", "Rivers"
+        ).out
+    )
 
 
-def test_a_cartridge_is_written_and_says_what_it_holds(cli: CommandLine, shell: Sides, tmp_path: Path) -> None:
+def test_a_cartridge_is_written_and_says_what_it_holds(
+    cli: CommandLine, shell: Sides, tmp_path: Path
+) -> None:
     target = tmp_path / "thin.imscc"
-    written = cli.json("cartridge", "write", shell.label, str(target), "--import", "Rivers", "--thin", "--folder", "Unit 4")
+    written = cli.json(
+        "cartridge",
+        "write",
+        shell.label,
+        str(target),
+        "--import",
+        "Rivers",
+        "--thin",
+        "--folder",
+        "Unit 4",
+    )
     assert (written["profile"], written["size"]) == ("thin", target.stat().st_size)
-    inspected = cli("cartridge", "inspect", str(target), "--known-host", "127.0.0.1", "--format", "json")
+    inspected = cli(
+        "cartridge", "inspect", str(target), "--known-host", "127.0.0.1", "--format", "json"
+    )
     assert inspected.status == 0
-    nowhere = cli("cartridge", "write", shell.label, str(tmp_path / "no" / "x.imscc"), "--import", "Rivers")
+    nowhere = cli(
+        "cartridge", "write", shell.label, str(tmp_path / "no" / "x.imscc"), "--import", "Rivers"
+    )
     assert (nowhere.status, "cannot be written" in nowhere.err) == (2, True)
 
 
-def test_the_catalogue_is_read_and_chosen_from(world: World, cli: CommandLine, new_pairing: NewPairing) -> None:
+def test_the_catalogue_is_read_and_chosen_from(
+    world: World, cli: CommandLine, new_pairing: NewPairing
+) -> None:
     sides, _ = new_pairing("HYD 210-CCT")
     assert "nothing changed" in cli("items", sides.label, "--refresh").out
-    world.manage("press", "shell", "-v", "0", "-c", f"from vennpair.standins.press.models import *; Item.objects.filter(unit__course__sourced_id='{sides.course}', title='Unit 1 quiz').update(points=25)")
+    world.manage(
+        "press",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        "from vennpair.standins.press.models import *;"
+        f" Item.objects.filter(unit__course__sourced_id='{sides.course}', title='Unit 1"
+        " quiz').update(points=25)",
+    )
     changed = cli("items", sides.label, "--refresh")
     assert "1 with other points" in changed.out
     assert "Unit 1 quiz\tpoints\t20\t25" in changed.out
     assert len(cli.json("items", sides.label, "--changes")) == 2
-    brought = cli("cartridge", "import", sides.label, "--catalogue", "--search", "unit 1 quiz", "--into", "Week 1: Where rivers begin")
+    brought = cli(
+        "cartridge",
+        "import",
+        sides.label,
+        "--catalogue",
+        "--search",
+        "unit 1 quiz",
+        "--into",
+        "Week 1: Where rivers begin",
+    )
     assert "Done: 2 made." in brought.out
     assert "25" in cli("items", sides.label, "--placed", "yes").out
 
 
-def test_wrong_usage_says_what_is_right(cli: CommandLine, shell: Sides, venn: VennPair, handbook: Path) -> None:
+def test_wrong_usage_says_what_is_right(
+    cli: CommandLine, shell: Sides, venn: VennPair, handbook: Path
+) -> None:
     for words, status in (
         (("cartridge", "bring", shell.label), 2),
         (("cartridge", "import", shell.label, "--dry-run"), 2),

@@ -1,4 +1,6 @@
-"""Comparing and settling on the command line: layouts by looking, gradebooks written back, reports, and what a settlement shows before it writes."""
+"""Comparing and settling on the command line: layouts by looking, gradebooks written back, reports,
+and what a settlement shows before it writes.
+"""
 
 from __future__ import annotations
 
@@ -24,8 +26,12 @@ ITEM = "Practice set 1A"
 
 @pytest.fixture
 def files(tmp_path: Path) -> tuple[str, str, str]:
-    """Write a tidy table, a gradebook of another country's kind, and the layout that is suggested for it."""
-    left, right, layout = (tmp_path / name for name in ("press.csv", "gradebook.csv", "tarnfield.toml"))
+    """Write a tidy table, a gradebook of another country's kind, and the layout that is suggested
+    for it.
+    """
+    left, right, layout = (
+        tmp_path / name for name in ("press.csv", "gradebook.csv", "tarnfield.toml")
+    )
     for path, data in zip((left, right), write_two_files(), strict=True):
         path.write_bytes(data)
     found = run("reconcile", "--suggest-layout", str(right))
@@ -36,36 +42,98 @@ def files(tmp_path: Path) -> tuple[str, str, str]:
 
 def test_a_suggested_layout_reads_the_file_it_was_made_from(files: tuple[str, str, str]) -> None:
     left, right, layout = files
-    ran = run("reconcile", "--publisher", left, "--gradebook", right, "--layout", layout, "--format", "json", "--fail-on-differences")
+    ran = run(
+        "reconcile",
+        "--publisher",
+        left,
+        "--gradebook",
+        right,
+        "--layout",
+        layout,
+        "--format",
+        "json",
+        "--fail-on-differences",
+    )
     assert ran.returncode == 1, ran.stderr
     document = json.loads(ran.stdout)
     summary = document["summary"]
-    assert (summary["differ"], summary["unsent"], summary["gradebook_only"]) == (20, 2, 0)  # one column of other points, two typed over
+    assert (summary["differ"], summary["unsent"], summary["gradebook_only"]) == (
+        20,
+        2,
+        0,
+    )  # one column of other points, two typed over
     assert (summary["publisher_only"], summary["shell_only"], summary["columns"]) == (1, 1, 6)
-    assert {each["column"]: each["findings"] for each in document["columns"] if each["findings"]} == {"Unit 2 quiz": ["points_differ"]}
+    assert {
+        each["column"]: each["findings"] for each in document["columns"] if each["findings"]
+    } == {"Unit 2 quiz": ["points_differ"]}
     stranger = next(each for each in document["learners"] if each["kind"] == "publisher_only")
     assert "same name" in stranger["candidates"][0]["why"]
 
 
-def test_a_gradebook_is_written_back_with_only_what_was_asked_for(files: tuple[str, str, str], tmp_path: Path) -> None:
+def test_a_gradebook_is_written_back_with_only_what_was_asked_for(
+    files: tuple[str, str, str], tmp_path: Path
+) -> None:
     left, right, layout = files
     before, target = Path(right).read_bytes(), tmp_path / "new.csv"
-    words = ("reconcile", "--publisher", left, "--gradebook", right, "--layout", layout, "--write", str(target))
+    words = (
+        "reconcile",
+        "--publisher",
+        left,
+        "--gradebook",
+        right,
+        "--layout",
+        layout,
+        "--write",
+        str(target),
+    )
     said = run(*words, "--dry-run")
     assert "2 cells would be changed; nothing was written." in said.stdout
     assert not target.exists()
     assert run(*words).returncode == 0
     after = target.read_bytes()
-    changed = [(one, other) for one, other in zip(before.splitlines(), after.splitlines(), strict=True) if one != other]
+    changed = [
+        (one, other)
+        for one, other in zip(before.splitlines(), after.splitlines(), strict=True)
+        if one != other
+    ]
     assert len(changed) == 2
     assert all(b"," in other and other.count(b";") == one.count(b";") for one, other in changed)
-    again = json.loads(run("reconcile", "--publisher", left, "--gradebook", str(target), "--layout", layout, "--format", "json").stdout)["summary"]
+    again = json.loads(
+        run(
+            "reconcile",
+            "--publisher",
+            left,
+            "--gradebook",
+            str(target),
+            "--layout",
+            layout,
+            "--format",
+            "json",
+        ).stdout
+    )["summary"]
     assert (again["unsent"], again["differ"]) == (0, 20)
     assert run(*words, "--take", "unsent", "--take", "differ").returncode == 0
-    assert json.loads(run("reconcile", "--publisher", left, "--gradebook", str(target), "--layout", layout, "--format", "json").stdout)["summary"]["differ"] == 0
+    assert (
+        json.loads(
+            run(
+                "reconcile",
+                "--publisher",
+                left,
+                "--gradebook",
+                str(target),
+                "--layout",
+                layout,
+                "--format",
+                "json",
+            ).stdout
+        )["summary"]["differ"]
+        == 0
+    )
 
 
-def test_reports_and_plots_come_in_the_form_that_their_name_says(files: tuple[str, str, str], tmp_path: Path) -> None:
+def test_reports_and_plots_come_in_the_form_that_their_name_says(
+    files: tuple[str, str, str], tmp_path: Path
+) -> None:
     left, right, layout = files
     words = ("reconcile", "--publisher", left, "--gradebook", right, "--layout", layout)
     for name in ("r.html", "r.xlsx", "r.csv", "r.json"):
@@ -78,23 +146,39 @@ def test_reports_and_plots_come_in_the_form_that_their_name_says(files: tuple[st
     for name, start in (("p.png", b"\x89PNG"), ("p.svg", b"<?xml"), ("p.pdf", b"%PDF")):
         assert run(*words, "--plot", str(tmp_path / name)).returncode == 0
         assert (tmp_path / name).read_bytes().startswith(start)
-    assert error(run(*words, "--report", str(tmp_path / "r.doc"), "--format", "json"), 2)["code"] == "which_report"
-    assert error(run(*words, "--plot", str(tmp_path / "p.doc"), "--format", "json"), 2)["code"] == "unwritable"
+    assert (
+        error(run(*words, "--report", str(tmp_path / "r.doc"), "--format", "json"), 2)["code"]
+        == "which_report"
+    )
+    assert (
+        error(run(*words, "--plot", str(tmp_path / "p.doc"), "--format", "json"), 2)["code"]
+        == "unwritable"
+    )
 
 
 @pytest.mark.parametrize("score", ["absent", "12,5", "NaN", "1e400", "inf", "1 000", "0x10", "５"])
-def test_what_is_no_number_is_named_with_its_line_and_never_guessed(tmp_path: Path, score: str) -> None:
+def test_what_is_no_number_is_named_with_its_line_and_never_guessed(
+    tmp_path: Path, score: str
+) -> None:
     bad, good = tmp_path / "bad.csv", tmp_path / "good.csv"
     bad.write_text(f'{HEADER}1,,Ada,Quiz,8,10,\n2,,Ben,Quiz,"{score}",10,\n')
     good.write_text(HEADER)
-    found = error(run("reconcile", "--publisher", str(bad), "--gradebook", str(good), "--format", "json"), 3)
+    found = error(
+        run("reconcile", "--publisher", str(bad), "--gradebook", str(good), "--format", "json"), 3
+    )
     assert (found["code"], found["file"], found["line"]) == ("bad_score", "bad.csv", 3)
 
 
 @pytest.fixture(scope="module")
-def live(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tuple[Sides, str]:
+def live(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> tuple[Sides, str]:
     sides, pairing = new_pairing("HYD 210-RCL")
-    venn.wait(venn.deploy(pairing, [item["id"] for item in venn.items(pairing) if item["title"] == ITEM])[0]["job"])
+    venn.wait(
+        venn.deploy(pairing, [item["id"] for item in venn.items(pairing) if item["title"] == ITEM])[
+            0
+        ]["job"]
+    )
     venn.change_pairing(pairing, relay_on=True)
     for learner in LEARNERS[:2]:
         hand_in(world, learner.email, sides.context_id, ITEM, 3)
@@ -103,10 +187,16 @@ def live(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides,
 
 def stands(cli: CommandLine, label: str) -> dict[str, Any]:
     found = cli.json("reconcile", label)
-    return {each["email"]: (each["kind"], each["gradebook"]) for each in found["findings"] if each["scope"] == "cell"}
+    return {
+        each["email"]: (each["kind"], each["gradebook"])
+        for each in found["findings"]
+        if each["scope"] == "cell"
+    }
 
 
-def test_a_settlement_is_shown_written_listed_and_taken_back(world: World, cli: CommandLine, live: tuple[Sides, str]) -> None:
+def test_a_settlement_is_shown_written_listed_and_taken_back(
+    world: World, cli: CommandLine, live: tuple[Sides, str]
+) -> None:
     sides, name = live[0], f"{LEARNERS[0].given} {LEARNERS[0].family}"
     type_over(world, sides.context_id, ITEM, "9.75", name)
     assert stands(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
@@ -118,7 +208,9 @@ def test_a_settlement_is_shown_written_listed_and_taken_back(world: World, cli: 
     assert cli.json(*words)["counts"] == {"done": 1}
     assert stands(cli, sides.label) == {}
     (made,) = cli.json("settlements", "list", sides.label)
-    assert cli.json("settlements", "show", sides.label, made["id"][:8])["steps"][0]["words"].endswith("9.75 becomes 6")
+    assert cli.json("settlements", "show", sides.label, made["id"][:8])["steps"][0][
+        "words"
+    ].endswith("9.75 becomes 6")
     assert cli("settlements", "undo", sides.label, "--dry-run").out.count("9.75") == 1
     assert cli.json("settlements", "undo", sides.label)["counts"] == {"done": 1}
     assert stands(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
@@ -139,7 +231,9 @@ def test_a_settlement_is_shown_written_listed_and_taken_back(world: World, cli: 
         (("reconcile", "HYD 210-RCL", "--gradebook", "/no/file"), 3, "unreadable"),
     ],
 )
-def test_what_cannot_be_settled_is_said_with_what_to_do(cli: CommandLine, live: tuple[Sides, str], words: tuple[str, ...], status: int, code: str) -> None:
+def test_what_cannot_be_settled_is_said_with_what_to_do(
+    cli: CommandLine, live: tuple[Sides, str], words: tuple[str, ...], status: int, code: str
+) -> None:
     stands(cli, live[0].label)
     ran = cli(*words, "--format", "json")
     assert (ran.status, json.loads(ran.err)["error"]["code"]) == (status, code), ran.err

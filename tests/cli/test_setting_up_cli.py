@@ -1,4 +1,6 @@
-"""The commands of connecting and setting up: what they say, what they print as JSON, how they end."""
+"""The commands of connecting and setting up: what they say, what they print as JSON, how
+they end.
+"""
 
 from __future__ import annotations
 
@@ -33,20 +35,59 @@ def test_connections_are_listed_and_checked_step_by_step(admin: CommandLine) -> 
     listed = admin.json("connection", "list")
     assert {PUBLISHER} <= {row["name"] for row in listed["publishers"]}
     assert admin.json("connection", "card")["login_url"].endswith("/lti/login")
-    assert set(admin.json("connection", "card", PUBLISHER)) == {"issuer", "client_id", "deployment_id", "authorization_url", "token_url", "jwks_url"}
+    assert set(admin.json("connection", "card", PUBLISHER)) == {
+        "issuer",
+        "client_id",
+        "deployment_id",
+        "authorization_url",
+        "token_url",
+        "jwks_url",
+    }
     checked = admin("connection", "check", PUBLISHER)
     assert checked.status == 0
     assert "every step that could be tried works" in checked.out
     assert admin.json("connection", "check", "Tarnfield Campus")["works"]
 
 
-def test_a_publisher_by_hand_is_shown_first_keeps_its_secret_and_fails_its_check(admin: CommandLine) -> None:
-    would = admin("connection", "add", "publisher", "Hand Press", "oneroster_secret=-", "launch_url=https://hand.example/l", "--dry-run", "--format", "json", given="s3cret\n")
-    assert would.json == {"fields": {"name": "Hand Press", "oneroster_secret": "(a secret)", "launch_url": "https://hand.example/l"}, "dry_run": True}
+def test_a_publisher_by_hand_is_shown_first_keeps_its_secret_and_fails_its_check(
+    admin: CommandLine,
+) -> None:
+    would = admin(
+        "connection",
+        "add",
+        "publisher",
+        "Hand Press",
+        "oneroster_secret=-",
+        "launch_url=https://hand.example/l",
+        "--dry-run",
+        "--format",
+        "json",
+        given="s3cret\n",
+    )
+    assert would.json == {
+        "fields": {
+            "name": "Hand Press",
+            "oneroster_secret": "(a secret)",
+            "launch_url": "https://hand.example/l",
+        },
+        "dry_run": True,
+    }
     assert "Hand Press" not in str(admin.json("connection", "list"))
-    made = admin("connection", "add", "publisher", "Hand Press", "login_url=http://127.0.0.1:9/login", "launch_url=http://127.0.0.1:9/l", "--format", "json")
+    made = admin(
+        "connection",
+        "add",
+        "publisher",
+        "Hand Press",
+        "login_url=http://127.0.0.1:9/login",
+        "launch_url=http://127.0.0.1:9/l",
+        "--format",
+        "json",
+    )
     assert made.json["card"]["issuer"]
-    assert error(admin, "connection", "set", "Hand Press", "launch_url=http://hand.example/l") == (6, "invalid")
+    assert error(admin, "connection", "set", "Hand Press", "launch_url=http://hand.example/l") == (
+        6,
+        "invalid",
+    )
     assert error(admin, "connection", "set", "Hand Press", "nothing") == (2, "bad_field")
     assert error(admin, "connection", "add", "platform", "Half Campus") == (6, "invalid")
     failing = admin("connection", "check", "Hand Press")
@@ -55,13 +96,33 @@ def test_a_publisher_by_hand_is_shown_first_keeps_its_secret_and_fails_its_check
     assert admin("connection", "set", "Hand Press", "active=no").status == 0
 
 
-def test_invitations_need_an_address_and_say_what_to_do_with_them(admin: CommandLine, world: World) -> None:
+def test_invitations_need_an_address_and_say_what_to_do_with_them(
+    admin: CommandLine, world: World
+) -> None:
     assert "/lti/register/" in admin.json("connection", "invite", "platform")["link"]
     assert error(admin, "connection", "invite", "publisher") == (2, "no_address")
-    registered = admin("connection", "invite", "publisher", "--at", f"{world.url('press')}/lti/register", "--name", "Second Press", "--visit")
+    registered = admin(
+        "connection",
+        "invite",
+        "publisher",
+        "--at",
+        f"{world.url('press')}/lti/register",
+        "--name",
+        "Second Press",
+        "--visit",
+    )
     assert registered.status == 0, registered.err
     assert "has registered" in registered.out
-    refused = admin("connection", "invite", "publisher", "--at", f"{world.url('press')}/nowhere", "--visit", "--format", "json")
+    refused = admin(
+        "connection",
+        "invite",
+        "publisher",
+        "--at",
+        f"{world.url('press')}/nowhere",
+        "--visit",
+        "--format",
+        "json",
+    )
     assert (refused.status, json.loads(refused.err)["error"]["code"]) == (6, "publisher_refused")
     admin("connection", "set", "Second Press", "active=no")
 
@@ -74,7 +135,9 @@ def test_only_administrators_connect_and_see_people(cli: CommandLine, admin: Com
     assert admin.json("connection", "keys")[0]["kid"]
 
 
-def test_a_token_s_value_is_printed_once_and_works_by_environment(cli: CommandLine, world: World) -> None:
+def test_a_token_s_value_is_printed_once_and_works_by_environment(
+    cli: CommandLine, world: World
+) -> None:
     made = cli.json("token", "new", "script", "--scope", "read", "--days", "1")
     environment = {"VENNPAIR_SERVICE": world.url("vennpair"), "VENNPAIR_TOKEN": made["token"]}
     assert cli("shells", environment=environment).status == 0
@@ -95,7 +158,9 @@ def test_a_token_s_value_is_printed_once_and_works_by_environment(cli: CommandLi
         (("first-steps",), "text", "First steps: your homework"),
     ],
 )
-def test_each_command_speaks_to_people_and_to_scripts(cli: CommandLine, paired: str, words: tuple[str, ...], key: str, shown: str) -> None:
+def test_each_command_speaks_to_people_and_to_scripts(
+    cli: CommandLine, paired: str, words: tuple[str, ...], key: str, shown: str
+) -> None:
     assert key in cli.json(*words, paired)
     told = cli(*words, paired)
     assert told.status == 0

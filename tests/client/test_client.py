@@ -1,4 +1,6 @@
-"""The client: errors by kind, lists walked to their end, writes repeated safely, jobs waited for."""
+"""The client: errors by kind, lists walked to their end, writes repeated safely, jobs
+waited for.
+"""
 
 from __future__ import annotations
 
@@ -39,16 +41,26 @@ def test_every_call_carries_the_token_and_every_post_a_key_of_its_own() -> None:
     assert seen[1].headers["Idempotency-Key"] != seen[2].headers["Idempotency-Key"]
 
 
-@pytest.mark.parametrize(("status", "kind"), [(401, NotAllowed), (403, NotAllowed), (404, Refusal), (409, Refusal), (500, Refusal)])
+@pytest.mark.parametrize(
+    ("status", "kind"),
+    [(401, NotAllowed), (403, NotAllowed), (404, Refusal), (409, Refusal), (500, Refusal)],
+)
 def test_refusals_keep_code_message_and_remedy(status: int, kind: type[Refusal]) -> None:
     with pytest.raises(kind) as caught:
         client(lambda request: problem(status)).me()
     assert type(caught.value) is kind
-    assert (caught.value.status, caught.value.code, caught.value.message, caught.value.remedy) == (status, "x", "what", "do")
+    assert (caught.value.status, caught.value.code, caught.value.message, caught.value.remedy) == (
+        status,
+        "x",
+        "what",
+        "do",
+    )
     assert isinstance(caught.value, ServiceError)
 
 
-def test_a_broken_connection_is_tried_again_with_the_same_key(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_broken_connection_is_tried_again_with_the_same_key(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setattr("time.sleep", lambda seconds: None)
     keys: list[str] = []
 
@@ -75,7 +87,9 @@ def test_what_stays_broken_or_is_no_service_is_unreachable(monkeypatch: pytest.M
         client(lambda request: httpx.Response(200, text="<html>hello</html>")).me()
 
 
-def test_a_part_that_breaks_off_is_sent_again_and_half_a_download_is_not_taken_for_a_whole(tmp_path: Path) -> None:
+def test_a_part_that_breaks_off_is_sent_again_and_half_a_download_is_not_taken_for_a_whole(
+    tmp_path: Path,
+) -> None:
     tries: list[str] = []
 
     def broken(request: httpx.Request) -> httpx.Response:
@@ -84,7 +98,9 @@ def test_a_part_that_breaks_off_is_sent_again_and_half_a_download_is_not_taken_f
             raise httpx.WriteError("broke off", request=request)
         if request.method == "GET":
             raise httpx.ReadError("broke off", request=request)
-        return httpx.Response(200, json={"id": "k", "received": [], "part_bytes": 6, "complete": True})
+        return httpx.Response(
+            200, json={"id": "k", "received": [], "part_bytes": 6, "complete": True}
+        )
 
     file = tmp_path / "a.imscc"
     file.write_bytes(b"x" * 10)
@@ -101,8 +117,14 @@ def test_lists_are_walked_to_their_end_and_read_as_they_are_needed() -> None:
     def answer(request: httpx.Request) -> httpx.Response:
         asked.append(str(request.url.params))
         page = int(request.url.params.get("cursor", "0"))
-        following = f"https://elsewhere.example/api/v1/shells?cursor={page + 1}&limit=200" if page < 2 else None
-        return httpx.Response(200, json={"next": following, "previous": None, "results": [{"id": str(page)}]})
+        following = (
+            f"https://elsewhere.example/api/v1/shells?cursor={page + 1}&limit=200"
+            if page < 2
+            else None
+        )
+        return httpx.Response(
+            200, json={"next": following, "previous": None, "results": [{"id": str(page)}]}
+        )
 
     with client(answer) as venn:
         shells = venn.shells()
@@ -113,7 +135,15 @@ def test_lists_are_walked_to_their_end_and_read_as_they_are_needed() -> None:
 
 
 def job(state: str, **facts: Any) -> dict[str, Any]:
-    return {"id": "j", "kind": "import", "state": state, "done": 1, "total": 4, "message": "reading", "remedy": "wait"} | facts
+    return {
+        "id": "j",
+        "kind": "import",
+        "state": state,
+        "done": 1,
+        "total": 4,
+        "message": "reading",
+        "remedy": "wait",
+    } | facts
 
 
 def test_a_job_is_followed_to_its_end(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -125,11 +155,17 @@ def test_a_job_is_followed_to_its_end(monkeypatch: pytest.MonkeyPatch) -> None:
     assert shown == ["queued", "running", "waiting", "done"]
 
 
-def test_a_job_that_fails_or_takes_too_long_is_an_error_with_its_words(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_job_that_fails_or_takes_too_long_is_an_error_with_its_words(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setattr("time.sleep", lambda seconds: None)
     with pytest.raises(Refusal) as caught:
-        client(lambda request: httpx.Response(200, json=job("failed", message="no cartridge"))).wait(job("queued"))  # type: ignore[arg-type]
+        client(
+            lambda request: httpx.Response(200, json=job("failed", message="no cartridge"))
+        ).wait(job("queued"))  # type: ignore[arg-type]
     assert (caught.value.code, caught.value.message) == ("job_failed", "no cartridge")
     with pytest.raises(Refusal) as caught:
-        client(lambda request: httpx.Response(200, json=job("running"))).wait(job("queued"), seconds=-1)  # type: ignore[arg-type]
+        client(lambda request: httpx.Response(200, json=job("running"))).wait(
+            job("queued"), seconds=-1
+        )  # type: ignore[arg-type]
     assert caught.value.code == "job_slow"

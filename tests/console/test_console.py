@@ -1,4 +1,6 @@
-"""The console in Chromium: from the campus's shell page to the score in the gradebook, by clicks and by keys."""
+"""The console in Chromium: from the campus's shell page to the score in the gradebook, by clicks
+and by keys.
+"""
 
 from __future__ import annotations
 
@@ -43,14 +45,18 @@ def page(browser: Browser) -> Iterator[Page]:
     assert troubles == []
 
 
-def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, sides: Sides, venn: VennPair) -> None:
+def test_the_whole_chain_by_clicks(
+    world: World, page: Page, browser: Browser, sides: Sides, venn: VennPair
+) -> None:
     come_in(page, world, sides.context_id)
     page.locator("li.here").get_by_role("link", name=re.compile("Pair")).click()
     row = page.get_by_role("row", name=re.compile(sides.label))
     row.get_by_role("button", name=re.compile("Pair with")).click()
     expect(page.get_by_role("heading", name=re.compile("your agreement, once"))).to_be_visible()
     page.get_by_role("button", name="I agree: pair them").click()
-    expect(page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))).to_be_visible()
+    expect(
+        page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))
+    ).to_be_visible()
     expect(page.get_by_text("The relay is off: no score reaches the gradebook.")).to_be_visible()
     page.get_by_role("button", name="Turn it on").click()
     page.get_by_role("link", name="Content", exact=True).click()
@@ -79,13 +85,17 @@ def test_the_whole_chain_by_clicks(world: World, page: Page, browser: Browser, s
     points = re.search(r"Your score: (\S+) of 10", score)
     assert points is not None
     page.get_by_role("link", name="Relay", exact=True).click()
-    expect(page.get_by_role("button", name=re.compile("in the gradebook.*the story of"))).to_be_visible(timeout=15_000)
+    expect(
+        page.get_by_role("button", name=re.compile("in the gradebook.*the story of"))
+    ).to_be_visible(timeout=15_000)
     learner.goto(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
     expect(learner.get_by_role("cell", name=points[1], exact=True)).to_be_visible()
     learner.context.close()
 
 
-def test_a_typed_over_score_is_found_explained_and_linked(world: World, page: Page, sides: Sides) -> None:
+def test_a_typed_over_score_is_found_explained_and_linked(
+    world: World, page: Page, sides: Sides
+) -> None:
     name = f"{LEARNER.given} {LEARNER.family}"
     type_over(world, sides.context_id, "Practice set 1A", "9.75", name)
     come_in(page, world, sides.context_id)
@@ -101,7 +111,9 @@ def test_a_typed_over_score_is_found_explained_and_linked(world: World, page: Pa
     expect(middle).to_be_visible()
 
 
-def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(world: World, page: Page, sides: Sides) -> None:
+def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(
+    world: World, page: Page, sides: Sides
+) -> None:
     come_in(page, world, sides.context_id)
     page.get_by_role("link", name="Reconcile", exact=True).click()
     matrix = page.get_by_role("application", name=re.compile("Matrix of 6 learners"))
@@ -119,7 +131,9 @@ def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(world: Wo
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 @pytest.mark.parametrize("width", [1280, 400])
-def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World, browser: Browser, sides: Sides, scheme: str, width: int) -> None:
+def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(
+    world: World, browser: Browser, sides: Sides, scheme: str, width: int
+) -> None:
     page = new_page(browser, width, color_scheme=scheme)
     come_in(page, world, sides.context_id)
     page.wait_for_load_state("networkidle")
@@ -127,9 +141,32 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World
     for address in (
         f"{world.url('vennpair')}/",
         base,
-        *(f"{base}/{step}" for step in ("content", "deploy", "deploy/standing", "deploy/kept-right", "deploy/rollouts", "relay", "reconcile", "activity")),
+        *(
+            f"{base}/{step}"
+            for step in (
+                "content",
+                "deploy",
+                "deploy/standing",
+                "deploy/kept-right",
+                "deploy/rollouts",
+                "relay",
+                "reconcile",
+                "activity",
+            )
+        ),
         *(f"{base}/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
-        *(f"{world.url('vennpair')}/{each}" for each in ("access", "nowhere", "accounts", "notices", "several", "agreement", "files")),
+        *(
+            f"{world.url('vennpair')}/{each}"
+            for each in (
+                "access",
+                "nowhere",
+                "accounts",
+                "notices",
+                "several",
+                "agreement",
+                "files",
+            )
+        ),
     ):
         page.goto(address)
         page.wait_for_load_state("networkidle")
@@ -139,7 +176,9 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(world: World
     page.context.close()
 
 
-def test_nobody_is_led_to_the_sign_in_page_and_back(world: World, page: Page, venn: VennPair, sides: Sides) -> None:
+def test_nobody_is_led_to_the_sign_in_page_and_back(
+    world: World, page: Page, venn: VennPair, sides: Sides
+) -> None:
     pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
     page.goto(f"{world.url('vennpair')}/pairings/{pairing}/reconcile")
     expect(page.get_by_role("heading", name="Come in from your course")).to_be_visible()
@@ -153,24 +192,37 @@ def test_nobody_is_led_to_the_sign_in_page_and_back(world: World, page: Page, ve
     expect(page.get_by_text("1 of 1 score does not agree.")).to_be_visible()
 
 
-def test_a_cartridge_that_is_none_is_refused_with_what_to_do(world: World, page: Page, sides: Sides) -> None:
+def test_a_cartridge_that_is_none_is_refused_with_what_to_do(
+    world: World, page: Page, sides: Sides
+) -> None:
     come_in(page, world, sides.context_id)
     page.get_by_role("link", name="Content", exact=True).click()
-    page.get_by_label("Cartridge to upload").set_input_files({"name": "essay.imscc", "mimeType": "application/zip", "buffer": b"not a zip"})
+    page.get_by_label("Cartridge to upload").set_input_files(
+        {"name": "essay.imscc", "mimeType": "application/zip", "buffer": b"not a zip"}
+    )
     expect(page.get_by_role("alert")).to_contain_text("The file is not a zip archive")
     expect(page.get_by_text("Practice set 1A")).to_be_visible()
 
 
-def test_a_copied_shell_is_pointed_right_in_two_clicks(world: World, page: Page, venn: VennPair, sides: Sides) -> None:
+def test_a_copied_shell_is_pointed_right_in_two_clicks(
+    world: World, page: Page, venn: VennPair, sides: Sides
+) -> None:
     made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-WCP"))
-    world.manage("campus", "copy_shell", "--source", sides.context_id, "--target", made["context_id"])
+    world.manage(
+        "campus", "copy_shell", "--source", sides.context_id, "--target", made["context_id"]
+    )
     come_in(page, world, made["context_id"])
-    expect(page.get_by_role("heading", name=re.compile("HYD 210-WCP is a copy of HYD 210-WEB"))).to_be_visible()
+    expect(
+        page.get_by_role("heading", name=re.compile("HYD 210-WCP is a copy of HYD 210-WEB"))
+    ).to_be_visible()
     page.get_by_role("button", name=re.compile("point the links there.*Same")).click()
     expect(page.get_by_role("heading", name="Readiness")).to_be_visible()
     learner = campus_browser(world, made["learner"])
     for _ in range(40):
-        if learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status == 200:
+        if (
+            learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status
+            == 200
+        ):
             return
         page.wait_for_timeout(250)
     raise AssertionError(learner.page.words)
@@ -193,7 +245,9 @@ def test_an_account_is_linked_by_clicks_and_shown(world: World, page: Page, side
     expect(page.get_by_text("Not linked yet.")).to_be_visible()
 
 
-def test_ending_shows_first_what_it_does_and_can_be_left(world: World, page: Page, sides: Sides, venn: VennPair) -> None:
+def test_ending_shows_first_what_it_does_and_can_be_left(
+    world: World, page: Page, sides: Sides, venn: VennPair
+) -> None:
     come_in(page, world, sides.context_id)
     page.get_by_text("Pause, end, or withdraw the agreement").click()
     page.get_by_role("button", name="End …").click()
@@ -203,7 +257,9 @@ def test_ending_shows_first_what_it_does_and_can_be_left(world: World, page: Pag
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_connections_are_checked_by_an_administrator_without_a_violation(world: World, browser: Browser, scheme: str) -> None:
+def test_connections_are_checked_by_an_administrator_without_a_violation(
+    world: World, browser: Browser, scheme: str
+) -> None:
     page = new_page(browser, color_scheme=scheme)
     page.goto(f"{world.url('vennpair')}/connections")
     page.locator("input").first.fill(ADMINISTRATOR)

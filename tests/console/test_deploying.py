@@ -1,4 +1,7 @@
-"""Deploying in Chromium: three sections in one go, by clicks and by keys; drift mended; the picker in the platform."""
+"""Deploying in Chromium: three sections in one go, by clicks and by keys; drift mended.
+
+The picker in the platform.
+"""
 
 from __future__ import annotations
 
@@ -36,13 +39,19 @@ def page(browser: Browser) -> Iterator[Page]:
 
 
 @pytest.fixture(scope="module")
-def three(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]], new_sides: Callable[[str], Sides]) -> list[tuple[Sides, str]]:
+def three(
+    venn: VennPair,
+    new_pairing: Callable[[str], tuple[Sides, str]],
+    new_sides: Callable[[str], Sides],
+) -> list[tuple[Sides, str]]:
     """Three sections; of the last one's homework course nothing was read yet."""
     last = new_sides("HYD 210-W3")
     return [*(new_pairing(f"HYD 210-W{number}") for number in (1, 2)), (last, paired(venn, last))]
 
 
-def test_three_sections_are_deployed_from_one_page(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+def test_three_sections_are_deployed_from_one_page(
+    world: World, page: Page, three: list[tuple[Sides, str]]
+) -> None:
     come_in(page, world, three[0][0].context_id)
     page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_label("Due date", exact=True).select_option("with")
@@ -57,12 +66,19 @@ def test_three_sections_are_deployed_from_one_page(world: World, page: Page, thr
     for (sides, _), days in zip(three[1:], ("7", "49"), strict=True):
         page.get_by_label(sides.label, exact=True).check()
         page.get_by_label(f"Days for {sides.label}").fill(days)
-    expect(page.get_by_text("Will make 93 links, 93 with a new column in 3 shells.")).to_be_visible()
+    expect(
+        page.get_by_text("Will make 93 links, 93 with a new column in 3 shells.")
+    ).to_be_visible()
     folder = page.get_by_label(f"Folder of Unit 2: Flow and channels in {three[2][0].label}")
     folder.fill("Second week")
     folder.press("Tab")
-    expect(page.get_by_role("cell").filter(has=folder).get_by_text("new", exact=True)).to_be_visible()
-    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    expect(
+        page.get_by_role("cell").filter(has=folder).get_by_text("new", exact=True)
+    ).to_be_visible()
+    assert [
+        (each["id"], each["nodes"][0]["html"][:120])
+        for each in Axe().run(page).response["violations"]
+    ] == []
     page.get_by_role("button", name="Show the plan").click()
     plan = page.get_by_label(f"Plan for {three[2][0].label}")
     first = plan.get_by_role("row").nth(1)
@@ -74,13 +90,23 @@ def test_three_sections_are_deployed_from_one_page(world: World, page: Page, thr
     for (sides, _), due in zip(three, ("2027-01-19", "2027-01-26", "2027-03-09"), strict=True):
         found = read_shell(world, sides.context_id)
         links = [each for each in found["links"] if each["kind"] == "lti_link"]
-        assert (len(links), len(found["columns"]), links[0]["title"], links[0]["due"][:10], links[0]["folder"]) == (31, 31, "Practice set 1A", due, "Unit 1: Where rivers begin")
+        assert (
+            len(links),
+            len(found["columns"]),
+            links[0]["title"],
+            links[0]["due"][:10],
+            links[0]["folder"],
+        ) == (31, 31, "Practice set 1A", due, "Unit 1: Where rivers begin")
         assert [each["title"] for each in found["columns"]] == [each["title"] for each in links]
         assert len({each["folder"] for each in links}) == 9
-        assert {each["title"]: each["folder"] for each in links}["Practice set 2A"] == ("Second week" if due == "2027-03-09" else "Unit 2: Flow and channels")
+        assert {each["title"]: each["folder"] for each in links}["Practice set 2A"] == (
+            "Second week" if due == "2027-03-09" else "Unit 2: Flow and channels"
+        )
 
 
-def test_one_item_gets_what_the_others_do_not(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+def test_one_item_gets_what_the_others_do_not(
+    world: World, page: Page, three: list[tuple[Sides, str]]
+) -> None:
     sides = three[2][0]
     essay = "Essay outline: a well in dry years"
     come_in(page, world, sides.context_id)
@@ -92,24 +118,45 @@ def test_one_item_gets_what_the_others_do_not(world: World, page: Page, three: l
     page.get_by_text("Item by item").click()
     table = page.get_by_role("region", name="Item by item")
     expect(table.get_by_text("has no due date, so it is left out until you say")).to_be_visible()
-    for label, value in ((f"Due date of {essay}", "2027-03-20T23:59"), (f"Title of {essay}", "Essay"), (f"Category of {essay}", "Essays")):
+    for label, value in (
+        (f"Due date of {essay}", "2027-03-20T23:59"),
+        (f"Title of {essay}", "Essay"),
+        (f"Category of {essay}", "Essays"),
+    ):
         table.get_by_label(label).fill(value)
         table.get_by_label(label).press("Tab")
     table.get_by_label(f"Whether learners see {essay}").select_option("hidden")
     expect(page.get_by_text("Will make 1 link, 1 with a new column.")).to_be_visible()
     expect(table.get_by_text("has no due date")).to_have_count(0)
-    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    assert [
+        (each["id"], each["nodes"][0]["html"][:120])
+        for each in Axe().run(page).response["violations"]
+    ] == []
     page.get_by_role("button", name="Deploy", exact=True).click()
     expect(page.get_by_text("1 item placed and read back")).to_be_visible(timeout=30_000)
     found = read_shell(world, sides.context_id)
     column = next(each for each in found["columns"] if each["title"] == "Essay")
     link = next(each for each in found["links"] if each["title"] == "Essay")
-    assert (column["points"], column["category"], column["end"], link["due"], link["visible"]) == ("25", "Essays", "2027-03-20T23:59:00-05:00", "2027-03-20T23:59:00-05:00", False)
-    assert [each["title"] for each in found["links"] if each["folder"] == "Second week"][:3] == ["Practice set 2A", "Essay", "Practice set 2B"]
-    expect(page.get_by_role("listitem").filter(has_text="Second week")).to_have_count(1)  # each folder is named once
+    assert (column["points"], column["category"], column["end"], link["due"], link["visible"]) == (
+        "25",
+        "Essays",
+        "2027-03-20T23:59:00-05:00",
+        "2027-03-20T23:59:00-05:00",
+        False,
+    )
+    assert [each["title"] for each in found["links"] if each["folder"] == "Second week"][:3] == [
+        "Practice set 2A",
+        "Essay",
+        "Practice set 2B",
+    ]
+    expect(page.get_by_role("listitem").filter(has_text="Second week")).to_have_count(
+        1
+    )  # each folder is named once
 
 
-def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+def test_drift_is_seen_and_mended_with_one_button(
+    world: World, page: Page, three: list[tuple[Sides, str]]
+) -> None:
     sides = three[0][0]
     change(world, sides.context_id, "column('Practice set 1B').update(maximum=25)")
     come_in(page, world, sides.context_id)
@@ -117,15 +164,22 @@ def test_drift_is_seen_and_mended_with_one_button(world: World, page: Page, thre
     page.get_by_role("link", name=re.compile("Kept right")).click()
     page.get_by_role("button", name="Look now").click()
     expect(page.get_by_text("25 points")).to_be_visible()
-    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    assert [
+        (each["id"], each["nodes"][0]["html"][:120])
+        for each in Axe().run(page).response["violations"]
+    ] == []
     page.get_by_role("button", name="Put back as deployed").click()
     expect(page.get_by_text("Done.", exact=True)).to_be_visible()
-    assert {each["title"]: each["points"] for each in read_shell(world, sides.context_id)["columns"]}["Practice set 1B"] == "10"
+    assert {
+        each["title"]: each["points"] for each in read_shell(world, sides.context_id)["columns"]
+    }["Practice set 1B"] == "10"
     page.get_by_role("button", name="Look now").click()
     expect(page.get_by_text("Both sides stand as deployed")).to_be_visible()
 
 
-def test_links_are_moved_by_keys_and_a_rollout_is_undone(world: World, page: Page, three: list[tuple[Sides, str]]) -> None:
+def test_links_are_moved_by_keys_and_a_rollout_is_undone(
+    world: World, page: Page, three: list[tuple[Sides, str]]
+) -> None:
     sides = three[1][0]
     come_in(page, world, sides.context_id)
     page.get_by_role("link", name="Deploy", exact=True).click()
@@ -133,10 +187,18 @@ def test_links_are_moved_by_keys_and_a_rollout_is_undone(world: World, page: Pag
     page.get_by_label(re.compile("Choose Practice set 1A")).focus()
     page.keyboard.press("Alt+ArrowDown")
     expect(page.get_by_text("put in order")).to_be_visible()
-    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["folder"].startswith("Unit 1")][:2] == ["Practice set 1B", "Practice set 1A"]
+    assert [
+        each["title"]
+        for each in read_shell(world, sides.context_id)["links"]
+        if each["folder"].startswith("Unit 1")
+    ][:2] == ["Practice set 1B", "Practice set 1A"]
     page.get_by_label(re.compile("Choose Practice set 1B")).press("Alt+End")
     expect(page.get_by_text("put in order")).to_have_count(2)
-    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["folder"].startswith("Unit 1")] == ["Practice set 1A", "Unit 1 quiz", "Practice set 1B"]
+    assert [
+        each["title"]
+        for each in read_shell(world, sides.context_id)["links"]
+        if each["folder"].startswith("Unit 1")
+    ] == ["Practice set 1A", "Unit 1 quiz", "Practice set 1B"]
     page.get_by_role("link", name="Rollouts").click()
     placed = page.get_by_role("listitem").filter(has_text="Placed")
     placed.get_by_role("button", name="Undo …").click()
@@ -146,7 +208,9 @@ def test_links_are_moved_by_keys_and_a_rollout_is_undone(world: World, page: Pag
     assert read_shell(world, sides.context_id)["columns"] == []
 
 
-def test_the_picker_works_from_the_platform(world: World, page: Page, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_the_picker_works_from_the_platform(
+    world: World, page: Page, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, _ = new_pairing("HYD 210-W4")
     page.goto(world.url("campus"))
     page.locator(f"form:has(input[value='{INSTRUCTOR}']) button").click()
@@ -154,8 +218,17 @@ def test_the_picker_works_from_the_platform(world: World, page: Page, venn: Venn
     page.locator("#pick button").click()
     expect(page.get_by_role("heading", name=f"Add homework to {sides.label}")).to_be_visible()
     page.get_by_role("option", name="Unit 1: Where rivers begin · graded").click()
-    expect(page.get_by_text(f"Will give 3 links to {sides.label}, 3 with a column.")).to_be_visible()
-    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    expect(
+        page.get_by_text(f"Will give 3 links to {sides.label}, 3 with a column.")
+    ).to_be_visible()
+    assert [
+        (each["id"], each["nodes"][0]["html"][:120])
+        for each in Axe().run(page).response["violations"]
+    ] == []
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("heading", name=f"Added to {sides.label}")).to_be_visible()
-    assert [each["points"] for each in read_shell(world, sides.context_id)["columns"]] == ["10", "10", "20"]
+    assert [each["points"] for each in read_shell(world, sides.context_id)["columns"]] == [
+        "10",
+        "10",
+        "20",
+    ]

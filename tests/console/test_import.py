@@ -1,4 +1,6 @@
-"""Importing in the console: a file is sent, chosen from, looked into, brought in and taken out, by clicks and by keys."""
+"""Importing in the console: a file is sent, chosen from, looked into, brought in and taken out, by
+clicks and by keys.
+"""
 
 from __future__ import annotations
 
@@ -37,7 +39,9 @@ def page(world: World, sides: Sides) -> Iterator[Page]:
         assert troubles == []
 
 
-def test_a_file_is_chosen_from_brought_in_and_taken_out_again(world: World, page: Page, sides: Sides) -> None:
+def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
+    world: World, page: Page, sides: Sides
+) -> None:
     before = standing(world, sides)
     page.get_by_label("Cartridge to upload").set_input_files(FILE)
     page.get_by_role("button", name="Choose what to bring in").click()
@@ -82,7 +86,9 @@ def test_names_and_matches_are_set_and_links_written_as_a_file(page: Page) -> No
     expect(page.get_by_text("3. Practice set 1A")).to_be_visible()
     page.get_by_role("button", name="Rename", exact=True).click()
     page.get_by_role("button", name="3. Practice set 1A").click()
-    page.get_by_label(re.compile("Opens at the publisher")).select_option(label="Unit 9 quiz (20 points)")
+    page.get_by_label(re.compile("Opens at the publisher")).select_option(
+        label="Unit 9 quiz (20 points)"
+    )
     expect(page.get_by_text("known by the instructor's correction")).to_be_visible()
     page.get_by_label("Name in the shell").fill("First practice")
     page.keyboard.press("Enter")
@@ -94,13 +100,19 @@ def test_names_and_matches_are_set_and_links_written_as_a_file(page: Page) -> No
 
 
 @pytest.mark.parametrize(("scheme", "width"), [("light", 1280), ("dark", 400)])
-def test_the_page_of_an_import_has_no_accessibility_violation(world: World, sides: Sides, venn: VennPair, scheme: str, width: int) -> None:
+def test_the_page_of_an_import_has_no_accessibility_violation(
+    world: World, sides: Sides, venn: VennPair, scheme: str, width: int
+) -> None:
     pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
-    made = next(each for each in venn.imports(str(pairing)) if each["title"] == "Field Station Handbook")
+    made = next(
+        each for each in venn.imports(str(pairing)) if each["title"] == "Field Station Handbook"
+    )
     entry = next(each for each in venn.entries(str(pairing), made["id"], kind="assessment"))
     with chromium() as browser:
         page = _page(browser, world, sides, scheme, width)
-        page.goto(f"{world.url('vennpair')}/pairings/{pairing}/content/imports/{made['id']}?entry={entry['id']}")
+        page.goto(
+            f"{world.url('vennpair')}/pairings/{pairing}/content/imports/{made['id']}?entry={entry['id']}"
+        )
         expect(page.get_by_role("heading", name="Map quiz")).to_be_visible()
         page.get_by_role("checkbox", name="Choose Refresher: reading a map").check()
         expect(page.get_by_text("Will bring in")).to_be_visible()

@@ -1,4 +1,6 @@
-"""Reconciling by clicks: what one cause explains, settling with a preview, undo, two files, and all pairings at once."""
+"""Reconciling by clicks: what one cause explains, settling with a preview, undo, two files, and all
+pairings at once.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,10 @@ from vennpair.standins.tarnfield import section
 
 LEARNERS = section(2)[:6]
 ITEM = "Practice set 1A"
-PUBLISHER = "learner_id,learner_email,learner_name,item,score,points,at\n001,,Ada Brook,Quiz 1,8.5,10,\n002,,Ben Croft,Quiz 1,9,10,\n"
+PUBLISHER = (
+    "learner_id,learner_email,learner_name,item,score,points,at\n001,,Ada Brook,Quiz"
+    " 1,8.5,10,\n002,,Ben Croft,Quiz 1,9,10,\n"
+)
 GRADEBOOK = "\ufeffStudent number;Name;Quiz 1\r\n;;10\r\n001;Brook, Ada;8,5\r\n002;Croft, Ben;\r\n"
 expect.set_options(timeout=15_000)
 
@@ -61,16 +66,28 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
     change(world, sides.context_id, f"column('{ITEM}').update(maximum=20)")
     reconcile(page)
     verdict = page.get_by_role("region", name="How the two sides compare")
-    expect(verdict).to_contain_text(f"All of them have one cause: '{ITEM}' counts 20 points in the gradebook and 10 at the publisher", timeout=20_000)
-    expect(page.get_by_role("heading", name=re.compile("typed over, as points differ 3"))).to_be_visible()
+    expect(verdict).to_contain_text(
+        f"All of them have one cause: '{ITEM}' counts 20 points in the gradebook and 10 at the"
+        " publisher",
+        timeout=20_000,
+    )
+    expect(
+        page.get_by_role("heading", name=re.compile("typed over, as points differ 3"))
+    ).to_be_visible()
     verdict.get_by_role("button", name="Put the points back").click()
     panel = page.get_by_role("region", name="What will be written")
-    expect(panel.get_by_role("heading", name="1 finding, 1 written to the gradebook")).to_be_visible()
+    expect(
+        panel.get_by_role("heading", name="1 finding, 1 written to the gradebook")
+    ).to_be_visible()
     panel.get_by_role("button", name="Write 1 to the gradebook").click()
     panel.get_by_role("button", name="Close and compare again").click(timeout=20_000)
     expect(verdict).to_contain_text("All 3 scores agree.", timeout=20_000)
-    page.get_by_role("link", name="Ready to submit?").or_(page.get_by_role("tab", name="Ready to submit?")).click()
-    expect(page.get_by_role("status").filter(has_text="Ready to submit: all 3 scores")).to_be_visible()
+    page.get_by_role("link", name="Ready to submit?").or_(
+        page.get_by_role("tab", name="Ready to submit?")
+    ).click()
+    expect(
+        page.get_by_role("status").filter(has_text="Ready to submit: all 3 scores")
+    ).to_be_visible()
     page.get_by_label("Grades are due on").fill("2027-05-12")
     page.reload()
     expect(page.get_by_label("Grades are due on")).to_have_value("2027-05-12")
@@ -81,10 +98,14 @@ def test_all_pairings_stand_on_one_page(world: World, page: Page, sides: Sides) 
     row = page.get_by_role("row", name=re.compile(re.escape(sides.label)))
     expect(row).to_contain_text("100 %")
     row.get_by_role("link", name=sides.label).click()
-    expect(page.get_by_role("region", name="How the two sides compare")).to_contain_text("All 3 scores agree.")
+    expect(page.get_by_role("region", name="How the two sides compare")).to_contain_text(
+        "All 3 scores agree."
+    )
 
 
-def test_two_files_are_read_with_a_suggested_layout_and_written_back(page: Page, tmp_path: Path) -> None:
+def test_two_files_are_read_with_a_suggested_layout_and_written_back(
+    page: Page, tmp_path: Path
+) -> None:
     (tmp_path / "press.csv").write_text(PUBLISHER)
     (tmp_path / "gradebook.csv").write_text(GRADEBOOK, newline="")
     page.get_by_role("link", name="Files").click()
@@ -92,17 +113,27 @@ def test_two_files_are_read_with_a_suggested_layout_and_written_back(page: Page,
     page.get_by_label("The gradebook").first.set_input_files(tmp_path / "gradebook.csv")
     expect(page.get_by_role("alert")).to_contain_text("gradebook.csv")
     page.get_by_role("button", name="Look at it").click()
-    expect(page.get_by_label("Correct what is not right")).to_have_value(re.compile('id = "Student number"'))
+    expect(page.get_by_label("Correct what is not right")).to_have_value(
+        re.compile('id = "Student number"')
+    )
     page.get_by_role("button", name="Compare").click()
     expect(page.get_by_role("status")).to_contain_text("1 of 2 scores do not agree.")
     expect(page.get_by_text("The column would show 9.")).to_be_visible()
     with page.expect_download() as saved:
         page.get_by_role("button", name="Save gradebook.csv").click()
-    assert saved.value.path().read_bytes() == GRADEBOOK.replace("002;Croft, Ben;\r\n", "002;Croft, Ben;9\r\n").encode()
+    assert (
+        saved.value.path().read_bytes()
+        == GRADEBOOK.replace("002;Croft, Ben;\r\n", "002;Croft, Ben;9\r\n").encode()
+    )
 
 
-def test_an_exported_gradebook_can_stand_for_the_live_one(page: Page, sides: Sides, tmp_path: Path) -> None:
-    rows = "".join(f",{each.email},,{ITEM},{score},10,\n" for each, score in zip(LEARNERS[:3], ("6", "6", "1"), strict=True))
+def test_an_exported_gradebook_can_stand_for_the_live_one(
+    page: Page, sides: Sides, tmp_path: Path
+) -> None:
+    rows = "".join(
+        f",{each.email},,{ITEM},{score},10,\n"
+        for each, score in zip(LEARNERS[:3], ("6", "6", "1"), strict=True)
+    )
     (tmp_path / "export.csv").write_text(PUBLISHER.splitlines()[0] + "\n" + rows)
     page.get_by_role("link", name="Reconcile", exact=True).click()
     page.get_by_text("Compare with an exported gradebook instead").click()

@@ -1,4 +1,6 @@
-"""In Chromium: scores that the publisher never reported are read or come from a file, columns are shown, a total shows its arithmetic."""
+"""In Chromium: scores that the publisher never reported are read or come from a file, columns are
+shown, a total shows its arithmetic.
+"""
 
 from __future__ import annotations
 
@@ -23,8 +25,12 @@ HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 
 
 @pytest.fixture(scope="module")
-def live(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tuple[Sides, str]:
-    """A pairing with a practice set and a quiz, the relay on, and one score of each of two learners."""
+def live(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> tuple[Sides, str]:
+    """A pairing with a practice set and a quiz, the relay on, and one score of each of two
+    learners.
+    """
     sides, pairing = new_pairing("HYD 210-SRC")
     items = [item["id"] for item in venn.items(pairing) if item["title"] in {ITEM, QUIZ}]
     venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])
@@ -43,33 +49,60 @@ def page(world: World, live: tuple[Sides, str]) -> Iterator[Page]:
 
 
 def clean(page: Page) -> None:
-    assert [(each["id"], each["nodes"][0]["html"][:120]) for each in Axe().run(page).response["violations"]] == []
+    assert [
+        (each["id"], each["nodes"][0]["html"][:120])
+        for each in Axe().run(page).response["violations"]
+    ] == []
 
 
-def test_what_was_never_reported_is_read_or_taken_from_a_file(world: World, page: Page, live: tuple[Sides, str], tmp_path: Path) -> None:
+def test_what_was_never_reported_is_read_or_taken_from_a_file(
+    world: World, page: Page, live: tuple[Sides, str], tmp_path: Path
+) -> None:
     sides, _ = live
-    world.manage("press", "answer", "--course", sides.course, "--email", FIRST.email, "--item", ITEM, "--score", "9", "--lost")
+    world.manage(
+        "press",
+        "answer",
+        "--course",
+        sides.course,
+        "--email",
+        FIRST.email,
+        "--item",
+        ITEM,
+        "--score",
+        "9",
+        "--lost",
+    )
     page.get_by_role("link", name="Relay", exact=True).click()
     page.get_by_text("Where scores come from").click()
     page.get_by_role("button", name="Read them now").click()
     expect(page.get_by_text("2 new").first).to_be_visible(timeout=20_000)
-    expect(page.get_by_role("row", name=f"{FIRST.given} {FIRST.family} {ITEM} 9 / 10 9")).to_be_visible(timeout=20_000)
+    expect(
+        page.get_by_role("row", name=f"{FIRST.given} {FIRST.family} {ITEM} 9 / 10 9")
+    ).to_be_visible(timeout=20_000)
     page.get_by_label("How results come").select_option("60")
     expect(page.get_by_text("read every hour too; last read")).to_be_visible()
     given = tmp_path / "scores.csv"
-    given.write_text(f"{HEADER},{SECOND.email},,{QUIZ},15,20,\n,nobody@elsewhere.example,,{QUIZ},1,20,\n")
+    given.write_text(
+        f"{HEADER},{SECOND.email},,{QUIZ},15,20,\n,nobody@elsewhere.example,,{QUIZ},1,20,\n"
+    )
     page.get_by_label("Or a file of scores from the publisher").set_input_files(given)
     page.get_by_role("button", name="Look into it first").click()
     expect(page.get_by_text("1 of 2 learners are known here.")).to_be_visible()
     page.get_by_role("button", name="Take these 2").click()
-    expect(page.get_by_text("Taken: scores: 1 new, 1 of accounts that nobody in the shell has.")).to_be_visible()
-    expect(page.get_by_role("row", name=f"{SECOND.given} {SECOND.family} {QUIZ} 15 / 20 15")).to_be_visible(timeout=20_000)
+    expect(
+        page.get_by_text("Taken: scores: 1 new, 1 of accounts that nobody in the shell has.")
+    ).to_be_visible()
+    expect(
+        page.get_by_role("row", name=f"{SECOND.given} {SECOND.family} {QUIZ} 15 / 20 15")
+    ).to_be_visible(timeout=20_000)
     page.get_by_role("button", name="Show all columns to learners").click()
     expect(page.get_by_text("2 shown to learners")).to_be_visible(timeout=20_000)
     clean(page)
 
 
-def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(world: World, page: Page, live: tuple[Sides, str]) -> None:
+def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
+    world: World, page: Page, live: tuple[Sides, str]
+) -> None:
     page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_role("link", name="What stands").click()
     page.get_by_text("One average column").click()
@@ -81,12 +114,22 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(world: World,
     page.get_by_label("Weight of Quizzes").fill("3")
     clean(page)
     page.get_by_role("button", name="Make the column").click()
-    expect(page.get_by_text("of Practice, Quizzes, categories weigh as you said, missing work never counts")).to_be_visible()
+    expect(
+        page.get_by_text(
+            "of Practice, Quizzes, categories weigh as you said, missing work never counts"
+        )
+    ).to_be_visible()
     page.get_by_role("button", name="Show the arithmetic").click()
     page.get_by_text(f"{FIRST.given} {FIRST.family}").click()
     expect(page.get_by_text(f"{ITEM}: 9 of 10")).to_be_visible()
-    expect(page.get_by_text("90 % of 100 points is 90")).to_be_visible()  # nothing of the quizzes counts yet
+    expect(
+        page.get_by_text("90 % of 100 points is 90")
+    ).to_be_visible()  # nothing of the quizzes counts yet
     clean(page)
     page.get_by_role("button", name="Send to the gradebook").click()
     expect(page.get_by_text("Done.", exact=True)).to_be_visible(timeout=20_000)
-    assert {each["title"] for each in read_shell(world, live[0].context_id)["columns"]} == {ITEM, QUIZ, "So far"}
+    assert {each["title"] for each in read_shell(world, live[0].context_id)["columns"]} == {
+        ITEM,
+        QUIZ,
+        "So far",
+    }

@@ -38,7 +38,9 @@ TABLE = [
 
 
 @pytest.mark.parametrize(("publisher", "gradebook", "sent", "kind"), TABLE)
-def test_each_row_of_the_table(publisher: str | None, gradebook: str | None, sent: str | None, kind: str | None) -> None:
+def test_each_row_of_the_table(
+    publisher: str | None, gradebook: str | None, sent: str | None, kind: str | None
+) -> None:
     written = None if gradebook is None else Decimal(gradebook)
     assert judge(COLUMN, mark(publisher), written, mark(sent)) == kind
 
@@ -58,14 +60,18 @@ scores = st.none() | st.integers(0, 5).map(str)
 
 
 @given(scores, scores, scores, st.booleans(), st.booleans())
-def test_every_case_is_named_and_has_a_level_and_remedies(publisher: str | None, gradebook: str | None, sent: str | None, held: bool, refused: bool) -> None:
+def test_every_case_is_named_and_has_a_level_and_remedies(
+    publisher: str | None, gradebook: str | None, sent: str | None, held: bool, refused: bool
+) -> None:
     written = None if gradebook is None else Decimal(gradebook)
     kind = judge(COLUMN, mark(publisher), written, mark(sent), held=held, refused=refused)
     assert (kind is None) == (publisher is None and gradebook is None and sent is None)
     if kind not in {None, "agree"}:
         remedies = remedies_of(kind, publisher=publisher is not None)
         assert bool(remedies) == (kind != "held")
-        assert not {"send", "restore"} & set(remedies) or publisher is not None  # nothing is sent that is not there
+        assert (
+            not {"send", "restore"} & set(remedies) or publisher is not None
+        )  # nothing is sent that is not there
         assert "clear" not in remedies or gradebook is not None
         assert not is_safe(kind) or default_of(kind, remedies) == "send"
         assert level_of(kind) in {"error", "warning", "note"}

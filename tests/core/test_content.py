@@ -1,4 +1,6 @@
-"""What entries are understood as, which are meant, what bringing them in will do, and what changed at the publisher."""
+"""What entries are understood as, which are meant, what bringing them in will do, and what changed
+at the publisher.
+"""
 
 from __future__ import annotations
 
@@ -24,15 +26,30 @@ from vennpair.standards.oneroster.objects import LineItem
 from vennpair.standards.outline import Node
 
 DUE, TOOL = "2027-03-12T23:59:00-06:00", "https://tool.example/launch"
-LINES = [LineItem(f"li-{n}", title, "c1", due_date=DUE, maximum=Decimal(10), launch_url=f"{TOOL}/{n}") for n, title in ((1, "Practice"), (2, "Quiz"), (3, "The essay"), (4, "Field sketch"), (5, "Field sketch"))]
+LINES = [
+    LineItem(f"li-{n}", title, "c1", due_date=DUE, maximum=Decimal(10), launch_url=f"{TOOL}/{n}")
+    for n, title in (
+        (1, "Practice"),
+        (2, "Quiz"),
+        (3, "The essay"),
+        (4, "Field sketch"),
+        (5, "Field sketch"),
+    )
+]
 
 
 def understood(entries: list[Entry], **knowledge: object) -> list[EntryDraft]:
     target = BytesIO()
     write_cartridge(target, "c1", "Course", "en", entries)
-    known = Knowledge(**({"line_items": LINES, "publisher_hosts": frozenset({"tool.example"})} | knowledge))  # type: ignore[arg-type]
+    known = Knowledge(
+        **({"line_items": LINES, "publisher_hosts": frozenset({"tool.example"})} | knowledge)
+    )  # type: ignore[arg-type]
     with open_package(target, Limits()) as package:
-        return understand(read_package(package, Limits()), known, lambda member: package.fingerprint(member) if package.holds(member) else None)
+        return understand(
+            read_package(package, Limits()),
+            known,
+            lambda member: package.fingerprint(member) if package.holds(member) else None,
+        )
 
 
 def test_line_items_are_recognised_by_parameter_identifier_and_title_with_the_reason() -> None:
@@ -55,47 +72,116 @@ def test_line_items_are_recognised_by_parameter_identifier_and_title_with_the_re
         ("li-5", "the custom parameter item"),
         ("", ""),
     ]
-    assert drafts[2].url == f"{TOOL}/3"  # known by its title only: its own address may open another course's item
-    assert [draft.shown_title for draft in drafts[3:5]] == ["Field sketch (Unit 1)", "Field sketch (Unit 2)"]
-    corrected = understood(entries, corrections={"i_a": "li-2", "i_b": NO_ITEM}, titles={"i_f": "Loosen up"})
-    assert [(draft.line_item, draft.shown_title) for draft in corrected if draft.key in {"i_a", "i_b", "i_f"}] == [("li-2", "Renamed here"), ("", "Unit quiz"), ("", "Loosen up")]
+    assert (
+        drafts[2].url == f"{TOOL}/3"
+    )  # known by its title only: its own address may open another course's item
+    assert [draft.shown_title for draft in drafts[3:5]] == [
+        "Field sketch (Unit 1)",
+        "Field sketch (Unit 2)",
+    ]
+    corrected = understood(
+        entries, corrections={"i_a": "li-2", "i_b": NO_ITEM}, titles={"i_f": "Loosen up"}
+    )
+    assert [
+        (draft.line_item, draft.shown_title)
+        for draft in corrected
+        if draft.key in {"i_a", "i_b", "i_f"}
+    ] == [("li-2", "Renamed here"), ("", "Unit quiz"), ("", "Loosen up")]
 
 
 def test_troubles_say_why_an_entry_cannot_come_in_and_what_to_do() -> None:
     entries = [
         Entry("a", "Strange", "lti_link", url="http://elsewhere.example/x"),
         Entry("b", "Sister", "lti_link", url="https://sister.example/x"),
-        Entry("c", "Ours, here", "lti_link", url="https://pair.example/lti/launch", custom={"placement": "p1"}),
-        Entry("d", "Ours, elsewhere", "lti_link", url="https://pair.example/lti/launch", custom={"placement": "p2"}),
+        Entry(
+            "c",
+            "Ours, here",
+            "lti_link",
+            url="https://pair.example/lti/launch",
+            custom={"placement": "p1"},
+        ),
+        Entry(
+            "d",
+            "Ours, elsewhere",
+            "lti_link",
+            url="https://pair.example/lti/launch",
+            custom={"placement": "p2"},
+        ),
         Entry("e", "Script", "web_link", url="javascript:alert(1)"),
         Entry("f", "Fine", "web_link", url="https://fine.example/"),
     ]
-    drafts = understood(entries, other_hosts={"sister.example": "Sister Press"}, own_launch="https://pair.example/lti/launch", own_placements=frozenset({"p1"}))
-    assert [draft.trouble.code for draft in drafts] == ["unknown_tool", "other_publisher", "", "own_link", "bad_address", ""]
+    drafts = understood(
+        entries,
+        other_hosts={"sister.example": "Sister Press"},
+        own_launch="https://pair.example/lti/launch",
+        own_placements=frozenset({"p1"}),
+    )
+    assert [draft.trouble.code for draft in drafts] == [
+        "unknown_tool",
+        "other_publisher",
+        "",
+        "own_link",
+        "bad_address",
+        "",
+    ]
     assert "Sister Press" in drafts[1].trouble.message
     assert drafts[2].placement == "p1"
     assert [draft.title for draft in items_of(drafts)] == ["Script", "Fine"]
 
 
 def test_untitled_entries_get_a_name_by_kind_place_and_unit_and_equal_ones_are_told_apart() -> None:
-    assert [each.name for each in tell_apart([Named("A"), Named("a"), Named("A"), Named("B")], ["U1", "U2", "U2", ""])] == ["A (U1)", "a (U2)", "A (U2) (2)", "B"]
-    assert [each.name for each in tell_apart([Named("A"), Named("A")], ["U", "U"])] == ["A", "A (2)"]
-    assert by_pattern("{number}. {title} / {unit}", [Renamed("A", "U", "page"), Renamed("B", "", "page")]) == ["1. A / U", "2. B /"]
+    assert [
+        each.name
+        for each in tell_apart(
+            [Named("A"), Named("a"), Named("A"), Named("B")], ["U1", "U2", "U2", ""]
+        )
+    ] == ["A (U1)", "a (U2)", "A (U2) (2)", "B"]
+    assert [each.name for each in tell_apart([Named("A"), Named("A")], ["U", "U"])] == [
+        "A",
+        "A (2)",
+    ]
+    assert by_pattern(
+        "{number}. {title} / {unit}", [Renamed("A", "U", "page"), Renamed("B", "", "page")]
+    ) == ["1. A / U", "2. B /"]
     for bad in ("{other}", "{title", "}", "{title.__class__}", "{0}", "{unit}"):
         with pytest.raises(ValueError, match="pattern"):
             by_pattern(bad, [Renamed("A", "", "page")])
 
 
 def tree(*rows: tuple[int, str, str]) -> list[EntryDraft]:
-    """Return drafts from (parent, kind, title); the position is the place in the row, a review folder marks what is in it."""
+    """Return drafts from (parent, kind, title).
+
+    The position is the place in the row, a review folder marks what is in it.
+    """
     drafts: list[EntryDraft] = []
     for position, (parent, kind, title) in enumerate(rows):
         group = "review" if "Review" in title or (parent >= 0 and drafts[parent].group) else ""
-        drafts.append(EntryDraft(f"k{position}", f"r{position}", kind, title, title, position, parent, 0, group=group, digest=f"d{position}"))
+        drafts.append(
+            EntryDraft(
+                f"k{position}",
+                f"r{position}",
+                kind,
+                title,
+                title,
+                position,
+                parent,
+                0,
+                group=group,
+                digest=f"d{position}",
+            )
+        )
     return drafts
 
 
-TREE = tree((-1, "folder", "Unit 1"), (0, "page", "Rivers"), (0, "folder", "Deeper"), (2, "lti_link", "Flow quiz"), (2, "page", "Flow"), (-1, "folder", "Review"), (5, "page", "Numbers"))
+TREE = tree(
+    (-1, "folder", "Unit 1"),
+    (0, "page", "Rivers"),
+    (0, "folder", "Deeper"),
+    (2, "lti_link", "Flow quiz"),
+    (2, "page", "Flow"),
+    (-1, "folder", "Review"),
+    (5, "page", "Numbers"),
+)
 
 
 @pytest.mark.parametrize(
@@ -115,8 +201,21 @@ def test_what_is_chosen_brings_the_folders_around_it(wish: Wish, wanted: set[int
 
 
 def test_what_stands_in_no_outline_is_listed_and_comes_only_where_it_is_named() -> None:
-    drafts = understood([Entry("a", "In", "page", html="x"), Entry("b", "Bank", "question_bank", xml=b"<questestinterop><objectbank ident='b'/></questestinterop>")])
-    assert [(draft.shown_title, draft.kind, draft.group, draft.depth) for draft in drafts[1:]] == [("Beside the outline", "folder", "beside", 0), ("b.xml", "question_bank", "beside", 1)]
+    drafts = understood(
+        [
+            Entry("a", "In", "page", html="x"),
+            Entry(
+                "b",
+                "Bank",
+                "question_bank",
+                xml=b"<questestinterop><objectbank ident='b'/></questestinterop>",
+            ),
+        ]
+    )
+    assert [(draft.shown_title, draft.kind, draft.group, draft.depth) for draft in drafts[1:]] == [
+        ("Beside the outline", "folder", "beside", 0),
+        ("b.xml", "question_bank", "beside", 1),
+    ]
     assert choose(drafts, Wish(everything=True)).wanted == {0}
     assert choose(drafts, Wish(folders=frozenset({1}))).wanted == {1, 2}
     assert choose(drafts, Wish(kinds=frozenset({"question_bank"}))).wanted == {1, 2}
@@ -127,12 +226,25 @@ def test_review_folders_are_hidden_as_a_group() -> None:
 
 
 def _wanted(position: int, parent: int = -1, **facts: object) -> Wanted:
-    base = {"position": position, "parent": parent, "key": f"k{position}", "kind": "page", "title": f"T{position}", "digest": f"d{position}", "audience": "everyone", "trouble": NO_TROUBLE, "package": "P"}
+    base = {
+        "position": position,
+        "parent": parent,
+        "key": f"k{position}",
+        "kind": "page",
+        "title": f"T{position}",
+        "digest": f"d{position}",
+        "audience": "everyone",
+        "trouble": NO_TROUBLE,
+        "package": "P",
+    }
     return Wanted(**(base | facts))  # type: ignore[arg-type]
 
 
 def test_a_second_import_updates_keeps_and_never_doubles() -> None:
-    entries = [_wanted(n) for n in range(6)] + [_wanted(6, audience="instructor"), _wanted(7, trouble=Trouble("bad_xml", "broken", "ask", blocks=True))]
+    entries = [_wanted(n) for n in range(6)] + [
+        _wanted(6, audience="instructor"),
+        _wanted(7, trouble=Trouble("bad_xml", "broken", "ask", blocks=True)),
+    ]
     brought = [
         Brought("k0", "page", "T0", "d0", "P", "n0", "1"),  # the same
         Brought("k1", "page", "T1", "old", "P", "n1", "1"),  # other content now
@@ -141,19 +253,48 @@ def test_a_second_import_updates_keeps_and_never_doubles() -> None:
         Brought("kx", "page", "T4", "d4", "Q", "n4", "1"),  # the same content in another package
         Brought("k5", "page", "Something else", "old", "Q", "n5", "1"),  # another package's own k5
     ]
-    nodes = {name: Node(name, name, "page", etag="2" if name == "n2" else "1") for name in ("n0", "n1", "n2", "n4", "n5")}
+    nodes = {
+        name: Node(name, name, "page", etag="2" if name == "n2" else "1")
+        for name in ("n0", "n1", "n2", "n4", "n5")
+    }
     planned = plan_bringing(entries, Choice(frozenset(range(8))), brought, {}, nodes)
-    assert [each.action for each in planned] == ["same", "update", "keep", "make", "same", "make", "make", "leave_out"]
+    assert [each.action for each in planned] == [
+        "same",
+        "update",
+        "keep",
+        "make",
+        "same",
+        "make",
+        "make",
+        "leave_out",
+    ]
     assert not planned[6].visible
     assert "changed in the shell" in planned[2].why
-    assert (planned[2].etag, planned[0].etag) == ("1", "1")  # as it was then: a change since is still known when a newer package comes
+    assert (planned[2].etag, planned[0].etag) == (
+        "1",
+        "1",
+    )  # as it was then: a change since is still known when a newer package comes
 
 
 def test_a_folder_of_which_nothing_can_come_is_left_out_and_an_empty_one_is_not() -> None:
     blocked = Trouble("missing_file", "lacks it", "ask", blocks=True)
-    entries = [_wanted(0, kind="folder"), _wanted(1, 0, trouble=blocked), _wanted(2, kind="folder"), _wanted(3, kind="folder"), _wanted(4, 3, kind="folder"), _wanted(5, 4)]
+    entries = [
+        _wanted(0, kind="folder"),
+        _wanted(1, 0, trouble=blocked),
+        _wanted(2, kind="folder"),
+        _wanted(3, kind="folder"),
+        _wanted(4, 3, kind="folder"),
+        _wanted(5, 4),
+    ]
     planned = plan_bringing(entries, Choice(frozenset(range(6))), [], {}, {})
-    assert [each.action for each in planned] == ["leave_out", "leave_out", "make", "make", "make", "make"]
+    assert [each.action for each in planned] == [
+        "leave_out",
+        "leave_out",
+        "make",
+        "make",
+        "make",
+        "make",
+    ]
 
 
 def test_new_entries_follow_their_neighbours_and_nothing_else_moves() -> None:
@@ -163,19 +304,46 @@ def test_new_entries_follow_their_neighbours_and_nothing_else_moves() -> None:
 
 
 def test_only_folders_that_need_it_are_put_in_order() -> None:
-    outline = [Node("f", "F", "folder"), Node("b", "B", "page", "f"), Node("a", "A", "page", "f"), Node("x", "X", "page"), Node("y", "Y", "page")]
-    assert orders(outline, ["f", "a", "b", "x", "y", "gone"], {"a", "b", "x", "y"}) == [("f", ["a", "b"])]
+    outline = [
+        Node("f", "F", "folder"),
+        Node("b", "B", "page", "f"),
+        Node("a", "A", "page", "f"),
+        Node("x", "X", "page"),
+        Node("y", "Y", "page"),
+    ]
+    assert orders(outline, ["f", "a", "b", "x", "y", "gone"], {"a", "b", "x", "y"}) == [
+        ("f", ["a", "b"])
+    ]
 
 
 @given(st.permutations(list("abcdefgh")), st.sets(st.sampled_from("abcdefgh")))
-def test_ordering_keeps_everything_and_what_stood_there_in_its_order(children: list[str], made: set[str]) -> None:
+def test_ordering_keeps_everything_and_what_stood_there_in_its_order(
+    children: list[str], made: set[str]
+) -> None:
     row = sorted(set("abcdef") | made)
     result = ordered(children, [each for each in row if each in made], row)
     assert sorted(result) == sorted(children)
-    assert [each for each in result if each not in made] == [each for each in children if each not in made]
+    assert [each for each in result if each not in made] == [
+        each for each in children if each not in made
+    ]
 
 
 def test_changes_are_told_by_kind_before_and_after() -> None:
-    before = {"a": Facts("A", Decimal(10), "d", "U1"), "b": Facts("B", None, "", "U1"), "c": Facts("C", Decimal(5), "", "", gone=True)}
-    after = {"a": Facts("A2", Decimal("10.0"), "e", "U2"), "c": Facts("C", Decimal(5), "", ""), "n": Facts("N", None, "", "")}
-    assert [(each.kind, each.before, each.after) for each in changes(before, after)] == [("renamed", "A", "A2"), ("moved", "U1", "U2"), ("date", "d", "e"), ("back", "", ""), ("new", "", ""), ("withdrawn", "", "")]
+    before = {
+        "a": Facts("A", Decimal(10), "d", "U1"),
+        "b": Facts("B", None, "", "U1"),
+        "c": Facts("C", Decimal(5), "", "", gone=True),
+    }
+    after = {
+        "a": Facts("A2", Decimal("10.0"), "e", "U2"),
+        "c": Facts("C", Decimal(5), "", ""),
+        "n": Facts("N", None, "", ""),
+    }
+    assert [(each.kind, each.before, each.after) for each in changes(before, after)] == [
+        ("renamed", "A", "A2"),
+        ("moved", "U1", "U2"),
+        ("date", "d", "e"),
+        ("back", "", ""),
+        ("new", "", ""),
+        ("withdrawn", "", ""),
+    ]

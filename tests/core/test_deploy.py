@@ -27,7 +27,12 @@ GROUND = Ground((), ZONE, datetime(2027, 1, 4, tzinfo=UTC), frozenset({"gradeboo
 
 
 def _graded(item: str, **facts: object) -> Candidate:
-    return Candidate(**({"item": item, "title": item, "kind": "graded", "points": Decimal(10), "due_at": DUE} | facts))  # type: ignore[arg-type]
+    return Candidate(
+        **(
+            {"item": item, "title": item, "kind": "graded", "points": Decimal(10), "due_at": DUE}
+            | facts
+        )
+    )  # type: ignore[arg-type]
 
 
 def _plan(*items: Candidate, ground: Ground = GROUND, **sheet: object) -> Plan:
@@ -39,27 +44,52 @@ def _codes(plan: Plan) -> list[str]:
 
 
 def test_what_stands_stays_and_the_rest_is_made_in_the_publisher_s_order() -> None:
-    there = Standing(Target("a", Decimal(10), DUE), "f1", "Homework", seen=Target("a", Decimal(10), DUE))
-    plan = _plan(_graded("c", position=3, kind="practice"), _graded("b", position=2), _graded("a", position=1, standing=there), folder="Homework", ground=replace(GROUND, outline=(Node("f1", "Homework", "folder"),)))
-    assert [(row.item, row.action, row.folder, row.target.points) for row in plan.rows] == [("a", "same", "f1", Decimal(10)), ("b", "make", "f1", Decimal(10)), ("c", "make", "f1", None)]
+    there = Standing(
+        Target("a", Decimal(10), DUE), "f1", "Homework", seen=Target("a", Decimal(10), DUE)
+    )
+    plan = _plan(
+        _graded("c", position=3, kind="practice"),
+        _graded("b", position=2),
+        _graded("a", position=1, standing=there),
+        folder="Homework",
+        ground=replace(GROUND, outline=(Node("f1", "Homework", "folder"),)),
+    )
+    assert [(row.item, row.action, row.folder, row.target.points) for row in plan.rows] == [
+        ("a", "same", "f1", Decimal(10)),
+        ("b", "make", "f1", Decimal(10)),
+        ("c", "make", "f1", None),
+    ]
     assert plan.folders == ()
 
 
-@pytest.mark.parametrize(("undated", "links", "columns"), [("ask", 0, 0), ("column", 1, 1), ("link", 1, 0)])
-def test_an_item_without_a_date_never_becomes_a_column_silently(undated: str, links: int, columns: int) -> None:
+@pytest.mark.parametrize(
+    ("undated", "links", "columns"), [("ask", 0, 0), ("column", 1, 1), ("link", 1, 0)]
+)
+def test_an_item_without_a_date_never_becomes_a_column_silently(
+    undated: str, links: int, columns: int
+) -> None:
     plan = _plan(_graded("a", due_at=""), folder="New", undated=undated)
     assert (len(plan.of("make")), plan.columns) == (links, columns)
     assert _codes(plan) == ([] if undated == "column" else ["due_missing"])
     assert [each.title for each in plan.folders] == (["New"] if links else [])
 
 
-def test_points_that_are_missing_or_not_positive_make_no_column_unless_somebody_says_how_many() -> None:
-    items = [_graded("a", points=None), _graded("b", points=Decimal(0)), _graded("c", points=Decimal(-5)), _graded("d", points=Decimal("0.1"))]
+def test_points_that_are_missing_or_not_positive_make_no_column_unless_somebody_says_how_many() -> (
+    None
+):
+    items = [
+        _graded("a", points=None),
+        _graded("b", points=Decimal(0)),
+        _graded("c", points=Decimal(-5)),
+        _graded("d", points=Decimal("0.1")),
+    ]
     plan = _plan(*items)
     assert [row.target.points for row in plan.of("make")] == [None, None, None, Decimal("0.1")]
     assert _codes(plan) == ["points_missing"] * 3
     assert _plan(items[0], wishes={"a": Wish(points=Decimal(7))}).of("make")[0].target.points == 7
-    assert _plan(items[3], wishes={"d": Wish(points=Decimal(7))}).of("make")[0].target.points == Decimal("0.1")  # the publisher's are the truth
+    assert _plan(items[3], wishes={"d": Wish(points=Decimal(7))}).of("make")[
+        0
+    ].target.points == Decimal("0.1")  # the publisher's are the truth
 
 
 def test_teacher_only_items_are_placed_hidden() -> None:
@@ -67,19 +97,46 @@ def test_teacher_only_items_are_placed_hidden() -> None:
 
 
 def test_each_unit_goes_into_the_folder_of_its_name_and_missing_ones_are_made_once() -> None:
-    outline = (Node("h", "Homework", "folder"), Node("u1", "unit 1", "folder", "h"), Node("other", "Unit 2", "folder"))
-    items = [_graded("a", unit="Unit 1"), _graded("b", unit="Unit 2", position=1), _graded("c", unit="Unit 2", position=2), _graded("d", unit="Unit 3", position=3), _graded("e", position=4)]
-    inside = _plan(*items, into="unit", folder="Homework", folders={"Unit 3": "Week 3"}, ground=replace(GROUND, outline=outline))
+    outline = (
+        Node("h", "Homework", "folder"),
+        Node("u1", "unit 1", "folder", "h"),
+        Node("other", "Unit 2", "folder"),
+    )
+    items = [
+        _graded("a", unit="Unit 1"),
+        _graded("b", unit="Unit 2", position=1),
+        _graded("c", unit="Unit 2", position=2),
+        _graded("d", unit="Unit 3", position=3),
+        _graded("e", position=4),
+    ]
+    inside = _plan(
+        *items,
+        into="unit",
+        folder="Homework",
+        folders={"Unit 3": "Week 3"},
+        ground=replace(GROUND, outline=outline),
+    )
     assert [row.folder for row in inside.rows] == ["u1", "new-1", "new-1", "new-2", "h"]
-    assert [(each.title, each.parent) for each in inside.folders] == [("Unit 2", "h"), ("Week 3", "h")]
+    assert [(each.title, each.parent) for each in inside.folders] == [
+        ("Unit 2", "h"),
+        ("Week 3", "h"),
+    ]
     anywhere = _plan(*items[1:2], into="unit", ground=replace(GROUND, outline=outline))
     assert [row.folder for row in anywhere.rows] == ["other"]
 
 
 def test_headings_and_pages_are_places_too_and_a_missing_one_is_refused() -> None:
-    outline = (Node("f", "F", "folder"), Node("h1", "Week 1", "heading", "f", 0), Node("x", "X", "page", "f", 1), Node("h2", "Week 2", "heading", "f", 2))
+    outline = (
+        Node("f", "F", "folder"),
+        Node("h1", "Week 1", "heading", "f", 0),
+        Node("x", "X", "page", "f", 1),
+        Node("h2", "Week 2", "heading", "f", 2),
+    )
     ground = replace(GROUND, outline=outline)
-    assert (_plan(_graded("a"), into="heading", folder="week 1", ground=ground).after, _plan(_graded("a"), into="heading", folder="Week 2", ground=ground).after) == ("x", "h2")
+    assert (
+        _plan(_graded("a"), into="heading", folder="week 1", ground=ground).after,
+        _plan(_graded("a"), into="heading", folder="Week 2", ground=ground).after,
+    ) == ("x", "h2")
     paged = _plan(_graded("a"), into="page", folder="X", ground=ground)
     assert (paged.page, paged.after, paged.rows[0].folder) == ("x", "x", "f")
     with pytest.raises(NoPlace, match="no page"):
@@ -88,14 +145,29 @@ def test_headings_and_pages_are_places_too_and_a_missing_one_is_refused() -> Non
 
 def test_a_shown_link_in_a_hidden_folder_is_said_before() -> None:
     outline = (Node("h", "Later", "folder", visible=False), Node("u", "Unit 1", "folder", "h"))
-    assert "hidden_folder" in _codes(_plan(_graded("a", unit="Unit 1"), into="unit", ground=replace(GROUND, outline=outline)))
-    assert "hidden_folder" not in _codes(_plan(_graded("a", unit="Unit 1"), into="unit", visible=False, ground=replace(GROUND, outline=outline)))
+    assert "hidden_folder" in _codes(
+        _plan(_graded("a", unit="Unit 1"), into="unit", ground=replace(GROUND, outline=outline))
+    )
+    assert "hidden_folder" not in _codes(
+        _plan(
+            _graded("a", unit="Unit 1"),
+            into="unit",
+            visible=False,
+            ground=replace(GROUND, outline=outline),
+        )
+    )
 
 
 def test_shifted_dates_keep_the_hour_of_the_course_across_daylight_saving() -> None:
     assert shifted(DUE, 7, ZONE) == ("2027-03-19T23:59:00-05:00", False)
-    assert shifted("2027-03-13T05:59:00Z", 7, ZONE) == ("2027-03-19T23:59:00-05:00", False)  # written in another zone, the same hour here
-    assert shifted("2027-03-07T02:30:00-06:00", 7, ZONE) == ("2027-03-14T03:30:00-05:00", True)  # an hour that the clocks skip
+    assert shifted("2027-03-13T05:59:00Z", 7, ZONE) == (
+        "2027-03-19T23:59:00-05:00",
+        False,
+    )  # written in another zone, the same hour here
+    assert shifted("2027-03-07T02:30:00-06:00", 7, ZONE) == (
+        "2027-03-14T03:30:00-05:00",
+        True,
+    )  # an hour that the clocks skip
     assert shifted(DUE, 0, ZONE) == (DUE, False)
     assert in_course("2027-03-14T02:30", ZONE) == ("2027-03-14T03:30:00-05:00", True)
     assert same_moment("2027-03-13T05:59:00Z", DUE)
@@ -106,16 +178,35 @@ def test_dates_that_cannot_be_meant_are_said() -> None:
     past = _plan(_graded("a", due_at="2026-12-01T23:59:00-06:00"))
     late = _plan(_graded("a"), shown_from="2027-04-01T08:00")
     skipped = _plan(_graded("a", due_at="2027-03-07T02:30:00-06:00"), shift_days=7)
-    assert (_codes(past), _codes(late), _codes(skipped)) == (["due_past"], ["due_before_start"], ["hour_skipped"])
+    assert (_codes(past), _codes(late), _codes(skipped)) == (
+        ["due_past"],
+        ["due_before_start"],
+        ["hour_skipped"],
+    )
     assert late.rows[0].target.shown_from == "2027-04-01T08:00:00-05:00"
-    assert _plan(_graded("a"), shown_before=14).rows[0].target.shown_from == "2027-02-26T23:59:00-06:00"
+    assert (
+        _plan(_graded("a"), shown_before=14).rows[0].target.shown_from
+        == "2027-02-26T23:59:00-06:00"
+    )
 
 
 def test_titles_are_renamed_shortened_and_told_apart_before_anything_happens() -> None:
-    plan = _plan(_graded("a", title="Sketch", unit="Unit 2"), _graded("b", title="Sketch", unit="Unit 5", position=1), pattern="{number}. {title}, {unit} ({points})")
-    assert [row.target.title for row in plan.rows] == ["1. Sketch, Unit 2 (10)", "2. Sketch, Unit 5 (10)"]
-    assert _codes(_plan(_graded("a", title="Sketch"), _graded("b", title="sketch "))) == ["title_equal", "title_equal"]
-    assert _codes(_plan(_graded("a", title="Sketch"), ground=replace(GROUND, titles=("Sketch",)))) == ["title_equal"]
+    plan = _plan(
+        _graded("a", title="Sketch", unit="Unit 2"),
+        _graded("b", title="Sketch", unit="Unit 5", position=1),
+        pattern="{number}. {title}, {unit} ({points})",
+    )
+    assert [row.target.title for row in plan.rows] == [
+        "1. Sketch, Unit 2 (10)",
+        "2. Sketch, Unit 5 (10)",
+    ]
+    assert _codes(_plan(_graded("a", title="Sketch"), _graded("b", title="sketch "))) == [
+        "title_equal",
+        "title_equal",
+    ]
+    assert _codes(
+        _plan(_graded("a", title="Sketch"), ground=replace(GROUND, titles=("Sketch",)))
+    ) == ["title_equal"]
     empty = _plan(_graded("a"), wishes={"a": Wish(title="  ")})
     assert ([row.action for row in empty.rows], _codes(empty)) == (["leave_out"], ["title_empty"])
     with pytest.raises(BadPattern, match="points"):
@@ -137,28 +228,65 @@ def test_titles_of_any_kind_come_through_as_text(title: str) -> None:
 
 def test_an_update_follows_what_the_publisher_changed_and_leaves_what_was_chosen_here() -> None:
     seen = Target("Quiz", Decimal(10), DUE, "Quizzes")
-    there = Standing(Target("Week 1: Quiz", Decimal(10), shifted(DUE, 7, ZONE)[0], "My own"), "f", "Folder", 7, seen)
+    there = Standing(
+        Target("Week 1: Quiz", Decimal(10), shifted(DUE, 7, ZONE)[0], "My own"),
+        "f",
+        "Folder",
+        7,
+        seen,
+    )
     same = _graded("a", title="Quiz", category="Quizzes", standing=there)
     assert _plan(same, update=True).rows[0].action == "same"
     moved = replace(same, points=Decimal(20), due_at="2027-03-20T23:59:00-05:00")
     row = _plan(moved, update=True).rows[0]
-    assert [(each.field, each.before, each.after) for each in row.differences] == [("points", "10", "20"), ("due_at", "2027-03-19T23:59:00-05:00", "2027-03-27T23:59:00-05:00")]
+    assert [(each.field, each.before, each.after) for each in row.differences] == [
+        ("points", "10", "20"),
+        ("due_at", "2027-03-19T23:59:00-05:00", "2027-03-27T23:59:00-05:00"),
+    ]
     assert (row.target.title, row.target.category) == ("Week 1: Quiz", "My own")
-    assert [each.field for each in _plan(same, move=True, folder="Other").rows[0].differences] == ["folder"]
+    assert [each.field for each in _plan(same, move=True, folder="Other").rows[0].differences] == [
+        "folder"
+    ]
 
 
 def test_orders_by_date_by_unit_and_as_chosen() -> None:
-    items = [_graded("b", due_at="2027-03-01T00:00:00Z", unit="2", position=2), _graded("a", due_at="", unit="1", position=1), _graded("c", due_at="2027-02-28T23:00:00-05:00", unit="1", position=3)]
-    rows = {by: [row.item for row in _plan(*items, by=by, undated="link").rows] for by in ("publisher", "due", "unit", "chosen")}
-    assert rows == {"publisher": ["a", "b", "c"], "due": ["b", "c", "a"], "unit": ["a", "c", "b"], "chosen": ["b", "a", "c"]}
+    items = [
+        _graded("b", due_at="2027-03-01T00:00:00Z", unit="2", position=2),
+        _graded("a", due_at="", unit="1", position=1),
+        _graded("c", due_at="2027-02-28T23:00:00-05:00", unit="1", position=3),
+    ]
+    rows = {
+        by: [row.item for row in _plan(*items, by=by, undated="link").rows]
+        for by in ("publisher", "due", "unit", "chosen")
+    }
+    assert rows == {
+        "publisher": ["a", "b", "c"],
+        "due": ["b", "c", "a"],
+        "unit": ["a", "c", "b"],
+        "chosen": ["b", "a", "c"],
+    }
 
 
-@given(st.permutations(list("abcdefgh")), st.lists(st.sampled_from("abcdefgh"), unique=True), st.sampled_from(["start", "a", "gone", ""]))
-def test_ordering_by_hand_keeps_everything_and_moves_only_what_was_named(children: list[str], named: list[str], after: str) -> None:
+@given(
+    st.permutations(list("abcdefgh")),
+    st.lists(st.sampled_from("abcdefgh"), unique=True),
+    st.sampled_from(["start", "a", "gone", ""]),
+)
+def test_ordering_by_hand_keeps_everything_and_moves_only_what_was_named(
+    children: list[str], named: list[str], after: str
+) -> None:
     put, placed = inserted(children, named, after), settled(children, named)
     assert sorted(put) == sorted(placed) == sorted(children)
-    assert [each for each in put if each not in named] == [each for each in placed if each not in named] == [each for each in children if each not in named]
-    assert [each for each in put if each in named] == [each for each in placed if each in named] == named
+    assert (
+        [each for each in put if each not in named]
+        == [each for each in placed if each not in named]
+        == [each for each in children if each not in named]
+    )
+    assert (
+        [each for each in put if each in named]
+        == [each for each in placed if each in named]
+        == named
+    )
 
 
 def test_equal_titles_are_those_that_people_read_as_equal() -> None:
@@ -167,10 +295,16 @@ def test_equal_titles_are_those_that_people_read_as_equal() -> None:
 
 def test_the_right_section_ranks_first() -> None:
     shell = CourseFacts("Rivers and Groundwater", "HYD 210-02")
-    courses = [CourseFacts("Rivers and Groundwater, 3rd ed.", f"HYD 210-0{number}") for number in (1, 2, 3)] + [CourseFacts("Stones and Soils", "GEO 110-02")]
+    courses = [
+        CourseFacts("Rivers and Groundwater, 3rd ed.", f"HYD 210-0{number}") for number in (1, 2, 3)
+    ] + [CourseFacts("Stones and Soils", "GEO 110-02")]
     best = max(courses, key=lambda course: likeness(shell, course).score)
     assert best.label == "HYD 210-02"
-    assert likeness(shell, best).reasons == ("the title fits", "both are section 2", "the same code")
+    assert likeness(shell, best).reasons == (
+        "the title fits",
+        "both are section 2",
+        "the same code",
+    )
 
 
 def test_a_pairing_cannot_skip_states() -> None:

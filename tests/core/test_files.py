@@ -24,13 +24,23 @@ ROW = "L1,ada@t.example,Ada Brook,Quiz,8,10,2027-03-02T09:00:00Z\n"
 @pytest.mark.parametrize("name", ["equal", "rounding", "oneroster_publisher"])
 def test_the_contract_s_examples(name: str) -> None:
     wanted = json.loads((EXAMPLES / name / "expected.json").read_text())
-    sides = [read_table((EXAMPLES / name / wanted[side]).read_bytes(), wanted[side]) for side in ("publisher", "gradebook")]
+    sides = [
+        read_table((EXAMPLES / name / wanted[side]).read_bytes(), wanted[side])
+        for side in ("publisher", "gradebook")
+    ]
     report = table_report(compare_tables(*sides))
     assert report["summary"] == wanted["expect"]["summary"]
     for cell, expected in zip(report["cells"], wanted["expect"]["cells"], strict=True):
-        assert (cell["item"], cell["kind"], cell["publisher"], cell["gradebook"]) == (expected["item"], expected["kind"], expected["publisher"], expected["gradebook"])
+        assert (cell["item"], cell["kind"], cell["publisher"], cell["gradebook"]) == (
+            expected["item"],
+            expected["kind"],
+            expected["publisher"],
+            expected["gradebook"],
+        )
         if "scaled" in expected:
-            assert abs(Fraction(cell["scaled"]) - Fraction(expected["scaled"]["value"])) < Fraction(1, 10**9)
+            assert abs(Fraction(cell["scaled"]) - Fraction(expected["scaled"]["value"])) < Fraction(
+                1, 10**9
+            )
     for title, facts in wanted["expect"]["columns"].items():
         row = next(each for each in report["columns"] if each["item"] == title)
         assert set(facts["must"]) <= set(row["findings"])
@@ -52,7 +62,11 @@ def test_the_contract_s_examples(name: str) -> None:
         ((HEADER + "L1,,Ada,Quiz,8,-10,\n").encode(), "bad_points", 2),
         ((HEADER + ROW + "L2,,Ben,Quiz,8,20,\n").encode(), "points_vary", 3),
         ((HEADER + ROW + "L1,,Ada,Quiz,9,10,\n").encode(), "repeated_row", 3),
-        ((HEADER + ROW + "L1,,Ada,Quiz,9,10,2027-03-02T10:00:00+01:00\n").encode(), "repeated_row", 3),
+        (
+            (HEADER + ROW + "L1,,Ada,Quiz,9,10,2027-03-02T10:00:00+01:00\n").encode(),
+            "repeated_row",
+            3,
+        ),
         (b"PK\x03\x04 not a zip", "encoding", None),
     ],
 )
@@ -85,9 +99,16 @@ def _set(**tables: str) -> bytes:
 
 GOOD: dict[str, str] = {
     "manifest": "propertyName,value\nmanifest.version,1.0\nfile.users,bulk\n",
-    "users": "sourcedId,status,givenName,familyName,email\nu1,,Ada,Brook,a@t.example\nu2,tobedeleted,Ben,Croft,b@t.example\n",
-    "lineItems": "sourcedId,status,title,classSourcedId,resultValueMax\nl1,,Quiz,c1,10\nl2,tobedeleted,Old,c1,10\n",
-    "results": "sourcedId,status,lineItemSourcedId,studentSourcedId,scoreStatus,score,scoreDate\nr1,,l1,u1,exempt,5,\nr2,,l2,u1,fully graded,5,\n",
+    "users": (
+        "sourcedId,status,givenName,familyName,email\nu1,,Ada,Brook,a@t.example\nu2,tobedeleted,Ben,Croft,b@t.example\n"
+    ),
+    "lineItems": (
+        "sourcedId,status,title,classSourcedId,resultValueMax\nl1,,Quiz,c1,10\nl2,tobedeleted,Old,c1,10\n"
+    ),
+    "results": (
+        "sourcedId,status,lineItemSourcedId,studentSourcedId,scoreStatus,score,scoreDate\nr1,,l1,u1,exempt,5,\nr2,,l2,u1,fully"
+        " graded,5,\n"
+    ),
 }
 
 
@@ -137,19 +158,36 @@ except = ["Total"]
 points = '\s*\((\d+) points\)'
 rounds = ["Quiz 2"]
 """
-WIDE = "No.;Given;Family;Quiz 1 (10 points);Quiz 2;Total\n;;;;20;\n0042;Odile;Föhrde;7,5;-;7,5\nT2;Ada;Brook;;19;19\n"
+WIDE = (
+    "No.;Given;Family;Quiz 1 (10 points);Quiz"
+    " 2;Total\n;;;;20;\n0042;Odile;Föhrde;7,5;-;7,5\nT2;Ada;Brook;;19;19\n"
+)
 
 
 def test_a_wide_table_is_read_as_its_layout_says() -> None:
-    table = read_table(WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
-    assert [(learner.id, learner.name) for learner in table.learners] == [("0042", "Odile Föhrde"), ("T2", "Ada Brook")]
-    assert [(item.title, item.points, item.rounds) for item in table.items] == [("Quiz 1", 10, False), ("Quiz 2", 20, True)]
+    table = read_table(
+        WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml")
+    )
+    assert [(learner.id, learner.name) for learner in table.learners] == [
+        ("0042", "Odile Föhrde"),
+        ("T2", "Ada Brook"),
+    ]
+    assert [(item.title, item.points, item.rounds) for item in table.items] == [
+        ("Quiz 1", 10, False),
+        ("Quiz 2", 20, True),
+    ]
     assert [item.scores for item in table.items] == [{0: Decimal("7.5")}, {1: Decimal(19)}]
 
 
 def test_a_column_that_rounds_agrees_with_what_it_rounded() -> None:
-    gradebook = read_table(WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
-    publisher = read_table((HEADER + "T2,,Ada Brook,Quiz 2,18.6,20,\n").encode(), "p.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+    gradebook = read_table(
+        WIDE.encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml")
+    )
+    publisher = read_table(
+        (HEADER + "T2,,Ada Brook,Quiz 2,18.6,20,\n").encode(),
+        "p.csv",
+        layout=read_layout(LAYOUT, "tarnfield.toml"),
+    )
     assert compare_tables(publisher, gradebook).counts == {"agree": 1}
 
 
@@ -164,9 +202,15 @@ def test_a_column_that_rounds_agrees_with_what_it_rounded() -> None:
         ("T2;", "0042;", "repeated_row", 4),
     ],
 )
-def test_what_a_wide_table_gets_wrong_is_named_with_its_line(old: str, new: str, code: str, line: int) -> None:
+def test_what_a_wide_table_gets_wrong_is_named_with_its_line(
+    old: str, new: str, code: str, line: int
+) -> None:
     with pytest.raises(TableError) as caught:
-        read_table(WIDE.replace(old, new, 1).encode("windows-1252"), "export.csv", layout=read_layout(LAYOUT, "tarnfield.toml"))
+        read_table(
+            WIDE.replace(old, new, 1).encode("windows-1252"),
+            "export.csv",
+            layout=read_layout(LAYOUT, "tarnfield.toml"),
+        )
     assert (caught.value.code, caught.value.line) == (code, line)
 
 

@@ -9,16 +9,44 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vennpair.core.reconcile.numbers import decimals, plain_fraction, same, scale, without_tail, written_decimals
+from vennpair.core.reconcile.numbers import (
+    decimals,
+    plain_fraction,
+    same,
+    scale,
+    without_tail,
+    written_decimals,
+)
 from vennpair.standards.numbers import read_json_number, read_number
 
 
-@pytest.mark.parametrize(("text", "value"), [("8", "8"), (" 8.50 ", "8.50"), ("+.5", "0.5"), ("-3.", "-3"), ("1e1", "10"), ("0", "0")])
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("8", "8"), (" 8.50 ", "8.50"), ("+.5", "0.5"), ("-3.", "-3"), ("1e1", "10"), ("0", "0")],
+)
 def test_numbers_that_are_read(text: str, value: str) -> None:
     assert read_number(text) == Decimal(value)
 
 
-@pytest.mark.parametrize("text", ["12,5", "1 000", "1.000,5", "NaN", "inf", "1e400", "1e21", "absent", "٣", "0x10", "1_0", "--1", "1" * 41, "5%"])
+@pytest.mark.parametrize(
+    "text",
+    [
+        "12,5",
+        "1 000",
+        "1.000,5",
+        "NaN",
+        "inf",
+        "1e400",
+        "1e21",
+        "absent",
+        "٣",
+        "0x10",
+        "1_0",
+        "--1",
+        "1" * 41,
+        "5%",
+    ],
+)
 def test_what_is_no_number_is_refused_not_guessed(text: str) -> None:
     with pytest.raises(ValueError, match=r"."):
         read_number(text)
@@ -54,7 +82,9 @@ def test_scores_without_points_are_compared_as_they_stand() -> None:
 
 
 @given(st.decimals(-1000, 1000, places=4), st.integers(1, 400), st.integers(1, 400))
-def test_a_scaled_score_rounded_by_the_column_always_agrees(score: Decimal, points: int, target: int) -> None:
+def test_a_scaled_score_rounded_by_the_column_always_agrees(
+    score: Decimal, points: int, target: int
+) -> None:
     scaled = scale(score, Decimal(points), Decimal(target))
     shown = Decimal(round(scaled * 100)) / 100
     assert same(scaled, shown, 2)
@@ -65,7 +95,25 @@ def test_fractions_are_written_exactly_or_to_ten_places(value: Fraction) -> None
     assert abs(Fraction(plain_fraction(value)) - value) <= Fraction(1, 2 * 10**10)
 
 
-@pytest.mark.parametrize("value", ["1e999999999", "1_0", "\u0663", "NaN", "Infinity", "0x1", "1,5", "", True, [1], {}, float("inf"), Decimal("1e-30"), "9" * 41])
+@pytest.mark.parametrize(
+    "value",
+    [
+        "1e999999999",
+        "1_0",
+        "\u0663",
+        "NaN",
+        "Infinity",
+        "0x1",
+        "1,5",
+        "",
+        True,
+        [1],
+        {},
+        float("inf"),
+        Decimal("1e-30"),
+        "9" * 41,
+    ],
+)
 def test_a_number_of_json_is_one_that_people_mean(value: object) -> None:
     with pytest.raises(ValueError, match="it"):
         read_json_number(value)
@@ -73,4 +121,11 @@ def test_a_number_of_json_is_one_that_people_mean(value: object) -> None:
 
 def test_numbers_of_json_are_read_exactly() -> None:
     assert read_json_number(None) is None
-    assert [read_json_number(each) for each in (0.1, "0.10", 7, Decimal("1E+2"), 1e-7, " 8 ")] == [Decimal("0.1"), Decimal("0.1"), Decimal(7), Decimal(100), Decimal("0.0000001"), Decimal(8)]
+    assert [read_json_number(each) for each in (0.1, "0.10", 7, Decimal("1E+2"), 1e-7, " 8 ")] == [
+        Decimal("0.1"),
+        Decimal("0.1"),
+        Decimal(7),
+        Decimal(100),
+        Decimal("0.0000001"),
+        Decimal(8),
+    ]

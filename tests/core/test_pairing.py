@@ -1,4 +1,6 @@
-"""Readiness, section guesses, copies of courses, the life of a pairing, and what learners are told."""
+"""Readiness, section guesses, copies of courses, the life of a pairing, and what learners
+are told.
+"""
 
 from __future__ import annotations
 
@@ -18,9 +20,35 @@ from vennpair.core.pair.ready_services import ServiceFacts
 from vennpair.core.pair.states import Stock, consequences, may_become, may_undo
 
 NOW = datetime(2027, 1, 20, 12, tzinfo=UTC)
-SERVICES = ServiceFacts(True, True, True, True, "Kestrelbrook Press", True, True, tool_on=True, tool_audience="instructor")
-PEOPLE = PeopleFacts("Kestrelbrook Press", True, "Maren Holt (m@x.example)", True, ("Maren Holt",), links=3, learners=2, opened=1, access="code")
-ITEMS = ItemsFacts(CourseFacts("Rivers and Groundwater", "HYD 210-01"), CourseFacts("Rivers and Groundwater, 3rd ed.", "HYD 210-01", "Spring 2027"), "America/Chicago", "America/Chicago", ("Quiz 1", "Quiz 2"))
+SERVICES = ServiceFacts(
+    True,
+    True,
+    True,
+    True,
+    "Kestrelbrook Press",
+    True,
+    True,
+    tool_on=True,
+    tool_audience="instructor",
+)
+PEOPLE = PeopleFacts(
+    "Kestrelbrook Press",
+    True,
+    "Maren Holt (m@x.example)",
+    True,
+    ("Maren Holt",),
+    links=3,
+    learners=2,
+    opened=1,
+    access="code",
+)
+ITEMS = ItemsFacts(
+    CourseFacts("Rivers and Groundwater", "HYD 210-01"),
+    CourseFacts("Rivers and Groundwater, 3rd ed.", "HYD 210-01", "Spring 2027"),
+    "America/Chicago",
+    "America/Chicago",
+    ("Quiz 1", "Quiz 2"),
+)
 GOOD = PairingFacts(SERVICES, PEOPLE, ITEMS)
 
 
@@ -51,9 +79,19 @@ def test_what_is_right_passes_every_check() -> None:
         ("people", {"strangers": ("Hugo Wexcombe",)}, "strangers", "warn"),
         ("people", {"opened": 0}, "never_opened", "warn"),
         ("people", {"access": ""}, "first_steps", "warn"),
-        ("items", {"course": CourseFacts("Rivers and Groundwater, 3rd ed.", "HYD 210-02")}, "section", "warn"),
+        (
+            "items",
+            {"course": CourseFacts("Rivers and Groundwater, 3rd ed.", "HYD 210-02")},
+            "section",
+            "warn",
+        ),
         ("items", {"course": CourseFacts("Stones and Soils", "HYD 210-01")}, "title", "warn"),
-        ("items", {"shell": CourseFacts("Rivers and Groundwater", "HYD 210-01", "Fall 2026")}, "term", "warn"),
+        (
+            "items",
+            {"shell": CourseFacts("Rivers and Groundwater", "HYD 210-01", "Fall 2026")},
+            "term",
+            "warn",
+        ),
         ("items", {"shell_zone": ""}, "zone", "warn"),
         ("items", {"course_zone": "Asia/Tokyo"}, "zone", "warn"),
         ("items", {"undated": ("Quiz 1",)}, "undated", "warn"),
@@ -62,20 +100,45 @@ def test_what_is_right_passes_every_check() -> None:
         ("items", {"differences": {"edited": 1, "points_differ": 2}}, "compared", "warn"),
     ],
 )
-def test_each_trouble_is_named_with_what_to_do(part: str, changes: dict[str, Any], code: str, state: str) -> None:
+def test_each_trouble_is_named_with_what_to_do(
+    part: str, changes: dict[str, Any], code: str, state: str
+) -> None:
     facts = replace(GOOD, **{part: replace(getattr(GOOD, part), **changes)})
     assert found(facts) == {code: state}
     assert all(check.remedy for check in readiness(facts) if check.state != "ok")
 
 
 def test_what_the_last_comparison_found_is_counted_in_words() -> None:
-    check = next(each for each in readiness(replace(GOOD, items=replace(ITEMS, differences={"edited": 1, "points_differ": 2, "agree": 9}))) if each.code == "compared")
-    assert check.message == "When last compared: 1 score typed over in the gradebook; 2 columns with other points."
-    assert next(each.state for each in readiness(replace(GOOD, items=replace(ITEMS, differences={}))) if each.code == "compared") == "ok"
+    check = next(
+        each
+        for each in readiness(
+            replace(
+                GOOD,
+                items=replace(ITEMS, differences={"edited": 1, "points_differ": 2, "agree": 9}),
+            )
+        )
+        if each.code == "compared"
+    )
+    assert (
+        check.message
+        == "When last compared: 1 score typed over in the gradebook; 2 columns with other points."
+    )
+    assert (
+        next(
+            each.state
+            for each in readiness(replace(GOOD, items=replace(ITEMS, differences={})))
+            if each.code == "compared"
+        )
+        == "ok"
+    )
 
 
 def test_a_course_without_any_date_is_told_apart_from_one_missing_date() -> None:
-    check = next(each for each in readiness(replace(GOOD, items=replace(ITEMS, undated=ITEMS.titles))) if each.code == "undated")
+    check = next(
+        each
+        for each in readiness(replace(GOOD, items=replace(ITEMS, undated=ITEMS.titles)))
+        if each.code == "undated"
+    )
     assert "copied without them" in check.message
 
 
@@ -83,7 +146,10 @@ def test_sections_are_guessed_by_number_and_never_against_it() -> None:
     shells = [CourseFacts("Rivers", f"HYD 210-0{number}") for number in (3, 1, 2)]
     courses = [CourseFacts("Rivers, 3rd ed.", f"HYD 210-0{number}") for number in (1, 2, 4)]
     assert [guess.course for guess in match_sections(shells, courses)] == [None, 0, 1]
-    assert [guess.course for guess in match_sections([CourseFacts("Rivers")] * 2, [CourseFacts("Rivers")])] == [0, None]
+    assert [
+        guess.course
+        for guess in match_sections([CourseFacts("Rivers")] * 2, [CourseFacts("Rivers")])
+    ] == [0, None]
 
 
 def test_search_folds_accents_case_and_punctuation_but_keeps_other_alphabets() -> None:
@@ -92,10 +158,21 @@ def test_search_folds_accents_case_and_punctuation_but_keeps_other_alphabets() -
 
 
 def test_items_of_a_copy_are_matched_by_key_then_by_unit_title_and_order() -> None:
-    old = [ItemFacts("a", "k1", "Quiz", "Unit 1", 0), ItemFacts("b", "k2", "Sketch", "Unit 2", 1), ItemFacts("c", "k3", "Sketch", "Unit 2", 2), ItemFacts("d", "k4", "Essay", "Unit 3", 3)]
-    new = [ItemFacts("A", "k1", "Quiz renamed", "Unit 1", 9), ItemFacts("C", "n3", "sketch ", "unit 2", 6), ItemFacts("B", "n2", "Sketch", "Unit 2", 5)]
+    old = [
+        ItemFacts("a", "k1", "Quiz", "Unit 1", 0),
+        ItemFacts("b", "k2", "Sketch", "Unit 2", 1),
+        ItemFacts("c", "k3", "Sketch", "Unit 2", 2),
+        ItemFacts("d", "k4", "Essay", "Unit 3", 3),
+    ]
+    new = [
+        ItemFacts("A", "k1", "Quiz renamed", "Unit 1", 9),
+        ItemFacts("C", "n3", "sketch ", "unit 2", 6),
+        ItemFacts("B", "n2", "Sketch", "Unit 2", 5),
+    ]
     assert match_items(old, new) == {"a": "A", "b": "B", "c": "C"}
-    assert match_items(old[1:3], new[1:2]) == {}, "two of one title and only one there: nobody can say which"
+    assert match_items(old[1:3], new[1:2]) == {}, (
+        "two of one title and only one there: nobody can say which"
+    )
 
 
 def test_an_end_can_be_undone_for_thirty_days() -> None:
@@ -114,9 +191,20 @@ def test_what_ending_does_is_said_in_sentences() -> None:
     assert "until 2027-02-19" in words
 
 
-@pytest.mark.parametrize(("access", "words"), [("code", "asks for your access code"), ("fee", "part of your course fee"), ("free", "costs you nothing")])
-def test_first_steps_say_how_access_is_paid_and_escape_what_they_quote(access: Any, words: str) -> None:
-    page = first_steps(access, "Kestrelbrook <Press>", "Rivers & Groundwater", "HYD 210-01", "Quiz <1>")
+@pytest.mark.parametrize(
+    ("access", "words"),
+    [
+        ("code", "asks for your access code"),
+        ("fee", "part of your course fee"),
+        ("free", "costs you nothing"),
+    ],
+)
+def test_first_steps_say_how_access_is_paid_and_escape_what_they_quote(
+    access: Any, words: str
+) -> None:
+    page = first_steps(
+        access, "Kestrelbrook <Press>", "Rivers & Groundwater", "HYD 210-01", "Quiz <1>"
+    )
     assert words in page.text
     assert "Do not register" in page.text
     assert "<Press>" not in page.html

@@ -14,7 +14,15 @@ NOW = datetime(2027, 5, 10, 15, 0, tzinfo=UTC)
 WELL = Facts(compared_at=NOW - timedelta(minutes=5), cells=40, agree=40)
 MONDAY = date(2027, 5, 10)
 QUIET = ShellNews("HYD 210-01", "http://venn/1", cells=40, agree=40)
-NEW = ShellNews("HYD 210-02", "http://venn/2", cells=40, agree=37, urgent=3, new=2, causes={"clash": 1, "behind": 2})
+NEW = ShellNews(
+    "HYD 210-02",
+    "http://venn/2",
+    cells=40,
+    agree=37,
+    urgent=3,
+    new=2,
+    causes={"clash": 1, "behind": 2},
+)
 
 
 def _lines(facts: Facts) -> dict[str, str]:
@@ -24,7 +32,11 @@ def _lines(facts: Facts) -> dict[str, str]:
 def test_grades_are_ready_where_all_agrees_or_was_decided() -> None:
     said = statement(replace(WELL, agree=38, kept=2), NOW)
     assert said.ready
-    assert said.sentence == "Ready to submit: all 40 scores in the gradebook are what was earned, or what you decided to keep."
+    assert (
+        said.sentence
+        == "Ready to submit: all 40 scores in the gradebook are what was earned, or what you"
+        " decided to keep."
+    )
     assert [line.level for line in said.lines] == ["well", "well"]
 
 
@@ -41,7 +53,9 @@ def test_grades_are_ready_where_all_agrees_or_was_decided() -> None:
         (replace(WELL, proposals=1), "proposals"),
     ],
 )
-def test_each_open_thing_alone_keeps_the_grades_back_and_says_where_to_mend_it(facts: Facts, what: str) -> None:
+def test_each_open_thing_alone_keeps_the_grades_back_and_says_where_to_mend_it(
+    facts: Facts, what: str
+) -> None:
     said = statement(facts, NOW)
     assert not said.ready
     assert said.sentence == "Not ready: 1 thing is open."
@@ -51,8 +65,22 @@ def test_each_open_thing_alone_keeps_the_grades_back_and_says_where_to_mend_it(f
 
 
 def test_what_deserves_a_glance_does_not_keep_the_grades_back() -> None:
-    facts = replace(WELL, open={"edited": 2, "gradebook_only": 1, "shell_only": 1, "column_extra": 1}, relay_on=False, blank=4, due_later=1, unplaced=2)
-    assert _lines(facts) == {"typed": "look", "relay": "look", "due_later": "look", "blank": "look", "unplaced": "look", "compared": "well"}
+    facts = replace(
+        WELL,
+        open={"edited": 2, "gradebook_only": 1, "shell_only": 1, "column_extra": 1},
+        relay_on=False,
+        blank=4,
+        due_later=1,
+        unplaced=2,
+    )
+    assert _lines(facts) == {
+        "typed": "look",
+        "relay": "look",
+        "due_later": "look",
+        "blank": "look",
+        "unplaced": "look",
+        "compared": "well",
+    }
     assert statement(facts, NOW).ready
 
 
@@ -76,7 +104,11 @@ def test_nothing_new_is_no_mail_and_the_weekly_one_comes_on_mondays() -> None:
 
 
 def test_before_grades_are_due_the_digest_says_what_keeps_them_back() -> None:
-    due = replace(QUIET, grades_due=MONDAY + timedelta(days=3), not_ready=["3 scores are held and not in the gradebook."])
+    due = replace(
+        QUIET,
+        grades_due=MONDAY + timedelta(days=3),
+        not_ready=["3 scores are held and not in the gradebook."],
+    )
     made = digest([due], "weekly", MONDAY + timedelta(days=1))
     assert made is not None
     assert made.sentence == "HYD 210-01: grades are due on 13 May, not ready yet."

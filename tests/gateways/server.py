@@ -10,7 +10,10 @@ from typing import Any
 
 
 class Server:
-    """Answers from a list of (status, headers, body), then with the last one, or ``by`` the path; remembers what it was asked."""
+    """Answers from a list of (status, headers, body), then with the last one, or ``by`` the path.
+
+    Remembers what it was asked.
+    """
 
     def __init__(self) -> None:
         self.answers: list[tuple[int, dict[str, str], Any]] = []
@@ -22,7 +25,13 @@ class Server:
             def do_GET(self) -> None:
                 outer.asked.append((self.command, self.path, dict(self.headers)))
                 self.rfile.read(int(self.headers.get("Content-Length") or 0))
-                status, headers, body = outer.by(self.path) if outer.by else outer.answers.pop(0) if len(outer.answers) > 1 else outer.answers[0]
+                status, headers, body = (
+                    outer.by(self.path)
+                    if outer.by
+                    else outer.answers.pop(0)
+                    if len(outer.answers) > 1
+                    else outer.answers[0]
+                )
                 data = body if isinstance(body, bytes) else json.dumps(body).encode()
                 self.send_response(status)
                 for name, value in headers.items():

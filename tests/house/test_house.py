@@ -22,21 +22,45 @@ def test_the_kept_schema_is_what_the_code_says() -> None:
 
 def test_no_migration_is_missing(world: World) -> None:
     for site in ("vennpair", "campus", "press"):
-        assert "No changes detected" in world.manage(site, "makemigrations", "--check", "--dry-run", "-v", "1")
+        assert "No changes detected" in world.manage(
+            site, "makemigrations", "--check", "--dry-run", "-v", "1"
+        )
 
 
 def test_the_service_starts_with_no_warning_of_django_s_own_checks() -> None:
     environment = os.environ | schema.ENVIRONMENT
-    subprocess.run([sys.executable, "-W", "error::DeprecationWarning:vennpair", "-m", "vennpair.service.manage", "check", "--fail-level", "WARNING"], check=True, env=environment, cwd=ROOT)
+    subprocess.run(
+        [
+            sys.executable,
+            "-W",
+            "error::DeprecationWarning:vennpair",
+            "-m",
+            "vennpair.service.manage",
+            "check",
+            "--fail-level",
+            "WARNING",
+        ],
+        check=True,
+        env=environment,
+        cwd=ROOT,
+    )
 
 
 def test_the_client_exports_what_its_readme_promises() -> None:
-    assert sorted(vennpair.client.__all__) == ["NotAllowed", "Refusal", "ServiceError", "Unreachable", "VennPair"]
+    assert sorted(vennpair.client.__all__) == [
+        "NotAllowed",
+        "Refusal",
+        "ServiceError",
+        "Unreachable",
+        "VennPair",
+    ]
     assert all(hasattr(vennpair.client, name) for name in vennpair.client.__all__)
 
 
 def test_a_process_of_somebody_else_under_a_known_number_is_never_ended(tmp_path: Path) -> None:
-    mark = processes.begin([sys.executable, "-c", "import time; time.sleep(60)"], {}, tmp_path / "log")
+    mark = processes.begin(
+        [sys.executable, "-c", "import time; time.sleep(60)"], {}, tmp_path / "log"
+    )
     assert processes.alive(mark)
     other = mark | {"started": mark["started"] + 1}
     processes.end(other)
@@ -52,6 +76,11 @@ def test_a_port_that_is_taken_is_no_error(world: World) -> None:
 
 def test_secrets_and_tokens_are_in_no_log(world: World, cli: object) -> None:
     token = World("test").home / "session.json"
-    secrets = [world.state["box"], world.state["secrets"]["vennpair"], "rivers-and-groundwater", token.read_text().split('"token": "')[1][:20]]
+    secrets = [
+        world.state["box"],
+        world.state["secrets"]["vennpair"],
+        "rivers-and-groundwater",
+        token.read_text().split('"token": "')[1][:20],
+    ]
     logs = "".join(path.read_text(errors="replace") for path in world.home.glob("*.log"))
     assert not [secret for secret in secrets if secret in logs]

@@ -1,4 +1,6 @@
-"""The whole job once, through the real command line and real launches, as `make example` plays it."""
+"""The whole job once, through the real command line and real launches, as `make example`
+plays it.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,9 @@ from tools import example
 from tools.house.world import World
 
 
-def test_the_example_ends_as_expected_twice_in_a_row(world: World, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_example_ends_as_expected_twice_in_a_row(
+    world: World, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
     monkeypatch.setattr(example, "demo_world", lambda: world)
     for _ in range(2):
         example.main()

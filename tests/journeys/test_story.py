@@ -1,4 +1,6 @@
-"""The demo's story: each planted trouble is named, by the comparison or by the readiness, with its cause."""
+"""The demo's story: each planted trouble is named, by the comparison or by the readiness, with its
+cause.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,11 @@ def planted(world: World, cli: CommandLine) -> CommandLine:
 
 
 def _found(comparison: dict[str, Any], kind: str, **facts: str) -> list[dict[str, Any]]:
-    return [each for each in comparison["findings"] if each["kind"] == kind and all(each[name] == value for name, value in facts.items())]
+    return [
+        each
+        for each in comparison["findings"]
+        if each["kind"] == kind and all(each[name] == value for name, value in facts.items())
+    ]
 
 
 def test_every_planted_difference_is_named_with_its_cause(planted: CommandLine) -> None:
@@ -49,7 +55,11 @@ def test_every_planted_difference_is_named_with_its_cause(planted: CommandLine) 
 def test_the_counts_of_the_figure_add_up(planted: CommandLine) -> None:
     comparison = planted.json("reconcile", SHELL_LABEL)
     left, both, right = comparison["venn"]["scores"]
-    assert left + both + right == comparison["summary"]["cells"] == sum(comparison["summary"]["kinds"].values())
+    assert (
+        left + both + right
+        == comparison["summary"]["cells"]
+        == sum(comparison["summary"]["kinds"].values())
+    )
     assert comparison["venn"]["columns"][1] == comparison["summary"]["columns"] == 10
     assert comparison["venn"]["columns"][2] == 1
     assert comparison["venn"]["items"][1] == 10
@@ -60,7 +70,12 @@ def test_what_is_no_difference_of_scores_is_named_by_the_readiness(planted: Comm
     checks = {check["code"]: check["message"] for check in status["readiness"]}
     assert "Essay outline: a well in dry years" in checks["undated"]
     assert "Hugo Wexcombe" in checks["strangers"]
-    for planted_trouble in ("typed over in the gradebook", "1 newer score that never reached the gradebook", "1 score emptied", "1 column with other points"):
+    for planted_trouble in (
+        "typed over in the gradebook",
+        "1 newer score that never reached the gradebook",
+        "1 score emptied",
+        "1 column with other points",
+    ):
         assert planted_trouble in checks["compared"]
     assert "Field sketch" in checks["same_title"]
     assert "Hugo Wexcombe" in checks["strangers"]

@@ -21,4 +21,8 @@ print('READ' + json.dumps(dict(links=links, columns=columns)))
 
 def read_shell(world: World, context: str) -> Any:
     """Return the outline in reading order and the gradebook's columns in theirs."""
-    return json.loads(world.manage("campus", "shell", "-v", "0", "-c", READ.format(context=context)).rpartition("READ")[2])
+    return json.loads(
+        world.manage("campus", "shell", "-v", "0", "-c", READ.format(context=context)).rpartition(
+            "READ"
+        )[2]
+    )

@@ -12,7 +12,9 @@ from typing import Any
 
 import urllib3
 
-Fault = Callable[[str, str, dict[str, Any]], tuple[int, dict[str, str], dict[str, Any]] | str | None]
+Fault = Callable[
+    [str, str, dict[str, Any]], tuple[int, dict[str, str], dict[str, Any]] | str | None
+]
 
 
 class _Server(ThreadingHTTPServer):
@@ -22,14 +24,16 @@ class _Server(ThreadingHTTPServer):
 class FaultyCampus:
     """Hands requests on to the campus.
 
-    ``fault`` is asked before each one: an answer that it gives is sent in the campus's place; ``"lose"`` lets the campus
-    do it and loses the answer.
+    ``fault`` is asked before each one: an answer that it gives is sent in the campus's place;
+    ``"lose"`` lets the campus do it and loses the answer.
     """
 
     def __init__(self, campus: str) -> None:
         self.fault: Fault = lambda method, path, body: None
         self.wait = 0.0
-        self.offers: list[str] | None = None  # what it says that it offers; None: what the campus says
+        self.offers: list[str] | None = (
+            None  # what it says that it offers; None: what the campus says
+        )
         self.writes: Counter[str] = Counter()
         self.widest = 0
         self._flying = 0
@@ -64,27 +68,46 @@ class FaultyCampus:
             self._flying += 1
             self.widest = max(self.widest, self._flying)
             if request.command != "GET":
-                self.writes[f"{request.command} {body.get('title') or request.path.rsplit('/', 1)[-1]}"] += 1
+                self.writes[
+                    f"{request.command} {body.get('title') or request.path.rsplit('/', 1)[-1]}"
+                ] += 1
         time.sleep(self.wait)
         try:
             answer = self.fault(request.command, request.path, body)
             if isinstance(answer, tuple):
                 self._answer(request, answer[0], answer[1], json.dumps(answer[2]).encode())
                 return
-            headers = {name: value for name, value in request.headers.items() if name.lower() not in {"host", "content-length"}}
-            real = self._pool.request(request.command, campus + request.path, body=data or None, headers=headers)
+            headers = {
+                name: value
+                for name, value in request.headers.items()
+                if name.lower() not in {"host", "content-length"}
+            }
+            real = self._pool.request(
+                request.command, campus + request.path, body=data or None, headers=headers
+            )
             if answer == "lose":
                 request.close_connection = True
                 return
             data = real.data
-            if self.offers is not None and request.command == "GET" and request.path.endswith("/outline"):
+            if (
+                self.offers is not None
+                and request.command == "GET"
+                and request.path.endswith("/outline")
+            ):
                 data = json.dumps(json.loads(data) | {"offers": self.offers}).encode()
-            self._answer(request, real.status, {"Content-Type": real.headers.get("Content-Type", "application/json")}, data)
+            self._answer(
+                request,
+                real.status,
+                {"Content-Type": real.headers.get("Content-Type", "application/json")},
+                data,
+            )
         finally:
             with self._lock:
                 self._flying -= 1
 
-    def _answer(self, request: BaseHTTPRequestHandler, status: int, headers: dict[str, str], data: bytes) -> None:
+    def _answer(
+        self, request: BaseHTTPRequestHandler, status: int, headers: dict[str, str], data: bytes
+    ) -> None:
         request.send_response(status)
         for name, value in headers.items():
             request.send_header(name, value)

@@ -1,4 +1,7 @@
-"""Imports: chosen in part and in whole, once, whatever is killed meanwhile; recognised, undone, written, uploaded."""
+"""Imports: chosen in part and in whole, once, whatever is killed meanwhile.
+
+Recognised, undone, written, uploaded.
+"""
 
 from __future__ import annotations
 
@@ -38,8 +41,14 @@ def cartridges(world: World, new_pairing: NewPairing) -> tuple[Sides, str, Path]
 
 
 def standing(world: World, sides: Sides) -> list[tuple[str, ...]]:
-    """Return depth, title, kind and visibility of what stands in the campus's shell, and how many columns and files."""
-    lines = world.manage("campus", "shell", "-v", "0", "-c", STANDING.format(sides.context_id)).strip().splitlines()
+    """Return depth, title, kind and visibility of what stands in the campus's shell, and how many
+    columns and files.
+    """
+    lines = (
+        world.manage("campus", "shell", "-v", "0", "-c", STANDING.format(sides.context_id))
+        .strip()
+        .splitlines()
+    )
     return [tuple(line.split("|")[:4]) for line in lines if line]
 
 
@@ -53,12 +62,20 @@ def bring(venn: VennPair, pairing: str, made: str, **order: Any) -> str:
     return venn.wait(venn.deliver(pairing, made, **order)["job"], seconds=120)["message"]
 
 
-def test_a_foreign_package_with_troubles_comes_in_as_far_as_it_can_and_goes_out_again(world: World, venn: VennPair, cartridges: tuple[Sides, str, Path]) -> None:
+def test_a_foreign_package_with_troubles_comes_in_as_far_as_it_can_and_goes_out_again(
+    world: World, venn: VennPair, cartridges: tuple[Sides, str, Path]
+) -> None:
     sides, pairing, folder = cartridges
     before, items = standing(world, sides), len(list(venn.items(pairing)))
     made = read(venn, pairing, folder / "field-station-foreign.imscc")
     entries = {each["shown_title"]: each for each in venn.entries(pairing, made)}
-    assert {each["trouble"] for each in entries.values() if each["blocked"]} == {"unknown_tool", "missing_file", "bad_xml", "missing_resource", "unsupported_resource"}
+    assert {each["trouble"] for each in entries.values() if each["blocked"]} == {
+        "unknown_tool",
+        "missing_file",
+        "bad_xml",
+        "missing_resource",
+        "unsupported_resource",
+    }
     assert entries["What did you see?"]["naming"] == "proposed"
     assert {"Field notes", "Field notes (2)"} <= set(entries)
     assert len(list(venn.items(pairing))) == items  # nothing of this publisher is in it
@@ -66,28 +83,52 @@ def test_a_foreign_package_with_troubles_comes_in_as_far_as_it_can_and_goes_out_
     assert plan["new_folder"] == "Handbook"
     assert plan["counts"] == {"make": 14, "update": 0, "same": 0, "keep": 0, "leave_out": 5}
     assert standing(world, sides) == before
-    assert bring(venn, pairing, made, everything=True, review="hide", folder="Handbook") == "14 made, 5 left out"
+    assert (
+        bring(venn, pairing, made, everything=True, review="hide", folder="Handbook")
+        == "14 made, 5 left out"
+    )
     after = standing(world, sides)
     assert ("1", "Refresher: reading a map", "folder", "False") in after
     titles = [row[1] for row in after[len(before) - 2 : -2]]
-    assert titles[:6] == ["Handbook", "Arriving at the station", "How to get there", "On the first day", "Field notes", "Field notes (2)"]
+    assert titles[:6] == [
+        "Handbook",
+        "Arriving at the station",
+        "How to get there",
+        "On the first day",
+        "Field notes",
+        "Field notes (2)",
+    ]
     assert next(row for row in after if row[1] == "Key to the map quiz")[3] == "False"
     seen = Browser()
     seen.sign_in(world.url("campus"), INSTRUCTOR)
     shell = seen.get(f"{world.url('campus')}/shells/{sides.context_id}")
-    page = seen.get(world.url("campus") + shell.tree.xpath("//a[text()='How to get there']/@href")[0])
+    page = seen.get(
+        world.url("campus") + shell.tree.xpath("//a[text()='How to get there']/@href")[0]
+    )
     assert "alert" not in page.text
-    for link in (page.tree.xpath("//img/@src")[0], *page.tree.xpath("//a[contains(@href, '/files/') or text()='field notes']/@href")):
-        assert seen.get(link if link.startswith("http") else world.url("campus") + link).status == 200
+    for link in (
+        page.tree.xpath("//img/@src")[0],
+        *page.tree.xpath("//a[contains(@href, '/files/') or text()='field notes']/@href"),
+    ):
+        assert (
+            seen.get(link if link.startswith("http") else world.url("campus") + link).status == 200
+        )
     assert venn.wait(venn.undo(pairing, made)["job"])["message"] == "14 taken out"
     assert standing(world, sides)[:-2] == before[:-2]
 
 
-def test_importing_again_updates_what_changed_and_doubles_nothing(world: World, venn: VennPair, new_pairing: NewPairing, tmp_path: Path) -> None:
+def test_importing_again_updates_what_changed_and_doubles_nothing(
+    world: World, venn: VennPair, new_pairing: NewPairing, tmp_path: Path
+) -> None:
     sides, pairing = new_pairing("HYD 210-AGAIN")
 
     def write(third: str, text: str) -> Path:
-        entries = [Entry("f", "Reader", "folder"), Entry("a", "First", "page", 1, html="<p>one</p>"), Entry("b", "Second", "page", 1, html=text), Entry("c", third, "web_link", 1, url="https://a.example/")]
+        entries = [
+            Entry("f", "Reader", "folder"),
+            Entry("a", "First", "page", 1, html="<p>one</p>"),
+            Entry("b", "Second", "page", 1, html=text),
+            Entry("c", third, "web_link", 1, url="https://a.example/"),
+        ]
         with (tmp_path / "reader.imscc").open("wb") as target:
             write_cartridge(target, "reader", "Reader", "en", entries)
         return tmp_path / "reader.imscc"
@@ -100,26 +141,50 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(world: World, 
     newer = read(venn, pairing, write("Third, renamed", "<p>two, longer</p>"))
     plan = venn.plan_delivery(pairing, newer, everything=True)
     assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "update"]
-    rename = "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}', title='Third'); n.title='Mine'; n.version += 1; n.save()"
+    rename = (
+        "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}',"
+        " title='Third'); n.title='Mine'; n.version += 1; n.save()"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", rename.format(sides.context_id))
     plan = venn.plan_delivery(pairing, newer, everything=True)
     assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "keep"]
     assert "changed in the shell since" in plan["entries"][3]["why"]
-    assert bring(venn, pairing, newer, everything=True) == "1 updated, 2 there already, 1 kept as changed in the shell"
-    assert [row[1] for row in standing(world, sides)[-6:-2]] == ["Reader", "First", "Second", "Mine"]
+    assert (
+        bring(venn, pairing, newer, everything=True)
+        == "1 updated, 2 there already, 1 kept as changed in the shell"
+    )
+    assert [row[1] for row in standing(world, sides)[-6:-2]] == [
+        "Reader",
+        "First",
+        "Second",
+        "Mine",
+    ]
     newest = read(venn, pairing, write("Third, renamed again", "<p>two, longer still</p>"))
     plan = venn.plan_delivery(pairing, newest, everything=True)
-    assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "keep"]  # still known as changed by hand
-    used = "from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{}', title='First').update(used=True)"
+    assert [row["action"] for row in plan["entries"]] == [
+        "same",
+        "same",
+        "update",
+        "keep",
+    ]  # still known as changed by hand
+    used = (
+        "from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{}',"
+        " title='First').update(used=True)"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", used.format(sides.context_id))
     reasons = {row["title"]: row["why"] for row in venn.plan_undo(pairing, made)}
-    assert reasons == {"Second": "it was changed in the shell since", "Third": "it was changed in the shell since"}
+    assert reasons == {
+        "Second": "it was changed in the shell since",
+        "Third": "it was changed in the shell since",
+    }
     with pytest.raises(Refusal) as caught:
         bring(venn, pairing, newer, everything=True)
     assert caught.value.code == "nothing_to_do"
 
 
-def test_killing_the_worker_midway_ends_in_the_same_shell_as_an_undisturbed_run(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_killing_the_worker_midway_ends_in_the_same_shell_as_an_undisturbed_run(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     ends = []
     for label, shares in (("HYD 210-CALM", ()), ("HYD 210-SLAIN", (0.1, 0.5, 0.8))):
         sides, pairing = new_pairing(label)
@@ -136,7 +201,9 @@ def test_killing_the_worker_midway_ends_in_the_same_shell_as_an_undisturbed_run(
     assert ends[1][-2:] == [("GRADEBOOK True",), ("COLUMNS 31 FILES 0",)]
 
 
-def test_an_import_is_stopped_and_taken_up_again(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_an_import_is_stopped_and_taken_up_again(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-HALT")
     made = next(venn.imports(pairing))["id"]
     world.end("worker", signal.SIGKILL)
@@ -160,15 +227,41 @@ def test_an_import_is_stopped_and_taken_up_again(world: World, venn: VennPair, n
 
 
 @pytest.mark.parametrize("profile", ["thin", "full"])
-def test_a_written_cartridge_is_uploaded_in_the_platform_and_its_links_are_known_when_opened(world: World, cli: CommandLine, venn: VennPair, new_pairing: NewPairing, tmp_path: Path, profile: str) -> None:
+def test_a_written_cartridge_is_uploaded_in_the_platform_and_its_links_are_known_when_opened(
+    world: World,
+    cli: CommandLine,
+    venn: VennPair,
+    new_pairing: NewPairing,
+    tmp_path: Path,
+    profile: str,
+) -> None:
     sides, pairing = new_pairing(f"HYD 210-W{profile[0]}")
     options = ["--thin"] if profile == "thin" else []
-    assert cli("cartridge", "write", sides.label, str(tmp_path / "w.imscc"), "--folder", "Unit 2: Flow", *options).status == 0
+    assert (
+        cli(
+            "cartridge",
+            "write",
+            sides.label,
+            str(tmp_path / "w.imscc"),
+            "--folder",
+            "Unit 2: Flow",
+            *options,
+        ).status
+        == 0
+    )
     cartridge = read_cartridge(tmp_path / "w.imscc", known_hosts=frozenset({"127.0.0.1"}))
     assert (cartridge.version, cartridge.profile) == ("1.3", profile)
     kinds = [row.kind for row in cartridge.outline]
-    assert kinds == (["folder", "web_link", *["lti_link"] * 4] if profile == "thin" else ["folder", "page", "web_link", *["lti_link"] * 3, "page", "lti_link"])
-    assert all(row.resource and set(row.resource.descriptor.custom) == {"placement"} for row in cartridge.outline if row.kind == "lti_link")
+    assert kinds == (
+        ["folder", "web_link", *["lti_link"] * 4]
+        if profile == "thin"
+        else ["folder", "page", "web_link", *["lti_link"] * 3, "page", "lti_link"]
+    )
+    assert all(
+        row.resource and set(row.resource.descriptor.custom) == {"placement"}
+        for row in cartridge.outline
+        if row.kind == "lti_link"
+    )
     teacher = Browser()
     teacher.sign_in(world.url("campus"), INSTRUCTOR)
     with (tmp_path / "w.imscc").open("rb") as file:
@@ -178,18 +271,30 @@ def test_a_written_cartridge_is_uploaded_in_the_platform_and_its_links_are_known
     teacher.open_link(world.url("campus"), sides.context_id, "Unit 2 quiz")
     assert "Unit 2 quiz" in teacher.page.words
     assert [item["shown_title"] for item in venn.items(pairing, placed="true")] == ["Unit 2 quiz"]
-    ours = read(venn, pairing, tmp_path / "w.imscc")  # our own links are known again, not taken for the publisher's
+    ours = read(
+        venn, pairing, tmp_path / "w.imscc"
+    )  # our own links are known again, not taken for the publisher's
     plan = venn.plan_delivery(pairing, ours, words="quiz")
     assert plan["entries"][-1]["action"] == "same"
 
 
-def test_names_and_matches_are_corrected_and_kept(venn: VennPair, cartridges: tuple[Sides, str, Path]) -> None:
+def test_names_and_matches_are_corrected_and_kept(
+    venn: VennPair, cartridges: tuple[Sides, str, Path]
+) -> None:
     _, pairing, folder = cartridges
     made = read(venn, pairing, folder / "rivers-full.imscc")
     links = [each for each in venn.entries(pairing, made, kind="web_link")][:2]
-    shown = venn.rename_entries(pairing, made, entries=[each["id"] for each in links], pattern="{number}: {title} ({unit})", dry_run=True)
+    shown = venn.rename_entries(
+        pairing,
+        made,
+        entries=[each["id"] for each in links],
+        pattern="{number}: {title} ({unit})",
+        dry_run=True,
+    )
     assert shown[1]["after"] == "2: Video 2: a walk along the reach (Unit 2: Flow and channels)"
-    assert next(venn.entries(pairing, made, kind="web_link"))["shown_title"] == links[0]["shown_title"]
+    assert (
+        next(venn.entries(pairing, made, kind="web_link"))["shown_title"] == links[0]["shown_title"]
+    )
     venn.rename_entries(pairing, made, names={links[0]["id"]: "Film 1"})
     set_a = next(venn.entries(pairing, made, q="Practice set 1A"))
     assert set_a["reason"] == "the custom parameter item"
@@ -198,8 +303,16 @@ def test_names_and_matches_are_corrected_and_kept(venn: VennPair, cartridges: tu
     again = read(venn, pairing, folder / "rivers-full.imscc")
     assert next(venn.entries(pairing, again, kind="web_link"))["shown_title"] == "Film 1"
     kept = next(venn.entries(pairing, again, q="Practice set 1A"))
-    assert (kept["line_item"].endswith("u9i4"), kept["reason"]) == (True, "the instructor's correction")
-    venn.match_entry(pairing, again, kept["id"], next(item for item in venn.items(pairing, q="Practice set 1B"))["id"])
+    assert (kept["line_item"].endswith("u9i4"), kept["reason"]) == (
+        True,
+        "the instructor's correction",
+    )
+    venn.match_entry(
+        pairing,
+        again,
+        kept["id"],
+        next(item for item in venn.items(pairing, q="Practice set 1B"))["id"],
+    )
     for pattern in ("{nope}", "{title", "{unit.x}", " "):
         with pytest.raises(Refusal):
             venn.rename_entries(pairing, made, entries=[links[0]["id"]], pattern=pattern)
@@ -212,14 +325,23 @@ def test_previews_are_harmless(venn: VennPair, cartridges: tuple[Sides, str, Pat
     page = venn.preview(pairing, made, by_title["How to get there"])
     assert "River Tarn" in page["html"]
     assert not [word for word in ("<script", "onload", "alert", "<img src") if word in page["html"]]
-    assert page["files"] == ["pages/way.html", "pages/img/dot.png", "pages/notes one.html", "data/depth.csv"]
+    assert page["files"] == [
+        "pages/way.html",
+        "pages/img/dot.png",
+        "pages/notes one.html",
+        "data/depth.csv",
+    ]
     quiz = venn.preview(pairing, made, by_title["Map quiz"])
-    assert [(each["kind"], each["choices"], each["points"]) for each in quiz["questions"]] == [("multiple_choice", ["a ford", "a spring"], "2")] * 3
+    assert [(each["kind"], each["choices"], each["points"]) for each in quiz["questions"]] == [
+        ("multiple_choice", ["a ford", "a spring"], "2")
+    ] * 3
     link = venn.preview(pairing, made, by_title["Tide tables"])
     assert (link["url"], link["new_window"]) == ("https://tides.saltmarsh.example/", True)
 
 
-def test_a_broken_upload_goes_on_where_it_was(venn: VennPair, cartridges: tuple[Sides, str, Path], tmp_path: Path) -> None:
+def test_a_broken_upload_goes_on_where_it_was(
+    venn: VennPair, cartridges: tuple[Sides, str, Path], tmp_path: Path
+) -> None:
     _, pairing, _ = cartridges
     file = tmp_path / "large.imscc"
     file.write_bytes(b"\x50" * 9_000_000)
@@ -243,24 +365,52 @@ def test_a_broken_upload_goes_on_where_it_was(venn: VennPair, cartridges: tuple[
     with pytest.raises(Refusal, match="not a zip"):
         venn.wait(made["job"])
     refused = venn.import_of(pairing, made["id"])
-    assert ([each["code"] for each in refused["findings"]], refused["kept"]) == (["not_a_zip"], False)  # nothing of it is stored
+    assert ([each["code"] for each in refused["findings"]], refused["kept"]) == (
+        ["not_a_zip"],
+        False,
+    )  # nothing of it is stored
 
 
-def test_half_an_upload_or_a_wrong_part_is_refused(venn: VennPair, cartridges: tuple[Sides, str, Path]) -> None:
+def test_half_an_upload_or_a_wrong_part_is_refused(
+    venn: VennPair, cartridges: tuple[Sides, str, Path]
+) -> None:
     _, pairing, _ = cartridges
     begun = venn._post(f"/pairings/{pairing}/packages", {"filename": "x.imscc", "size": 5_000_000})
     for call, code in (
         (lambda: venn.start_import(pairing, begun["id"]), "upload_incomplete"),
-        (lambda: venn._call("PUT", f"/pairings/{pairing}/packages/{begun['id']}/parts/1", content=b"short", extra={"Content-Type": "application/octet-stream"}), "bad_part"),
-        (lambda: venn._call("PUT", f"/pairings/{pairing}/packages/{begun['id']}/parts/7", content=b"short", extra={"Content-Type": "application/octet-stream"}), "bad_part"),
-        (lambda: venn._post(f"/pairings/{pairing}/packages", {"filename": "x.imscc", "size": 10**13}), "too_large"),
+        (
+            lambda: venn._call(
+                "PUT",
+                f"/pairings/{pairing}/packages/{begun['id']}/parts/1",
+                content=b"short",
+                extra={"Content-Type": "application/octet-stream"},
+            ),
+            "bad_part",
+        ),
+        (
+            lambda: venn._call(
+                "PUT",
+                f"/pairings/{pairing}/packages/{begun['id']}/parts/7",
+                content=b"short",
+                extra={"Content-Type": "application/octet-stream"},
+            ),
+            "bad_part",
+        ),
+        (
+            lambda: venn._post(
+                f"/pairings/{pairing}/packages", {"filename": "x.imscc", "size": 10**13}
+            ),
+            "too_large",
+        ),
     ):
         with pytest.raises(Refusal) as caught:
             call()
         assert caught.value.code == code
 
 
-def test_the_catalogue_tells_what_changed(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_the_catalogue_tells_what_changed(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-CAT")
     assert venn.refresh_catalogue(pairing)["words"] == "nothing changed"
     change = """from vennpair.standins.press.models import *
@@ -272,10 +422,20 @@ i[2].delete()
 Item.objects.create(unit=i[3].unit, sourced_id='{}-new', title='Extra field day', kind='graded', category='Projects', points=5, position=99)"""
     world.manage("press", "shell", "-v", "0", "-c", change.format(sides.course, sides.course))
     found = {(each["kind"], each["title"]) for each in venn.refresh_catalogue(pairing)["changes"]}
-    assert found == {("renamed", "Opening practice"), ("points", "Opening practice"), ("date", "Practice set 1B"), ("moved", "Practice set 1B"), ("withdrawn", "Unit 1 quiz"), ("new", "Extra field day")}
+    assert found == {
+        ("renamed", "Opening practice"),
+        ("points", "Opening practice"),
+        ("date", "Practice set 1B"),
+        ("moved", "Practice set 1B"),
+        ("withdrawn", "Unit 1 quiz"),
+        ("new", "Extra field day"),
+    }
     titles = {item["shown_title"]: item for item in venn.items(pairing)}
     assert "Unit 1 quiz" not in titles
-    assert (titles["Opening practice"]["points"], titles["Extra field day"]["kind"]) == ("12", "graded")
+    assert (titles["Opening practice"]["points"], titles["Extra field day"]["kind"]) == (
+        "12",
+        "graded",
+    )
     assert venn.refresh_catalogue(pairing)["changes"] == []
     assert len(venn.catalogue(pairing)) == 3
     made = venn.start_import(pairing, catalogue=True)
@@ -284,13 +444,17 @@ Item.objects.create(unit=i[3].unit, sourced_id='{}-new', title='Extra field day'
     assert standing(world, sides)[-3][1:3] == ("Extra field day", "lti_link")
 
 
-def test_hostile_and_foreign_packages_are_named_by_the_command_line_before_anything_is_sent(cli: CommandLine, cartridges: tuple[Sides, str, Path], tmp_path: Path) -> None:
+def test_hostile_and_foreign_packages_are_named_by_the_command_line_before_anything_is_sent(
+    cli: CommandLine, cartridges: tuple[Sides, str, Path], tmp_path: Path
+) -> None:
     sides, _, folder = cartridges
     bad = tmp_path / "bad.imscc"
     bad.write_bytes(package(**{"../x": "y"}))
     refused = cli("cartridge", "import", sides.label, str(bad), "--format", "json")
     assert (refused.status, "unsafe_path" in refused.err) == (3, True)
-    looked = cli("cartridge", "import", sides.label, str(folder / "field-station-foreign.imscc"), "--dry-run")
+    looked = cli(
+        "cartridge", "import", sides.label, str(folder / "field-station-foreign.imscc"), "--dry-run"
+    )
     assert (looked.status, "missing_file" in looked.out) == (1, True)
     assert cli("cartridge", "bring", sides.label).status == 2
     assert cli("cartridge", "import", sides.label, str(tmp_path / "none.imscc")).status == 3

@@ -1,4 +1,6 @@
-"""Bringing content into a shell whose platform refuses, asks for patience, loses answers or is changed meanwhile."""
+"""Bringing content into a shell whose platform refuses, asks for patience, loses answers or is
+changed meanwhile.
+"""
 
 from __future__ import annotations
 
@@ -29,8 +31,16 @@ def faulty(world: World) -> Iterator[FaultyCampus]:
 
 
 @pytest.fixture
-def made(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]], faulty: FaultyCampus, tmp_path: Path) -> tuple[Sides, str, str]:
-    """A pairing whose shell is reached through the faulty campus, and an import of two folders with twelve pages each."""
+def made(
+    world: World,
+    venn: VennPair,
+    new_pairing: Callable[[str], tuple[Sides, str]],
+    faulty: FaultyCampus,
+    tmp_path: Path,
+) -> tuple[Sides, str, str]:
+    """A pairing whose shell is reached through the faulty campus, and an import of two folders with
+    twelve pages each.
+    """
     sides, pairing = new_pairing(f"HYD 210-T{next(COUNT)}")
     entries = []
     for number, title in enumerate(TITLES):
@@ -40,7 +50,11 @@ def made(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides,
     with (tmp_path / "pages.imscc").open("wb") as target:
         write_cartridge(target, f"pages-{sides.label}", "Pages", "en", entries)
     import_id = read(venn, pairing, tmp_path / "pages.imscc")
-    move = f"from vennpair.service.pair.models import Shell; s=Shell.objects.get(context_id='{sides.context_id}'); s.outline_url=s.outline_url.replace('{world.url('campus')}', '{faulty.url}'); s.save()"
+    move = (
+        "from vennpair.service.pair.models import Shell;"
+        f" s=Shell.objects.get(context_id='{sides.context_id}');"
+        f" s.outline_url=s.outline_url.replace('{world.url('campus')}', '{faulty.url}'); s.save()"
+    )
     world.manage("vennpair", "shell", "-v", "0", "-c", move)
     return sides, pairing, import_id
 
@@ -49,21 +63,34 @@ def titles(world: World, sides: Sides) -> list[str]:
     return [row[1] for row in standing(world, sides) if "page" in row and row[0] == "1"]
 
 
-def test_sixteen_are_in_flight_and_each_entry_is_written_once(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_sixteen_are_in_flight_and_each_entry_is_written_once(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
     faulty.wait = 0.15
     assert bring(venn, pairing, import_id, everything=True) == "26 made"
     assert 8 <= faulty.widest <= 16
-    assert {title: count for title, count in faulty.writes.items() if title.startswith("POST")} == {f"POST {title}": 1 for title in ["Part 1", "Part 2", *TITLES]}
+    assert {title: count for title, count in faulty.writes.items() if title.startswith("POST")} == {
+        f"POST {title}": 1 for title in ["Part 1", "Part 2", *TITLES]
+    }
     assert faulty.writes["PUT order"] <= 3  # the top and the two folders
     assert titles(world, sides) == TITLES
 
 
-def test_what_the_platform_refuses_is_named_and_can_be_brought_in_later(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_what_the_platform_refuses_is_named_and_can_be_brought_in_later(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
-    faulty.fault = lambda method, path, body: (400, {}, {"detail": "No page may be called so."}) if body.get("title") in {"Page 3", "Part 2"} else None
+    faulty.fault = lambda method, path, body: (
+        (400, {}, {"detail": "No page may be called so."})
+        if body.get("title") in {"Page 3", "Part 2"}
+        else None
+    )
     assert bring(venn, pairing, import_id, everything=True) == "12 made, 14 not done"
-    failed = {row["shown_title"]: row["message"] for row in venn.entries(pairing, import_id, state="failed")}
+    failed = {
+        row["shown_title"]: row["message"]
+        for row in venn.entries(pairing, import_id, state="failed")
+    }
     assert "No page may be called so." in failed["Page 3"]
     assert "folder could not be made" in failed["Page 12"]
     faulty.fault = lambda method, path, body: None
@@ -71,12 +98,16 @@ def test_what_the_platform_refuses_is_named_and_can_be_brought_in_later(world: W
     assert titles(world, sides) == TITLES
 
 
-def test_patience_is_had_and_nothing_is_doubled(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_patience_is_had_and_nothing_is_doubled(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
     asked: list[str] = []
     lock = threading.Lock()
 
-    def busy(method: str, path: str, body: dict[str, Any]) -> tuple[int, dict[str, str], dict[str, Any]] | str | None:
+    def busy(
+        method: str, path: str, body: dict[str, Any]
+    ) -> tuple[int, dict[str, str], dict[str, Any]] | str | None:
         if method != "POST" or "title" not in body:
             return None
         with lock:
@@ -94,10 +125,14 @@ def test_patience_is_had_and_nothing_is_doubled(world: World, venn: VennPair, ma
     assert titles(world, sides) == TITLES
 
 
-def test_a_platform_that_is_down_is_waited_for(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_a_platform_that_is_down_is_waited_for(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
     down = threading.Event()
-    faulty.fault = lambda method, path, body: (503, {}, {"detail": "Back soon."}) if down.is_set() and method == "POST" else None
+    faulty.fault = lambda method, path, body: (
+        (503, {}, {"detail": "Back soon."}) if down.is_set() and method == "POST" else None
+    )
     plan = venn.plan_delivery(pairing, import_id, everything=True)
     assert plan["counts"]["make"] == 26
     down.set()
@@ -110,7 +145,9 @@ def test_a_platform_that_is_down_is_waited_for(world: World, venn: VennPair, mad
     assert titles(world, sides) == TITLES
 
 
-def test_a_folder_that_is_deleted_meanwhile_and_a_second_click(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_a_folder_that_is_deleted_meanwhile_and_a_second_click(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
     faulty.wait = 0.3
     delivery = venn.deliver(pairing, import_id, everything=True)
@@ -119,7 +156,15 @@ def test_a_folder_that_is_deleted_meanwhile_and_a_second_click(world: World, ven
     assert caught.value.code == "delivery_running"
     while venn.job(delivery["job"]["id"])["done"] < 2:
         pass
-    world.manage("campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{sides.context_id}', title='Part 2').delete()")
+    world.manage(
+        "campus",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        "from vennpair.standins.campus.models import *;"
+        f" Node.objects.filter(shell__context_id='{sides.context_id}', title='Part 2').delete()",
+    )
     done = venn.wait(delivery["job"], seconds=60)["message"]
     assert "not done" in done
     faulty.wait = 0
@@ -127,15 +172,31 @@ def test_a_folder_that_is_deleted_meanwhile_and_a_second_click(world: World, ven
     assert titles(world, sides) == TITLES
 
 
-def test_undoing_meets_somebody_s_change_and_says_so(world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus) -> None:
+def test_undoing_meets_somebody_s_change_and_says_so(
+    world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
+) -> None:
     sides, pairing, import_id = made
     bring(venn, pairing, import_id, everything=True, folder="Mine")
-    change = "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}', title='Page 5'); n.body='<p>my own words</p>'; n.version += 1; n.save(); Node.objects.create(shell=n.shell, parent=Node.objects.get(shell=n.shell, title='Part 2'), kind='page', title='My page')"
+    change = (
+        "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}',"
+        " title='Page 5'); n.body='<p>my own words</p>'; n.version += 1; n.save();"
+        " Node.objects.create(shell=n.shell, parent=Node.objects.get(shell=n.shell, title='Part"
+        " 2'), kind='page', title='My page')"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", change.format(sides.context_id))
     stays = {row["title"]: row["why"] for row in venn.plan_undo(pairing, import_id) if row["why"]}
-    assert stays == {"Page 5": "it was changed in the shell since", "Part 1": "something else stands in it", "Part 2": "something else stands in it"}
-    assert venn.wait(venn.undo(pairing, import_id)["job"])["message"] == "23 taken out, 3 stay: see the entries"
+    assert stays == {
+        "Page 5": "it was changed in the shell since",
+        "Part 1": "something else stands in it",
+        "Part 2": "something else stands in it",
+    }
+    assert (
+        venn.wait(venn.undo(pairing, import_id)["job"])["message"]
+        == "23 taken out, 3 stay: see the entries"
+    )
     kept = [row[1] for row in standing(world, sides)[-7:-2]]
     assert kept == ["Mine", "Part 1", "Page 5", "Part 2", "My page"]
-    told = {row["shown_title"]: row["message"] for row in venn.entries(pairing, import_id, state="made")}
+    told = {
+        row["shown_title"]: row["message"] for row in venn.entries(pairing, import_id, state="made")
+    }
     assert told["Page 5"] == "Not taken out: it was changed in the shell since."

@@ -1,4 +1,6 @@
-"""Many calls in flight: never more than asked, each settled once, and an end where patience is asked for."""
+"""Many calls in flight: never more than asked, each settled once, and an end where patience is
+asked for.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Every attack on a launch is refused, with a page that says what the person can do; the state before is kept."""
+"""Every attack on a launch is refused, with a page that says what the person can do.
+
+The state before is kept.
+"""
 
 from __future__ import annotations
 
@@ -38,7 +41,9 @@ def assert_refused(answer: httpx.Response, code: str) -> None:
     assert "vennpair_session" not in answer.cookies
 
 
-def test_a_good_launch_signs_in_and_leads_to_the_console(platform: TestPlatform, browser: httpx.Client) -> None:
+def test_a_good_launch_signs_in_and_leads_to_the_console(
+    platform: TestPlatform, browser: httpx.Client
+) -> None:
     answer = platform.launch(browser)
     assert answer.status_code == 302
     assert answer.headers["location"].startswith("/?shell=")
@@ -67,7 +72,9 @@ NOW = int(time.time())
         ({v.CONTEXT: None}, "no_context"),
     ],
 )
-def test_wrong_claims(platform: TestPlatform, browser: httpx.Client, changes: dict[str, Any], code: str) -> None:
+def test_wrong_claims(
+    platform: TestPlatform, browser: httpx.Client, changes: dict[str, Any], code: str
+) -> None:
     assert_refused(platform.launch(browser, **changes), code)
 
 
@@ -75,17 +82,23 @@ def test_a_stranger_s_signature(platform: TestPlatform, browser: httpx.Client) -
     assert_refused(platform.launch(browser, key=platform.stranger), "unknown_key")
 
 
-def test_a_forged_signature_under_the_right_key_id(platform: TestPlatform, browser: httpx.Client) -> None:
+def test_a_forged_signature_under_the_right_key_id(
+    platform: TestPlatform, browser: httpx.Client
+) -> None:
     asked = platform.asked(platform.begin(browser))
     head, body, _ = sign(platform.claims(asked["nonce"]), platform.key).split(".")
     other = sign(platform.claims(asked["nonce"], sub="admin"), platform.stranger).split(".")[2]
-    assert_refused(platform.post(browser, asked["state"], f"{head}.{body}.{other}"), "bad_signature")
+    assert_refused(
+        platform.post(browser, asked["state"], f"{head}.{body}.{other}"), "bad_signature"
+    )
 
 
 def test_an_unsigned_message(platform: TestPlatform, browser: httpx.Client) -> None:
     asked = platform.asked(platform.begin(browser))
     body = sign(platform.claims(asked["nonce"]), platform.key).split(".")[1]
-    assert_refused(platform.post(browser, asked["state"], f"eyJhbGciOiJub25lIn0.{body}."), "bad_algorithm")
+    assert_refused(
+        platform.post(browser, asked["state"], f"eyJhbGciOiJub25lIn0.{body}."), "bad_algorithm"
+    )
 
 
 def test_a_state_that_was_never_given(platform: TestPlatform, browser: httpx.Client) -> None:
@@ -95,7 +108,12 @@ def test_a_state_that_was_never_given(platform: TestPlatform, browser: httpx.Cli
 def test_a_state_of_another_browser(platform: TestPlatform, browser: httpx.Client) -> None:
     with httpx.Client() as victim:
         asked = platform.asked(platform.begin(browser))
-        assert_refused(platform.post(victim, asked["state"], sign(platform.claims(asked["nonce"]), platform.key)), "bad_state")
+        assert_refused(
+            platform.post(
+                victim, asked["state"], sign(platform.claims(asked["nonce"]), platform.key)
+            ),
+            "bad_state",
+        )
 
 
 def test_a_message_replayed(platform: TestPlatform, browser: httpx.Client) -> None:
@@ -124,7 +142,9 @@ def test_an_old_message_under_a_new_state(platform: TestPlatform, browser: httpx
         ({"lti_message_hint": "x" * 5000}, "bad_login"),
     ],
 )
-def test_wrong_login_requests(platform: TestPlatform, browser: httpx.Client, changes: dict[str, str], code: str) -> None:
+def test_wrong_login_requests(
+    platform: TestPlatform, browser: httpx.Client, changes: dict[str, str], code: str
+) -> None:
     assert_refused(platform.begin(browser, **changes), code)
 
 
@@ -134,7 +154,10 @@ def test_a_doubled_parameter(platform: TestPlatform, browser: httpx.Client) -> N
 
 
 def test_the_platform_s_own_refusal_is_shown(platform: TestPlatform, browser: httpx.Client) -> None:
-    answer = browser.post(f"{platform.service}/lti/launch", data={"error": "login_required", "error_description": "<b>Sign in</b> first"})
+    answer = browser.post(
+        f"{platform.service}/lti/launch",
+        data={"error": "login_required", "error_description": "<b>Sign in</b> first"},
+    )
     assert_refused(answer, "platform_refused")
     assert "&lt;b&gt;Sign in" in answer.text
 
@@ -145,12 +168,23 @@ def test_a_learner_finds_no_console(platform: TestPlatform, browser: httpx.Clien
     assert browser.get(f"{platform.service}/api/v1/me").status_code == 401
 
 
-def test_a_learner_s_launch_without_services_takes_none_away(world: World, platform: TestPlatform, browser: httpx.Client) -> None:
-    services = {v.AGS_CLAIM: {"scope": [v.SCOPE_SCORE], "lineitems": "https://campus.example/items"}}
+def test_a_learner_s_launch_without_services_takes_none_away(
+    world: World, platform: TestPlatform, browser: httpx.Client
+) -> None:
+    services = {
+        v.AGS_CLAIM: {"scope": [v.SCOPE_SCORE], "lineitems": "https://campus.example/items"}
+    }
     assert platform.launch(browser, **services).status_code == 302
     platform.launch(browser, **{v.ROLES: [v.LEARNER], "sub": "learner-2"})
-    read = f"from vennpair.service.pair.models import Shell; print(Shell.objects.get(platform__issuer='{platform.issuer}').lineitems_url)"
-    assert world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("https://campus.example/items")
+    read = (
+        "from vennpair.service.pair.models import Shell;"
+        f" print(Shell.objects.get(platform__issuer='{platform.issuer}').lineitems_url)"
+    )
+    assert (
+        world.manage("vennpair", "shell", "-v", "0", "-c", read)
+        .strip()
+        .endswith("https://campus.example/items")
+    )
     assert platform.launch(browser).status_code == 302
     assert not world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("items")
 
@@ -158,13 +192,29 @@ def test_a_learner_s_launch_without_services_takes_none_away(world: World, platf
 def test_the_windows_that_a_newcomer_opens_at_once_all_open(platform: TestPlatform) -> None:
     def open_one(subject: str) -> int:
         with httpx.Client(timeout=30) as browser:
-            return platform.launch(browser, sub=subject, email=f"{subject}@newcomers.example").status_code
+            return platform.launch(
+                browser, sub=subject, email=f"{subject}@newcomers.example"
+            ).status_code
 
     for turn in range(5):
         with ThreadPoolExecutor(4) as threads:
             assert set(threads.map(open_one, [f"teacher-{turn}"] * 4)) == {302}
 
 
-def test_the_second_hop_answers_only_the_browser_and_address_it_began_with(platform: TestPlatform, browser: httpx.Client) -> None:
-    params = {"scope": "openid", "response_type": "id_token", "response_mode": "form_post", "prompt": "none", "client_id": "nobody", "redirect_uri": "https://evil.example/", "login_hint": "u1", "state": "s", "nonce": "n"}
-    assert_refused(browser.get(f"{platform.service}/lti/platform/authorize", params=params), "unknown_client")
+def test_the_second_hop_answers_only_the_browser_and_address_it_began_with(
+    platform: TestPlatform, browser: httpx.Client
+) -> None:
+    params = {
+        "scope": "openid",
+        "response_type": "id_token",
+        "response_mode": "form_post",
+        "prompt": "none",
+        "client_id": "nobody",
+        "redirect_uri": "https://evil.example/",
+        "login_hint": "u1",
+        "state": "s",
+        "nonce": "n",
+    }
+    assert_refused(
+        browser.get(f"{platform.service}/lti/platform/authorize", params=params), "unknown_client"
+    )

@@ -1,4 +1,6 @@
-"""Kills, restarts, two workers, new keys, a platform that is down: after each, every cell is right and the ledger says why."""
+"""Kills, restarts, two workers, new keys, a platform that is down: after each, every cell is right
+and the ledger says why.
+"""
 
 from __future__ import annotations
 
@@ -27,27 +29,65 @@ LEARNERS, ITEMS = 30, 5
 
 @pytest.fixture(scope="module")
 def sides(world: World) -> Iterator[tuple[StrictGradebook, StrictReporter, dict[str, Any]]]:
-    platform, tool = StrictGradebook(LEARNERS, ITEMS, trouble=10**9), StrictReporter("Shaken Reports")
+    platform, tool = (
+        StrictGradebook(LEARNERS, ITEMS, trouble=10**9),
+        StrictReporter("Shaken Reports"),
+    )
     platform.course = "course-78"
     with world.administrator() as admin:
         link = admin.invite_platform("Shaken Gradebook")["link"]
-        page = httpx.get(link, params={"openid_configuration": f"{platform.url}/.well-known/openid-configuration", "registration_token": platform.token}, timeout=30)
+        page = httpx.get(
+            link,
+            params={
+                "openid_configuration": f"{platform.url}/.well-known/openid-configuration",
+                "registration_token": platform.token,
+            },
+            timeout=30,
+        )
         assert page.status_code == 200, page.text
-        assert httpx.get(admin.invite_publisher(f"{tool.url}/start")["open"], timeout=30).status_code == 200
-    fill = FILL.replace("course-77", "course-78").replace("Strict Reports", tool.name).replace("HYD 210-STRICT", "HYD 210-SHAKEN").replace("c-strict", "c-shaken")
-    told = world.manage("vennpair", "shell", "-v", "0", "-c", fill.format(url=platform.url, columns=json.dumps(platform.columns)))
+        assert (
+            httpx.get(admin.invite_publisher(f"{tool.url}/start")["open"], timeout=30).status_code
+            == 200
+        )
+    fill = (
+        FILL.replace("course-77", "course-78")
+        .replace("Strict Reports", tool.name)
+        .replace("HYD 210-STRICT", "HYD 210-SHAKEN")
+        .replace("c-strict", "c-shaken")
+    )
+    told = world.manage(
+        "vennpair",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        fill.format(url=platform.url, columns=json.dumps(platform.columns)),
+    )
     yield platform, tool, json.loads(told.rpartition("MADE")[2])
     platform.close()
     tool.close()
 
 
-def addresses(world: World, platform: StrictGradebook, made: dict[str, Any]) -> dict[str, tuple[str, float]]:
+def addresses(
+    world: World, platform: StrictGradebook, made: dict[str, Any]
+) -> dict[str, tuple[str, float]]:
     base = f"{world.url('vennpair')}/lti/platform/pairings/{made['pairing']}/lineitems"
-    return {column: (f"{base}/{placement}", platform.columns[column]) for column, placement in made["placements"].items()}
+    return {
+        column: (f"{base}/{placement}", platform.columns[column])
+        for column, placement in made["placements"].items()
+    }
 
 
-def check(venn: VennPair, platform: StrictGradebook, tool: StrictReporter, made: dict[str, Any], seconds: float = 120) -> None:
-    """Wait until all is accepted; every cell is the publisher's counting score, and its story ends with that."""
+def check(
+    venn: VennPair,
+    platform: StrictGradebook,
+    tool: StrictReporter,
+    made: dict[str, Any],
+    seconds: float = 120,
+) -> None:
+    """Wait until all is accepted; every cell is the publisher's counting score, and its story ends
+    with that.
+    """
     deadline = time.monotonic() + seconds
     while True:
         try:
@@ -59,7 +99,10 @@ def check(venn: VennPair, platform: StrictGradebook, tool: StrictReporter, made:
         assert time.monotonic() < deadline, (counts, venn.relay(made["pairing"])["verdict"])
         time.sleep(0.5)
     users = {pk: subject for subject, pk in made["learners"].items()}
-    wanted = {(column, users[user]): Fraction(str(given)) / Fraction(str(points)) for (column, user), (_, given, points) in tool.counting.items()}
+    wanted = {
+        (column, users[user]): Fraction(str(given)) / Fraction(str(points))
+        for (column, user), (_, given, points) in tool.counting.items()
+    }
     assert {key: share for key, (_, share) in platform.cells.items()} == wanted
     assert (platform.complaints, tool.complaints) == ([], [])
     for line in list(venn.scores(made["pairing"]))[:: LEARNERS // 4]:
@@ -70,10 +113,18 @@ def check(venn: VennPair, platform: StrictGradebook, tool: StrictReporter, made:
         assert accepted[-1]["entry"] in {each["id"] for each in story["ledger"]}
 
 
-def test_each_report_ten_times_in_random_order_while_everything_is_killed(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_each_report_ten_times_in_random_order_while_everything_is_killed(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     platform, tool, made = sides
-    reports = tool.reports(addresses(world, platform, made), list(made["learners"].values()), seed=9)
-    tenfold = [each for each in {json.dumps(each, sort_keys=True): each for each in reports}.values() for _ in range(10)]
+    reports = tool.reports(
+        addresses(world, platform, made), list(made["learners"].values()), seed=9
+    )
+    tenfold = [
+        each
+        for each in {json.dumps(each, sort_keys=True): each for each in reports}.values()
+        for _ in range(10)
+    ]
     chance = random.Random(3)
     chance.shuffle(tenfold)
     sender = threading.Thread(target=tool.send, args=(tenfold,))
@@ -102,7 +153,9 @@ def test_each_report_ten_times_in_random_order_while_everything_is_killed(world:
     assert venn.relay(made["pairing"])["received"] == len(tenfold) // 10
 
 
-def test_a_restarted_database_is_nobody_s_error_page(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_a_restarted_database_is_nobody_s_error_page(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     pairing = sides[2]["pairing"]
 
     def ask(_: int) -> tuple[str, int]:
@@ -116,10 +169,19 @@ def test_a_restarted_database_is_nobody_s_error_page(world: World, venn: VennPai
         assert set(threads.map(ask, range(60))) == before == {("live", 200)}
 
 
-def test_new_keys_and_spent_tokens_in_the_middle_of_a_batch(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_new_keys_and_spent_tokens_in_the_middle_of_a_batch(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     platform, tool, made = sides
     with world.administrator() as admin:
-        sender = threading.Thread(target=tool.send, args=(tool.reports(addresses(world, platform, made), list(made["learners"].values()), seed=10),))
+        sender = threading.Thread(
+            target=tool.send,
+            args=(
+                tool.reports(
+                    addresses(world, platform, made), list(made["learners"].values()), seed=10
+                ),
+            ),
+        )
         sender.start()
         for _ in range(3):
             time.sleep(0.7)
@@ -130,30 +192,60 @@ def test_new_keys_and_spent_tokens_in_the_middle_of_a_batch(world: World, venn: 
     check(venn, platform, tool, made)
 
 
-def test_a_platform_that_is_down_for_an_hour_gets_all_soon_after(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_a_platform_that_is_down_for_an_hour_gets_all_soon_after(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     platform, tool, made = sides
     platform.down = True
-    tool.send(tool.reports(addresses(world, platform, made), list(made["learners"].values()), seed=11))
+    tool.send(
+        tool.reports(addresses(world, platform, made), list(made["learners"].values()), seed=11)
+    )
     deadline = time.monotonic() + 30
     while "has not answered since" not in venn.relay(made["pairing"])["pause"]:
         assert time.monotonic() < deadline, venn.relay(made["pairing"])
         time.sleep(0.3)
-    hour = "from django.db.models import F; from datetime import timedelta as d; from django.utils import timezone as t; from vennpair.service.relay.models import *; from vennpair.service.relay.actions.raise_alarms import raise_alarms; "
-    hour += f"c=Cell.objects.filter(pairing='{made['pairing']}'); c.update(since=F('since')-d(minutes=61), failing_since=F('failing_since')-d(minutes=61)); PlatformPace.objects.exclude(down_since=None).update(down_since=F('down_since')-d(minutes=61)); print('TOLD', raise_alarms(t.now()), raise_alarms(t.now()))"
-    assert world.manage("vennpair", "shell", "-v", "0", "-c", hour).split()[-2:] == ["2", "0"], "the instructor and the administrator, once"
+    hour = (
+        "from django.db.models import F; from datetime import timedelta as d; from django.utils"
+        " import timezone as t; from vennpair.service.relay.models import *; from"
+        " vennpair.service.relay.actions.raise_alarms import raise_alarms; "
+    )
+    hour += (
+        f"c=Cell.objects.filter(pairing='{made['pairing']}');"
+        " c.update(since=F('since')-d(minutes=61),"
+        " failing_since=F('failing_since')-d(minutes=61));"
+        " PlatformPace.objects.exclude(down_since=None).update(down_since=F('down_since')-d(minutes=61));"
+        " print('TOLD', raise_alarms(t.now()), raise_alarms(t.now()))"
+    )
+    assert world.manage("vennpair", "shell", "-v", "0", "-c", hour).split()[-2:] == [
+        "2",
+        "0",
+    ], "the instructor and the administrator, once"
     relay = venn.relay(made["pairing"])
-    assert (relay["verdict"]["level"], "61 minutes" in relay["verdict"]["sentence"]) == ("trouble", True)
+    assert (relay["verdict"]["level"], "61 minutes" in relay["verdict"]["sentence"]) == (
+        "trouble",
+        True,
+    )
     with world.administrator() as admin:
-        health = next(each for each in admin.platforms_health() if each["name"] == "Shaken Gradebook")
+        health = next(
+            each for each in admin.platforms_health() if each["name"] == "Shaken Gradebook"
+        )
         assert (health["open"], health["at_once"], health["waiting"] > 0) == (False, 1, True)
     platform.down = False
     check(venn, platform, tool, made, seconds=150)
     assert venn.relay(made["pairing"])["pause"] == ""
 
 
-def test_pausing_is_heard_within_a_second_and_loses_nothing(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_pausing_is_heard_within_a_second_and_loses_nothing(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     platform, tool, made = sides
-    reports = [each for seed in (12, 13, 14) for each in tool.reports(addresses(world, platform, made), list(made["learners"].values()), seed=seed)]
+    reports = [
+        each
+        for seed in (12, 13, 14)
+        for each in tool.reports(
+            addresses(world, platform, made), list(made["learners"].values()), seed=seed
+        )
+    ]
     sender, begun = threading.Thread(target=tool.send, args=(reports,)), platform.calls
     sender.start()
     while platform.calls < begun + 20:  # it is being sent, and most is still to come

@@ -14,12 +14,18 @@ from tools.house.world import World
 from tests.conftest import Sides
 from vennpair.client import Refusal, VennPair
 
-COUNT = "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}'); print(s.nodes.filter(kind='lti_link').count(), s.columns.count(), s.nodes.filter(kind='folder', title='Homework').count())"
+COUNT = (
+    "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}');"
+    " print(s.nodes.filter(kind='lti_link').count(), s.columns.count(),"
+    " s.nodes.filter(kind='folder', title='Homework').count())"
+)
 
 
 def standing(world: World, sides: Sides) -> tuple[int, int, int]:
     """Return how many links, columns and folders 'Homework' the campus really has."""
-    words = world.manage("campus", "shell", "-v", "0", "-c", COUNT.format(sides.context_id)).split()[-3:]
+    words = world.manage(
+        "campus", "shell", "-v", "0", "-c", COUNT.format(sides.context_id)
+    ).split()[-3:]
     return int(words[0]), int(words[1]), int(words[2])
 
 
@@ -27,7 +33,9 @@ def dated(venn: VennPair, pairing: str, count: int = 30) -> list[str]:
     return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:count]
 
 
-def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-KILL")
     rollout = venn.deploy(pairing, dated(venn, pairing), folder="Homework")[0]
     total = rollout["job"]["total"]
@@ -43,19 +51,32 @@ def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(worl
     placed = list(venn.items(pairing, placed="true"))
     assert len(placed) == 30
     assert all(item["column"] for item in placed)
-    order = "from vennpair.standins.campus.models import *; print('|'.join(Node.objects.filter(shell__context_id='{}', kind='lti_link').order_by('position').values_list('title', flat=True)))"
-    titles = world.manage("campus", "shell", "-v", "0", "-c", order.format(sides.context_id)).strip().splitlines()[-1].split("|")
+    order = (
+        "from vennpair.standins.campus.models import *;"
+        " print('|'.join(Node.objects.filter(shell__context_id='{}',"
+        " kind='lti_link').order_by('position').values_list('title', flat=True)))"
+    )
+    titles = (
+        world.manage("campus", "shell", "-v", "0", "-c", order.format(sides.context_id))
+        .strip()
+        .splitlines()[-1]
+        .split("|")
+    )
     assert titles == [item["shown_title"] for item in placed]
 
 
-def test_two_clicks_at_once_place_everything_once(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_two_clicks_at_once_place_everything_once(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-TWO")
     items = dated(venn, pairing, 6)
     outcomes: list[str] = []
 
     def click() -> None:
         try:
-            outcomes.append(venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])["state"])
+            outcomes.append(
+                venn.wait(venn.deploy(pairing, items, folder="Homework")[0]["job"])["state"]
+            )
         except Refusal as error:
             outcomes.append(error.code)
 
@@ -69,7 +90,9 @@ def test_two_clicks_at_once_place_everything_once(world: World, venn: VennPair, 
     assert standing(world, sides) == (6, 6, 1)
 
 
-def test_a_platform_that_stops_midway_is_waited_for(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_a_platform_that_stops_midway_is_waited_for(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-STOP")
     rollout = venn.deploy(pairing, dated(venn, pairing, 12), folder="Homework")[0]
     while venn.job(rollout["job"]["id"])["done"] < 5:
@@ -86,9 +109,13 @@ def test_a_platform_that_stops_midway_is_waited_for(world: World, venn: VennPair
     assert standing(world, sides) == (12, 12, 1)
 
 
-def test_the_command_line_shows_first_what_it_will_change(world: World, cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_the_command_line_shows_first_what_it_will_change(
+    world: World, cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, _ = new_pairing("HYD 210-DRY")
-    shown = cli("deploy", sides.label, "--all-graded", "--folder", "week 1: where rivers begin", "--dry-run")
+    shown = cli(
+        "deploy", sides.label, "--all-graded", "--folder", "week 1: where rivers begin", "--dry-run"
+    )
     assert shown.status == 0
     assert f"{sides.label}: 31 new links, 31 with a new column." in shown.out
     assert "no due date" in shown.out
@@ -99,9 +126,14 @@ def test_the_command_line_shows_first_what_it_will_change(world: World, cli: Com
     assert standing(world, sides) == (1, 0, 0)
 
 
-def test_a_folder_s_title_that_two_folders_have_is_asked_back(venn: VennPair, world: World, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_a_folder_s_title_that_two_folders_have_is_asked_back(
+    venn: VennPair, world: World, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-FOLD")
-    make = "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}'); [Node.objects.create(shell=s, kind='folder', title='Twin') for _ in 'ab']"
+    make = (
+        "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}');"
+        " [Node.objects.create(shell=s, kind='folder', title='Twin') for _ in 'ab']"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
     with pytest.raises(Refusal) as caught:
         venn.plan(pairing, dated(venn, pairing, 1), folder="Twin")

@@ -1,4 +1,6 @@
-"""The second hop, from us to the publisher: several tabs at once, and nobody but the browser that began it."""
+"""The second hop, from us to the publisher: several tabs at once, and nobody but the browser that
+began it.
+"""
 
 from __future__ import annotations
 
@@ -34,11 +36,16 @@ def learner(world: World) -> Browser:
 
 
 def begin(world: World, sides: Sides, browser: Browser, title: str) -> str:
-    """Open a link up to the publisher's login; return the address that the browser was sent to there."""
+    """Open a link up to the publisher's login.
+
+    Return the address that the browser was sent to there.
+    """
     until = f"{world.url('press')}/lti/login"
     page = browser.get(f"{world.url('campus')}/shells/{sides.context_id}")
     form = page.tree.xpath(f'//form[.//button[normalize-space()="{title}"]]')[0]
-    request = browser._http.build_request("POST", f"{world.url('campus')}{form.action}", data=dict(form.form_values()))
+    request = browser._http.build_request(
+        "POST", f"{world.url('campus')}{form.action}", data=dict(form.form_values())
+    )
     for _ in range(8):
         response = browser._http.send(request)
         if response.next_request is None:
@@ -57,13 +64,17 @@ def httpx_form(response: httpx.Response) -> tuple[str, dict[str, str]]:
     return form.action, dict(form.form_values())
 
 
-def test_two_links_opened_side_by_side_both_open(world: World, sides: Sides, learner: Browser) -> None:
+def test_two_links_opened_side_by_side_both_open(
+    world: World, sides: Sides, learner: Browser
+) -> None:
     first, second = (begin(world, sides, learner, title) for title in ITEMS)
     assert "Practice set 1A" in learner.get(first).words
     assert "Practice set 1B" in learner.get(second).words
 
 
-def test_a_launch_that_was_begun_is_of_no_use_to_another_browser_or_a_second_time(world: World, sides: Sides, learner: Browser) -> None:
+def test_a_launch_that_was_begun_is_of_no_use_to_another_browser_or_a_second_time(
+    world: World, sides: Sides, learner: Browser
+) -> None:
     address = begin(world, sides, learner, ITEMS[0])
     thief = Browser()
     stolen = thief.get(address)
@@ -75,7 +86,9 @@ def test_a_launch_that_was_begun_is_of_no_use_to_another_browser_or_a_second_tim
     assert "was used already" in again.words
 
 
-def test_the_publisher_s_answer_goes_only_to_its_registered_address_and_person(world: World, sides: Sides, learner: Browser) -> None:
+def test_the_publisher_s_answer_goes_only_to_its_registered_address_and_person(
+    world: World, sides: Sides, learner: Browser
+) -> None:
     address = httpx.URL(begin(world, sides, learner, ITEMS[0]))
     good = {
         "scope": "openid",
@@ -96,16 +109,22 @@ def test_the_publisher_s_answer_goes_only_to_its_registered_address_and_person(w
         ({"lti_message_hint": "forged"}, "bad_state"),
         ({"response_mode": "query"}, "bad_request"),
     ):
-        answer = learner._http.get(f"{world.url('vennpair')}/lti/platform/authorize", params=good | change)
+        answer = learner._http.get(
+            f"{world.url('vennpair')}/lti/platform/authorize", params=good | change
+        )
         assert answer.status_code == 400
         assert f"Code {code}" in answer.text
 
 
-def test_a_learner_s_link_that_was_taken_back_says_so(world: World, sides: Sides, learner: Browser, venn: VennPair) -> None:
+def test_a_learner_s_link_that_was_taken_back_says_so(
+    world: World, sides: Sides, learner: Browser, venn: VennPair
+) -> None:
     pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
     assert pairing is not None
     venn.change_pairing(pairing, state="ended")
     page = learner.open_link(world.url("campus"), sides.context_id, ITEMS[0])
     assert page.status == 400
     assert "not connected to homework (any more)" in page.words
-    assert "Your instructor has not finished setting this link up, or has taken it back." in page.words
+    assert (
+        "Your instructor has not finished setting this link up, or has taken it back." in page.words
+    )

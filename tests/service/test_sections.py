@@ -1,4 +1,6 @@
-"""One rollout into three sections: what the plan says is what stands, whatever is killed meanwhile."""
+"""One rollout into three sections: what the plan says is what stands, whatever is killed
+meanwhile.
+"""
 
 from __future__ import annotations
 
@@ -16,13 +18,28 @@ from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
 
-SHEET: dict[str, Any] = {"into": "unit", "folder": "Homework", "shown_before": 10, "pattern": "{number}. {title}"}
+SHEET: dict[str, Any] = {
+    "into": "unit",
+    "folder": "Homework",
+    "shown_before": 10,
+    "pattern": "{number}. {title}",
+}
 SHIFTS = (0, 7, 49)  # the last one across the change of the clocks
 
 
 def as_planned(plan: Any) -> list[tuple[Any, ...]]:
     return [
-        (row["target"]["title"], row["folder_title"], row["target"]["points"], row["target"]["due_at"], row["target"]["shown_from"], row["target"]["category"], row["target"]["visible"]) for row in plan["rows"] if row["action"] == "make"
+        (
+            row["target"]["title"],
+            row["folder_title"],
+            row["target"]["points"],
+            row["target"]["due_at"],
+            row["target"]["shown_from"],
+            row["target"]["category"],
+            row["target"]["visible"],
+        )
+        for row in plan["rows"]
+        if row["action"] == "make"
     ]
 
 
@@ -33,7 +50,17 @@ def as_standing(found: Any) -> list[tuple[Any, ...]]:
         if each["kind"] == "lti_link":
             column = columns.get(each["title"], {})
             assert column.get("end", each["due"]) == each["due"]
-            rows.append((each["title"], each["folder"], column.get("points"), each["due"], each["shown_from"], column.get("category", ""), each["visible"]))
+            rows.append(
+                (
+                    each["title"],
+                    each["folder"],
+                    column.get("points"),
+                    each["due"],
+                    each["shown_from"],
+                    column.get("category", ""),
+                    each["visible"],
+                )
+            )
     return rows
 
 
@@ -46,12 +73,20 @@ def three(new_pairing: Callable[[str], tuple[Sides, str]]) -> list[tuple[Sides, 
     return [new_pairing(f"HYD 210-S{number}") for number in (1, 2, 3)]
 
 
-def test_three_sections_stand_exactly_as_planned_killed_or_not(world: World, venn: VennPair, three: list[tuple[Sides, str]], new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_three_sections_stand_exactly_as_planned_killed_or_not(
+    world: World,
+    venn: VennPair,
+    three: list[tuple[Sides, str]],
+    new_pairing: Callable[[str], tuple[Sides, str]],
+) -> None:
     calm = new_pairing("HYD 210-UNDISTURBED")
     lead = three[0][1]
     items = chosen_of(venn, lead)
     wishes = {items[3]: {"visible": False}, items[5]: {"category": "My own"}}
-    sections = [{"pairing": pairing, "shift_days": days} for (_, pairing), days in zip(three[1:], SHIFTS[1:], strict=True)]
+    sections = [
+        {"pairing": pairing, "shift_days": days}
+        for (_, pairing), days in zip(three[1:], SHIFTS[1:], strict=True)
+    ]
     plans = venn.plan(lead, items, sections=sections, wishes=wishes, **SHEET)
     assert [(plan["make"], plan["columns"], plan["lost"]) for plan in plans] == [(24, 24, [])] * 3
     rollouts = venn.deploy(lead, items, sections=sections, wishes=wishes, **SHEET)
@@ -71,7 +106,9 @@ def test_three_sections_stand_exactly_as_planned_killed_or_not(world: World, ven
         assert plan["pairing"] == pairing
         standing[pairing] = read_shell(world, sides.context_id)
         assert as_standing(standing[pairing]) == as_planned(plan)
-        assert [each["title"] for each in standing[pairing]["columns"]] == [row[0] for row in as_planned(plan)]
+        assert [each["title"] for each in standing[pairing]["columns"]] == [
+            row[0] for row in as_planned(plan)
+        ]
     undisturbed = chosen_of(venn, calm[1])
     calm_wishes = {undisturbed[3]: {"visible": False}, undisturbed[5]: {"category": "My own"}}
     venn.wait(venn.deploy(calm[1], undisturbed, wishes=calm_wishes, **SHEET)[0]["job"])
@@ -79,10 +116,16 @@ def test_three_sections_stand_exactly_as_planned_killed_or_not(world: World, ven
     assert {row[3][-6:] for row in as_planned(plans[2])} == {"-06:00", "-05:00"}
 
 
-def test_the_command_line_does_the_same_with_a_file(world: World, cli: CommandLine, new_pairing: Callable[[str], tuple[Sides, str]], tmp_path: Any) -> None:
+def test_the_command_line_does_the_same_with_a_file(
+    world: World, cli: CommandLine, new_pairing: Callable[[str], tuple[Sides, str]], tmp_path: Any
+) -> None:
     sides = [new_pairing(f"HYD 210-F{number}")[0] for number in (1, 2)]
     sheet = tmp_path / "sheet.toml"
-    sheet.write_text(f'units = ["Unit 1", "Unit 2"]\ninto = "unit"\n[folders]\n"Unit 2" = "Week two"\n[item."Unit 1 quiz"]\nvisible = false\n[[sections]]\nshell = "{sides[1].label}"\nshift_days = 7\n')
+    sheet.write_text(
+        'units = ["Unit 1", "Unit 2"]\ninto = "unit"\n[folders]\n"Unit 2" = "Week'
+        ' two"\n[item."Unit 1 quiz"]\nvisible = false\n[[sections]]\nshell ='
+        f' "{sides[1].label}"\nshift_days = 7\n'
+    )
     done = cli.json("deploy", sides[0].label, "--file", str(sheet))
     for plan, each in zip(done["shells"], sides, strict=True):
         found = read_shell(world, each.context_id)
@@ -100,37 +143,69 @@ def test_the_command_line_does_the_same_with_a_file(world: World, cli: CommandLi
     assert "nonsense" in cli("deploy", sides[0].label, "--file", str(sheet)).err
 
 
-def test_a_section_of_which_nothing_is_known_is_read_first_and_never_left_out_quietly(world: World, venn: VennPair, cli: CommandLine, new_sides: Callable[[str], Sides], tmp_path: Any) -> None:
+def test_a_section_of_which_nothing_is_known_is_read_first_and_never_left_out_quietly(
+    world: World, venn: VennPair, cli: CommandLine, new_sides: Callable[[str], Sides], tmp_path: Any
+) -> None:
     sides = [new_sides(f"HYD 210-N{number}") for number in (1, 2)]
     lead, other = (paired(venn, each) for each in sides)
     venn.wait(venn.start_import(lead)["job"])
-    items = [item["id"] for item in venn.items(lead) if item["unit"].startswith("Unit 1:") and item["kind"] == "graded"]
-    (_, unread) = venn.plan(lead, items, sections=[{"pairing": other}])
+    items = [
+        item["id"]
+        for item in venn.items(lead)
+        if item["unit"].startswith("Unit 1:") and item["kind"] == "graded"
+    ]
+    _, unread = venn.plan(lead, items, sections=[{"pairing": other}])
     assert (unread["unread"], unread["lost"], unread["make"]) == (True, [], 0)
     with pytest.raises(Refusal) as refused:
         venn.deploy(lead, items, sections=[{"pairing": other}])
     assert (refused.value.code, sides[1].label in str(refused.value)) == ("not_read", True)
     assert read_shell(world, sides[0].context_id)["columns"] == []
     sheet = tmp_path / "sheet.toml"
-    sheet.write_text(f'units = ["Unit 1"]\ninto = "unit"\n[[sections]]\nshell = "{sides[1].label}"\nfolders = {{ "unit 1" = "First week" }}\n')
+    sheet.write_text(
+        f'units = ["Unit 1"]\ninto = "unit"\n[[sections]]\nshell = "{sides[1].label}"\nfolders = {{'
+        ' "unit 1" = "First week" }\n'
+    )
     done = cli.json("deploy", sides[0].label, "--file", str(sheet))
-    assert [(plan["unread"], plan["lost"], plan["columns"]) for plan in done["shells"]] == [(False, [], 3)] * 2
-    folders = [{each["folder"] for each in read_shell(world, each.context_id)["links"] if each["kind"] == "lti_link"} for each in sides]
+    assert [(plan["unread"], plan["lost"], plan["columns"]) for plan in done["shells"]] == [
+        (False, [], 3)
+    ] * 2
+    folders = [
+        {
+            each["folder"]
+            for each in read_shell(world, each.context_id)["links"]
+            if each["kind"] == "lti_link"
+        }
+        for each in sides
+    ]
     assert folders == [{"Unit 1: Where rivers begin"}, {"First week"}]
 
 
-def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(world: World, venn: VennPair, new_sides: Callable[[str], Sides]) -> None:
+def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(
+    world: World, venn: VennPair, new_sides: Callable[[str], Sides]
+) -> None:
     sides = new_sides("HYD 210-NOCC")
-    world.manage("press", "shell", "-v", "0", "-c", f"from vennpair.standins.press.models import *; Course.objects.filter(sourced_id='{sides.course}').update(packaged=False)")
+    world.manage(
+        "press",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        "from vennpair.standins.press.models import *;"
+        f" Course.objects.filter(sourced_id='{sides.course}').update(packaged=False)",
+    )
     pairing = paired(venn, sides)
     said = venn.wait(venn.start_import(pairing)["job"])["message"]
-    assert said.startswith("Kestrelbrook Press offers no cartridge of this course, so its catalogue was read: ")
+    assert said.startswith(
+        "Kestrelbrook Press offers no cartridge of this course, so its catalogue was read: "
+    )
     graded = list(venn.items(pairing, kind="graded"))
     assert len(graded) == 32
     assert venn.wait(venn.deploy(pairing, [graded[0]["id"]])[0]["job"])["state"] == "done"
 
 
-def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the_others(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the_others(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides = [new_pairing(f"HYD 210-LIKE{number}") for number in (1, 2)]
     (_, lead), (_, other) = sides
     graded = [item["id"] for item in venn.items(lead, kind="graded") if item["due_date"]]
@@ -139,20 +214,37 @@ def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the
     folder = next(node["id"] for node in outline if node["title"] == "Own folder")
     first = next(node["id"] for node in outline if node["folder"] == folder)
     plans = venn.plan(lead, graded[2:4], folder=folder, after=first, sections=[{"pairing": other}])
-    assert [[row["folder_title"] for row in plan["rows"]] for plan in plans] == [["Own folder"] * 2] * 2
+    assert [[row["folder_title"] for row in plan["rows"]] for plan in plans] == [
+        ["Own folder"] * 2
+    ] * 2
     assert [[each["title"] for each in plan["folders"]] for plan in plans] == [[], ["Own folder"]]
     units = {venn_item["unit"]: folder for venn_item in venn.items(lead, kind="graded")}
-    by_unit = venn.plan(lead, graded[2:4], into="unit", folders=units, sections=[{"pairing": other}])
-    assert [[row["folder_title"] for row in plan["rows"]] for plan in by_unit] == [["Own folder"] * 2] * 2
-    for each in venn.deploy(lead, graded[2:4], folder=folder, after=first, sections=[{"pairing": other}]):
+    by_unit = venn.plan(
+        lead, graded[2:4], into="unit", folders=units, sections=[{"pairing": other}]
+    )
+    assert [[row["folder_title"] for row in plan["rows"]] for plan in by_unit] == [
+        ["Own folder"] * 2
+    ] * 2
+    for each in venn.deploy(
+        lead, graded[2:4], folder=folder, after=first, sections=[{"pairing": other}]
+    ):
         venn.wait(each["job"])
-    here, there = ([each["title"] for each in read_shell(world, each.context_id)["links"] if each["folder"] == "Own folder"] for each, _ in sides)
+    here, there = (
+        [
+            each["title"]
+            for each in read_shell(world, each.context_id)["links"]
+            if each["folder"] == "Own folder"
+        ]
+        for each, _ in sides
+    )
     titles = {item["id"]: item["shown_title"] for item in venn.items(lead, kind="graded")}
     assert here == [titles[graded[place]] for place in (0, 2, 3, 1)]
     assert there == [titles[graded[place]] for place in (2, 3)]
 
 
-def test_a_rollout_is_stopped_gone_on_with_and_undone(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_a_rollout_is_stopped_gone_on_with_and_undone(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-UNDO")
     items = chosen_of(venn, pairing)
     rollout = venn.deploy(pairing, items, into="unit")[0]
@@ -167,15 +259,24 @@ def test_a_rollout_is_stopped_gone_on_with_and_undone(world: World, venn: VennPa
     assert len(read_shell(world, sides.context_id)["columns"]) == 24
     assert all(not row["why"] for row in venn.plan_rollout_undo(pairing, rollout["id"]))
     venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
-    assert read_shell(world, sides.context_id) == {"links": read_shell(world, sides.context_id)["links"], "columns": []}
-    assert not [each for each in read_shell(world, sides.context_id)["links"] if each["kind"] == "lti_link" or each["folder"]]
+    assert read_shell(world, sides.context_id) == {
+        "links": read_shell(world, sides.context_id)["links"],
+        "columns": [],
+    }
+    assert not [
+        each
+        for each in read_shell(world, sides.context_id)["links"]
+        if each["kind"] == "lti_link" or each["folder"]
+    ]
     assert len(list(venn.placements(pairing))) == 0
     with pytest.raises(Refusal) as twice:
         venn.undo_rollout(pairing, rollout["id"])
     assert twice.value.code == "nothing_to_do"
 
 
-def test_order_by_date_and_by_hand_is_one_call_and_one_undo(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_order_by_date_and_by_hand_is_one_call_and_one_undo(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-ORD")
     items = chosen_of(venn, pairing)[:6]
     venn.wait(venn.deploy(pairing, list(reversed(items)), by="chosen", folder="Homework")[0]["job"])
@@ -184,17 +285,29 @@ def test_order_by_date_and_by_hand_is_one_call_and_one_undo(world: World, venn: 
     rollout = venn.order(pairing, by="due")
     venn.wait(rollout["job"])
     after = read_shell(world, sides.context_id)
-    assert [each["due"] for each in after["links"] if each["kind"] == "lti_link"] == sorted(each["due"] for each in after["links"] if each["kind"] == "lti_link")
-    assert [each["title"] for each in after["columns"]] == [each["title"] for each in after["links"] if each["kind"] == "lti_link"]
+    assert [each["due"] for each in after["links"] if each["kind"] == "lti_link"] == sorted(
+        each["due"] for each in after["links"] if each["kind"] == "lti_link"
+    )
+    assert [each["title"] for each in after["columns"]] == [
+        each["title"] for each in after["links"] if each["kind"] == "lti_link"
+    ]
     last = next(iter(venn.placements(pairing)))["entry_id"]
     venn.wait(venn.order(pairing, entries=[last], after="")["job"])
-    assert [each["title"] for each in read_shell(world, sides.context_id)["links"] if each["kind"] == "lti_link"][-1] == "Practice set 1A"
-    venn.wait(venn.undo_rollout(pairing, next(each["id"] for each in venn.rollouts(pairing)))["job"])
+    assert [
+        each["title"]
+        for each in read_shell(world, sides.context_id)["links"]
+        if each["kind"] == "lti_link"
+    ][-1] == "Practice set 1A"
+    venn.wait(
+        venn.undo_rollout(pairing, next(each["id"] for each in venn.rollouts(pairing)))["job"]
+    )
     venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
     assert read_shell(world, sides.context_id) == before
 
 
-def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-GONE")
     items = chosen_of(venn, pairing)[:4]
     venn.wait(venn.deploy(pairing, items[:1], folder="Homework")[0]["job"])
@@ -204,27 +317,64 @@ def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(world
         with pytest.raises(Refusal) as second:
             venn.deploy(pairing, items[1:], folder="Other")
         assert second.value.code == "rollout_running"
-        world.manage("campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{sides.context_id}', kind='folder', title='Homework').delete()")
+        world.manage(
+            "campus",
+            "shell",
+            "-v",
+            "0",
+            "-c",
+            "from vennpair.standins.campus.models import *;"
+            f" Node.objects.filter(shell__context_id='{sides.context_id}', kind='folder',"
+            " title='Homework').delete()",
+        )
     finally:
         world.start_worker()
     venn.wait(rollout["job"])
-    failed = [step for step in venn.rollout(pairing, rollout["id"])["steps"] if step["state"] == "failed"]
+    failed = [
+        step for step in venn.rollout(pairing, rollout["id"])["steps"] if step["state"] == "failed"
+    ]
     assert len(failed) == 6
     assert "no such folder" in failed[0]["message"]
     assert {each["placed"] for each in venn.items(pairing) if each["id"] in items[1:]} == {"failed"}
-    assert "3 items placed" in venn.wait(venn.deploy(pairing, items[1:], folder="New")[0]["job"])["message"]
+    assert (
+        "3 items placed"
+        in venn.wait(venn.deploy(pairing, items[1:], folder="New")[0]["job"])["message"]
+    )
 
 
-def test_links_go_under_headings_and_into_the_text_of_pages(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> None:
+def test_links_go_under_headings_and_into_the_text_of_pages(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
     sides, pairing = new_pairing("HYD 210-PAGE")
-    make = "from vennpair.standins.campus.models import *\ns=Shell.objects.get(context_id='{}')\nfor place, (kind, title) in enumerate([('heading', 'First half'), ('page', 'Read me'), ('heading', 'Second half')]): Node.objects.create(shell=s, kind=kind, title=title, position=50 + place, body='<p>Hello</p>')"
+    make = (
+        "from vennpair.standins.campus.models import *\ns=Shell.objects.get(context_id='{}')\nfor"
+        " place, (kind, title) in enumerate([('heading', 'First half'), ('page', 'Read me'),"
+        " ('heading', 'Second half')]): Node.objects.create(shell=s, kind=kind, title=title,"
+        " position=50 + place, body='<p>Hello</p>')"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
     items = chosen_of(venn, pairing)[:4]
     venn.wait(venn.deploy(pairing, items[:2], into="heading", folder="First half")[0]["job"])
     venn.wait(venn.deploy(pairing, items[2:], into="page", folder="Read me")[0]["job"])
     found = [each["title"] for each in read_shell(world, sides.context_id)["links"]]
     found = found[found.index("First half") :]
-    assert found == ["First half", "Read me", "Unit 1 quiz", "Practice set 2A", "Practice set 1A", "Practice set 1B", "Second half"]
-    words = world.manage("campus", "shell", "-v", "0", "-c", f"from vennpair.standins.campus.models import *; print(Node.objects.get(shell__context_id='{sides.context_id}', title='Read me').body)")
+    assert found == [
+        "First half",
+        "Read me",
+        "Unit 1 quiz",
+        "Practice set 2A",
+        "Practice set 1A",
+        "Practice set 1B",
+        "Second half",
+    ]
+    words = world.manage(
+        "campus",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        "from vennpair.standins.campus.models import *;"
+        f" print(Node.objects.get(shell__context_id='{sides.context_id}', title='Read me').body)",
+    )
     assert words.count("urn:vennpair:entry:") == 2
     assert "<p>Hello</p>" in words

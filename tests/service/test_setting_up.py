@@ -1,4 +1,6 @@
-"""Consent, the tool's place, account links, courses made and copied, copied shells, matches, ending and undoing."""
+"""Consent, the tool's place, account links, courses made and copied, copied shells, matches, ending
+and undoing.
+"""
 
 from __future__ import annotations
 
@@ -61,11 +63,19 @@ def link_account(browser: Browser, venn: VennPair, publisher: str, email: str) -
     return next(each for each in venn.accounts() if each["publisher"] == publisher)
 
 
-def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdraw(venn: VennPair, new_sides: NewSides) -> None:
+def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdraw(
+    venn: VennPair, new_sides: NewSides
+) -> None:
     sides = new_sides("HYD 210-CON")
     shell, course = shell_of(venn, sides.label), course_of(venn, sides.label)
-    assert {row["code"] for row in venn.consent(shell["id"])["reads"]} == {"roster", "columns", "outline"}
-    assert "consent" in refused("consent_needed", lambda: venn.pair(shell["id"], course["id"])).remedy
+    assert {row["code"] for row in venn.consent(shell["id"])["reads"]} == {
+        "roster",
+        "columns",
+        "outline",
+    }
+    assert (
+        "consent" in refused("consent_needed", lambda: venn.pair(shell["id"], course["id"])).remedy
+    )
     pairing = venn.pair(shell["id"], course["id"], agree=True)["id"]
     assert venn.consent(shell["id"])["by"] == "Maren Holt"
     venn.wait(venn.start_import(pairing)["job"])
@@ -81,13 +91,22 @@ def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdr
     assert venn.change_pairing(pairing, state="live")["state"] == "live"
 
 
-def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-TOO")
     shell = shell_of(venn, sides.label)["id"]
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
+    venn.wait(
+        venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0][
+            "job"
+        ]
+    )
     looked = venn.shell_tool(shell)
     assert (looked["on"], looked["audience"], looked["links"]) == (True, "instructor", 1)
-    assert "1 homework link in this shell goes dead" in venn.change_shell_tool(shell, on=False, dry_run=True)["warning"]
+    assert (
+        "1 homework link in this shell goes dead"
+        in venn.change_shell_tool(shell, on=False, dry_run=True)["warning"]
+    )
     assert venn.shell_tool(shell)["on"], "a dry run changes nothing"
     changed = venn.change_shell_tool(shell, on=False, position=2, etag=looked["etag"])
     assert (changed["on"], changed["position"]) == (False, 2)
@@ -95,13 +114,20 @@ def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(world:
     assert {check["code"]: check["state"] for check in venn.readiness(pairing)}["tool"] == "fail"
     learner = Browser()
     learner.sign_in(world.url("campus"), section(2)[0].email)
-    assert "turned off in this course" in learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").words
+    assert (
+        "turned off in this course"
+        in learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").words
+    )
     venn.change_shell_tool(shell, on=True)
     assert learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").status == 200
 
 
-def test_an_account_is_linked_once_and_a_browser_signed_in_as_somebody_else_is_noticed(world: World, venn: VennPair) -> None:
-    publisher = next(each["publisher"] for each in venn.accounts() if each["publisher_name"] == PUBLISHER)
+def test_an_account_is_linked_once_and_a_browser_signed_in_as_somebody_else_is_noticed(
+    world: World, venn: VennPair
+) -> None:
+    publisher = next(
+        each["publisher"] for each in venn.accounts() if each["publisher_name"] == PUBLISHER
+    )
     for each in venn.accounts():
         if each["id"]:
             venn.undo_account(each["id"])
@@ -118,22 +144,34 @@ def test_an_account_is_linked_once_and_a_browser_signed_in_as_somebody_else_is_n
     assert right["courses"] >= 3
     assert {each["mine"] for each in venn.courses("HYD 210-02", mine=True)} == {True}
     venn.undo_account(right["id"])
-    assert next(each for each in venn.accounts() if each["publisher"] == publisher)["state"] == "none"
+    assert (
+        next(each for each in venn.accounts() if each["publisher"] == publisher)["state"] == "none"
+    )
 
 
-def test_an_account_link_begun_by_one_is_not_finished_by_another(world: World, venn: VennPair) -> None:
-    publisher = next(each["publisher"] for each in venn.accounts() if each["publisher_name"] == PUBLISHER)
+def test_an_account_link_begun_by_one_is_not_finished_by_another(
+    world: World, venn: VennPair
+) -> None:
+    publisher = next(
+        each["publisher"] for each in venn.accounts() if each["publisher_name"] == PUBLISHER
+    )
     begun = venn.link_account(publisher)["open"]
     other = Browser()
     other.sign_in(world.url("campus"), "tobias.quell@tarnfield.example")
     other.open_link(world.url("campus"), "tarnfield-hyd210-02-s27")
     assert "begun by somebody else" in other.get(begun).words
-    answer = other._http.post(f"{world.url('vennpair')}/lti/platform/account", data={"JWT": "a.b.c", "nonce": "guessed"})
+    answer = other._http.post(
+        f"{world.url('vennpair')}/lti/platform/account", data={"JWT": "a.b.c", "nonce": "guessed"}
+    )
     assert "Code bad_state" in answer.text
-    assert next(each for each in venn.accounts() if each["publisher"] == publisher)["state"] == "begun"
+    assert (
+        next(each for each in venn.accounts() if each["publisher"] == publisher)["state"] == "begun"
+    )
 
 
-def test_a_course_is_made_copied_or_given_a_section_and_the_shell_is_ready(venn: VennPair, new_sides: NewSides, linked: Browser) -> None:
+def test_a_course_is_made_copied_or_given_a_section_and_the_shell_is_ready(
+    venn: VennPair, new_sides: NewSides, linked: Browser
+) -> None:
     title = next(each for each in venn.titles("calder rivers"))
     assert title["can_create"]
     shells = [shell_of(venn, new_sides(f"HYD 210-NEW{number}").label) for number in (1, 2, 3)]
@@ -151,33 +189,53 @@ def test_a_course_is_made_copied_or_given_a_section_and_the_shell_is_ready(venn:
         assert venn.pairing(copied["id"])["course"]["id"] != ready["course"]["id"]
 
 
-def test_making_needs_the_account_and_a_colleague_s_course_must_be_shared(venn: VennPair, new_sides: NewSides, linked: Browser) -> None:
+def test_making_needs_the_account_and_a_colleague_s_course_must_be_shared(
+    venn: VennPair, new_sides: NewSides, linked: Browser
+) -> None:
     shell = shell_of(venn, new_sides("HYD 210-SHA").label)["id"]
     shared = next(each for each in venn.courses("stones"))
     assert (shared["shared"], shared["mine"]) == (True, False)
-    venn.wait(venn.pair_new(shell, "copy_of", shared["id"], agree=True)["set_up"] or pytest.fail("no job"))
+    venn.wait(
+        venn.pair_new(shell, "copy_of", shared["id"], agree=True)["set_up"] or pytest.fail("no job")
+    )
     account = next(each for each in venn.accounts() if each["publisher_name"] == PUBLISHER)
     other = shell_of(venn, new_sides("HYD 210-SHB").label)["id"]
     venn.undo_account(account["id"] or "")
-    assert "Link it once" in refused("account_needed", lambda: venn.pair_new(other, "title", next(venn.titles())["id"], agree=True)).remedy
+    assert (
+        "Link it once"
+        in refused(
+            "account_needed",
+            lambda: venn.pair_new(other, "title", next(venn.titles())["id"], agree=True),
+        ).remedy
+    )
     assert shell_of(venn, "HYD 210-SHB")["pairing"] is None
     link_account(linked, venn, account["publisher"], INSTRUCTOR)
 
 
-def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(world: World, venn: VennPair, new_pairing: NewPairing, new_sides: NewSides, linked: Browser) -> None:
+def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
+    world: World, venn: VennPair, new_pairing: NewPairing, new_sides: NewSides, linked: Browser
+) -> None:
     old, pairing = new_pairing("HYD 210-OLD")
     items = [item["id"] for item in venn.items(pairing, kind="graded")][:3]
     venn.wait(venn.deploy(pairing, items, folder="Week 1")[0]["job"])
     for label, choice in (("HYD 210-CPA", "same"), ("HYD 210-CPB", "fresh")):
         made = json.loads(world.manage("campus", "add_shell", "--label", label))
-        world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
+        world.manage(
+            "campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"]
+        )
         learner = Browser()
         learner.sign_in(world.url("campus"), made["learner"])
-        assert "Code copied_link" in learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").words
+        assert (
+            "Code copied_link"
+            in learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").words
+        )
         linked.sign_in(world.url("campus"), INSTRUCTOR)
         assert linked.open_link(world.url("campus"), made["context_id"]).url.endswith("/copied")
         shell = shell_of(venn, label)
-        assert (shell["copied"], shell["attention"]) == (True, "copied from another course: its homework links lead nowhere yet")
+        assert (shell["copied"], shell["attention"]) == (
+            True,
+            "copied from another course: its homework links lead nowhere yet",
+        )
         found = venn.copied(shell["id"])
         assert (found["links"], [way["why"] for way in found["ways"] if not way["open"]]) == (3, [])
         before = _outline(world, made["context_id"])
@@ -186,17 +244,28 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(w
         assert "3 links were pointed at it" in done["message"]
         assert _outline(world, made["context_id"]) == before, "the shell was not touched"
         assert venn.pairing(new["id"])["state"] == "live"
-        assert (venn.pairing(new["id"])["course"]["id"] == venn.pairing(pairing)["course"]["id"]) == (choice == "same")
-        assert learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status == 200
+        assert (
+            venn.pairing(new["id"])["course"]["id"] == venn.pairing(pairing)["course"]["id"]
+        ) == (choice == "same")
+        assert (
+            learner.open_link(world.url("campus"), made["context_id"], "Practice set 1A").status
+            == 200
+        )
         assert venn.relay(new["id"])["received"] == 0, "nothing of the old learners crosses over"
 
 
 def _outline(world: World, context_id: str) -> str:
-    words = f"from vennpair.standins.campus.models import Node; print(list(Node.objects.filter(shell__context_id='{context_id}').order_by('id').values_list('key', 'title', 'custom', 'version')))"
+    words = (
+        "from vennpair.standins.campus.models import Node;"
+        f" print(list(Node.objects.filter(shell__context_id='{context_id}').order_by('id').values_list('key',"
+        " 'title', 'custom', 'version')))"
+    )
     return world.manage("campus", "shell", "-v", "0", "-c", words)
 
 
-def test_several_shells_are_guessed_and_paired_and_one_refused_keeps_none_back(venn: VennPair, new_sides: NewSides) -> None:
+def test_several_shells_are_guessed_and_paired_and_one_refused_keeps_none_back(
+    venn: VennPair, new_sides: NewSides
+) -> None:
     labels = ("HYD 211-51", "HYD 211-52")
     for label in labels:
         new_sides(label)
@@ -208,20 +277,30 @@ def test_several_shells_are_guessed_and_paired_and_one_refused_keeps_none_back(v
     pairs = [(row["shell"], row["course"] or "") for row in rows]
     done = venn.pair_several([pairs[0], (pairs[1][0], pairs[0][1])], agree=True)
     assert done[0]["pairing"]
-    assert (done[1]["pairing"], "paired with another shell already" in done[1]["refused"]) == (None, True)
+    assert (done[1]["pairing"], "paired with another shell already" in done[1]["refused"]) == (
+        None,
+        True,
+    )
     shared = venn.pair(pairs[1][0], pairs[0][1], share=True, agree=True)
     checks = {check["code"]: check["state"] for check in venn.readiness(shared["id"])}
     assert checks["shared_course"] == "ok"
 
 
-def test_two_people_pairing_one_shell_at_once_make_one_pairing(world: World, venn: VennPair, new_sides: NewSides) -> None:
+def test_two_people_pairing_one_shell_at_once_make_one_pairing(
+    world: World, venn: VennPair, new_sides: NewSides
+) -> None:
     sides, other = new_sides("HYD 210-TW1"), new_sides("HYD 210-TW2")
-    shell, courses = shell_of(venn, sides.label)["id"], [course_of(venn, each.label)["id"] for each in (sides, other)]
+    shell, courses = (
+        shell_of(venn, sides.label)["id"],
+        [course_of(venn, each.label)["id"] for each in (sides, other)],
+    )
     venn.agree(shell)
     outcomes: list[str] = []
 
     def pair(course: str) -> None:
-        with VennPair(world.url("vennpair"), venn._http.headers["authorization"].removeprefix("Bearer ")) as mine:
+        with VennPair(
+            world.url("vennpair"), venn._http.headers["authorization"].removeprefix("Bearer ")
+        ) as mine:
             try:
                 outcomes.append(mine.pair(shell, course)["state"])
             except Refusal as error:
@@ -235,15 +314,27 @@ def test_two_people_pairing_one_shell_at_once_make_one_pairing(world: World, ven
     assert sorted(outcomes) == ["ready", "shell_paired"]
 
 
-def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-END")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
-    assert "1 link stays in HYD 210-END but leads nowhere any more" in venn.consequences(pairing, "ended")[0]
+    venn.wait(
+        venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0][
+            "job"
+        ]
+    )
+    assert (
+        "1 link stays in HYD 210-END but leads nowhere any more"
+        in venn.consequences(pairing, "ended")[0]
+    )
     assert venn.pairing(pairing)["state"] == "live", "looking changes nothing"
     learner = Browser()
     learner.sign_in(world.url("campus"), section(2)[0].email)
     venn.change_pairing(pairing, state="paused")
-    assert "paused the homework" in learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").words
+    assert (
+        "paused the homework"
+        in learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").words
+    )
     venn.change_pairing(pairing, state="ended")
     assert shell_of(venn, sides.label)["ended"] == pairing
     assert venn.change_pairing(pairing, state="paused")["state"] == "paused"
@@ -256,7 +347,9 @@ def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(world:
     refused("shell_paired", lambda: venn.change_pairing(pairing, state="paused"))
 
 
-def test_an_account_under_another_address_is_matched_by_word_only_and_can_be_taken_back(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_an_account_under_another_address_is_matched_by_word_only_and_can_be_taken_back(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-MAT")
     name = section(2)[5]
     world.manage(
@@ -265,20 +358,36 @@ def test_an_account_under_another_address_is_matched_by_word_only_and_can_be_tak
         "-v",
         "0",
         "-c",
-        f"from vennpair.standins.press.models import *; Enrolment.objects.filter(course__sourced_id='{sides.course}', account__email='{name.email}').delete(); a = Account.objects.create(given_name='{name.given}', family_name='{name.family}', email='private@postbox.example'); Enrolment.objects.create(course=Course.objects.get(sourced_id='{sides.course}'), account=a, role='student')",
+        "from vennpair.standins.press.models import *;"
+        f" Enrolment.objects.filter(course__sourced_id='{sides.course}',"
+        f" account__email='{name.email}').delete(); a ="
+        f" Account.objects.create(given_name='{name.given}', family_name='{name.family}',"
+        " email='private@postbox.example');"
+        f" Enrolment.objects.create(course=Course.objects.get(sourced_id='{sides.course}'),"
+        " account=a, role='student')",
     )
-    account = next(each for each in venn.matches(pairing)["open"] if each["email"] == "private@postbox.example")
-    assert {check["code"]: check["state"] for check in venn.readiness(pairing)}["strangers"] == "warn"
-    roster = next(each["learner"] for each in account["candidates"] if each["learner"]["email"] == name.email)
+    account = next(
+        each for each in venn.matches(pairing)["open"] if each["email"] == "private@postbox.example"
+    )
+    assert {check["code"]: check["state"] for check in venn.readiness(pairing)}[
+        "strangers"
+    ] == "warn"
+    roster = next(
+        each["learner"] for each in account["candidates"] if each["learner"]["email"] == name.email
+    )
     match = venn.confirm_match(pairing, account["student"], roster["id"])
-    refused("matched_already", lambda: venn.confirm_match(pairing, account["student"], roster["id"]))
+    refused(
+        "matched_already", lambda: venn.confirm_match(pairing, account["student"], roster["id"])
+    )
     assert venn.matches(pairing)["open"] == []
     assert {check["code"]: check["state"] for check in venn.readiness(pairing)}["strangers"] == "ok"
     venn.undo_match(pairing, match["id"])
     assert len(venn.matches(pairing)["open"]) == 1
 
 
-def test_first_steps_are_placed_once_as_a_page_that_learners_can_read(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_first_steps_are_placed_once_as_a_page_that_learners_can_read(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     sides, pairing = new_pairing("HYD 210-STE")
     assert venn.first_steps(pairing, "fee")["title"] == "First steps: your homework in HYD 210-STE"
     placed = [venn.choose_first_steps(pairing, "fee", place=True)["entry"] for _ in range(2)]
@@ -288,7 +397,9 @@ def test_first_steps_are_placed_once_as_a_page_that_learners_can_read(world: Wor
     learner.sign_in(world.url("campus"), section(2)[0].email)
     page = learner.get(f"{world.url('campus')}/shells/{sides.context_id}/pages/{placed[0]}")
     assert "Access is part of your course fee" in page.words
-    assert {check["code"]: check["state"] for check in venn.readiness(pairing)}["first_steps"] == "ok"
+    assert {check["code"]: check["state"] for check in venn.readiness(pairing)}[
+        "first_steps"
+    ] == "ok"
 
 
 def test_a_token_does_what_it_was_made_for_and_no_more(world: World, venn: VennPair) -> None:
@@ -305,22 +416,37 @@ def test_a_token_does_what_it_was_made_for_and_no_more(world: World, venn: VennP
             looking.me()
 
 
-def test_a_designer_sets_up_for_others_and_an_institution_keeps_an_administrator(world: World, venn: VennPair) -> None:
+def test_a_designer_sets_up_for_others_and_an_institution_keeps_an_administrator(
+    world: World, venn: VennPair
+) -> None:
     with world.administrator() as admin:
         people = {each["name"]: each for each in admin.people()}
         with pytest.raises(Refusal) as caught:
-            admin.change_person(next(each["id"] for each in people.values() if each["role"] == "administrator"), "teacher")
+            admin.change_person(
+                next(each["id"] for each in people.values() if each["role"] == "administrator"),
+                "teacher",
+            )
         assert caught.value.code == "last_administrator"
         with pytest.raises(NotAllowed):
             list(venn.people())
         assert admin.change_person(people["Maren Holt"]["id"], "designer")["role"] == "designer"
-        assert len(list(venn.shells())) == len(list(admin.shells())), "a designer sees every shell of the institution"
+        assert len(list(venn.shells())) == len(list(admin.shells())), (
+            "a designer sees every shell of the institution"
+        )
         admin.change_person(people["Maren Holt"]["id"], "teacher")
 
 
-def test_a_slow_or_silly_publisher_leaves_the_search_as_it_was(world: World, venn: VennPair) -> None:
+def test_a_slow_or_silly_publisher_leaves_the_search_as_it_was(
+    world: World, venn: VennPair
+) -> None:
     with world.administrator() as admin:
-        made = admin.add_publisher(name="Silly Press", oneroster_url=f"{world.url('campus')}/nowhere", oneroster_token_url=world.url("campus"), oneroster_client_id="x", oneroster_secret="y")
+        made = admin.add_publisher(
+            name="Silly Press",
+            oneroster_url=f"{world.url('campus')}/nowhere",
+            oneroster_token_url=world.url("campus"),
+            oneroster_client_id="x",
+            oneroster_secret="y",
+        )
         before = {each["id"] for each in venn.courses("HYD 210-02")}
         unread = {each["publisher"]: each["message"] for each in venn.read_courses_again()}
         assert "does not let Venn Pair" in unread["Silly Press"]
@@ -336,9 +462,15 @@ def test_an_unknown_way_or_several_at_once_are_refused(world: World, venn: VennP
     assert "exactly one" in both.json()["detail"]
 
 
-def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     old, pairing = new_pairing("HYD 210-HIS")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
+    venn.wait(
+        venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0][
+            "job"
+        ]
+    )
     made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-HIC"))
     world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
     world.manage(
@@ -347,29 +479,56 @@ def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(world:
         "-v",
         "0",
         "-c",
-        f"from vennpair.standins.campus.models import *; Shell.objects.filter(context_id='{made['context_id']}').update(history=''); Node.objects.filter(shell__context_id='{made['context_id']}').update(link_history='')",
+        "from vennpair.standins.campus.models import *;"
+        f" Shell.objects.filter(context_id='{made['context_id']}').update(history='');"
+        f" Node.objects.filter(shell__context_id='{made['context_id']}').update(link_history='')",
     )
     teacher = Browser()
     teacher.sign_in(world.url("campus"), INSTRUCTOR)
     page = teacher.open_link(world.url("campus"), made["context_id"], "Practice set 1A")
-    assert page.url.endswith("/copied"), "a link that carries another shell's placement tells where it came from"
+    assert page.url.endswith("/copied"), (
+        "a link that carries another shell's placement tells where it came from"
+    )
     assert venn.copied(shell_of(venn, "HYD 210-HIC")["id"])["links"] == 1
 
 
-def test_a_shared_course_is_compared_by_each_shell_s_own_learners(world: World, venn: VennPair, new_pairing: NewPairing) -> None:
+def test_a_shared_course_is_compared_by_each_shell_s_own_learners(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
     _, pairing = new_pairing("HYD 210-MER")
     other = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-MES"))
-    words = "from vennpair.standins.campus.models import *; s = Shell.objects.get(context_id='{}'); s.enrolments.filter(role='learner').delete(); p, _ = Person.objects.get_or_create(email='nell.quarrier@tarnfield.example', defaults=dict(given_name='Nell', family_name='Quarrier')); Enrolment.objects.create(shell=s, person=p, role='learner')"
+    words = (
+        "from vennpair.standins.campus.models import *; s = Shell.objects.get(context_id='{}');"
+        " s.enrolments.filter(role='learner').delete(); p, _ ="
+        " Person.objects.get_or_create(email='nell.quarrier@tarnfield.example',"
+        " defaults=dict(given_name='Nell', family_name='Quarrier'));"
+        " Enrolment.objects.create(shell=s, person=p, role='learner')"
+    )
     world.manage("campus", "shell", "-v", "0", "-c", words.format(other["context_id"]))
     come_in(world).open_link(world.url("campus"), other["context_id"])
-    shared = venn.pair(shell_of(venn, "HYD 210-MES")["id"], venn.pairing(pairing)["course"]["id"], agree=True, share=True)["id"]
+    shared = venn.pair(
+        shell_of(venn, "HYD 210-MES")["id"],
+        venn.pairing(pairing)["course"]["id"],
+        agree=True,
+        share=True,
+    )["id"]
     venn.wait(venn.start_import(shared)["job"])
-    venn.wait(venn.deploy(shared, [next(item["id"] for item in venn.items(shared, kind="graded"))])[0]["job"])
+    venn.wait(
+        venn.deploy(shared, [next(item["id"] for item in venn.items(shared, kind="graded"))])[0][
+            "job"
+        ]
+    )
     learner = Browser()
     learner.sign_in(world.url("campus"), "nell.quarrier@tarnfield.example")
-    assert learner.open_link(world.url("campus"), other["context_id"], "Practice set 1A").status == 200
+    assert (
+        learner.open_link(world.url("campus"), other["context_id"], "Practice set 1A").status == 200
+    )
     venn.readiness(shared)
     begun = venn.compare(pairing)
     venn.wait(begun["job"])
-    names = {finding["learner"] for finding in venn.findings(pairing, begun["id"]) if finding["kind"] == "publisher_only"}
+    names = {
+        finding["learner"]
+        for finding in venn.findings(pairing, begun["id"])
+        if finding["kind"] == "publisher_only"
+    }
     assert "Nell Quarrier" not in names

@@ -1,4 +1,6 @@
-"""A publisher that only has key and secret: launched by LTI 1.1, its scores taken by Basic Outcomes."""
+"""A publisher that only has key and secret: launched by LTI 1.1, its scores taken by Basic
+Outcomes.
+"""
 
 from __future__ import annotations
 
@@ -24,10 +26,18 @@ LEARNER = section(2)[0].email
 
 
 @pytest.fixture(scope="module")
-def keyed(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tuple[Sides, str, dict[str, str]]:
-    """A live pairing, whose publisher is then spoken to by key and secret for as long as these tests run."""
+def keyed(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> tuple[Sides, str, dict[str, str]]:
+    """A live pairing, whose publisher is then spoken to by key and secret for as long as these
+    tests run.
+    """
     sides, pairing = new_pairing("HYD 210-KEY")
-    venn.wait(venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0]["job"])
+    venn.wait(
+        venn.deploy(pairing, [next(item["id"] for item in venn.items(pairing, kind="graded"))])[0][
+            "job"
+        ]
+    )
     venn.change_pairing(pairing, relay_on=True)
     return sides, pairing, json.loads(world.manage("press", "keyed_platform"))
 
@@ -41,7 +51,9 @@ def by_key(world: World, keyed: tuple[Sides, str, dict[str, str]]) -> Any:
         admin.change_publisher(publisher["id"], speaks="lti13", launch_url=publisher["launch_url"])
 
 
-def test_a_learner_is_launched_and_the_score_reaches_the_gradebook(world: World, venn: VennPair, by_key: tuple[Sides, str, dict[str, str]]) -> None:
+def test_a_learner_is_launched_and_the_score_reaches_the_gradebook(
+    world: World, venn: VennPair, by_key: tuple[Sides, str, dict[str, str]]
+) -> None:
     sides, pairing, _ = by_key
     learner = Browser()
     learner.sign_in(world.url("campus"), LEARNER)
@@ -58,17 +70,32 @@ def test_a_learner_is_launched_and_the_score_reaches_the_gradebook(world: World,
 
 
 def envelope(result: str, score: str, operation: str = "replaceResult") -> str:
-    inner = f"<result><resultScore><language>en</language><textString>{score}</textString></resultScore></result>" if operation == "replaceResult" else ""
+    inner = (
+        f"<result><resultScore><language>en</language><textString>{score}</textString></resultScore></result>"
+        if operation == "replaceResult"
+        else ""
+    )
     return (
-        f'<?xml version="1.0"?><imsx_POXEnvelopeRequest xmlns="{NAMESPACE}"><imsx_POXHeader><imsx_POXRequestHeaderInfo><imsx_version>V1.0</imsx_version><imsx_messageIdentifier>m1</imsx_messageIdentifier>'
+        '<?xml version="1.0"?><imsx_POXEnvelopeRequest'
+        f' xmlns="{NAMESPACE}"><imsx_POXHeader><imsx_POXRequestHeaderInfo><imsx_version>V1.0</imsx_version><imsx_messageIdentifier>m1</imsx_messageIdentifier>'
         f"</imsx_POXRequestHeaderInfo></imsx_POXHeader><imsx_POXBody><{operation}Request><resultRecord><sourcedGUID><sourcedId>{result}</sourcedId></sourcedGUID>{inner}</resultRecord></{operation}Request></imsx_POXBody></imsx_POXEnvelopeRequest>"
     )
 
 
-def send(world: World, card: dict[str, str], body: str, *, secret: str = "", tamper: bool = False) -> list[httpx.Response]:
+def send(
+    world: World, card: dict[str, str], body: str, *, secret: str = "", tamper: bool = False
+) -> list[httpx.Response]:
     client = Client(card["key"], client_secret=secret or card["shared_secret"])
-    url, headers, signed = client.sign(f"{world.url('vennpair')}/lti/platform/outcomes", "POST", body, {"Content-Type": "application/xml"})
-    return [httpx.post(url, content=signed.replace("0.9", "1.0") if tamper else signed, headers=headers) for _ in range(2)]
+    url, headers, signed = client.sign(
+        f"{world.url('vennpair')}/lti/platform/outcomes",
+        "POST",
+        body,
+        {"Content-Type": "application/xml"},
+    )
+    return [
+        httpx.post(url, content=signed.replace("0.9", "1.0") if tamper else signed, headers=headers)
+        for _ in range(2)
+    ]
 
 
 @pytest.mark.parametrize(
@@ -79,9 +106,19 @@ def send(world: World, card: dict[str, str], body: str, *, secret: str = "", tam
         ({}, 200, "This sourcedId was not given by Venn Pair"),
     ],
 )
-def test_outcomes_that_are_not_for_us_are_refused_in_the_standard_s_envelope(world: World, by_key: tuple[Sides, str, dict[str, str]], changes: dict[str, Any], status: int, words: str) -> None:
+def test_outcomes_that_are_not_for_us_are_refused_in_the_standard_s_envelope(
+    world: World,
+    by_key: tuple[Sides, str, dict[str, str]],
+    changes: dict[str, Any],
+    status: int,
+    words: str,
+) -> None:
     first, again = send(world, by_key[2], envelope("made-up", "0.9"), **changes)
-    assert (first.status_code, words in first.text, "<imsx_codeMajor>failure</imsx_codeMajor>" in first.text) == (status, True, True)
+    assert (
+        first.status_code,
+        words in first.text,
+        "<imsx_codeMajor>failure</imsx_codeMajor>" in first.text,
+    ) == (status, True, True)
     assert again.status_code == 401, "a nonce is good once"
 
 

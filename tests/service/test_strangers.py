@@ -19,7 +19,12 @@ from vennpair.client import NotAllowed, VennPair
 
 SCHEMA = yaml.safe_load((ROOT / "docs" / "openapi.yaml").read_text())
 OPEN = {"/api/v1/health", "/api/v1/sign-in", "/api/v1/schema"}
-ROUTES = [(method, path) for path, methods in SCHEMA["paths"].items() for method in methods if method in {"get", "post", "patch", "put", "delete"}]
+ROUTES = [
+    (method, path)
+    for path, methods in SCHEMA["paths"].items()
+    for method in methods
+    if method in {"get", "post", "patch", "put", "delete"}
+]
 
 
 @pytest.fixture(scope="module")
@@ -29,7 +34,16 @@ def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
 
 @pytest.fixture(scope="module")
 def stranger(world: World) -> str:
-    world.manage("vennpair", "install", "--institution", "Other College", "--admin", "stranger@other.example", "--password", "a-long-password")
+    world.manage(
+        "vennpair",
+        "install",
+        "--institution",
+        "Other College",
+        "--admin",
+        "stranger@other.example",
+        "--password",
+        "a-long-password",
+    )
     with VennPair(world.url("vennpair")) as client:
         return client.sign_in("stranger@other.example", "a-long-password")["token"]
 
@@ -52,25 +66,52 @@ def test_nobody_gets_in(world: World, pairing: str, method: str, path: str) -> N
 
 
 @pytest.mark.parametrize(("method", "path"), [route for route in ROUTES if "{" in route[1]])
-def test_a_stranger_sees_nothing_of_another_institution(world: World, pairing: str, stranger: str, method: str, path: str) -> None:
-    answer = httpx.request(method, _address(world, path, pairing), json={}, headers={"Authorization": f"Bearer {stranger}"})
+def test_a_stranger_sees_nothing_of_another_institution(
+    world: World, pairing: str, stranger: str, method: str, path: str
+) -> None:
+    answer = httpx.request(
+        method,
+        _address(world, path, pairing),
+        json={},
+        headers={"Authorization": f"Bearer {stranger}"},
+    )
     assert answer.status_code == 404
     assert answer.json()["code"] == "not_found"
 
 
-def test_a_stranger_s_lists_are_empty_and_nothing_can_be_paired(world: World, pairing: str, stranger: str, venn: VennPair) -> None:
+def test_a_stranger_s_lists_are_empty_and_nothing_can_be_paired(
+    world: World, pairing: str, stranger: str, venn: VennPair
+) -> None:
     shell = next(each for each in venn.shells() if each["pairing"] == pairing)
     with VennPair(world.url("vennpair"), stranger) as client:
         assert list(client.shells()) == []
         assert client.courses() == []
-        answer = httpx.post(f"{world.url('vennpair')}/api/v1/pairings", json={"shell": shell["id"], "course": str(uuid.uuid4())}, headers={"Authorization": f"Bearer {stranger}"})
+        answer = httpx.post(
+            f"{world.url('vennpair')}/api/v1/pairings",
+            json={"shell": shell["id"], "course": str(uuid.uuid4())},
+            headers={"Authorization": f"Bearer {stranger}"},
+        )
     assert answer.status_code == 404
 
 
-def test_an_assistant_may_look_and_compare_but_change_nothing(world: World, pairing: str, venn: VennPair) -> None:
+def test_an_assistant_may_look_and_compare_but_change_nothing(
+    world: World, pairing: str, venn: VennPair
+) -> None:
     assistant = "tobias.quell@tarnfield.example"
     shell = next(each for each in venn.shells() if each["pairing"] == pairing)
-    context_id = world.manage("vennpair", "shell", "-v", "0", "-c", f"from vennpair.service.pair.models import Shell; print(Shell.objects.get(pk='{shell['id']}').context_id)").strip().splitlines()[-1]
+    context_id = (
+        world.manage(
+            "vennpair",
+            "shell",
+            "-v",
+            "0",
+            "-c",
+            "from vennpair.service.pair.models import Shell;"
+            f" print(Shell.objects.get(pk='{shell['id']}').context_id)",
+        )
+        .strip()
+        .splitlines()[-1]
+    )
     with chromium() as browser:
         come_in(new_page(browser), world, context_id, assistant)
     world.manage("vennpair", "set_password", assistant, "--password", "rivers-and-groundwater")

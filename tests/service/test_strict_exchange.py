@@ -1,4 +1,6 @@
-"""Two thousand scores between sides that share no code with ours: faults on one, repeats and disorder on the other."""
+"""Two thousand scores between sides that share no code with ours: faults on one, repeats and
+disorder on the other.
+"""
 
 from __future__ import annotations
 
@@ -47,33 +49,64 @@ def sides(world: World) -> Iterator[tuple[StrictGradebook, StrictReporter, dict[
     platform, tool = StrictGradebook(LEARNERS, ITEMS, trouble=90), StrictReporter()
     with world.administrator() as admin:
         link = admin.invite_platform("Strict Gradebook")["link"]
-        page = httpx.get(link, params={"openid_configuration": f"{platform.url}/.well-known/openid-configuration", "registration_token": platform.token}, timeout=30)
+        page = httpx.get(
+            link,
+            params={
+                "openid_configuration": f"{platform.url}/.well-known/openid-configuration",
+                "registration_token": platform.token,
+            },
+            timeout=30,
+        )
         assert page.status_code == 200, page.text
-        assert httpx.get(admin.invite_publisher(f"{tool.url}/start")["open"], timeout=30).status_code == 200
-    told = world.manage("vennpair", "shell", "-v", "0", "-c", FILL.format(url=platform.url, columns=json.dumps(platform.columns)))
+        assert (
+            httpx.get(admin.invite_publisher(f"{tool.url}/start")["open"], timeout=30).status_code
+            == 200
+        )
+    told = world.manage(
+        "vennpair",
+        "shell",
+        "-v",
+        "0",
+        "-c",
+        FILL.format(url=platform.url, columns=json.dumps(platform.columns)),
+    )
     yield platform, tool, json.loads(told.rpartition("MADE")[2])
     platform.close()
     tool.close()
 
 
-def test_two_thousand_scores_end_right_whatever_fails(world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]) -> None:
+def test_two_thousand_scores_end_right_whatever_fails(
+    world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
     platform, tool, made = sides
     base = f"{world.url('vennpair')}/lti/platform/pairings/{made['pairing']}/lineitems"
-    addresses = {column: (f"{base}/{placement}", platform.columns[column]) for column, placement in made["placements"].items()}
+    addresses = {
+        column: (f"{base}/{placement}", platform.columns[column])
+        for column, placement in made["placements"].items()
+    }
     reports = tool.reports(addresses, list(made["learners"].values()), seed=5)
     assert len(reports) > LEARNERS * ITEMS * 1.3
     tool.send(reports)
     deadline = time.monotonic() + 240
     while venn.relay(made["pairing"])["counts"] != {"accepted": LEARNERS * ITEMS}:
-        assert time.monotonic() < deadline, (venn.relay(made["pairing"]), platform.faults, platform.complaints[:5])
+        assert time.monotonic() < deadline, (
+            venn.relay(made["pairing"]),
+            platform.faults,
+            platform.complaints[:5],
+        )
         time.sleep(1)
     users = {pk: subject for subject, pk in made["learners"].items()}
-    wanted = {(column, users[user]): Fraction(str(given)) / Fraction(str(points)) for (column, user), (_, given, points) in tool.counting.items()}
+    wanted = {
+        (column, users[user]): Fraction(str(given)) / Fraction(str(points))
+        for (column, user), (_, given, points) in tool.counting.items()
+    }
     assert {key: share for key, (_, share) in platform.cells.items()} == wanted
     for column, (address, _) in addresses.items():
         assert tool.results(address) == {user: wanted[column, users[user]] for user in users}
     assert all(count >= 3 for count in platform.faults.values()), platform.faults
-    assert platform.granted < 12 + 3 * platform.faults["expired"], "tokens are shared and renewed once"
+    assert platform.granted < 12 + 3 * platform.faults["expired"], (
+        "tokens are shared and renewed once"
+    )
     assert (platform.complaints, tool.complaints) == ([], [])
     distinct = {json.dumps(each, sort_keys=True) for each in reports}
     assert venn.relay(made["pairing"])["received"] == len(distinct)

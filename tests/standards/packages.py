@@ -10,7 +10,15 @@ LTI = """<cartridge_basiclti_link xmlns="http://www.imsglobal.org/xsd/imslticc_v
 <blti:title>Tool</blti:title><blti:custom><lticm:property name="item">7</lticm:property></blti:custom><blti:launch_url>http://tool.example/x</blti:launch_url></cartridge_basiclti_link>"""
 
 
-def manifest(items: str = "", resources: str = "", *, version: str = "1.1.0", namespace: str = CP, schema: str = "IMS Common Cartridge", head: str = "") -> bytes:
+def manifest(
+    items: str = "",
+    resources: str = "",
+    *,
+    version: str = "1.1.0",
+    namespace: str = CP,
+    schema: str = "IMS Common Cartridge",
+    head: str = "",
+) -> bytes:
     """Return a manifest with an untitled root item around ``items``."""
     return f"""<?xml version="1.0" encoding="UTF-8"?>{head}
 <manifest identifier="M" xmlns="{namespace}"><metadata><schema>{schema}</schema><schemaversion>{version}</schemaversion></metadata>
@@ -24,7 +32,11 @@ PAGE = '<resource identifier="R1" type="webcontent" href="a.html"><file href="a.
 
 def package(members: dict[str, bytes | str] | None = None, **overrides: bytes | str) -> bytes:
     """Return a zip; without arguments a good package of one page."""
-    contents: dict[str, bytes | str] = {"imsmanifest.xml": manifest(ITEM, PAGE), "a.html": "<p>hello</p>"} if members is None else dict(members)
+    contents: dict[str, bytes | str] = (
+        {"imsmanifest.xml": manifest(ITEM, PAGE), "a.html": "<p>hello</p>"}
+        if members is None
+        else dict(members)
+    )
     contents |= overrides
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:

@@ -1,4 +1,6 @@
-"""Members read straight from the archive: the same bytes as zipfile's, the same refusals, from a file and from memory."""
+"""Members read straight from the archive: the same bytes as zipfile's, the same refusals, from a
+file and from memory.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,16 @@ from vennpair.standards.cartridge import Limits, UnusableCartridge, read_cartrid
 from vennpair.standards.cartridge.members import Members
 
 LINK = '<resource identifier="L1" type="imsbasiclti_xmlv1p0"><file href="link.xml"/></resource>'
-WHOLE = package({"imsmanifest.xml": manifest(ITEM + '<item identifier="i2" identifierref="L1"><title>Link</title></item>', PAGE + LINK), "a.html": "<p/>", "link.xml": LTI})
+WHOLE = package(
+    {
+        "imsmanifest.xml": manifest(
+            ITEM + '<item identifier="i2" identifierref="L1"><title>Link</title></item>',
+            PAGE + LINK,
+        ),
+        "a.html": "<p/>",
+        "link.xml": LTI,
+    }
+)
 
 
 def infos(data: bytes) -> dict[str, zipfile.ZipInfo]:
@@ -36,7 +47,9 @@ def damaged(how: str) -> bytes:
 
 @pytest.mark.parametrize("how", ["bytes", "name", "signature"])
 @pytest.mark.parametrize("from_file", [True, False])
-def test_a_damaged_member_spoils_only_its_own_entry(tmp_path: Path, how: str, from_file: bool) -> None:
+def test_a_damaged_member_spoils_only_its_own_entry(
+    tmp_path: Path, how: str, from_file: bool
+) -> None:
     file = tmp_path / "damaged.imscc"
     file.write_bytes(damaged(how))
     read = read_cartridge(file if from_file else io.BytesIO(damaged(how)))
@@ -48,12 +61,16 @@ def test_every_way_of_packing_gives_the_same_bytes(tmp_path: Path) -> None:
     text = "Grundwasser – יֵשׁ ".encode() * 500
     file = tmp_path / "all.zip"
     with zipfile.ZipFile(file, "w") as archive:
-        for number, method in enumerate((zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED, zipfile.ZIP_BZIP2, zipfile.ZIP_LZMA)):
+        for number, method in enumerate(
+            (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED, zipfile.ZIP_BZIP2, zipfile.ZIP_LZMA)
+        ):
             archive.writestr(f"übung-{number}.xml", text, compress_type=method)
     with file.open("rb") as opened, zipfile.ZipFile(opened) as archive:
         members = Members(archive, opened)
         assert [members.read(info, 1_000_000) == text for info in archive.infolist()] == [True] * 4
-        assert {len(members.read(info, 100)) for info in archive.infolist()} == {101}, "one byte more than the bound, so that the caller sees it"
+        assert {len(members.read(info, 100)) for info in archive.infolist()} == {101}, (
+            "one byte more than the bound, so that the caller sees it"
+        )
         members.close()
 
 

@@ -12,10 +12,27 @@ from joserfc.jwk import OctKey
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
-from vennpair.standards.lti.grades import LineItem, Score, next_page, read_line_item, read_result, read_score, write_line_item, write_score
+from vennpair.standards.lti.grades import (
+    LineItem,
+    Score,
+    next_page,
+    read_line_item,
+    read_result,
+    read_score,
+    write_line_item,
+    write_score,
+)
 from vennpair.standards.lti.jwt import sign, verify
 from vennpair.standards.lti.keys import new_private_pem, private_key, public_jwks, read_jwks
-from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, OutlineEndpoint, Person, read_launch, write_launch
+from vennpair.standards.lti.launch import (
+    Context,
+    GradeEndpoint,
+    Launch,
+    OutlineEndpoint,
+    Person,
+    read_launch,
+    write_launch,
+)
 from vennpair.standards.lti.members import Member, read_members, write_members
 from vennpair.standards.lti.oidc import authentication_url, read_authentication, read_login
 from vennpair.standards.lti.tokens import asserted_client, token_request, verify_assertion
@@ -80,7 +97,12 @@ def test_wrong_signatures_are_refused() -> None:
 
 
 def test_a_key_set_without_usable_keys_is_an_error() -> None:
-    for document in ({}, {"keys": []}, {"keys": [{"kty": "EC"}]}, {"keys": [{"kty": "RSA", "use": "enc"}]}):
+    for document in (
+        {},
+        {"keys": []},
+        {"keys": [{"kty": "EC"}]},
+        {"keys": [{"kty": "RSA", "use": "enc"}]},
+    ):
         with pytest.raises(ValueError, match="key"):
             read_jwks(document)
 
@@ -103,7 +125,18 @@ def test_a_launch_survives_the_way_there_and_back() -> None:
     assert read_launch(write_launch(launch)) == launch
 
 
-@pytest.mark.parametrize("missing", ["sub", v.MESSAGE_TYPE, v.VERSION, v.DEPLOYMENT_ID, v.TARGET_LINK_URI, v.RESOURCE_LINK, v.ROLES])
+@pytest.mark.parametrize(
+    "missing",
+    [
+        "sub",
+        v.MESSAGE_TYPE,
+        v.VERSION,
+        v.DEPLOYMENT_ID,
+        v.TARGET_LINK_URI,
+        v.RESOURCE_LINK,
+        v.ROLES,
+    ],
+)
 def test_a_launch_without_a_required_claim_is_refused(missing: str) -> None:
     claims = write_launch(Launch(Person("u1"), "d1", "https://pair.example/", "link-1"))
     del claims[missing]
@@ -112,14 +145,30 @@ def test_a_launch_without_a_required_claim_is_refused(missing: str) -> None:
 
 
 def test_login_and_authentication_requests() -> None:
-    login = {"iss": "https://campus.example", "login_hint": "u1", "target_link_uri": "https://pair.example/"}
+    login = {
+        "iss": "https://campus.example",
+        "login_hint": "u1",
+        "target_link_uri": "https://pair.example/",
+    }
     assert read_login(login).iss == "https://campus.example"
     for change in ({"iss": ""}, {"login_hint": "x" * 5000}):
         with pytest.raises(LtiError):
             read_login(login | change)
-    good = {"scope": "openid", "response_type": "id_token", "response_mode": "form_post", "prompt": "none", "client_id": "c", "redirect_uri": "r", "login_hint": "u1", "state": "s", "nonce": "n"}
+    good = {
+        "scope": "openid",
+        "response_type": "id_token",
+        "response_mode": "form_post",
+        "prompt": "none",
+        "client_id": "c",
+        "redirect_uri": "r",
+        "login_hint": "u1",
+        "state": "s",
+        "nonce": "n",
+    }
     request = read_authentication(good)
-    assert authentication_url("https://campus.example/auth?tenant=1", request).startswith("https://campus.example/auth?tenant=1&scope=openid")
+    assert authentication_url("https://campus.example/auth?tenant=1", request).startswith(
+        "https://campus.example/auth?tenant=1&scope=openid"
+    )
     for change in ({"response_type": "code"}, {"prompt": "login"}, {"nonce": ""}):
         with pytest.raises(LtiError):
             read_authentication(good | change)
@@ -129,9 +178,26 @@ def test_a_client_assertion_is_checked_and_lives_an_hour_at_most() -> None:
     url = "https://campus.example/token"
     form = token_request("client", url, ["a", "b"], KEY, now=NOW, token_id="once")
     assert asserted_client(form) == "client"
-    assert verify_assertion(form, KEYS, client_id="client", token_url=url, now=NOW) == ("once", ["a", "b"])
-    long_lived = form | {"client_assertion": sign({"iss": "client", "sub": "client", "aud": url, "iat": NOW, "exp": NOW + 7200, "jti": "x"}, KEY)}
-    elsewhere = token_request("client", "https://other.example/token", ["a"], KEY, now=NOW, token_id="x")
+    assert verify_assertion(form, KEYS, client_id="client", token_url=url, now=NOW) == (
+        "once",
+        ["a", "b"],
+    )
+    long_lived = form | {
+        "client_assertion": sign(
+            {
+                "iss": "client",
+                "sub": "client",
+                "aud": url,
+                "iat": NOW,
+                "exp": NOW + 7200,
+                "jti": "x",
+            },
+            KEY,
+        )
+    }
+    elsewhere = token_request(
+        "client", "https://other.example/token", ["a"], KEY, now=NOW, token_id="x"
+    )
     for bad in (long_lived, elsewhere):
         with pytest.raises(LtiError) as caught:
             verify_assertion(bad, KEYS, client_id="client", token_url=url, now=NOW)
@@ -149,7 +215,16 @@ def test_grades_there_and_back() -> None:
 
 @pytest.mark.parametrize(
     "change",
-    [{"userId": ""}, {"timestamp": "2027-03-03T20:02:01"}, {"timestamp": "yesterday"}, {"scoreGiven": -1}, {"scoreGiven": 5, "scoreMaximum": 0}, {"scoreGiven": "NaN"}, {"activityProgress": "Done"}, {"gradingProgress": None}],
+    [
+        {"userId": ""},
+        {"timestamp": "2027-03-03T20:02:01"},
+        {"timestamp": "yesterday"},
+        {"scoreGiven": -1},
+        {"scoreGiven": 5, "scoreMaximum": 0},
+        {"scoreGiven": "NaN"},
+        {"activityProgress": "Done"},
+        {"gradingProgress": None},
+    ],
 )
 def test_a_score_that_breaks_the_standard_is_refused(change: dict[str, Any]) -> None:
     document = write_score(Score("u1", datetime(2027, 3, 3, tzinfo=UTC), Decimal(7), Decimal(10)))
@@ -159,8 +234,16 @@ def test_a_score_that_breaks_the_standard_is_refused(change: dict[str, Any]) -> 
 
 
 def test_members_and_paging() -> None:
-    members = [Member("u1", (v.LEARNER,), "Ada Brook", "Ada", "Brook", "ada@t.example", "T1"), Member("u2", (v.INSTRUCTOR,), active=False)]
+    members = [
+        Member("u1", (v.LEARNER,), "Ada Brook", "Ada", "Brook", "ada@t.example", "T1"),
+        Member("u2", (v.INSTRUCTOR,), active=False),
+    ]
     assert read_members(write_members("https://x.example", {"id": "c1"}, members)) == members
-    assert read_members({"members": [{"user_id": 5, "roles": ["Learner"]}]})[0].roles == (v.LEARNER,)
-    assert next_page('<https://x.example/?p=1>; rel="prev", <https://x.example/?p=3>; rel="next"') == "https://x.example/?p=3"
+    assert read_members({"members": [{"user_id": 5, "roles": ["Learner"]}]})[0].roles == (
+        v.LEARNER,
+    )
+    assert (
+        next_page('<https://x.example/?p=1>; rel="prev", <https://x.example/?p=3>; rel="next"')
+        == "https://x.example/?p=3"
+    )
     assert next_page("") == next_page('<https://x.example/?p=1>; rel="prev"') == ""

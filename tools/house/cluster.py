@@ -1,4 +1,5 @@
-"""A PostgreSQL cluster of the project's own: on a free loopback port, run as a non-root user, kept under .run/.
+"""A PostgreSQL cluster of the project's own: on a free loopback port, run as a non-root user, kept
+under .run/.
 
 Usage: python -m tools.house.cluster start|stop
 """
@@ -29,7 +30,19 @@ def start_cluster() -> str:
     if not _running(home):
         _clear_stale_lock(home)
         port = _port(home)
-        _as_owner([_binary("pg_ctl"), "-D", home / "data", "-l", home / "log", "-w", "-o", f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''", "start"])
+        _as_owner(
+            [
+                _binary("pg_ctl"),
+                "-D",
+                home / "data",
+                "-l",
+                home / "log",
+                "-w",
+                "-o",
+                f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''",
+                "start",
+            ]
+        )
     return cluster_url()
 
 
@@ -53,9 +66,17 @@ def ensure_database(name: str, *, fresh: bool = False) -> str:
 
     with psycopg.connect(f"{start_cluster()}/postgres", autocommit=True) as connection:
         if fresh:
-            connection.execute(sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name)))
-        if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", [name]).fetchone():
-            connection.execute(sql.SQL("CREATE DATABASE {} ENCODING 'UTF8' TEMPLATE template0").format(sql.Identifier(name)))
+            connection.execute(
+                sql.SQL("DROP DATABASE IF EXISTS {} WITH (FORCE)").format(sql.Identifier(name))
+            )
+        if not connection.execute(
+            "SELECT 1 FROM pg_database WHERE datname = %s", [name]
+        ).fetchone():
+            connection.execute(
+                sql.SQL("CREATE DATABASE {} ENCODING 'UTF8' TEMPLATE template0").format(
+                    sql.Identifier(name)
+                )
+            )
     return f"{cluster_url()}/{name}"
 
 
@@ -73,12 +94,15 @@ def free_port(wanted: int = 0) -> int:
 
 
 def _home() -> Path:
-    """Return the cluster's folder; elsewhere, by a link, where the checkout is closed to other users."""
+    """Return the cluster's folder; elsewhere, by a link, where the checkout is closed to other
+    users.
+    """
     home = RUN / "cluster"
     if not home.exists():
         RUN.mkdir(exist_ok=True)
         if os.geteuid() == 0 and not _reachable(RUN):
-            real = Path("/var/tmp") / f"vennpair-{hashlib.sha256(str(ROOT).encode()).hexdigest()[:10]}"  # noqa: S108 - our own folder, made with 0700
+            mark = hashlib.sha256(str(ROOT).encode()).hexdigest()[:10]
+            real = Path("/var/tmp") / f"vennpair-{mark}"  # noqa: S108 - our own, made with 0700
             real.mkdir(mode=0o700, exist_ok=True)
             home.unlink(missing_ok=True)
             home.symlink_to(real)
@@ -94,7 +118,20 @@ def _make(home: Path) -> None:
     _own(home / "password")
     (home / "password").chmod(0o600)
     shutil.rmtree(home / "data", ignore_errors=True)
-    _as_owner([_binary("initdb"), "-D", home / "data", "-U", OWNER, "--pwfile", home / "password", "--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8"])
+    _as_owner(
+        [
+            _binary("initdb"),
+            "-D",
+            home / "data",
+            "-U",
+            OWNER,
+            "--pwfile",
+            home / "password",
+            "--auth=scram-sha-256",
+            "--encoding=UTF8",
+            "--locale=C.UTF-8",
+        ]
+    )
 
 
 def _port(home: Path) -> int:
@@ -106,34 +143,61 @@ def _port(home: Path) -> int:
 
 
 def _running(home: Path) -> bool:
-    return subprocess.run(_owned([_binary("pg_ctl"), "-D", home / "data", "status"]), capture_output=True).returncode == 0
+    return (
+        subprocess.run(
+            _owned([_binary("pg_ctl"), "-D", home / "data", "status"]), capture_output=True
+        ).returncode
+        == 0
+    )
 
 
 def _clear_stale_lock(home: Path) -> None:
-    """Remove the lock file of a cluster whose machine went away: its process number may be anybody's now."""
+    """Remove the lock file of a cluster whose machine went away: its process number may be
+    anybody's now.
+    """
     (home / "data" / "postmaster.pid").unlink(missing_ok=True)
 
 
 def _binary(name: str) -> Path:
-    found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: int(path.parts[4]))
+    found = sorted(
+        Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda path: int(path.parts[4])
+    )
     if not found:
-        raise SystemExit("cluster: PostgreSQL's server is not installed; run: apt-get install postgresql")
+        raise SystemExit(
+            "cluster: PostgreSQL's server is not installed; run: apt-get install postgresql"
+        )
     return found[-1]
 
 
 def _owned(command: list[object]) -> list[str]:
     """Return a command that runs as a non-root user where we are root."""
     words = [str(word) for word in command]
-    return ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", *words] if os.geteuid() == 0 else words
+    return (
+        ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", *words]
+        if os.geteuid() == 0
+        else words
+    )
 
 
 def _as_owner(command: list[object]) -> None:
-    environment = {key: value for key, value in os.environ.items() if not key.startswith("PG")} | {"LC_ALL": "C.UTF-8"}
+    environment = {key: value for key, value in os.environ.items() if not key.startswith("PG")} | {
+        "LC_ALL": "C.UTF-8"
+    }
     # Output goes to a file: a server that inherits a pipe would keep whoever reads it waiting.
     with (RUN / "cluster.out").open("ab") as out:
-        done = subprocess.run(_owned(command), stdout=out, stderr=out, stdin=subprocess.DEVNULL, cwd="/", env=environment)
+        done = subprocess.run(
+            _owned(command),
+            stdout=out,
+            stderr=out,
+            stdin=subprocess.DEVNULL,
+            cwd="/",
+            env=environment,
+        )
     if done.returncode:
-        raise SystemExit(f"cluster: {Path(str(command[0])).name} failed; see {RUN / 'cluster.out'} and {_home() / 'log'}")
+        raise SystemExit(
+            f"cluster: {Path(str(command[0])).name} failed; see {RUN / 'cluster.out'} and"
+            f" {_home() / 'log'}"
+        )
 
 
 def _own(path: Path) -> None:
@@ -143,7 +207,21 @@ def _own(path: Path) -> None:
 
 
 def _reachable(path: Path) -> bool:
-    return subprocess.run(["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "test", "-x", str(path)], cwd="/").returncode == 0
+    return (
+        subprocess.run(
+            [
+                "setpriv",
+                "--reuid=postgres",
+                "--regid=postgres",
+                "--init-groups",
+                "test",
+                "-x",
+                str(path),
+            ],
+            cwd="/",
+        ).returncode
+        == 0
+    )
 
 
 def main() -> None:

@@ -1,4 +1,6 @@
-"""Every row of the three-way table and every finding of columns and learners, planted by really doing what leads to it (DESIGN 7)."""
+"""Every row of the three-way table and every finding of columns and learners, planted by really
+doing what leads to it (DESIGN 7).
+"""
 
 from __future__ import annotations
 
@@ -16,21 +18,53 @@ from vennpair.client.reconciling_types import Choice, Finding
 from vennpair.standins.tarnfield import section
 
 LEARNERS = section(2)[:6]
-WORKED, FRESH, WITHDRAWN, HELD = "Practice set 1A", "Unit 1 quiz", "Practice set 1B", "Practice set 2A"
-CHANGED, MISSING, GONE, POINTLESS, UNOPENED = "Practice set 2B", "Unit 2 quiz", "Practice set 3A", "Practice set 3B", "Unit 3 quiz"
+WORKED, FRESH, WITHDRAWN, HELD = (
+    "Practice set 1A",
+    "Unit 1 quiz",
+    "Practice set 1B",
+    "Practice set 2A",
+)
+CHANGED, MISSING, GONE, POINTLESS, UNOPENED = (
+    "Practice set 2B",
+    "Unit 2 quiz",
+    "Practice set 3A",
+    "Practice set 3B",
+    "Unit 3 quiz",
+)
 OWN, RENAMED, TWICE = "Field trip", "Renamed", "Practice set 1A"
 STRANGER, TWIN, NEWCOMER = "Ula Wade", "Rosa Delling", "Pell Garrow"
 _MOST = ("send", "restore", "clear", "put_back", "make_again", "match", "leave")
 MOMENT = "2027-03-01T00:00:00+00:00"
 
 CELLS = {
-    **{(1, WORKED): "edited", (2, WORKED): "cleared", (3, WORKED): "behind", (4, WORKED): "clash", (5, WORKED): "withdrawn"},
-    **{(0, FRESH): "unsent", (1, FRESH): "differ", (2, FRESH): "gradebook_only", (4, FRESH): "refused"},
+    **{
+        (1, WORKED): "edited",
+        (2, WORKED): "cleared",
+        (3, WORKED): "behind",
+        (4, WORKED): "clash",
+        (5, WORKED): "withdrawn",
+    },
+    **{
+        (0, FRESH): "unsent",
+        (1, FRESH): "differ",
+        (2, FRESH): "gradebook_only",
+        (4, FRESH): "refused",
+    },
     **{(0, WITHDRAWN): "edited", (1, WITHDRAWN): "cleared", (5, HELD): "held"},
 }
 COLUMNS = {
-    *((kind, CHANGED) for kind in ("points_differ", "due_differs", "title_differs", "category_differs")),
-    *(("column_missing", MISSING), ("item_gone", GONE), ("points_missing", POINTLESS), ("never_opened", UNOPENED), ("column_extra", OWN), ("title_ambiguous", TWICE)),
+    *(
+        (kind, CHANGED)
+        for kind in ("points_differ", "due_differs", "title_differs", "category_differs")
+    ),
+    *(
+        ("column_missing", MISSING),
+        ("item_gone", GONE),
+        ("points_missing", POINTLESS),
+        ("never_opened", UNOPENED),
+        ("column_extra", OWN),
+        ("title_ambiguous", TWICE),
+    ),
 }
 PEOPLE = {("publisher_only", STRANGER), ("shell_only", NEWCOMER), ("ambiguous", TWIN)}
 
@@ -46,7 +80,9 @@ class Ground:
 
 
 def plant_differences(world: World, venn: VennPair, ground: Ground) -> None:
-    """Deploy, let learners work, then plant each difference of ``CELLS``, ``COLUMNS`` and ``PEOPLE``; nothing compares yet."""
+    """Deploy, let learners work, then plant each difference of ``CELLS``, ``COLUMNS`` and
+    ``PEOPLE``; nothing compares yet.
+    """
     _deploy(venn, ground)
     _work(world, venn, ground)
     _refuse(world, venn, ground)
@@ -79,14 +115,20 @@ for email, title, score in {rows}:
 def until_scores(venn: VennPair, pairing: str, seconds: float = 60, **wanted: int) -> None:
     """Wait until so many scores stand in these states. Raises TimeoutError."""
     deadline = time.monotonic() + seconds
-    while any((counts := venn.relay(pairing)["counts"]).get(state, 0) != count for state, count in wanted.items()):
+    while any(
+        (counts := venn.relay(pairing)["counts"]).get(state, 0) != count
+        for state, count in wanted.items()
+    ):
         if time.monotonic() > deadline:
             raise TimeoutError(f"the scores stand at {counts}, not at {wanted}")
         time.sleep(0.2)
 
 
 def choose_everything(findings: Iterable[Finding]) -> list[Choice]:
-    """Return a remedy for every finding that has one, the one that does most; one of two accounts of the same address is matched."""
+    """Return a remedy for every finding that has one, the one that does most.
+
+    One of two accounts of the same address is matched.
+    """
     chosen: list[Choice] = []
     matched: set[str] = set()
     for each in findings:
@@ -102,7 +144,10 @@ def choose_everything(findings: Iterable[Finding]) -> list[Choice]:
 
 def _deploy(venn: VennPair, ground: Ground) -> None:
     items = {item["title"]: item["id"] for item in venn.items(ground.pairing)}
-    placed = [items[title] for title in (WORKED, FRESH, WITHDRAWN, HELD, CHANGED, MISSING, GONE, POINTLESS)]
+    placed = [
+        items[title]
+        for title in (WORKED, FRESH, WITHDRAWN, HELD, CHANGED, MISSING, GONE, POINTLESS)
+    ]
     venn.wait(venn.deploy(ground.pairing, placed, folder="Homework")[0]["job"])
     with TemporaryDirectory() as folder:  # written, and never uploaded: nobody can have opened it
         venn.write_links(ground.pairing, [items[UNOPENED]], Path(folder) / "links.imscc")
@@ -129,8 +174,25 @@ def _refuse(world: World, venn: VennPair, ground: Ground) -> None:
 
 
 def _change_scores(world: World, ground: Ground) -> None:
-    type_scores(world, ground, [(1, WORKED, "9.5"), (2, WORKED, None), (4, WORKED, "1.25"), (1, FRESH, "3"), (2, FRESH, "7"), (0, WITHDRAWN, "2"), (1, WITHDRAWN, None)])
-    for who, title, score in ((3, WORKED, "10"), (4, WORKED, "8"), (0, FRESH, "12"), (1, FRESH, "13")):
+    type_scores(
+        world,
+        ground,
+        [
+            (1, WORKED, "9.5"),
+            (2, WORKED, None),
+            (4, WORKED, "1.25"),
+            (1, FRESH, "3"),
+            (2, FRESH, "7"),
+            (0, WITHDRAWN, "2"),
+            (1, WITHDRAWN, None),
+        ],
+    )
+    for who, title, score in (
+        (3, WORKED, "10"),
+        (4, WORKED, "8"),
+        (0, FRESH, "12"),
+        (1, FRESH, "13"),
+    ):
         _answer(world, ground, who, title, score)
     for who, title in ((5, WORKED), (0, WITHDRAWN), (1, WITHDRAWN)):
         _answer(world, ground, who, title, "0", "--delete")
@@ -138,7 +200,20 @@ def _change_scores(world: World, ground: Ground) -> None:
 
 def _answer(world: World, ground: Ground, who: int, title: str, score: str, *more: str) -> None:
     """Change a score at the press, whose report of it is lost."""
-    world.manage("press", "answer", "--course", ground.course, "--email", address(who), "--item", title, "--score", score, "--lost", *more)
+    world.manage(
+        "press",
+        "answer",
+        "--course",
+        ground.course,
+        "--email",
+        address(who),
+        "--item",
+        title,
+        "--score",
+        score,
+        "--lost",
+        *more,
+    )
 
 
 def _change_columns(world: World, ground: Ground) -> None:
@@ -157,9 +232,14 @@ Column.objects.create(shell=s, key=f'twice-{{s.pk}}', label='{TWICE}', maximum=1
 
 
 def _change_people(world: World, ground: Ground) -> None:
-    """Somebody the press alone has, somebody who never started, and an address that two accounts at the press share."""
+    """Somebody the press alone has, somebody who never started, and an address that two accounts at
+    the press share.
+    """
     mark = ground.label.lower().replace(" ", "-")
-    twin, newcomer = f"rosa.delling.{mark}@tarnfield.example", f"pell.garrow.{mark}@tarnfield.example"
+    twin, newcomer = (
+        f"rosa.delling.{mark}@tarnfield.example",
+        f"pell.garrow.{mark}@tarnfield.example",
+    )
     change(
         world,
         ground.context_id,

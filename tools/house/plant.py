@@ -1,4 +1,6 @@
-"""The demo's story (DESIGN 10): a live pairing of section 1 with scores, and the trouble that real courses have."""
+"""The demo's story (DESIGN 10): a live pairing of section 1 with scores, and the trouble that real
+courses have.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,10 @@ FOLDERS = ("Week 1: Where rivers begin", "Week 2: Flow and channels", "Week 3: S
 def plant(world: World, say: Callable[[str], None]) -> None:
     """Play the story through the real command line, real launches and the real gradebook page."""
     cli = CommandLine(world)
-    say("the instructor opens Venn Pair from last term's shell, deploys there, and copies it for this term")
+    say(
+        "the instructor opens Venn Pair from last term's shell, deploys there, and copies it for"
+        " this term"
+    )
     instructor = arrive(world, LAST_SHELL)
     sign_in(world, cli)
     _last_term(world, cli)
@@ -46,7 +51,10 @@ def plant(world: World, say: Callable[[str], None]) -> None:
 
 
 def _last_term(world: World, cli: CommandLine) -> None:
-    """Last term's shell is paired and has links; its copy brings them along, and nobody has pointed them anew."""
+    """Last term's shell is paired and has links.
+
+    Its copy brings them along, and nobody has pointed them anew.
+    """
     shell = "HYD 210-01 F26"
     cli.json("pair", shell, "HYD 210-01, Fall 2026", "--agree")
     cli.json("cartridge", "import", shell)
@@ -56,7 +64,10 @@ def _last_term(world: World, cli: CommandLine) -> None:
 
 def _work(world: World, position: int, human: Human) -> None:
     email = human.email
-    if position in {7, 19}:  # one is registered at the press under another address, one has never started
+    if position in {
+        7,
+        19,
+    }:  # one is registered at the press under another address, one has never started
         return
     browser = None
     for turn, title in enumerate(WORKED if position % 3 else WORKED[:3]):
@@ -76,8 +87,44 @@ def _trouble(world: World, instructor: Browser) -> None:
     type_over(world, SHELL, "Practice set 1A", "9", "Ada Brook", instructor)
     type_over(world, SHELL, "Practice set 1B", "", "Dov Hale", instructor)
     type_over(world, SHELL, "Unit 1 quiz", "25", browser=instructor)
-    world.manage("press", "answer", "--course", COURSE, "--email", "cara.finch@tarnfield.example", "--item", "Practice set 1A", "--score", "10", "--lost")
-    world.manage("press", "answer", "--course", COURSE, "--email", "hugo.w@postbox.example", "--item", "Practice set 1A", "--score", "8", "--lost")
-    world.manage("press", "answer", "--course", COURSE, "--email", "edda.moor@tarnfield.example", "--item", "Practice set 3A", "--score", "6", "--lost")
+    world.manage(
+        "press",
+        "answer",
+        "--course",
+        COURSE,
+        "--email",
+        "cara.finch@tarnfield.example",
+        "--item",
+        "Practice set 1A",
+        "--score",
+        "10",
+        "--lost",
+    )
+    world.manage(
+        "press",
+        "answer",
+        "--course",
+        COURSE,
+        "--email",
+        "hugo.w@postbox.example",
+        "--item",
+        "Practice set 1A",
+        "--score",
+        "8",
+        "--lost",
+    )
+    world.manage(
+        "press",
+        "answer",
+        "--course",
+        COURSE,
+        "--email",
+        "edda.moor@tarnfield.example",
+        "--item",
+        "Practice set 3A",
+        "--score",
+        "6",
+        "--lost",
+    )
     type_over(world, SHELL, "Practice set 3B", "7.5", "Gwen Tolland", instructor)
     world.manage("campus", "add_column", "--shell", SHELL, "--label", "Field trip report")

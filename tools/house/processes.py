@@ -1,4 +1,6 @@
-"""Processes that outlive the command that started them: known by number and start time, so none else is ever ended."""
+"""Processes that outlive the command that started them: known by number and start time, so none
+else is ever ended.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,14 @@ from pathlib import Path
 def begin(command: list[str], environment: dict[str, str], log: Path) -> dict[str, int]:
     """Start a process of its own session; return what identifies it."""
     with log.open("ab") as out:
-        process = subprocess.Popen(command, env=os.environ | environment, stdout=out, stderr=out, stdin=subprocess.DEVNULL, start_new_session=True)
+        process = subprocess.Popen(
+            command,
+            env=os.environ | environment,
+            stdout=out,
+            stderr=out,
+            stdin=subprocess.DEVNULL,
+            start_new_session=True,
+        )
     return {"pid": process.pid, "started": _started(process.pid) or 0}
 
 
@@ -21,7 +30,9 @@ def alive(mark: dict[str, int] | None) -> bool:
     return bool(mark) and _started(mark["pid"]) == mark["started"] and _state(mark["pid"]) != "Z"
 
 
-def end(mark: dict[str, int] | None, how: signal.Signals = signal.SIGTERM, patience: float = 8) -> None:
+def end(
+    mark: dict[str, int] | None, how: signal.Signals = signal.SIGTERM, patience: float = 8
+) -> None:
     """End a process with its whole group, and wait; after ``patience`` seconds it is killed."""
     if not alive(mark):
         return

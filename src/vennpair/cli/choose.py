@@ -9,32 +9,65 @@ from vennpair.cli.exits import REFUSED, Stop
 from vennpair.client import VennPair
 
 
-def choose(what: str, rows: Sequence[Any], wanted: str, names: Callable[[Any], Sequence[str]], command: str) -> Any:
+def choose(
+    what: str, rows: Sequence[Any], wanted: str, names: Callable[[Any], Sequence[str]], command: str
+) -> Any:
     """Return the row whose id or name is meant: exact first, then by its beginning, then by a part.
 
     Raises Stop where nothing or more than one fits, naming what does.
     """
     folded = wanted.casefold()
-    fits: tuple[Callable[[str], bool], ...] = (lambda name: name == folded, lambda name: name.startswith(folded), lambda name: folded in name)
+    fits: tuple[Callable[[str], bool], ...] = (
+        lambda name: name == folded,
+        lambda name: name.startswith(folded),
+        lambda name: folded in name,
+    )
     for fit in fits:
-        found = [row for row in rows if any(fit(name.casefold()) for name in (row["id"], *names(row)))]
+        found = [
+            row for row in rows if any(fit(name.casefold()) for name in (row["id"], *names(row)))
+        ]
         if len(found) == 1:
             return found[0]
         if found:
-            listed = "; ".join(f"{' '.join(dict.fromkeys(names(row)[:2]))} ({row['id'][:8]})" for row in found[:6])
-            raise Stop(REFUSED, f"{what}_ambiguous", f"'{wanted}' fits {len(found)} of them: {listed}.", "Use more of the name, or the id.")
-    raise Stop(REFUSED, f"{what}_unknown", f"There is no {what} '{wanted}'.", f"List them with: vennpair {command}")
+            listed = "; ".join(
+                f"{' '.join(dict.fromkeys(names(row)[:2]))} ({row['id'][:8]})" for row in found[:6]
+            )
+            raise Stop(
+                REFUSED,
+                f"{what}_ambiguous",
+                f"'{wanted}' fits {len(found)} of them: {listed}.",
+                "Use more of the name, or the id.",
+            )
+    raise Stop(
+        REFUSED,
+        f"{what}_unknown",
+        f"There is no {what} '{wanted}'.",
+        f"List them with: vennpair {command}",
+    )
 
 
 def choose_shell(venn: VennPair, wanted: str) -> Any:
     """Return the shell that is meant."""
-    return choose("shell", list(venn.shells()), wanted, lambda row: (row["label"], row["title"]), "shells")
+    return choose(
+        "shell", list(venn.shells()), wanted, lambda row: (row["label"], row["title"]), "shells"
+    )
 
 
 def choose_course(venn: VennPair, wanted: str, shell: str) -> Any:
-    """Return the homework course that is meant; the service searches, so that hundreds need not be read."""
-    rows = venn.courses(wanted, shell) or [row for row in venn.courses(shell=shell) if row["id"] == wanted]
-    return choose("course", rows, wanted, lambda row: (row["code"], row["title"], f"{row['code']}, {row['term']}"), "courses")
+    """Return the homework course that is meant.
+
+    The service searches, so that hundreds need not be read.
+    """
+    rows = venn.courses(wanted, shell) or [
+        row for row in venn.courses(shell=shell) if row["id"] == wanted
+    ]
+    return choose(
+        "course",
+        rows,
+        wanted,
+        lambda row: (row["code"], row["title"], f"{row['code']}, {row['term']}"),
+        "courses",
+    )
 
 
 def choose_pairing(venn: VennPair, wanted: str) -> str:
@@ -45,21 +78,52 @@ def choose_pairing(venn: VennPair, wanted: str) -> str:
             return str(row["pairing"])
     shell = choose("shell", shells, wanted, lambda row: (row["label"], row["title"]), "shells")
     if not shell["pairing"]:
-        raise Stop(REFUSED, "not_paired", f"{shell['label'] or shell['title']} is not paired yet.", f"Pair it with: vennpair pair {shell['label'] or shell['id']} COURSE")
+        raise Stop(
+            REFUSED,
+            "not_paired",
+            f"{shell['label'] or shell['title']} is not paired yet.",
+            f"Pair it with: vennpair pair {shell['label'] or shell['id']} COURSE",
+        )
     return str(shell["pairing"])
 
 
 def choose_import(venn: VennPair, pairing: str, wanted: str, *, standing: bool = False) -> Any:
-    """Return the newest import of an id, title or file name; ``standing``: of those that have brought something that stands in the shell."""
+    """Return the newest import of an id, title or file name.
+
+    ``standing``: of those that have brought something that stands in the shell.
+    """
     folded = wanted.casefold()
     for row in venn.imports(pairing):
-        fits = not folded or row["id"].startswith(folded) or folded in row["title"].casefold() or folded in row["filename"].casefold()
+        fits = (
+            not folded
+            or row["id"].startswith(folded)
+            or folded in row["title"].casefold()
+            or folded in row["filename"].casefold()
+        )
         if fits and (row["standing"] or not standing):
             return row
-    what = "No such import has brought anything that stands in the shell." if standing else f"There is no import '{wanted}'." if wanted else "Nothing was imported here yet."
-    raise Stop(REFUSED, "import_unknown", what, "List them with: vennpair cartridge imports SHELL; begin with: vennpair cartridge import SHELL [FILE]")
+    what = (
+        "No such import has brought anything that stands in the shell."
+        if standing
+        else f"There is no import '{wanted}'."
+        if wanted
+        else "Nothing was imported here yet."
+    )
+    raise Stop(
+        REFUSED,
+        "import_unknown",
+        what,
+        "List them with: vennpair cartridge imports SHELL; begin with: vennpair cartridge import"
+        " SHELL [FILE]",
+    )
 
 
 def choose_entry(entries: Sequence[Any], wanted: str, shell: str) -> Any:
     """Return the entry that is meant."""
-    return choose("entry", entries, wanted, lambda row: (row["shown_title"], row["title"]), f"cartridge entries '{shell}'")
+    return choose(
+        "entry",
+        entries,
+        wanted,
+        lambda row: (row["shown_title"], row["title"]),
+        f"cartridge entries '{shell}'",
+    )

@@ -1,4 +1,6 @@
-"""Moments as people read them: in the course's zone, which is named, or in this machine's where there is no course."""
+"""Moments as people read them: in the course's zone, which is named, or in this machine's where
+there is no course.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,10 @@ def course_clock(venn: VennPair, pairing: str, *, seconds: bool = False) -> Cloc
 
 
 def clock_of(zone: str = "", *, seconds: bool = False) -> Clock:
-    """Return what says moments in a zone, without one in this machine's own. What names no zone is said as it is."""
+    """Return what says moments in a zone, without one in this machine's own.
+
+    What names no zone is said as it is.
+    """
 
     def say(text: str | None) -> str:
         moment = datetime.fromisoformat(text) if text else None

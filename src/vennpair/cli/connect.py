@@ -18,14 +18,37 @@ Commands = argparse._SubParsersAction
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    sign_in = commands.add_parser("sign-in", help="sign in to a service", description="Sign in with a password; set one in the console under your name. The token is kept for thirty days.")
-    sign_in.add_argument("--service", metavar="URL", default=os.environ.get("VENNPAIR_SERVICE", ""), help="address of the service (VENNPAIR_SERVICE)")
-    sign_in.add_argument("--user", metavar="NAME", required=True, help="your name there, usually your email address")
-    sign_in.add_argument("--password-stdin", action="store_true", help="read the password from standard input")
+    sign_in = commands.add_parser(
+        "sign-in",
+        help="sign in to a service",
+        description=(
+            "Sign in with a password; set one in the console under your name. The token is kept for"
+            " thirty days."
+        ),
+    )
+    sign_in.add_argument(
+        "--service",
+        metavar="URL",
+        default=os.environ.get("VENNPAIR_SERVICE", ""),
+        help="address of the service (VENNPAIR_SERVICE)",
+    )
+    sign_in.add_argument(
+        "--user", metavar="NAME", required=True, help="your name there, usually your email address"
+    )
+    sign_in.add_argument(
+        "--password-stdin", action="store_true", help="read the password from standard input"
+    )
     sign_in.set_defaults(run=run_sign_in)
     sign_out = commands.add_parser("sign-out", help="sign out and forget the token")
     sign_out.set_defaults(run=run_sign_out)
-    status = commands.add_parser("status", help="how a pairing stands, or all of them", description="Without a shell: every shell with what needs attention. With one: its readiness and relay.")
+    status = commands.add_parser(
+        "status",
+        help="how a pairing stands, or all of them",
+        description=(
+            "Without a shell: every shell with what needs attention. With one: its readiness and"
+            " relay."
+        ),
+    )
     status.add_argument("shell", nargs="?", help="label, title or id")
     status.set_defaults(run=run_status)
 
@@ -40,7 +63,12 @@ def run_sign_in(args: argparse.Namespace, out: Output) -> int:
     elif sys.stdin.isatty():
         password = getpass.getpass(f"Password of {args.user}: ")
     else:
-        raise Stop(USAGE, "no_password", "There is no terminal to ask for the password.", "Use --password-stdin.")
+        raise Stop(
+            USAGE,
+            "no_password",
+            "There is no terminal to ask for the password.",
+            "Use --password-stdin.",
+        )
     with VennPair(url) as venn:
         signed = venn.sign_in(args.user, password)
     keep_session(url, signed["token"])
@@ -73,7 +101,11 @@ def _status_of_all(venn: VennPair, out: Output) -> int:
         out.document({"me": me, "shells": shells})
     out.line(f"{me['name']}, {me['institution']}")
     rows = [(row["label"], row["title"], row["state"], row["attention"]) for row in shells]
-    out.table(("shell", "title", "state", "needs attention"), rows, empty="You have no shells yet: open Venn Pair from a course once.")
+    out.table(
+        ("shell", "title", "state", "needs attention"),
+        rows,
+        empty="You have no shells yet: open Venn Pair from a course once.",
+    )
     return DONE
 
 
@@ -82,8 +114,22 @@ def _status_of(venn: VennPair, wanted: str, out: Output) -> int:
     checks, relay = venn.readiness(pairing["id"]), venn.relay(pairing["id"])
     if out.as_json:
         out.document({"pairing": pairing, "readiness": checks, "relay": relay})
-    out.line(f"{pairing['shell']['label']} with {pairing['course']['title']}, {pairing['course']['code']}: {pairing['state']}, relay {'on' if pairing['relay_on'] else 'OFF: no score is sent'}")
+    out.line(
+        f"{pairing['shell']['label']} with {pairing['course']['title']},"
+        f" {pairing['course']['code']}: {pairing['state']}, relay"
+        f" {'on' if pairing['relay_on'] else 'OFF: no score is sent'}"
+    )
     styles = {"fail": "bold red", "warn": "yellow", "ok": ""}
-    out.table(("check", "state", "what", "what to do"), [(check["code"], check["state"], check["message"], check["remedy"]) for check in checks], styles=[styles[check["state"]] for check in checks])
-    out.line("Scores: " + (", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items())) or "none reported yet"))
+    out.table(
+        ("check", "state", "what", "what to do"),
+        [(check["code"], check["state"], check["message"], check["remedy"]) for check in checks],
+        styles=[styles[check["state"]] for check in checks],
+    )
+    out.line(
+        "Scores: "
+        + (
+            ", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items()))
+            or "none reported yet"
+        )
+    )
     return FINDINGS if any(check["state"] == "fail" for check in checks) else DONE

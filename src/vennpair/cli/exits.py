@@ -10,4 +10,10 @@ class Stop(Exception):
 
     def __init__(self, status: int, code: str, message: str, remedy: str, **facts: object) -> None:
         super().__init__(message)
-        self.status, self.code, self.message, self.remedy, self.facts = status, code, message, remedy, facts
+        self.status, self.code, self.message, self.remedy, self.facts = (
+            status,
+            code,
+            message,
+            remedy,
+            facts,
+        )

@@ -18,40 +18,102 @@ FIELDS = ("opens", "visible", "date", "score")
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    drift = commands.add_parser("drift", help="what changed on either side since it was deployed; follow or keep it")
+    drift = commands.add_parser(
+        "drift", help="what changed on either side since it was deployed; follow or keep it"
+    )
     drift.add_argument("shell", help="label, title or id of the paired shell")
-    drift.add_argument("items", nargs="*", metavar="ITEM", help="with --follow or --keep: only drift of these links; left out: all")
-    drift.add_argument("--last", action="store_true", help="show what the last look found; do not look again")
-    drift.add_argument("--kind", action="append", default=[], help="only drift of this kind; may be repeated")
+    drift.add_argument(
+        "items",
+        nargs="*",
+        metavar="ITEM",
+        help="with --follow or --keep: only drift of these links; left out: all",
+    )
+    drift.add_argument(
+        "--last", action="store_true", help="show what the last look found; do not look again"
+    )
+    drift.add_argument(
+        "--kind", action="append", default=[], help="only drift of this kind; may be repeated"
+    )
     way = drift.add_mutually_exclusive_group()
-    way.add_argument("--follow", action="store_true", help="bring the publisher's changes into the shell, and put back what was deployed")
+    way.add_argument(
+        "--follow",
+        action="store_true",
+        help="bring the publisher's changes into the shell, and put back what was deployed",
+    )
     way.add_argument("--keep", action="store_true", help="keep what the shell has")
-    way.add_argument("--always", choices=("ask", "follow", "keep"), help="how drift is met from now on")
-    drift.add_argument("--dry-run", action="store_true", help="say what would be met, change nothing")
+    way.add_argument(
+        "--always", choices=("ask", "follow", "keep"), help="how drift is met from now on"
+    )
+    drift.add_argument(
+        "--dry-run", action="store_true", help="say what would be met, change nothing"
+    )
     drift.set_defaults(run=run_drift)
-    view = commands.add_parser("learner-view", help="open links as a test learner, down both hops, and say what was met")
+    view = commands.add_parser(
+        "learner-view", help="open links as a test learner, down both hops, and say what was met"
+    )
     view.add_argument("shell", help="label, title or id of the paired shell")
     view.add_argument("items", nargs="*", metavar="ITEM", help="only these links")
-    view.add_argument("--last", action="store_true", help="show the last check; do not open anything")
+    view.add_argument(
+        "--last", action="store_true", help="show the last check; do not open anything"
+    )
     view.set_defaults(run=run_learner_view)
-    travels = commands.add_parser("travels", help="what travels between the two sides, and what is left to do by hand")
+    travels = commands.add_parser(
+        "travels", help="what travels between the two sides, and what is left to do by hand"
+    )
     travels.add_argument("shell", help="label, title or id of the paired shell")
     travels.set_defaults(run=run_travels)
-    average = commands.add_parser("average", help="one column with a total of graded items: by shares, points or category weights")
+    average = commands.add_parser(
+        "average",
+        help="one column with a total of graded items: by shares, points or category weights",
+    )
     average.add_argument("shell", help="label, title or id of the paired shell")
-    average.add_argument("items", nargs="*", metavar="ITEM", help="which graded items count; left out: all with points")
-    average.add_argument("--title", default="Homework average", help="the column's title (default: Homework average)")
+    average.add_argument(
+        "items",
+        nargs="*",
+        metavar="ITEM",
+        help="which graded items count; left out: all with points",
+    )
+    average.add_argument(
+        "--title", default="Homework average", help="the column's title (default: Homework average)"
+    )
     average.add_argument("--points", default="100", help="its points (default: 100)")
-    average.add_argument("--category", action="append", default=[], help="all graded items of a category count (may be repeated)")
-    average.add_argument("--weighting", choices=("equal", "points", "categories"), default="equal", help="how items weigh (default: equal)")
-    average.add_argument("--weight", action="append", default=[], metavar="CATEGORY=NUMBER", help="a category's weight, for --weighting categories (may be repeated)")
-    average.add_argument("--missing", choices=("until_due", "ignored", "zero"), default="until_due", help="what missing work counts (default: nothing until it is due, zero after)")
+    average.add_argument(
+        "--category",
+        action="append",
+        default=[],
+        help="all graded items of a category count (may be repeated)",
+    )
+    average.add_argument(
+        "--weighting",
+        choices=("equal", "points", "categories"),
+        default="equal",
+        help="how items weigh (default: equal)",
+    )
+    average.add_argument(
+        "--weight",
+        action="append",
+        default=[],
+        metavar="CATEGORY=NUMBER",
+        help="a category's weight, for --weighting categories (may be repeated)",
+    )
+    average.add_argument(
+        "--missing",
+        choices=("until_due", "ignored", "zero"),
+        default="until_due",
+        help="what missing work counts (default: nothing until it is due, zero after)",
+    )
     average.add_argument("--places", type=int, default=2, help="decimals (default: 2)")
-    average.add_argument("--keep-up", action="store_true", help="send it by itself while the relay is on")
-    average.add_argument("--arithmetic", action="store_true", help="show how each total comes about")
+    average.add_argument(
+        "--keep-up", action="store_true", help="send it by itself while the relay is on"
+    )
+    average.add_argument(
+        "--arithmetic", action="store_true", help="show how each total comes about"
+    )
     average.add_argument("--to", type=Path, metavar="FILE", help="save the averages as a table")
     average.add_argument("--send", action="store_true", help="relay the averages into the column")
-    average.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
+    average.add_argument(
+        "--dry-run", action="store_true", help="say what would happen, change nothing"
+    )
     average.set_defaults(run=run_average)
 
 
@@ -66,18 +128,49 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
                 with out.progress("Looking") as show:
                     venn.wait(venn.look_for_drift(pairing), show)
             watch = venn.watch(pairing)
-        drifts = [row for row in watch["drifts"] if (not args.kind or row["kind"] in args.kind) and (not args.items or any(each.casefold() in row["title"].casefold() for each in args.items))]
-        rows = [(row["level"], row["side"], row["title"], row["kind"].replace("_", " "), row["before"], row["after"], row["breaks"]) for row in drifts]
-        out.table(("level", "side", "title", "what", "deployed", "now", "what it breaks"), rows, styles=[LEVEL_STYLES[row["level"]] for row in drifts], empty="No drift: both sides stand as deployed.")
+        drifts = [
+            row
+            for row in watch["drifts"]
+            if (not args.kind or row["kind"] in args.kind)
+            and (
+                not args.items
+                or any(each.casefold() in row["title"].casefold() for each in args.items)
+            )
+        ]
+        rows = [
+            (
+                row["level"],
+                row["side"],
+                row["title"],
+                row["kind"].replace("_", " "),
+                row["before"],
+                row["after"],
+                row["breaks"],
+            )
+            for row in drifts
+        ]
+        out.table(
+            ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
+            rows,
+            styles=[LEVEL_STYLES[row["level"]] for row in drifts],
+            empty="No drift: both sides stand as deployed.",
+        )
         met, way = None, "follow" if args.follow else "keep" if args.keep else ""
         if way and drifts and not args.dry_run:
             made = venn.mend(pairing, drifts, way)
             met = follow(venn, [made], out, "Mending")[0] if made else None
-            out.line(f"{many(len(drifts), 'drift was', 'drifts were')} {'followed' if args.follow else 'kept'}" + (f": {met['job']['message']}." if met else "."))
+            out.line(
+                f"{many(len(drifts), 'drift was', 'drifts were')}"
+                f" {'followed' if args.follow else 'kept'}"
+                + (f": {met['job']['message']}." if met else ".")
+            )
         elif way:
             out.line(f"Would {way} {many(len(drifts), 'drift')}. Nothing was changed.")
         else:
-            out.line(f"Drift is met in this way: {watch['way']}." + (" Meet it with --follow or --keep." if drifts else ""))
+            out.line(
+                f"Drift is met in this way: {watch['way']}."
+                + (" Meet it with --follow or --keep." if drifts else "")
+            )
     if out.as_json:
         out.document(watch | {"drifts": drifts, "rollout": met})
     return FINDINGS if any(row["level"] == "error" for row in drifts) and not way else DONE
@@ -90,11 +183,25 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
         if args.last:
             done = venn.learner_checks(pairing)
             if not done:
-                raise Stop(REFUSED, "never_checked", "No link was opened as a test learner yet.", "Leave --last out.")
+                raise Stop(
+                    REFUSED,
+                    "never_checked",
+                    "No link was opened as a test learner yet.",
+                    "Leave --last out.",
+                )
             check = done[0]
         else:
             there = list(venn.placements(pairing))
-            chosen = [choose("placement", there, each, lambda row: (row["title"], row["item_title"]), f"placements '{args.shell}'")["id"] for each in args.items]
+            chosen = [
+                choose(
+                    "placement",
+                    there,
+                    each,
+                    lambda row: (row["title"], row["item_title"]),
+                    f"placements '{args.shell}'",
+                )["id"]
+                for each in args.items
+            ]
             started = venn.check_as_learner(pairing, chosen)
             with out.progress("Opening links") as show:
                 venn.wait(started["job"], show)
@@ -102,9 +209,16 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(check)
     troubled = [row for row in check["rows"] if row["findings"]]
-    out.table(("link", *FIELDS), [(row["title"], *(row[name] for name in FIELDS)) for row in check["rows"]])
+    out.table(
+        ("link", *FIELDS),
+        [(row["title"], *(row[name] for name in FIELDS)) for row in check["rows"]],
+    )
     findings = [(row["title"], finding) for row in troubled for finding in row["findings"]]
-    out.table(("look at", "what", "what to do"), [(title, each["message"], each["remedy"]) for title, each in findings], styles=[LEVEL_STYLES[each["level"]] for _, each in findings])
+    out.table(
+        ("look at", "what", "what to do"),
+        [(title, each["message"], each["remedy"]) for title, each in findings],
+        styles=[LEVEL_STYLES[each["level"]] for _, each in findings],
+    )
     out.line(f"{check['job']['message']}.")
     return FINDINGS if any(each["level"] == "error" for _, each in findings) else DONE
 
@@ -116,7 +230,18 @@ def run_travels(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(found)
     out.line(found["why"])
-    out.table(("what", "travels", "how", "by hand"), [(row["what"], {"once": "when placed"}.get(row["travels"], row["travels"]), row["how"], row["by_hand"]) for row in found["rows"]])
+    out.table(
+        ("what", "travels", "how", "by hand"),
+        [
+            (
+                row["what"],
+                {"once": "when placed"}.get(row["travels"], row["travels"]),
+                row["how"],
+                row["by_hand"],
+            )
+            for row in found["rows"]
+        ],
+    )
     return DONE
 
 
@@ -124,13 +249,42 @@ def run_average(args: argparse.Namespace, out: Output) -> int:
     """Make the column where it is not there, show the averages, and save or send them."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        made = next((each for each in venn.averages(pairing) if each["title"].casefold() == args.title.casefold()), None)
+        made = next(
+            (
+                each
+                for each in venn.averages(pairing)
+                if each["title"].casefold() == args.title.casefold()
+            ),
+            None,
+        )
         if made is None:
             graded = [item for item in venn.items(pairing, kind="graded") if item["points"]]
-            chosen = [choose("item", graded, each, lambda row: (row["shown_title"], row["title"]), f"items '{args.shell}'")["id"] for each in args.items] or ([] if args.category else [item["id"] for item in graded])
-            how = {"categories": args.category, "weighting": args.weighting, "weights": dict(_weight(each) for each in args.weight), "missing": args.missing, "places": args.places, "keeps_up": args.keep_up}
-            which = f"{many(len(chosen), 'item')}" + (f" and the categories {', '.join(args.category)}" if args.category else "")
-            out.line(f"A column '{args.title}' with {args.points} points {'would show' if args.dry_run else 'shows'} a total of {which}, by {args.weighting}.")
+            chosen = [
+                choose(
+                    "item",
+                    graded,
+                    each,
+                    lambda row: (row["shown_title"], row["title"]),
+                    f"items '{args.shell}'",
+                )["id"]
+                for each in args.items
+            ] or ([] if args.category else [item["id"] for item in graded])
+            how = {
+                "categories": args.category,
+                "weighting": args.weighting,
+                "weights": dict(_weight(each) for each in args.weight),
+                "missing": args.missing,
+                "places": args.places,
+                "keeps_up": args.keep_up,
+            }
+            which = f"{many(len(chosen), 'item')}" + (
+                f" and the categories {', '.join(args.category)}" if args.category else ""
+            )
+            out.line(
+                f"A column '{args.title}' with {args.points} points"
+                f" {'would show' if args.dry_run else 'shows'} a total of {which}, by"
+                f" {args.weighting}."
+            )
             if args.dry_run:
                 if out.as_json:
                     out.document({"title": args.title, "items": chosen, "dry_run": True})
@@ -145,7 +299,9 @@ def run_average(args: argparse.Namespace, out: Output) -> int:
                 out.line(f"{venn.wait(venn.send_average(pairing, made['id']), show)['message']}.")
     if out.as_json:
         out.document(made | {"rows": rows})
-    out.table(("learner", "total", "of"), [(row["learner"], row["score"], made["points"]) for row in rows])
+    out.table(
+        ("learner", "total", "of"), [(row["learner"], row["score"], made["points"]) for row in rows]
+    )
     for row in rows if args.arithmetic else []:
         out.line(f"{row['learner']}: {'; '.join(row['arithmetic']) or 'nothing counts yet'}")
     return DONE
@@ -154,5 +310,10 @@ def run_average(args: argparse.Namespace, out: Output) -> int:
 def _weight(text: str) -> tuple[str, str]:
     name, mark, number = text.rpartition("=")
     if not mark or not number.replace(".", "", 1).isdigit():
-        raise Stop(USAGE, "bad_weight", f"'{text}' is no weight.", "Write it as CATEGORY=NUMBER, such as Quizzes=70.")
+        raise Stop(
+            USAGE,
+            "bad_weight",
+            f"'{text}' is no weight.",
+            "Write it as CATEGORY=NUMBER, such as Quizzes=70.",
+        )
     return name, number

@@ -11,7 +11,21 @@ from collections.abc import Sequence
 import argcomplete
 
 from vennpair import __version__
-from vennpair.cli import connect, connections, content, deploy, keeping, pair, ready, reconcile, relay, rollouts, setting_up, settle, tokens
+from vennpair.cli import (
+    connect,
+    connections,
+    content,
+    deploy,
+    keeping,
+    pair,
+    ready,
+    reconcile,
+    relay,
+    rollouts,
+    setting_up,
+    settle,
+    tokens,
+)
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
 from vennpair.cli.output import Output, print_anything
 from vennpair.client import NotAllowed, Refusal, Unreachable
@@ -22,10 +36,31 @@ EPILOGUE = """exit codes: 0 done; 1 done, with findings of level error; 2 wrong 
 
 def parser() -> argparse.ArgumentParser:
     """Return the whole command's parser; ``--format`` may stand before or after a command."""
-    top = _Parser(prog="vennpair", description="Pairs a homework course with a course shell and keeps the two in step.", epilog=EPILOGUE, formatter_class=argparse.RawDescriptionHelpFormatter)
+    top = _Parser(
+        prog="vennpair",
+        description="Pairs a homework course with a course shell and keeps the two in step.",
+        epilog=EPILOGUE,
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+    )
     top.add_argument("--version", action="version", version=f"vennpair {__version__}")
-    commands = top.add_subparsers(dest="command", required=True, metavar="COMMAND", parser_class=_Parser)
-    for module in (connect, connections, tokens, pair, setting_up, content, deploy, rollouts, keeping, relay, reconcile, settle, ready):
+    commands = top.add_subparsers(
+        dest="command", required=True, metavar="COMMAND", parser_class=_Parser
+    )
+    for module in (
+        connect,
+        connections,
+        tokens,
+        pair,
+        setting_up,
+        content,
+        deploy,
+        rollouts,
+        keeping,
+        relay,
+        reconcile,
+        settle,
+        ready,
+    ):
         module.add(commands)
     _add_format(top, "text")
     return top
@@ -59,7 +94,14 @@ def main(words: Sequence[str] | None = None) -> int:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
     except KeyboardInterrupt:
-        out.stop(Stop(130, "interrupted", "Stopped by you.", "What was started at the service goes on there; see 'vennpair status'."))
+        out.stop(
+            Stop(
+                130,
+                "interrupted",
+                "Stopped by you.",
+                "What was started at the service goes on there; see 'vennpair status'.",
+            )
+        )
         return 130
 
 
@@ -73,15 +115,24 @@ class _Parser(argparse.ArgumentParser):
     """Reports wrong usage like every other error: one line, or JSON."""
 
     def error(self, message: str) -> None:  # type: ignore[override]
-        raise Stop(USAGE, "usage", f"{message[0].upper()}{message[1:]}.", f"See: {self.prog} --help")
+        raise Stop(
+            USAGE, "usage", f"{message[0].upper()}{message[1:]}.", f"See: {self.prog} --help"
+        )
 
 
 def _add_format(command: argparse.ArgumentParser, default: str) -> None:
-    command.add_argument("--format", choices=("text", "json"), default=default, help="text for people (default) or json for scripts")
+    command.add_argument(
+        "--format",
+        choices=("text", "json"),
+        default=default,
+        help="text for people (default) or json for scripts",
+    )
     for action in command._actions:
         if isinstance(action, argparse._SubParsersAction):
             for below in set(action.choices.values()):
-                _add_format(below, argparse.SUPPRESS)  # else its default would undo a --format before the command
+                _add_format(
+                    below, argparse.SUPPRESS
+                )  # else its default would undo a --format before the command
 
 
 def _wants_json(words: Sequence[str]) -> bool:

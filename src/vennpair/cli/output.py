@@ -37,7 +37,9 @@ class Output:
         self._err = Console(stderr=True, highlight=False, soft_wrap=not sys.stderr.isatty())
 
     def document(self, value: Any) -> None:
-        """Print a JSON document: spread out for people, on one line when piped, which is many times as fast to write."""
+        """Print a JSON document: spread out for people, on one line when piped, which is many times
+        as fast to write.
+        """
         sys.stdout.write(_json(value, sys.stdout, 2 if self.terminal else None))
 
     def event(self, value: Any) -> None:
@@ -55,7 +57,14 @@ class Output:
         if not self.as_json:
             self._err.print(Text(text, style="yellow"))
 
-    def table(self, columns: Sequence[str], rows: Sequence[Sequence[Any]], *, styles: Sequence[str] | None = None, empty: str = "") -> None:
+    def table(
+        self,
+        columns: Sequence[str],
+        rows: Sequence[Sequence[Any]],
+        *,
+        styles: Sequence[str] | None = None,
+        empty: str = "",
+    ) -> None:
         """Print a table; tab-separated where stdout is no terminal."""
         if self.as_json:
             return
@@ -68,9 +77,17 @@ class Output:
         else:
             table = Table(box=None, header_style="bold", pad_edge=False)
             for name in columns:
-                table.add_column(name, justify="right" if name in {"points", "publisher", "gradebook", "sent", "fit", "learners"} else "left", overflow="fold")
+                table.add_column(
+                    name,
+                    justify="right"
+                    if name in {"points", "publisher", "gradebook", "sent", "fit", "learners"}
+                    else "left",
+                    overflow="fold",
+                )
             for position, row in enumerate(rows):
-                table.add_row(*(Text(_cell(value)) for value in row), style=styles[position] if styles else "")
+                table.add_row(
+                    *(Text(_cell(value)) for value in row), style=styles[position] if styles else ""
+                )
             self._out.print(table)
 
     @contextmanager
@@ -79,27 +96,60 @@ class Output:
         if self.as_json or not sys.stderr.isatty():
             yield lambda job: None
             return
-        with Progress(SpinnerColumn(), TextColumn("{task.description}"), BarColumn(), TextColumn("{task.completed:.0f}/{task.total:.0f}"), console=self._err, transient=True) as bar:
+        with Progress(
+            SpinnerColumn(),
+            TextColumn("{task.description}"),
+            BarColumn(),
+            TextColumn("{task.completed:.0f}/{task.total:.0f}"),
+            console=self._err,
+            transient=True,
+        ) as bar:
             task = bar.add_task(words, total=1)
-            yield lambda job: bar.update(task, completed=job["done"], total=max(job["total"], 1), description=f"{words}: {job['message']}")
+            yield lambda job: bar.update(
+                task,
+                completed=job["done"],
+                total=max(job["total"], 1),
+                description=f"{words}: {job['message']}",
+            )
 
     def stop(self, stop: Stop) -> None:
         """Print why a command ends: one line, or a JSON document, on stderr."""
         if self.as_json:
-            sys.stderr.write(_json({"error": {"code": stop.code, "message": stop.message, "remedy": stop.remedy, **stop.facts}}, sys.stderr))
+            sys.stderr.write(
+                _json(
+                    {
+                        "error": {
+                            "code": stop.code,
+                            "message": stop.message,
+                            "remedy": stop.remedy,
+                            **stop.facts,
+                        }
+                    },
+                    sys.stderr,
+                )
+            )
         else:
             sys.stderr.write(f"vennpair: {stop.message} {stop.remedy}".strip() + "\n")
 
 
 def print_anything() -> None:
-    """Let both streams print names of any alphabet: where theirs lacks a letter, its number stands for it."""
+    """Let both streams print names of any alphabet: where theirs lacks a letter, its number stands
+    for it.
+    """
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
 
 
 def _json(value: Any, stream: TextIO, indent: int | None = None) -> str:
-    return json.dumps(value, ensure_ascii=(stream.encoding or "").lower() not in {"utf-8", "utf8"}, indent=indent) + "\n"
+    return (
+        json.dumps(
+            value,
+            ensure_ascii=(stream.encoding or "").lower() not in {"utf-8", "utf8"},
+            indent=indent,
+        )
+        + "\n"
+    )
 
 
 def _cell(value: Any) -> str:

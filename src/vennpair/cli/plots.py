@@ -9,29 +9,60 @@ from vennpair.cli.exits import USAGE, Stop
 from vennpair.core.reconcile.report import Report
 from vennpair.core.reconcile.report.svg import MARKS, TONES
 
-LEFT, RIGHT, BOTH, ALARM, INK, PAPER = "#a34f06", "#0b6197", "#4b3a78", "#a8123f", "#1d2130", "#faf8f4"
-FILL = {"quiet": "#e2dcf1", "left": "#f7e3cc", "right": "#cfe6f4", "both": "#d3c9ec", "alarm": "#eb9fb6"}
+LEFT, RIGHT, BOTH, ALARM, INK, PAPER = (
+    "#a34f06",
+    "#0b6197",
+    "#4b3a78",
+    "#a8123f",
+    "#1d2130",
+    "#faf8f4",
+)
+FILL = {
+    "quiet": "#e2dcf1",
+    "left": "#f7e3cc",
+    "right": "#cfe6f4",
+    "both": "#d3c9ec",
+    "alarm": "#eb9fb6",
+}
 EDGE = {"quiet": "#e2dcf1", "left": LEFT, "right": RIGHT, "both": BOTH, "alarm": ALARM}
 MOST_NAMES = 70
 SIDES = 3
 
 
 def plot(report: Report, target: Path) -> None:
-    """Write a PNG (or whatever the file's ending says). Raises Stop where the drawing package or the place is missing."""
+    """Write a PNG (or whatever the file's ending says).
+
+    Raises Stop where the drawing package or the place is missing.
+    """
     try:
         import matplotlib as mpl  # only here: it takes as long to load as everything else together
         from matplotlib import pyplot
     except ImportError as error:
-        raise Stop(USAGE, "no_plots", "Pictures need the package matplotlib.", "Install Venn Pair with its extra: vennpair[reports].") from error
+        raise Stop(
+            USAGE,
+            "no_plots",
+            "Pictures need the package matplotlib.",
+            "Install Venn Pair with its extra: vennpair[reports].",
+        ) from error
     mpl.use("Agg")
-    wide, high = min(14.0, 2.5 + max(len(report.items), 6) * 0.28), min(24.0, max(5.0, 1.8 + max(len(report.learners), 6) * 0.2))
-    figure, (left, right) = pyplot.subplots(1, 2, figsize=(6 + wide, high), width_ratios=[6, wide], facecolor=PAPER)
+    wide, high = (
+        min(14.0, 2.5 + max(len(report.items), 6) * 0.28),
+        min(24.0, max(5.0, 1.8 + max(len(report.learners), 6) * 0.2)),
+    )
+    figure, (left, right) = pyplot.subplots(
+        1, 2, figsize=(6 + wide, high), width_ratios=[6, wide], facecolor=PAPER
+    )
     _draw_venn(left, report)
     _draw_class(right, report)
     try:
         figure.savefig(target, dpi=130, bbox_inches="tight", facecolor=PAPER)
     except (OSError, ValueError) as error:
-        raise Stop(USAGE, "unwritable", f"{target} cannot be written: {error}.", "Choose another path; it ends with .png, .svg or .pdf.") from error
+        raise Stop(
+            USAGE,
+            "unwritable",
+            f"{target} cannot be written: {error}.",
+            "Choose another path; it ends with .png, .svg or .pdf.",
+        ) from error
     finally:
         pyplot.close(figure)
 
@@ -40,15 +71,39 @@ def _draw_venn(axes: Any, report: Report) -> None:
     from matplotlib.patches import Circle
 
     for place, fill, edge in ((2, FILL["left"], LEFT), (4, FILL["right"], RIGHT)):
-        axes.add_patch(Circle((place, 2), 1.97, facecolor=fill, edgecolor=edge, linewidth=1.6, alpha=0.75))
-    for place, words, ink in ((1.35, "publisher", LEFT), (3, "both", BOTH), (4.65, "gradebook", RIGHT)):
+        axes.add_patch(
+            Circle((place, 2), 1.97, facecolor=fill, edgecolor=edge, linewidth=1.6, alpha=0.75)
+        )
+    for place, words, ink in (
+        (1.35, "publisher", LEFT),
+        (3, "both", BOTH),
+        (4.65, "gradebook", RIGHT),
+    ):
         axes.text(place, 3.2, words, ha="center", color=ink, fontsize=10, fontweight="bold")
-    for row, (name, counts) in enumerate((name, counts) for name, counts in report.venn.items() if len(counts) == SIDES):
+    for row, (name, counts) in enumerate(
+        (name, counts) for name, counts in report.venn.items() if len(counts) == SIDES
+    ):
         for place, count in zip((1.1, 3, 4.9), counts, strict=True):
-            axes.text(place, 2.6 - row * 0.78, str(count), ha="center", color=INK, fontsize=17, fontweight="bold")
+            axes.text(
+                place,
+                2.6 - row * 0.78,
+                str(count),
+                ha="center",
+                color=INK,
+                fontsize=17,
+                fontweight="bold",
+            )
             axes.text(place, 2.38 - row * 0.78, name, ha="center", color=INK, fontsize=9)
     if differ := (report.venn.get("scores_differ") or [0])[0]:
-        axes.text(3, 0.6, f"{differ} do not agree", ha="center", color=ALARM, fontsize=10, fontweight="bold")
+        axes.text(
+            3,
+            0.6,
+            f"{differ} do not agree",
+            ha="center",
+            color=ALARM,
+            fontsize=10,
+            fontweight="bold",
+        )
     axes.set(xlim=(-0.1, 6.1), ylim=(-0.1, 4.1), aspect="equal")
     axes.set_title(_shortened(report.title, 60), color=INK, fontsize=12)
     axes.axis("off")
@@ -58,20 +113,58 @@ def _draw_class(axes: Any, report: Report) -> None:
     from matplotlib.patches import Rectangle
 
     named = len(report.learners) <= MOST_NAMES
-    for row, column, kind in ((row, column, kind) for row, kinds in enumerate(report.kinds) for column, kind in enumerate(kinds) if kind is not None):
+    for row, column, kind in (
+        (row, column, kind)
+        for row, kinds in enumerate(report.kinds)
+        for column, kind in enumerate(kinds)
+        if kind is not None
+    ):
         tone = TONES.get(kind, "both")
-        axes.add_patch(Rectangle((column - 0.44, row - 0.44), 0.88, 0.88, facecolor=FILL[tone], edgecolor=EDGE[tone], linewidth=0.7))
+        axes.add_patch(
+            Rectangle(
+                (column - 0.44, row - 0.44),
+                0.88,
+                0.88,
+                facecolor=FILL[tone],
+                edgecolor=EDGE[tone],
+                linewidth=0.7,
+            )
+        )
         if named and kind in MARKS:
-            axes.text(column, row, MARKS[kind], ha="center", va="center", fontsize=7, fontweight="bold", color=INK)
-    axes.set(xlim=(-0.6, max(len(report.items), 6) - 0.4), ylim=(max(len(report.learners), 6) - 0.4, -0.6), aspect="equal")
-    axes.set_xticks(range(len(report.items)), [_shortened(each, 24) for each in report.items], rotation=50, ha="left", fontsize=7, color=INK)
+            axes.text(
+                column,
+                row,
+                MARKS[kind],
+                ha="center",
+                va="center",
+                fontsize=7,
+                fontweight="bold",
+                color=INK,
+            )
+    axes.set(
+        xlim=(-0.6, max(len(report.items), 6) - 0.4),
+        ylim=(max(len(report.learners), 6) - 0.4, -0.6),
+        aspect="equal",
+    )
+    axes.set_xticks(
+        range(len(report.items)),
+        [_shortened(each, 24) for each in report.items],
+        rotation=50,
+        ha="left",
+        fontsize=7,
+        color=INK,
+    )
     names = [_shortened(each, 24) for each in report.learners] if named else []
     axes.set_yticks(range(len(names)), names, fontsize=7, color=INK)
     axes.xaxis.tick_top()
     axes.tick_params(length=0)
     axes.set_frame_on(False)
     seen = sorted({kind for kinds in report.kinds for kind in kinds if kind in MARKS})
-    axes.set_xlabel("   ".join(f"{MARKS[kind]} {kind.replace('_', ' ')}" for kind in seen), fontsize=8, color=INK)
+    axes.set_xlabel(
+        "   ".join(f"{MARKS[kind]} {kind.replace('_', ' ')}" for kind in seen),
+        fontsize=8,
+        color=INK,
+    )
 
 
 def _shortened(text: str, most: int) -> str:

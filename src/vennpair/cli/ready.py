@@ -1,4 +1,6 @@
-"""Whether the grades may be submitted, when a pairing is compared by itself, and how one is told."""
+"""Whether the grades may be submitted, when a pairing is compared by itself, and how one is
+told.
+"""
 
 from __future__ import annotations
 
@@ -17,17 +19,43 @@ NONE = "none"
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    ready = commands.add_parser("ready", help="whether the grades may be submitted, and what is still open", description="Exits 1 where something is open.")
+    ready = commands.add_parser(
+        "ready",
+        help="whether the grades may be submitted, and what is still open",
+        description="Exits 1 where something is open.",
+    )
     ready.add_argument("shell", help="label, title or id of the paired shell")
     ready.set_defaults(run=_run_ready)
-    schedule = commands.add_parser("schedule", help="when a pairing is compared by itself, and until when its grades are due")
+    schedule = commands.add_parser(
+        "schedule", help="when a pairing is compared by itself, and until when its grades are due"
+    )
     schedule.add_argument("shell", help="label, title or id of the paired shell")
-    schedule.add_argument("--nightly", action=argparse.BooleanOptionalAction, help="compare it every night, in the course's zone")
-    schedule.add_argument("--grades-due", metavar="DATE", help=f"the day by which grades are submitted, like 2027-05-12, or {NONE}; the digest says before it what is open")
-    schedule.add_argument("--dry-run", action="store_true", help="say what would change, change nothing")
+    schedule.add_argument(
+        "--nightly",
+        action=argparse.BooleanOptionalAction,
+        help="compare it every night, in the course's zone",
+    )
+    schedule.add_argument(
+        "--grades-due",
+        metavar="DATE",
+        help=(
+            f"the day by which grades are submitted, like 2027-05-12, or {NONE}; the digest says"
+            " before it what is open"
+        ),
+    )
+    schedule.add_argument(
+        "--dry-run", action="store_true", help="say what would change, change nothing"
+    )
     schedule.set_defaults(run=_run_schedule)
-    digest = commands.add_parser("digest", help="how often you are told what the nights' comparisons found")
-    digest.add_argument("wish", nargs="?", choices=("daily", "weekly", "never"), help="without it, say how it is set")
+    digest = commands.add_parser(
+        "digest", help="how often you are told what the nights' comparisons found"
+    )
+    digest.add_argument(
+        "wish",
+        nargs="?",
+        choices=("daily", "weekly", "never"),
+        help="without it, say how it is set",
+    )
     digest.set_defaults(run=_run_digest)
 
 
@@ -58,8 +86,13 @@ def _run_schedule(args: argparse.Namespace, out: Output) -> int:
     shown = {**now, **changes}
     if out.as_json:
         out.document({**shown, "dry_run": args.dry_run})
-    nights = "every night, after three in the course's zone" if shown["nightly"] else "on demand only"
-    out.line(f"Compared {nights}; grades are due {'on ' + str(shown['grades_due']) if shown['grades_due'] else 'on no known day'}.{' Nothing was changed.' if args.dry_run else ''}")
+    nights = (
+        "every night, after three in the course's zone" if shown["nightly"] else "on demand only"
+    )
+    out.line(
+        f"Compared {nights}; grades are due"
+        f" {'on ' + str(shown['grades_due']) if shown['grades_due'] else 'on no known day'}.{' Nothing was changed.' if args.dry_run else ''}"
+    )
     return DONE
 
 
@@ -67,7 +100,9 @@ def _day(text: str) -> str:
     try:
         return date.fromisoformat(text).isoformat()
     except ValueError as error:
-        raise Stop(USAGE, "usage", f"'{text}' is no day.", f"Write it like 2027-05-12, or {NONE}.") from error
+        raise Stop(
+            USAGE, "usage", f"'{text}' is no day.", f"Write it like 2027-05-12, or {NONE}."
+        ) from error
 
 
 def _run_digest(args: argparse.Namespace, out: Output) -> int:
@@ -75,6 +110,15 @@ def _run_digest(args: argparse.Namespace, out: Output) -> int:
         me = venn.change_digest(args.wish) if args.wish else venn.me()
     if out.as_json:
         out.document({"digest": me["digest"]})
-    words = {"daily": "every morning on which something is new", "weekly": "on Mondays, where something is open", "never": "never"}
-    out.line(f"You are told {words[me['digest']]}; in the week before grades are due also what keeps them back." if me["digest"] != "never" else "You are told nothing by mail or notice of the nights' comparisons.")
+    words = {
+        "daily": "every morning on which something is new",
+        "weekly": "on Mondays, where something is open",
+        "never": "never",
+    }
+    out.line(
+        f"You are told {words[me['digest']]}; in the week before grades are due also what keeps"
+        " them back."
+        if me["digest"] != "never"
+        else "You are told nothing by mail or notice of the nights' comparisons."
+    )
     return DONE

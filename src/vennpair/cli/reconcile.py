@@ -29,23 +29,73 @@ def add(commands: Commands) -> None:
     reconcile = commands.add_parser(
         "reconcile",
         help="compare publisher and gradebook, and say why they differ",
-        description="With a shell: compare its pairing now, or with --gradebook what the publisher has against a file. With --publisher and --gradebook: compare two files, without a service.",
+        description=(
+            "With a shell: compare its pairing now, or with --gradebook what the publisher has"
+            " against a file. With --publisher and --gradebook: compare two files, without a"
+            " service."
+        ),
     )
     reconcile.add_argument("shell", nargs="?", help="label, title or id of the paired shell")
-    reconcile.add_argument("--all", action="store_true", help="compare every live pairing that you may see")
-    reconcile.add_argument("--each", action="store_true", help="on a terminal, list every learner of a column that differs for one cause")
-    reconcile.add_argument("--report", type=Path, metavar="FILE", help="write a report too: .html (with the figures), .xlsx, .csv or .json")
-    reconcile.add_argument("--plot", type=Path, metavar="FILE", help="draw the Venn and the class too: .png, .svg or .pdf")
-    reconcile.add_argument("--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree")
+    reconcile.add_argument(
+        "--all", action="store_true", help="compare every live pairing that you may see"
+    )
+    reconcile.add_argument(
+        "--each",
+        action="store_true",
+        help="on a terminal, list every learner of a column that differs for one cause",
+    )
+    reconcile.add_argument(
+        "--report",
+        type=Path,
+        metavar="FILE",
+        help="write a report too: .html (with the figures), .xlsx, .csv or .json",
+    )
+    reconcile.add_argument(
+        "--plot",
+        type=Path,
+        metavar="FILE",
+        help="draw the Venn and the class too: .png, .svg or .pdf",
+    )
+    reconcile.add_argument(
+        "--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree"
+    )
     files = reconcile.add_argument_group("two files, without a service")
-    files.add_argument("--publisher", type=Path, metavar="FILE", help="tidy CSV, OneRoster 1.2 zip, or a wide table with --layout")
+    files.add_argument(
+        "--publisher",
+        type=Path,
+        metavar="FILE",
+        help="tidy CSV, OneRoster 1.2 zip, or a wide table with --layout",
+    )
     files.add_argument("--gradebook", type=Path, metavar="FILE", help="the same of the gradebook")
-    files.add_argument("--layout", type=Path, metavar="FILE", help="how to read a wide table (docs/layouts.md)")
-    files.add_argument("--suggest-layout", type=Path, metavar="FILE", help="look at a wide table and print a first layout for it")
-    files.add_argument("--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set")
-    files.add_argument("--write", type=Path, metavar="FILE", help="write the gradebook file back with only the cells changed that are to change")
-    files.add_argument("--take", action="append", choices=("unsent", "differ", "gradebook_only"), help="with --write: which cells get the publisher's score (default: unsent; may be repeated)")
-    files.add_argument("--dry-run", action="store_true", help="with --write: say what would change, write nothing")
+    files.add_argument(
+        "--layout", type=Path, metavar="FILE", help="how to read a wide table (docs/layouts.md)"
+    )
+    files.add_argument(
+        "--suggest-layout",
+        type=Path,
+        metavar="FILE",
+        help="look at a wide table and print a first layout for it",
+    )
+    files.add_argument(
+        "--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set"
+    )
+    files.add_argument(
+        "--write",
+        type=Path,
+        metavar="FILE",
+        help="write the gradebook file back with only the cells changed that are to change",
+    )
+    files.add_argument(
+        "--take",
+        action="append",
+        choices=("unsent", "differ", "gradebook_only"),
+        help=(
+            "with --write: which cells get the publisher's score (default: unsent; may be repeated)"
+        ),
+    )
+    files.add_argument(
+        "--dry-run", action="store_true", help="with --write: say what would change, write nothing"
+    )
     reconcile.set_defaults(run=run_reconcile)
 
 
@@ -59,9 +109,20 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
     if args.all and not args.shell and not any(files):
         return compare_all(args, out)
     if files[0] and args.shell:
-        raise Stop(USAGE, "what_to_compare", "A publisher's file is compared through the ledger.", f"Take it in with: vennpair relay upload '{args.shell}' {args.publisher}; then compare.")
+        raise Stop(
+            USAGE,
+            "what_to_compare",
+            "A publisher's file is compared through the ledger.",
+            f"Take it in with: vennpair relay upload '{args.shell}' {args.publisher}; then"
+            " compare.",
+        )
     if files[0] or not args.shell or args.write:
-        raise Stop(USAGE, "what_to_compare", "Say what to compare.", "Name a shell, or --all, or both --publisher FILE and --gradebook FILE.")
+        raise Stop(
+            USAGE,
+            "what_to_compare",
+            "Say what to compare.",
+            "Name a shell, or --all, or both --publisher FILE and --gradebook FILE.",
+        )
     return _compare_pairing(args, out)
 
 
@@ -75,31 +136,79 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
         findings = list(venn.findings(pairing, comparison["id"]))
         if args.report is not None or args.plot is not None:
             about = venn.pairing(pairing)
-            title = f"{about['shell']['label'] or about['shell']['title']}: {about['course']['title']}"
-            save_reports(args, report_of_live(comparison, findings, title, about["course"]["publisher"], about["shell"]["platform"]), out)
+            title = (
+                f"{about['shell']['label'] or about['shell']['title']}: {about['course']['title']}"
+            )
+            save_reports(
+                args,
+                report_of_live(
+                    comparison,
+                    findings,
+                    title,
+                    about["course"]["publisher"],
+                    about["shell"]["platform"],
+                ),
+                out,
+            )
     summary = comparison["summary"] or {"kinds": {}, "cells": 0, "learners": 0, "columns": 0}
     if out.as_json:
-        out.document({"id": comparison["id"], "at": comparison["at"], "summary": summary, "venn": comparison["venn"], "findings": findings})
+        out.document(
+            {
+                "id": comparison["id"],
+                "at": comparison["at"],
+                "summary": summary,
+                "venn": comparison["venn"],
+                "findings": findings,
+            }
+        )
     agree = summary["kinds"].get("agree", 0)
-    out.line(f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched; of {many(summary['cells'], 'score')} {agree} agree.")
+    out.line(
+        f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched;"
+        f" of {many(summary['cells'], 'score')} {agree} agree."
+    )
     counted = Counter(each["kind"] for each in findings if not each["kept"])
     kept = sum(bool(each["kept"]) for each in findings)
     if counted or kept:
-        out.line("Findings: " + ", ".join([f"{count} {kind}" for kind, count in counted.most_common()] + ([f"{kept} kept as they are"] if kept else [])))
-    rows, levels = _rows([each for each in findings if not each["kept"]], out.terminal and not args.each)
-    out.table(("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"), rows, styles=[LEVEL_STYLES[level] for level in levels], empty="Nothing is open.")
+        out.line(
+            "Findings: "
+            + ", ".join(
+                [f"{count} {kind}" for kind, count in counted.most_common()]
+                + ([f"{kept} kept as they are"] if kept else [])
+            )
+        )
+    rows, levels = _rows(
+        [each for each in findings if not each["kept"]], out.terminal and not args.each
+    )
+    out.table(
+        ("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"),
+        rows,
+        styles=[LEVEL_STYLES[level] for level in levels],
+        empty="Nothing is open.",
+    )
     return FINDINGS if args.fail_on_differences and summary["cells"] != agree else DONE
 
 
 def _begun(args: argparse.Namespace, venn: VennPair, pairing: str) -> Comparison:
     try:
-        return venn.compare(pairing, gradebook=args.gradebook, layout=layout_text(args), class_id=args.class_id)
+        return venn.compare(
+            pairing, gradebook=args.gradebook, layout=layout_text(args), class_id=args.class_id
+        )
     except OSError as error:
-        raise Stop(UNREADABLE, "unreadable", f"{args.gradebook} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.") from error
+        raise Stop(
+            UNREADABLE,
+            "unreadable",
+            f"{args.gradebook} cannot be read: {error.strerror or error}.",
+            "Check the name and your rights to it.",
+        ) from error
 
 
-def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | None, ...]], list[str]]:
-    """Return table rows and their levels; ``shortly``, a column that differs for many learners in one way is one row."""
+def _rows(
+    findings: Sequence[Finding], shortly: bool
+) -> tuple[list[tuple[str | None, ...]], list[str]]:
+    """Return table rows and their levels.
+
+    ``shortly``, a column that differs for many learners in one way is one row.
+    """
     many = Counter((each["kind"], each["item"]) for each in findings if each["scope"] == "cell")
     rows: list[tuple[str | None, ...]] = []
     levels: list[str] = []
@@ -112,7 +221,19 @@ def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | 
             continue
         learner = f"{many[key]} learners" if crowd else each["learner"]
         values = (None, None, None) if crowd else _values(each)
-        rows.append((each["kind"], learner, each["item"], *values, f"For example {each['learner']}: {each['cause']} (--each lists them)" if crowd else each["cause"]))
+        rows.append(
+            (
+                each["kind"],
+                learner,
+                each["item"],
+                *values,
+                (
+                    f"For example {each['learner']}: {each['cause']} (--each lists them)"
+                    if crowd
+                    else each["cause"]
+                ),
+            )
+        )
         levels.append(each["level"])
     return rows, levels
 
@@ -120,7 +241,12 @@ def _rows(findings: Sequence[Finding], shortly: bool) -> tuple[list[tuple[str | 
 def _values(each: Finding) -> tuple[str | None, str | None, str | None]:
     """Return both sides' scores, with their points where those are not the same."""
     left, right = each["publisher"], each["gradebook"]
-    if each["scope"] == "cell" and each["publisher_points"] and each["gradebook_points"] and each["publisher_points"] != each["gradebook_points"]:
+    if (
+        each["scope"] == "cell"
+        and each["publisher_points"]
+        and each["gradebook_points"]
+        and each["publisher_points"] != each["gradebook_points"]
+    ):
         left = left and f"{left} of {each['publisher_points']}"
         right = right and f"{right} of {each['gradebook_points']}"
     return left, right, each["sent"]
@@ -135,10 +261,31 @@ def compare_all(args: argparse.Namespace, out: Output) -> int:
             rows = _followed(venn, set(began), follow)
     if out.as_json:
         out.document({"pairings": rows})
-    shown = [(row["shell"], row["trouble"] or row["standing"], _share(row), row["urgent"], (row["oldest"] or "")[:10], ", ".join(f"{count} {kind}" for kind, count in row["open"].items())) for row in rows]
-    out.table(("shell", "came of it", "agree", "open", "oldest", "by cause"), shown, styles=["bold red" if row["trouble"] else ("yellow" if row["urgent"] else "") for row in rows], empty="No pairing is live yet.")
+    shown = [
+        (
+            row["shell"],
+            row["trouble"] or row["standing"],
+            _share(row),
+            row["urgent"],
+            (row["oldest"] or "")[:10],
+            ", ".join(f"{count} {kind}" for kind, count in row["open"].items()),
+        )
+        for row in rows
+    ]
+    out.table(
+        ("shell", "came of it", "agree", "open", "oldest", "by cause"),
+        shown,
+        styles=[
+            "bold red" if row["trouble"] else ("yellow" if row["urgent"] else "") for row in rows
+        ],
+        empty="No pairing is live yet.",
+    )
     differing = any(row["cells"] != row["agree"] for row in rows)
-    return FINDINGS if any(row["trouble"] for row in rows) or (args.fail_on_differences and differing) else DONE
+    return (
+        FINDINGS
+        if any(row["trouble"] for row in rows) or (args.fail_on_differences and differing)
+        else DONE
+    )
 
 
 def _followed(venn: VennPair, wanted: set[str], follow: Follow) -> list[Agreement]:
@@ -146,7 +293,13 @@ def _followed(venn: VennPair, wanted: set[str], follow: Follow) -> list[Agreemen
     while True:
         rows = [row for row in venn.agreement() if row["pairing"] in wanted]
         busy = [row for row in rows if row["standing"] in {"waiting", "comparing"}]
-        follow({"done": len(rows) - len(busy), "total": len(rows), "message": ", ".join(row["shell"] for row in busy[:2])})
+        follow(
+            {
+                "done": len(rows) - len(busy),
+                "total": len(rows),
+                "message": ", ".join(row["shell"] for row in busy[:2]),
+            }
+        )
         if not busy:
             return rows
         time.sleep(LOOK_SECONDS)

@@ -1,4 +1,6 @@
-"""Comparing two files without a service: the comparison, a first layout, the gradebook written back, and reports."""
+"""Comparing two files without a service: the comparison, a first layout, the gradebook written
+back, and reports.
+"""
 
 from __future__ import annotations
 
@@ -22,16 +24,34 @@ T = TypeVar("T")
 
 def compare_files(args: argparse.Namespace, out: Output) -> int:
     """Compare two files; write the gradebook back and reports where that is asked for."""
-    layout = _parsed(args.layout, lambda data: read_layout(data.decode(), args.layout.name)) if args.layout else None
-    publisher = _parsed(args.publisher, lambda data: read_table(data, args.publisher.name, args.class_id, layout))
-    source, gradebook = _parsed(args.gradebook, lambda data: (data, read_table(data, args.gradebook.name, args.class_id, layout, places=args.write is not None)))
-    result = compare_tables(publisher, gradebook, grid=args.report is not None or args.plot is not None)
+    layout = (
+        _parsed(args.layout, lambda data: read_layout(data.decode(), args.layout.name))
+        if args.layout
+        else None
+    )
+    publisher = _parsed(
+        args.publisher, lambda data: read_table(data, args.publisher.name, args.class_id, layout)
+    )
+    source, gradebook = _parsed(
+        args.gradebook,
+        lambda data: (
+            data,
+            read_table(
+                data, args.gradebook.name, args.class_id, layout, places=args.write is not None
+            ),
+        ),
+    )
+    result = compare_tables(
+        publisher, gradebook, grid=args.report is not None or args.plot is not None
+    )
     document = table_report(result)
     if args.write is not None:
         written = _write_back(args, source, gradebook, result, layout, out)
         document = document | {"written": written} if args.format == "json" else document
     if result.grid is not None:
-        save_reports(args, report_of_tables(result, document, args.publisher.name, args.gradebook.name), out)
+        save_reports(
+            args, report_of_tables(result, document, args.publisher.name, args.gradebook.name), out
+        )
     if out.as_json:
         out.document(document)
     else:
@@ -49,7 +69,9 @@ def suggest(args: argparse.Namespace, out: Output) -> int:
     """Print a first layout of a wide table."""
     from vennpair.core.reconcile.files.suggest import suggest_layout
 
-    found = _parsed(args.suggest_layout, lambda data: suggest_layout(data, args.suggest_layout.name))
+    found = _parsed(
+        args.suggest_layout, lambda data: suggest_layout(data, args.suggest_layout.name)
+    )
     if out.as_json:
         out.document({"layout": found.layout, "guesses": found.guesses})
         return DONE
@@ -84,12 +106,29 @@ def _writer(target: Path) -> Callable[[Report], bytes]:
         try:
             from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
         except ImportError as error:
-            raise Stop(USAGE, "no_sheets", "Spreadsheets need the package openpyxl.", "Install Venn Pair with its extra: vennpair[reports].") from error
+            raise Stop(
+                USAGE,
+                "no_sheets",
+                "Spreadsheets need the package openpyxl.",
+                "Install Venn Pair with its extra: vennpair[reports].",
+            ) from error
         return as_csv if form == ".csv" else as_xlsx
-    raise Stop(USAGE, "which_report", f"'{target.suffix or target.name}' is no form of a report.", "Use a name that ends with .html, .xlsx, .csv or .json.")
+    raise Stop(
+        USAGE,
+        "which_report",
+        f"'{target.suffix or target.name}' is no form of a report.",
+        "Use a name that ends with .html, .xlsx, .csv or .json.",
+    )
 
 
-def _write_back(args: argparse.Namespace, source: bytes, gradebook: Table, result: TableComparison, layout: Layout | None, out: Output) -> list[dict[str, str]]:
+def _write_back(
+    args: argparse.Namespace,
+    source: bytes,
+    gradebook: Table,
+    result: TableComparison,
+    layout: Layout | None,
+    out: Output,
+) -> list[dict[str, str]]:
     from vennpair.core.reconcile.files.write_back import write_back
 
     kinds = set(args.take or ["unsent"])
@@ -97,12 +136,22 @@ def _write_back(args: argparse.Namespace, source: bytes, gradebook: Table, resul
         data, changed = write_back(source, args.gradebook.name, gradebook, result, kinds, layout)
     except TableError as error:
         raise _refused(error) from error
-    rows = [{"learner": each.learner, "column": each.column, "before": each.before, "after": each.after} for each in changed]
+    rows = [
+        {"learner": each.learner, "column": each.column, "before": each.before, "after": each.after}
+        for each in changed
+    ]
     if not out.as_json:
-        out.table(("learner", "column", "stands", "becomes"), [tuple(row.values()) for row in rows], empty="No cell is to be changed.")
+        out.table(
+            ("learner", "column", "stands", "becomes"),
+            [tuple(row.values()) for row in rows],
+            empty="No cell is to be changed.",
+        )
     if not args.dry_run:
         _save(args.write, data)
-    out.line(f"{len(rows)} cells {'would be changed; nothing was written' if args.dry_run else f'were changed in {args.write}; everything else is as it was'}.")
+    out.line(
+        f"{len(rows)} cells"
+        f" {'would be changed; nothing was written' if args.dry_run else f'were changed in {args.write}; everything else is as it was'}."
+    )
     return rows
 
 
@@ -110,7 +159,12 @@ def _save(target: Path, data: bytes) -> None:
     try:
         target.write_bytes(data)
     except OSError as error:
-        raise Stop(USAGE, "unwritable", f"{target} cannot be written: {error.strerror or error}.", "Choose another path.") from error
+        raise Stop(
+            USAGE,
+            "unwritable",
+            f"{target} cannot be written: {error.strerror or error}.",
+            "Choose another path.",
+        ) from error
 
 
 def _parsed(path: Path, read: Callable[[bytes], T]) -> T:
@@ -118,26 +172,76 @@ def _parsed(path: Path, read: Callable[[bytes], T]) -> T:
     try:
         return read(path.read_bytes())
     except UnicodeDecodeError as error:
-        raise Stop(UNREADABLE, "encoding", f"{path.name} is not UTF-8.", "Save it as UTF-8.", file=path.name, line=None) from error
+        raise Stop(
+            UNREADABLE,
+            "encoding",
+            f"{path.name} is not UTF-8.",
+            "Save it as UTF-8.",
+            file=path.name,
+            line=None,
+        ) from error
     except OSError as error:
-        raise Stop(UNREADABLE, "unreadable", f"{path} cannot be read: {error.strerror or error}.", "Check the name and your rights to it.", file=path.name, line=None) from error
+        raise Stop(
+            UNREADABLE,
+            "unreadable",
+            f"{path} cannot be read: {error.strerror or error}.",
+            "Check the name and your rights to it.",
+            file=path.name,
+            line=None,
+        ) from error
     except TableError as error:
         raise _refused(error) from error
 
 
 def _refused(error: TableError) -> Stop:
-    return Stop(UNREADABLE, error.code, error.message, error.remedy, file=error.file, line=error.line)
+    return Stop(
+        UNREADABLE, error.code, error.message, error.remedy, file=error.file, line=error.line
+    )
 
 
 def _show(document: dict[str, Any], out: Output) -> None:
     summary = document["summary"]
-    out.line(f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched; of {many(summary['cells'], 'score')} {summary['agree']} agree.")
-    rows = [(cell["kind"], _who(cell["learner"]), cell["item"], cell["publisher"]["score"], cell["gradebook"]["score"], cell["scaled"]) for cell in document["cells"]]
-    out.table(("finding", "learner", "item", "publisher", "gradebook", "as the column would show it"), rows, styles=[LEVEL_STYLES[level_of(row[0])] for row in rows], empty="Every score agrees.")
-    columns = [(", ".join(row["findings"]), row["item"] or row["column"], row["publisher_points"], row["gradebook_points"]) for row in document["columns"] if row["findings"]]
+    out.line(
+        f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched;"
+        f" of {many(summary['cells'], 'score')} {summary['agree']} agree."
+    )
+    rows = [
+        (
+            cell["kind"],
+            _who(cell["learner"]),
+            cell["item"],
+            cell["publisher"]["score"],
+            cell["gradebook"]["score"],
+            cell["scaled"],
+        )
+        for cell in document["cells"]
+    ]
+    out.table(
+        ("finding", "learner", "item", "publisher", "gradebook", "as the column would show it"),
+        rows,
+        styles=[LEVEL_STYLES[level_of(row[0])] for row in rows],
+        empty="Every score agrees.",
+    )
+    columns = [
+        (
+            ", ".join(row["findings"]),
+            row["item"] or row["column"],
+            row["publisher_points"],
+            row["gradebook_points"],
+        )
+        for row in document["columns"]
+        if row["findings"]
+    ]
     if columns:
         out.table(("finding", "column", "publisher", "gradebook"), columns)
-    learners = [(row["kind"], _who(row["learner"]), "; ".join(f"{_who(each)} ({each['why']})" for each in row["candidates"])) for row in document["learners"]]
+    learners = [
+        (
+            row["kind"],
+            _who(row["learner"]),
+            "; ".join(f"{_who(each)} ({each['why']})" for each in row["candidates"]),
+        )
+        for row in document["learners"]
+    ]
     if learners:
         out.table(("finding", "learner", "perhaps"), learners)
 

@@ -28,26 +28,52 @@ def add(commands: Commands) -> None:
     relay = commands.add_parser("relay", help="see, steer or repeat the sending of scores")
     below = relay.add_subparsers(dest="relay", required=True, metavar="COMMAND")
 
-    def command(name: str, words: str, run: Any, *, changes: bool = False) -> argparse.ArgumentParser:
+    def command(
+        name: str, words: str, run: Any, *, changes: bool = False
+    ) -> argparse.ArgumentParser:
         parser: argparse.ArgumentParser = below.add_parser(name, help=words)
         parser.add_argument("shell", help="label, title or id of the paired shell")
         if changes:
-            parser.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
+            parser.add_argument(
+                "--dry-run", action="store_true", help="say what would happen, change nothing"
+            )
         parser.set_defaults(run=run)
         return parser
 
     status = command("status", "whether all is well, and what became of each score", _run_status)
-    status.add_argument("--state", action="append", choices=_STATES, help="only scores that stand there (may be repeated)")
-    status.add_argument("--all", action="store_true", help=f"every score, not only the newest {SHOWN}")
+    status.add_argument(
+        "--state",
+        action="append",
+        choices=_STATES,
+        help="only scores that stand there (may be repeated)",
+    )
+    status.add_argument(
+        "--all", action="store_true", help=f"every score, not only the newest {SHOWN}"
+    )
     watch = command("watch", "the same, followed until Ctrl-C", _run_watch)
-    watch.add_argument("--seconds", type=float, default=0, help="end after so long; without it, on Ctrl-C")
+    watch.add_argument(
+        "--seconds", type=float, default=0, help="end after so long; without it, on Ctrl-C"
+    )
     command("on", "send scores to the gradebook", _run_turn, changes=True)
     command("off", "keep scores, send none", _run_turn, changes=True)
-    again = command("send", "compare with the gradebook and send what it shows otherwise", _run_send, changes=True)
-    again.add_argument("--learner", action="append", default=[], help="name or address (may be repeated)")
-    again.add_argument("--item", action="append", default=[], help="title of an item (may be repeated)")
+    again = command(
+        "send",
+        "compare with the gradebook and send what it shows otherwise",
+        _run_send,
+        changes=True,
+    )
+    again.add_argument(
+        "--learner", action="append", default=[], help="name or address (may be repeated)"
+    )
+    again.add_argument(
+        "--item", action="append", default=[], help="title of an item (may be repeated)"
+    )
     again.add_argument("--category", help="all items of a category")
-    again.add_argument("--force", action="store_true", help="also what the gradebook shows, and over what somebody typed")
+    again.add_argument(
+        "--force",
+        action="store_true",
+        help="also what the gradebook shows, and over what somebody typed",
+    )
     story = command("story", "everything that was reported and done for one score", _run_story)
     story.add_argument("--learner", required=True, help="name or address")
     story.add_argument("--item", required=True, help="title of the item")
@@ -58,13 +84,28 @@ def _run_status(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         relay, filters = venn.relay(pairing), {"state": ",".join(args.state)} if args.state else {}
-        scores = list(venn.scores(pairing, **filters)) if args.all else _first(venn.scores(pairing, **filters))
+        scores = (
+            list(venn.scores(pairing, **filters))
+            if args.all
+            else _first(venn.scores(pairing, **filters))
+        )
         if out.as_json:
             out.document(dict(relay) | {"scores": scores})
             return FINDINGS if relay["verdict"]["level"] == "trouble" else DONE
         _tell(relay, out)
         at = course_clock(venn, pairing, seconds=True)
-        rows = [(each["state"], each["learner"], each["item"], _of(each), each["sent"], at(each["sent_at"]), each["reason"]) for each in scores]
+        rows = [
+            (
+                each["state"],
+                each["learner"],
+                each["item"],
+                _of(each),
+                each["sent"],
+                at(each["sent_at"]),
+                each["reason"],
+            )
+            for each in scores
+        ]
         out.table(("state", "learner", "item", "reported", "sent", "at", "why"), rows)
         if len(scores) == SHOWN and not args.all:
             out.line(f"The newest {SHOWN}; see all with --all.")
@@ -85,8 +126,27 @@ def _run_watch(args: argparse.Namespace, out: Output) -> int:
             for each in reversed(_first(venn.scores(pairing), 200)):
                 mark = f"{each['state']} {each['changed_at']}"
                 if seen.get(each["id"]) != mark and (seen or out.as_json):
-                    line = {name: each[name] for name in ("changed_at", "state", "learner", "item", "reported", "sent", "reason")}  # type: ignore[literal-required]
-                    out.event(line) if out.as_json else out.line(f"{at(each['changed_at'])}  {each['state']:<9}  {each['learner']}, {each['item']}: {_of(each)}{'  ' + each['reason'] if each['reason'] else ''}")
+                    line = {
+                        name: each[name]
+                        for name in (
+                            "changed_at",
+                            "state",
+                            "learner",
+                            "item",
+                            "reported",
+                            "sent",
+                            "reason",
+                        )
+                    }  # type: ignore[literal-required]
+                    (
+                        out.event(line)
+                        if out.as_json
+                        else out.line(
+                            f"{at(each['changed_at'])}  {each['state']:<9}  {each['learner']},"
+                            f" {each['item']}:"
+                            f" {_of(each)}{'  ' + each['reason'] if each['reason'] else ''}"
+                        )
+                    )
                 seen[each["id"]] = mark
             if ends is not None and time.monotonic() >= ends:
                 return DONE
@@ -98,7 +158,11 @@ def _run_turn(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         if args.dry_run:
             kept = sum(venn.relay(pairing)["held"].values())
-            out.line(f"Would turn the relay {args.relay}{f'; {kept} held scores would be looked at' if args.relay == 'on' else ''}. Nothing was changed.")
+            out.line(
+                "Would turn the relay"
+                f" {args.relay}{f'; {kept} held scores would be looked at' if args.relay == 'on' else ''}."
+                " Nothing was changed."
+            )
         else:
             venn.change_pairing(pairing, relay_on=args.relay == "on")
         relay = venn.relay(pairing)
@@ -111,12 +175,21 @@ def _run_send(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         learners = [_learner(venn, pairing, each) for each in args.learner]
         with out.progress("comparing with the gradebook"):
-            queued = venn.send_again(pairing, force=args.force, dry_run=args.dry_run, learners=learners, placements=placements_named(venn, pairing, args.item), category=args.category)
+            queued = venn.send_again(
+                pairing,
+                force=args.force,
+                dry_run=args.dry_run,
+                learners=learners,
+                placements=placements_named(venn, pairing, args.item),
+                category=args.category,
+            )
         if out.as_json:
             out.document(dict(queued) | {"dry_run": args.dry_run})
             return DONE
         out.line(
-            f"{many(queued['same'], 'score stands', 'scores stand')} in the gradebook as {'it' if queued['same'] == 1 else 'they'} should, {queued['differ']} do not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}."
+            f"{many(queued['same'], 'score stands', 'scores stand')} in the gradebook as"
+            f" {'it' if queued['same'] == 1 else 'they'} should, {queued['differ']} do"
+            f" not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}."
         )
         out.line(f"{queued['queued']} {'would be' if args.dry_run else 'are'} sent again.")
         return DONE
@@ -126,27 +199,68 @@ def _run_story(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         placement = placements_named(venn, pairing, [args.item])[0]
-        found = [each for each in venn.scores(pairing, placement=placement) if args.learner.casefold() in {each["learner"].casefold(), each["email"].casefold()}]
+        found = [
+            each
+            for each in venn.scores(pairing, placement=placement)
+            if args.learner.casefold() in {each["learner"].casefold(), each["email"].casefold()}
+        ]
         if not found:
-            raise Stop(USAGE, "unknown_score", f"Nothing was ever reported for {args.learner} in '{args.item}'.", "Check the name with: vennpair relay status SHELL --all")
+            raise Stop(
+                USAGE,
+                "unknown_score",
+                f"Nothing was ever reported for {args.learner} in '{args.item}'.",
+                "Check the name with: vennpair relay status SHELL --all",
+            )
         story = venn.score(pairing, found[0]["id"])
         if out.as_json:
             out.document(story)
             return DONE
         at = course_clock(venn, pairing, seconds=True)
-        reports = [(each["received_at"], "reported", _given(each), f"publisher's time {at(each['timestamp'])}{', ' + each['comment'] if each['comment'] else ''}") for each in story["ledger"]]
-        done = [(each["at"], each["what"], _given(each), each["words"]) for each in story["passages"]]
-        out.line(f"{story['learner']}, {story['item']}: {story['state']}{'. ' + story['reason'] if story['reason'] else ''}")
-        out.table(("at", "what", "score", "words"), [(at(when), *facts) for when, *facts in sorted(reports + done)])
+        reports = [
+            (
+                each["received_at"],
+                "reported",
+                _given(each),
+                (
+                    "publisher's time"
+                    f" {at(each['timestamp'])}{', ' + each['comment'] if each['comment'] else ''}"
+                ),
+            )
+            for each in story["ledger"]
+        ]
+        done = [
+            (each["at"], each["what"], _given(each), each["words"]) for each in story["passages"]
+        ]
+        out.line(
+            f"{story['learner']}, {story['item']}:"
+            f" {story['state']}{'. ' + story['reason'] if story['reason'] else ''}"
+        )
+        out.table(
+            ("at", "what", "score", "words"),
+            [(at(when), *facts) for when, *facts in sorted(reports + done)],
+        )
         return DONE
 
 
 def _tell(relay: Relay, out: Output) -> None:
     verdict = relay["verdict"]
-    out.line(f"{verdict['sentence']}{' ' + verdict['remedy'] if verdict['level'] != 'well' else ''}", MARKS[verdict["level"]])
-    counts = ", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items())) or "no scores yet"
+    out.line(
+        f"{verdict['sentence']}{' ' + verdict['remedy'] if verdict['level'] != 'well' else ''}",
+        MARKS[verdict["level"]],
+    )
+    counts = (
+        ", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items()))
+        or "no scores yet"
+    )
     lag = relay["lag"]["median_ms"]
-    out.line(f"{many(relay['received'], 'report')} received; {counts}" + (f"; half were in the gradebook within {lag / 1000:.1f} s today" if lag is not None else ""))
+    out.line(
+        f"{many(relay['received'], 'report')} received; {counts}"
+        + (
+            f"; half were in the gradebook within {lag / 1000:.1f} s today"
+            if lag is not None
+            else ""
+        )
+    )
 
 
 def _first(scores: Any, most: int = SHOWN) -> list[Any]:
@@ -154,9 +268,18 @@ def _first(scores: Any, most: int = SHOWN) -> list[Any]:
 
 
 def _learner(venn: VennPair, pairing: str, words: str) -> str:
-    found = {each["learner_id"]: each["learner"] for each in venn.scores(pairing) if words.casefold() in {each["learner"].casefold(), each["email"].casefold()}}
+    found = {
+        each["learner_id"]: each["learner"]
+        for each in venn.scores(pairing)
+        if words.casefold() in {each["learner"].casefold(), each["email"].casefold()}
+    }
     if len(found) != 1:
-        raise Stop(USAGE, "which_learner", f"{len(found) or 'No'} learners with a score are called '{words}'.", "Name the address instead.")
+        raise Stop(
+            USAGE,
+            "which_learner",
+            f"{len(found) or 'No'} learners with a score are called '{words}'.",
+            "Name the address instead.",
+        )
     return next(iter(found))
 
 

@@ -1,4 +1,6 @@
-"""Rollouts that were made, and what stands: stopped, done again, undone, taken back, put in order."""
+"""Rollouts that were made, and what stands: stopped, done again, undone, taken back, put in
+order.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,9 @@ from vennpair.client.deploying_types import Placement, Rollout
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    rollouts = commands.add_parser("rollouts", help="list rollouts; stop one, do again what failed, or undo it")
+    rollouts = commands.add_parser(
+        "rollouts", help="list rollouts; stop one, do again what failed, or undo it"
+    )
     below = rollouts.add_subparsers(dest="rollouts", required=True, metavar="COMMAND")
     for name, words in (
         ("list", "every rollout of a shell"),
@@ -32,28 +36,77 @@ def add(commands: Commands) -> None:
         command = below.add_parser(name, help=words)
         command.add_argument("shell", help="label, title or id of the paired shell")
         if name != "list":
-            command.add_argument("rollout", nargs="?", default="", help="the beginning of its id; left out: the newest")
+            command.add_argument(
+                "rollout",
+                nargs="?",
+                default="",
+                help="the beginning of its id; left out: the newest",
+            )
         if name == "undo":
-            command.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
-        command.set_defaults(run={"list": run_list, "show": run_show, "stop": run_stop, "retry": run_retry, "undo": run_undo}[name])
-    placements = commands.add_parser("placements", help="list the links that stand in a shell, as they were deployed")
+            command.add_argument(
+                "--dry-run", action="store_true", help="say what would happen, change nothing"
+            )
+        command.set_defaults(
+            run={
+                "list": run_list,
+                "show": run_show,
+                "stop": run_stop,
+                "retry": run_retry,
+                "undo": run_undo,
+            }[name]
+        )
+    placements = commands.add_parser(
+        "placements", help="list the links that stand in a shell, as they were deployed"
+    )
     placements.add_argument("shell", help="label, title or id of the paired shell")
     placements.set_defaults(run=run_placements)
-    back = commands.add_parser("take-back", help="take links out of a shell; the items are free again")
+    back = commands.add_parser(
+        "take-back", help="take links out of a shell; the items are free again"
+    )
     back.add_argument("shell", help="label, title or id of the paired shell")
     back.add_argument("items", nargs="+", metavar="ITEM", help="titles or ids")
-    back.add_argument("--scores", choices=("ask", "keep", "export", "remove"), default="ask", help="what becomes of columns that hold scores (ask: nothing is done)")
-    back.add_argument("--to", type=Path, default=Path(), metavar="FOLDER", help="where exported columns are saved")
-    back.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
+    back.add_argument(
+        "--scores",
+        choices=("ask", "keep", "export", "remove"),
+        default="ask",
+        help="what becomes of columns that hold scores (ask: nothing is done)",
+    )
+    back.add_argument(
+        "--to", type=Path, default=Path(), metavar="FOLDER", help="where exported columns are saved"
+    )
+    back.add_argument(
+        "--dry-run", action="store_true", help="say what would happen, change nothing"
+    )
     back.set_defaults(run=run_take_back)
-    order = commands.add_parser("reorder", help="put what stands into another order: folders and gradebook at once")
+    order = commands.add_parser(
+        "reorder", help="put what stands into another order: folders and gradebook at once"
+    )
     order.add_argument("shell", help="label, title or id of the paired shell")
-    order.add_argument("--by", choices=("publisher", "due", "unit"), default="publisher", help="sort by the publisher's order, the due date, or unit")
+    order.add_argument(
+        "--by",
+        choices=("publisher", "due", "unit"),
+        default="publisher",
+        help="sort by the publisher's order, the due date, or unit",
+    )
     order.add_argument("--folder", default="", help="only this folder")
-    order.add_argument("--entry", action="append", default=[], help="move this entry of the outline, by hand; may be repeated")
-    order.add_argument("--after", default="", metavar="ENTRY", help="with --entry: after this one, or 'start'; left out: to the end")
-    order.add_argument("--no-gradebook", action="store_true", help="leave the gradebook's columns as they are")
-    order.add_argument("--dry-run", action="store_true", help="say what would happen, change nothing")
+    order.add_argument(
+        "--entry",
+        action="append",
+        default=[],
+        help="move this entry of the outline, by hand; may be repeated",
+    )
+    order.add_argument(
+        "--after",
+        default="",
+        metavar="ENTRY",
+        help="with --entry: after this one, or 'start'; left out: to the end",
+    )
+    order.add_argument(
+        "--no-gradebook", action="store_true", help="leave the gradebook's columns as they are"
+    )
+    order.add_argument(
+        "--dry-run", action="store_true", help="say what would happen, change nothing"
+    )
     order.set_defaults(run=run_reorder)
 
 
@@ -64,8 +117,22 @@ def run_list(args: argparse.Namespace, out: Output) -> int:
         rows, at = list(venn.rollouts(pairing)), course_clock(venn, pairing)
     if out.as_json:
         out.document(rows)
-    table = [(row["id"][:8], at(row["made_at"]), row["purpose"].replace("_", " "), row["job"]["state"] + (", undone" if row["undone"] else ""), row["folder"], row["job"]["message"]) for row in rows]
-    out.table(("rollout", "at", "what", "state", "into", "how it went"), table, empty="Nothing was deployed here yet.")
+    table = [
+        (
+            row["id"][:8],
+            at(row["made_at"]),
+            row["purpose"].replace("_", " "),
+            row["job"]["state"] + (", undone" if row["undone"] else ""),
+            row["folder"],
+            row["job"]["message"],
+        )
+        for row in rows
+    ]
+    out.table(
+        ("rollout", "at", "what", "state", "into", "how it went"),
+        table,
+        empty="Nothing was deployed here yet.",
+    )
     return DONE
 
 
@@ -76,7 +143,13 @@ def run_show(args: argparse.Namespace, out: Output) -> int:
         rollout = venn.rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])
     if out.as_json:
         out.document(rollout)
-    out.table(("state", "what", "title", "why"), [(step["state"], step["kind"].replace("_", " "), step["title"], step["message"]) for step in rollout["steps"]])
+    out.table(
+        ("state", "what", "title", "why"),
+        [
+            (step["state"], step["kind"].replace("_", " "), step["title"], step["message"])
+            for step in rollout["steps"]
+        ],
+    )
     return report([rollout], out)
 
 
@@ -87,7 +160,10 @@ def run_stop(args: argparse.Namespace, out: Output) -> int:
         rollout = venn.stop_rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])
     if out.as_json:
         out.document(rollout)
-    out.line("It was asked to stop; what is in flight is finished first. See: vennpair rollouts show SHELL")
+    out.line(
+        "It was asked to stop; what is in flight is finished first. See: vennpair rollouts show"
+        " SHELL"
+    )
     return DONE
 
 
@@ -95,7 +171,12 @@ def run_retry(args: argparse.Namespace, out: Output) -> int:
     """Do again what could not be done."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        ended = follow(venn, [venn.retry_rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])], out, "Trying again")
+        ended = follow(
+            venn,
+            [venn.retry_rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])],
+            out,
+            "Trying again",
+        )
     if out.as_json:
         out.document(ended[0])
     return report(ended, out)
@@ -107,7 +188,10 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         rollout = _chosen(venn, pairing, args.rollout, undoable=True)
         rows = venn.plan_rollout_undo(pairing, rollout["id"])
-        out.table(("title", "what", "stays because"), [(row["title"], "stays" if row["why"] else row["does"], row["why"]) for row in rows])
+        out.table(
+            ("title", "what", "stays because"),
+            [(row["title"], "stays" if row["why"] else row["does"], row["why"]) for row in rows],
+        )
         if args.dry_run:
             if out.as_json:
                 out.document({"rows": rows, "dry_run": True})
@@ -126,8 +210,23 @@ def run_placements(args: argparse.Namespace, out: Output) -> int:
         rows, at = list(venn.placements(pairing)), course_clock(venn, pairing)
     if out.as_json:
         out.document(rows)
-    table = [(row["title"], row["state"], row["folder"] or "the top", row["points"], at(row["due_date"]), row["category"], _shown(row, at)) for row in rows]
-    out.table(("title", "state", "folder", "points", "due", "category", "learners"), table, empty="No link of this pairing stands in the shell yet.")
+    table = [
+        (
+            row["title"],
+            row["state"],
+            row["folder"] or "the top",
+            row["points"],
+            at(row["due_date"]),
+            row["category"],
+            _shown(row, at),
+        )
+        for row in rows
+    ]
+    out.table(
+        ("title", "state", "folder", "points", "due", "category", "learners"),
+        table,
+        empty="No link of this pairing stands in the shell yet.",
+    )
     return FINDINGS if any(row["state"] == "failed" for row in rows) else DONE
 
 
@@ -136,9 +235,23 @@ def run_take_back(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         there = list(venn.placements(pairing))
-        chosen = list(dict.fromkeys(_placement(there, each, args.shell)["id"] for each in args.items))
+        chosen = list(
+            dict.fromkeys(_placement(there, each, args.shell)["id"] for each in args.items)
+        )
         plan = venn.plan_take_back(pairing, chosen, args.scores)
-        out.table(("title", "scores", "column"), [(row["title"], row["scores"], {"none": "has none", "asked": "say with --scores"}.get(row["column"], row["column"])) for row in plan])
+        out.table(
+            ("title", "scores", "column"),
+            [
+                (
+                    row["title"],
+                    row["scores"],
+                    {"none": "has none", "asked": "say with --scores"}.get(
+                        row["column"], row["column"]
+                    ),
+                )
+                for row in plan
+            ],
+        )
         if args.dry_run:
             if out.as_json:
                 out.document({"rows": plan, "dry_run": True})
@@ -161,19 +274,34 @@ def run_reorder(args: argparse.Namespace, out: Output) -> int:
         outline = venn.outline(pairing)
         wanted: dict[str, Any] = {"by": args.by, "gradebook": not args.no_gradebook}
         if args.folder:
-            wanted["folder"] = _node([row for row in outline if row["kind"] == "folder"], args.folder, args.shell)["id"]
+            wanted["folder"] = _node(
+                [row for row in outline if row["kind"] == "folder"], args.folder, args.shell
+            )["id"]
         if args.entry:
-            after = args.after if args.after in {"", "start"} else _node(outline, args.after, args.shell)["id"]
-            wanted |= {"entries": [_node(outline, each, args.shell)["id"] for each in args.entry], "after": after}
+            after = (
+                args.after
+                if args.after in {"", "start"}
+                else _node(outline, args.after, args.shell)["id"]
+            )
+            wanted |= {
+                "entries": [_node(outline, each, args.shell)["id"] for each in args.entry],
+                "after": after,
+            }
         plan = venn.plan_order(pairing, **wanted)
         for folder in plan["folders"]:
-            out.line(f"{folder['folder'] or 'The top of the outline'}: {', '.join(folder['then'])}.")
+            out.line(
+                f"{folder['folder'] or 'The top of the outline'}: {', '.join(folder['then'])}."
+            )
         if plan["columns_then"]:
             out.line(f"Gradebook: {', '.join(plan['columns_then'])}.")
         if args.dry_run or not (plan["folders"] or plan["columns_then"]):
             if out.as_json:
                 out.document({"plan": plan, "dry_run": args.dry_run})
-            out.line("Nothing was changed." if args.dry_run else "Everything stands in this order already.")
+            out.line(
+                "Nothing was changed."
+                if args.dry_run
+                else "Everything stands in this order already."
+            )
             return DONE
         ended = follow(venn, [venn.order(pairing, **wanted)], out, "Ordering")
     if out.as_json:
@@ -183,17 +311,36 @@ def run_reorder(args: argparse.Namespace, out: Output) -> int:
 
 def _chosen(venn: VennPair, pairing: str, wanted: str, *, undoable: bool = False) -> Rollout:
     for row in venn.rollouts(pairing):
-        if row["id"].startswith(wanted) and not (undoable and not wanted and (row["undone"] or row["purpose"] in {"undo", "take_back"})):
+        if row["id"].startswith(wanted) and not (
+            undoable and not wanted and (row["undone"] or row["purpose"] in {"undo", "take_back"})
+        ):
             return row
-    raise Stop(REFUSED, "rollout_unknown", f"There is no rollout '{wanted}'." if wanted else "There is no rollout here for that.", "List them with: vennpair rollouts list SHELL")
+    raise Stop(
+        REFUSED,
+        "rollout_unknown",
+        f"There is no rollout '{wanted}'." if wanted else "There is no rollout here for that.",
+        "List them with: vennpair rollouts list SHELL",
+    )
 
 
 def _shown(row: Placement, at: Clock) -> str:
-    return "hidden" if not row["visible"] else f"from {at(row['shown_from'])}" if row["shown_from"] else "shown"
+    return (
+        "hidden"
+        if not row["visible"]
+        else f"from {at(row['shown_from'])}"
+        if row["shown_from"]
+        else "shown"
+    )
 
 
 def _placement(rows: Sequence[Placement], wanted: str, shell: str) -> Placement:
-    found: Placement = choose("placement", rows, wanted, lambda row: (row["title"], row["item_title"]), f"placements '{shell}'")
+    found: Placement = choose(
+        "placement",
+        rows,
+        wanted,
+        lambda row: (row["title"], row["item_title"]),
+        f"placements '{shell}'",
+    )
     return found
 
 
@@ -203,12 +350,19 @@ def _node(rows: Sequence[Any], wanted: str, shell: str) -> Any:
 
 def _save_exports(venn: VennPair, pairing: str, known: set[str], folder: Path) -> list[str]:
     saved = []
-    for number, each in enumerate([row for row in venn.exports(pairing) if row["id"] not in known], start=1):
+    for number, each in enumerate(
+        [row for row in venn.exports(pairing) if row["id"] not in known], start=1
+    ):
         name = "".join(letter if letter.isalnum() else "-" for letter in each["title"])[:60]
         target = folder / f"{number:02d}-{name}.csv"
         try:
             venn.fetch_export(pairing, each["id"], target)
         except OSError as error:
-            raise Stop(REFUSED, "unwritable", f"{target}: {error.strerror or error}.", "The scores are kept at the service; fetch them again in the console.") from error
+            raise Stop(
+                REFUSED,
+                "unwritable",
+                f"{target}: {error.strerror or error}.",
+                "The scores are kept at the service; fetch them again in the console.",
+            ) from error
         saved.append(str(target))
     return saved

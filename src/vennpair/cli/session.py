@@ -13,7 +13,9 @@ from vennpair.client import VennPair
 
 
 def session_file() -> Path:
-    """Return where the session is kept: ``VENNPAIR_SESSION``, else the user's configuration folder."""
+    """Return where the session is kept: ``VENNPAIR_SESSION``, else the user's configuration
+    folder.
+    """
     return Path(os.environ.get("VENNPAIR_SESSION") or user_config_path("vennpair") / "session.json")
 
 
@@ -37,11 +39,22 @@ def kept_url() -> str:
 
 
 def connect() -> VennPair:
-    """Return a client: from ``VENNPAIR_SERVICE`` and ``VENNPAIR_TOKEN``, else from the session. Raises Stop."""
+    """Return a client: from ``VENNPAIR_SERVICE`` and ``VENNPAIR_TOKEN``, else from the session.
+
+    Raises Stop.
+    """
     kept = _kept()
-    url, token = os.environ.get("VENNPAIR_SERVICE") or kept.get("url", ""), os.environ.get("VENNPAIR_TOKEN") or kept.get("token", "")
+    url, token = (
+        os.environ.get("VENNPAIR_SERVICE") or kept.get("url", ""),
+        os.environ.get("VENNPAIR_TOKEN") or kept.get("token", ""),
+    )
     if not url or not token:
-        raise Stop(NOT_ALLOWED, "not_signed_in", "You are not signed in.", "Sign in with: vennpair sign-in --service URL --user NAME")
+        raise Stop(
+            NOT_ALLOWED,
+            "not_signed_in",
+            "You are not signed in.",
+            "Sign in with: vennpair sign-in --service URL --user NAME",
+        )
     return VennPair(url, token)
 
 
@@ -51,5 +64,10 @@ def _kept() -> dict[str, str]:
     except FileNotFoundError:
         return {}
     except (OSError, ValueError) as error:
-        raise Stop(USAGE, "bad_session", f"The session file {session_file()} cannot be read: {error}.", "Delete it and sign in again.") from error
+        raise Stop(
+            USAGE,
+            "bad_session",
+            f"The session file {session_file()} cannot be read: {error}.",
+            "Delete it and sign in again.",
+        ) from error
     return kept if isinstance(kept, dict) else {}

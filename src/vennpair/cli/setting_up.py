@@ -1,4 +1,6 @@
-"""Setting up a shell: consent, the tool's place, accounts, a copied shell, learners, what they are told first."""
+"""Setting up a shell: consent, the tool's place, accounts, a copied shell, learners, what they are
+told first.
+"""
 
 from __future__ import annotations
 
@@ -19,48 +21,93 @@ from vennpair.core.counting import many
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
-    consent = commands.add_parser("consent", help="what of a shell is read and written; agree, or withdraw")
+    consent = commands.add_parser(
+        "consent", help="what of a shell is read and written; agree, or withdraw"
+    )
     consent.add_argument("shell", help="label, title or id")
     choice = consent.add_mutually_exclusive_group()
     choice.add_argument("--agree", action="store_true", help="agree to it, once for the shell")
-    choice.add_argument("--withdraw", action="store_true", help="withdraw it; a live pairing is paused")
+    choice.add_argument(
+        "--withdraw", action="store_true", help="withdraw it; a live pairing is paused"
+    )
     consent.set_defaults(run=run_consent)
-    tool = commands.add_parser("tool", help="whether Venn Pair is turned on in a shell, where and for whom")
+    tool = commands.add_parser(
+        "tool", help="whether Venn Pair is turned on in a shell, where and for whom"
+    )
     tool.add_argument("shell", help="label, title or id")
     switch = tool.add_mutually_exclusive_group()
     switch.add_argument("--on", action="store_const", const=True, dest="on", help="turn it on")
-    switch.add_argument("--off", action="store_const", const=False, dest="on", help="turn it off; homework links in the shell then go dead")
-    tool.add_argument("--navigation", choices=("yes", "no"), help="whether it stands in the navigation")
+    switch.add_argument(
+        "--off",
+        action="store_const",
+        const=False,
+        dest="on",
+        help="turn it off; homework links in the shell then go dead",
+    )
+    tool.add_argument(
+        "--navigation", choices=("yes", "no"), help="whether it stands in the navigation"
+    )
     tool.add_argument("--position", type=int, help="where in the navigation, from 0")
     tool.add_argument("--audience", choices=("instructor", "everyone"), help="for whom")
-    tool.add_argument("--dry-run", action="store_true", help="say what that would break, change nothing")
+    tool.add_argument(
+        "--dry-run", action="store_true", help="say what that would break, change nothing"
+    )
     tool.set_defaults(run=run_tool)
     _add_account(commands)
-    copied = commands.add_parser("copied", help="what a copied shell came from; point its links at a pairing of its own")
+    copied = commands.add_parser(
+        "copied", help="what a copied shell came from; point its links at a pairing of its own"
+    )
     copied.add_argument("shell", help="label, title or id")
     way = copied.add_mutually_exclusive_group()
-    way.add_argument("--same", action="store_const", const="same", dest="choice", help="use the same homework course")
-    way.add_argument("--fresh", action="store_const", const="fresh", dest="choice", help="let the publisher make a copy of it")
-    copied.add_argument("--agree", action="store_true", help="agree that the shell is read and written")
+    way.add_argument(
+        "--same",
+        action="store_const",
+        const="same",
+        dest="choice",
+        help="use the same homework course",
+    )
+    way.add_argument(
+        "--fresh",
+        action="store_const",
+        const="fresh",
+        dest="choice",
+        help="let the publisher make a copy of it",
+    )
+    copied.add_argument(
+        "--agree", action="store_true", help="agree that the shell is read and written"
+    )
     copied.set_defaults(run=run_copied)
     learners = commands.add_parser(
-        "learners", help="accounts at the publisher whose owner only you can name", description="Nothing is merged without your word. STUDENT is the account's id or address at the publisher, LEARNER a name, address or id in the shell."
+        "learners",
+        help="accounts at the publisher whose owner only you can name",
+        description=(
+            "Nothing is merged without your word. STUDENT is the account's id or address at the"
+            " publisher, LEARNER a name, address or id in the shell."
+        ),
     )
     learners.add_argument("shell", help="label, title or id")
-    learners.add_argument("--confirm", nargs=2, metavar=("STUDENT", "LEARNER"), help="this account is this learner's")
+    learners.add_argument(
+        "--confirm", nargs=2, metavar=("STUDENT", "LEARNER"), help="this account is this learner's"
+    )
     learners.add_argument("--undo", type=int, metavar="ID", help="take a confirmed match back")
     learners.set_defaults(run=run_learners)
-    steps = commands.add_parser("first-steps", help="what learners are told first, to hand out or to place in the shell")
+    steps = commands.add_parser(
+        "first-steps", help="what learners are told first, to hand out or to place in the shell"
+    )
     steps.add_argument("shell", help="label, title or id")
     steps.add_argument("--access", choices=("code", "fee", "free"), help="how access is paid")
-    steps.add_argument("--place", action="store_true", help="put it at the top of the shell as a page")
+    steps.add_argument(
+        "--place", action="store_true", help="put it at the top of the shell as a page"
+    )
     steps.set_defaults(run=run_first_steps)
 
 
 def _add_account(commands: Commands) -> None:
     account = commands.add_parser("account", help="which accounts at the publishers are yours")
     actions = account.add_subparsers(dest="action", required=True, metavar="ACTION")
-    actions.add_parser("list", help="every publisher with your account there").set_defaults(run=run_accounts)
+    actions.add_parser("list", help="every publisher with your account there").set_defaults(
+        run=run_accounts
+    )
     for name, words, run in (
         ("link", "show the publisher who you are", run_link),
         ("look", "ask the publisher which account opened it", run_look),
@@ -70,7 +117,13 @@ def _add_account(commands: Commands) -> None:
         one = actions.add_parser(name, help=words)
         one.add_argument("publisher", help="name or id")
         if name == "link":
-            one.add_argument("--wait", type=float, default=0, metavar="SECONDS", help="wait until you have signed in there")
+            one.add_argument(
+                "--wait",
+                type=float,
+                default=0,
+                metavar="SECONDS",
+                help="wait until you have signed in there",
+            )
         one.set_defaults(run=run)
 
 
@@ -78,26 +131,49 @@ def run_consent(args: argparse.Namespace, out: Output) -> int:
     """Show, give or withdraw consent."""
     with connect() as venn:
         shell = choose_shell(venn, args.shell)
-        consent = venn.agree(shell["id"]) if args.agree else venn.withdraw(shell["id"]) if args.withdraw else venn.consent(shell["id"])
+        consent = (
+            venn.agree(shell["id"])
+            if args.agree
+            else venn.withdraw(shell["id"])
+            if args.withdraw
+            else venn.consent(shell["id"])
+        )
     if out.as_json:
         out.document(consent)
     name = shell["label"] or shell["title"]
-    rows = [("reads", row["what"], row["purpose"]) for row in consent["reads"]] + [("writes", row["what"], row["purpose"]) for row in consent["writes"]]
+    rows = [("reads", row["what"], row["purpose"]) for row in consent["reads"]] + [
+        ("writes", row["what"], row["purpose"]) for row in consent["writes"]
+    ]
     out.table(("Venn Pair", "what", "what for"), rows)
     if consent["agreed"]:
         out.line(f"{consent['by']} agreed to this for {name} on {str(consent['at'])[:10]}.")
     else:
-        out.line(f"Nobody has agreed to this for {name}: nothing is read or written. Agree with: vennpair consent '{name}' --agree")
+        out.line(
+            f"Nobody has agreed to this for {name}: nothing is read or written. Agree with:"
+            f" vennpair consent '{name}' --agree"
+        )
     return DONE
 
 
 def run_tool(args: argparse.Namespace, out: Output) -> int:
     """Show or change the tool's place in a shell."""
-    changes = {name: value for name, value in (("on", args.on), ("position", args.position), ("audience", args.audience)) if value is not None}
+    changes = {
+        name: value
+        for name, value in (
+            ("on", args.on),
+            ("position", args.position),
+            ("audience", args.audience),
+        )
+        if value is not None
+    }
     changes |= {"navigation": args.navigation == "yes"} if args.navigation else {}
     with connect() as venn:
         shell = choose_shell(venn, args.shell)
-        tool = venn.change_shell_tool(shell["id"], **changes, dry_run=args.dry_run) if changes else venn.shell_tool(shell["id"])
+        tool = (
+            venn.change_shell_tool(shell["id"], **changes, dry_run=args.dry_run)
+            if changes
+            else venn.shell_tool(shell["id"])
+        )
     if out.as_json:
         out.document(tool)
     if not tool["offered"]:
@@ -106,8 +182,16 @@ def run_tool(args: argparse.Namespace, out: Output) -> int:
             out.line(f"{number}. {step}")
         out.line(f"Last opened from the shell: {clock_of(shell['timezone'])(tool['opened_at'])}")
         return DONE
-    where = f"in the navigation at {tool['position']}" if tool["navigation"] else "not in the navigation"
-    out.line(f"Venn Pair is {'on' if tool['on'] else 'OFF'} in {shell['label'] or shell['title']}, {where}, for {'everyone' if tool['audience'] == 'everyone' else 'instructors only'}; {tool['links']} homework links need it.")
+    where = (
+        f"in the navigation at {tool['position']}"
+        if tool["navigation"]
+        else "not in the navigation"
+    )
+    out.line(
+        f"Venn Pair is {'on' if tool['on'] else 'OFF'} in {shell['label'] or shell['title']},"
+        f" {where}, for {'everyone' if tool['audience'] == 'everyone' else 'instructors only'};"
+        f" {tool['links']} homework links need it."
+    )
     if tool["warning"]:
         out.line(("Would: " if args.dry_run else "") + tool["warning"], "yellow")
     if args.dry_run:
@@ -121,7 +205,14 @@ def run_accounts(args: argparse.Namespace, out: Output) -> int:
         rows = venn.accounts()
     if out.as_json:
         out.document(rows)
-    out.table(("publisher", "state", "account", "address", "courses"), [(row["publisher_name"], row["state"], row["account"], row["email"], row["courses"]) for row in rows], empty="No publisher is connected yet; tell your administrator.")
+    out.table(
+        ("publisher", "state", "account", "address", "courses"),
+        [
+            (row["publisher_name"], row["state"], row["account"], row["email"], row["courses"])
+            for row in rows
+        ],
+        empty="No publisher is connected yet; tell your administrator.",
+    )
     for row in rows:
         if row["warning"]:
             out.line(row["warning"], "yellow")
@@ -132,7 +223,10 @@ def run_link(args: argparse.Namespace, out: Output) -> int:
     """Begin a link, and wait for it where asked."""
     with connect() as venn:
         begun = venn.link_account(_account(venn, args.publisher)["publisher"])
-        out.line("Open this in the browser in which you are signed in to Venn Pair, and sign in at the publisher:")
+        out.line(
+            "Open this in the browser in which you are signed in to Venn Pair, and sign in at the"
+            " publisher:"
+        )
         out.line(begun["open"])
         account: Any = begun["account"]
         deadline = time.monotonic() + args.wait
@@ -169,7 +263,10 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
         account = _account(venn, args.publisher)
     if out.as_json:
         out.document(account)
-    out.line(f"Your account at {account['publisher_name']} is no longer linked; pairings stay as they are.")
+    out.line(
+        f"Your account at {account['publisher_name']} is no longer linked; pairings stay as they"
+        " are."
+    )
     return DONE
 
 
@@ -190,8 +287,14 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
     if not found["copied"]:
         out.line(f"{name} was not copied from a shell that is paired.")
         return DONE
-    out.line(f"{name} was copied from {found['shell']}, which is paired with {found['course']} at {found['publisher']}. {many(found['links'], 'link')} came along, leading nowhere yet.")
-    out.table(("way", "open", "what it does"), [(f"--{way['choice']}", way["open"], way["why"]) for way in found["ways"]])
+    out.line(
+        f"{name} was copied from {found['shell']}, which is paired with {found['course']} at"
+        f" {found['publisher']}. {many(found['links'], 'link')} came along, leading nowhere yet."
+    )
+    out.table(
+        ("way", "open", "what it does"),
+        [(f"--{way['choice']}", way["open"], way["why"]) for way in found["ways"]],
+    )
     return DONE
 
 
@@ -201,17 +304,46 @@ def run_learners(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         if args.confirm:
             rows = [dict(row, id=row["student"]) for row in venn.matches(pairing)["open"]]
-            student = choose("account", rows, args.confirm[0], lambda row: (row["name"], row["email"]), "learners SHELL")
-            learner = choose("learner", [each["learner"] for each in student["candidates"]], args.confirm[1], lambda row: (row["name"], row["email"]), "learners SHELL")
+            student = choose(
+                "account",
+                rows,
+                args.confirm[0],
+                lambda row: (row["name"], row["email"]),
+                "learners SHELL",
+            )
+            learner = choose(
+                "learner",
+                [each["learner"] for each in student["candidates"]],
+                args.confirm[1],
+                lambda row: (row["name"], row["email"]),
+                "learners SHELL",
+            )
             venn.confirm_match(pairing, student["student"], learner["id"])
         elif args.undo is not None:
             venn.undo_match(pairing, args.undo)
         found = venn.matches(pairing)
     if out.as_json:
         out.document(found)
-    rows = [(row["name"], row["email"], "; ".join(f"{each['learner']['name']} ({each['why']})" for each in row["candidates"])) for row in found["open"]]
-    out.table(("account at the publisher", "address there", "may be"), rows, empty="Every account at the publisher has its learner in the shell.")
-    out.table(("id", "account", "address there", "is"), [(row["id"], row["name"], row["email"], row["learner"]["name"]) for row in found["confirmed"]])
+    rows = [
+        (
+            row["name"],
+            row["email"],
+            "; ".join(f"{each['learner']['name']} ({each['why']})" for each in row["candidates"]),
+        )
+        for row in found["open"]
+    ]
+    out.table(
+        ("account at the publisher", "address there", "may be"),
+        rows,
+        empty="Every account at the publisher has its learner in the shell.",
+    )
+    out.table(
+        ("id", "account", "address there", "is"),
+        [
+            (row["id"], row["name"], row["email"], row["learner"]["name"])
+            for row in found["confirmed"]
+        ],
+    )
     return DONE
 
 
@@ -221,7 +353,11 @@ def run_first_steps(args: argparse.Namespace, out: Output) -> int:
         raise Stop(USAGE, "no_access", "How is access paid?", "Say --access code, fee or free.")
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        page = venn.choose_first_steps(pairing, args.access, place=args.place) if args.access else venn.first_steps(pairing)
+        page = (
+            venn.choose_first_steps(pairing, args.access, place=args.place)
+            if args.access
+            else venn.first_steps(pairing)
+        )
     if out.as_json:
         out.document(page)
     out.line(page["text"])
@@ -238,13 +374,21 @@ def _account(venn: VennPair, wanted: str) -> Any:
 def _begun(venn: VennPair, wanted: str) -> str:
     account = _account(venn, wanted)
     if not account["link"]:
-        raise Stop(REFUSED, "not_begun", f"No account at {account['publisher_name']} is linked.", f"Begin with: vennpair account link '{account['publisher_name']}'")
+        raise Stop(
+            REFUSED,
+            "not_begun",
+            f"No account at {account['publisher_name']} is linked.",
+            f"Begin with: vennpair account link '{account['publisher_name']}'",
+        )
     return str(account["link"])
 
 
 def _say_account(account: Any, out: Output, *, waited: bool = True) -> int:
     if account["state"] == "linked":
-        out.line(f"Your account at {account['publisher_name']} is {account['account']} ({account['email']}), with {account['courses']} courses.")
+        out.line(
+            f"Your account at {account['publisher_name']} is {account['account']}"
+            f" ({account['email']}), with {account['courses']} courses."
+        )
     elif account["warning"]:
         out.line(account["warning"], "yellow")
         return FINDINGS

@@ -18,8 +18,16 @@ def add(commands: Commands) -> None:
     actions.add_parser("list", help="your tokens").set_defaults(run=run_list)
     new = actions.add_parser("new", help="make one; its value is shown this once")
     new.add_argument("name", help="what it is for")
-    new.add_argument("--scope", action="append", choices=("read", "change", "connect"), dest="scopes", help="what it may do (default: read); may be repeated")
-    new.add_argument("--days", type=int, default=30, help="for how many days (default 30, at most 366)")
+    new.add_argument(
+        "--scope",
+        action="append",
+        choices=("read", "change", "connect"),
+        dest="scopes",
+        help="what it may do (default: read); may be repeated",
+    )
+    new.add_argument(
+        "--days", type=int, default=30, help="for how many days (default 30, at most 366)"
+    )
     new.set_defaults(run=run_new)
     revoke = actions.add_parser("revoke", help="make one worthless")
     revoke.add_argument("id", help="its id in the list")
@@ -35,7 +43,13 @@ def run_list(args: argparse.Namespace, out: Output) -> int:
         rows = venn.tokens()
     if out.as_json:
         out.document(rows)
-    out.table(("id", "for", "may", "until"), [(row["id"], row["name"], ", ".join(row["scopes"]), (row["expires"] or "")[:10]) for row in rows])
+    out.table(
+        ("id", "for", "may", "until"),
+        [
+            (row["id"], row["name"], ", ".join(row["scopes"]), (row["expires"] or "")[:10])
+            for row in rows
+        ],
+    )
     return DONE
 
 
@@ -46,7 +60,9 @@ def run_new(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(made)
     out.line(made["token"])
-    out.line(f"Use it as VENNPAIR_TOKEN until {made['expires'][:10]}; it is not shown again.", "dim")
+    out.line(
+        f"Use it as VENNPAIR_TOKEN until {made['expires'][:10]}; it is not shown again.", "dim"
+    )
     return DONE
 
 
@@ -69,5 +85,9 @@ def run_notices(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(rows)
     at = clock_of()
-    out.table(("when", "what", "new"), [(at(row["at"]), row["sentence"], not row["read_at"]) for row in rows], empty="Nothing waits for you.")
+    out.table(
+        ("when", "what", "new"),
+        [(at(row["at"]), row["sentence"], not row["read_at"]) for row in rows],
+        empty="Nothing waits for you.",
+    )
     return DONE

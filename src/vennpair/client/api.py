@@ -45,15 +45,23 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling
         """Return one job."""
         return cast(Job, self._get(f"/jobs/{job}"))
 
-    def wait(self, job: Job, progress: Callable[[Job], None] = lambda job: None, seconds: float = 600) -> Job:
+    def wait(
+        self, job: Job, progress: Callable[[Job], None] = lambda job: None, seconds: float = 600
+    ) -> Job:
         """Wait until a job has ended; ``progress`` is called whenever it was looked at.
 
-        Raises Refusal ``job_failed`` where it failed, ``job_cancelled`` where somebody stopped it, ``job_slow`` after ``seconds``.
+        Raises Refusal ``job_failed`` where it failed, ``job_cancelled`` where somebody stopped it,
+        ``job_slow`` after ``seconds``.
         """
         deadline, pause = time.monotonic() + seconds, 0.1
         while job["state"] not in _ENDED:
             if time.monotonic() > deadline:
-                raise Refusal(504, "job_slow", f"It is not done after {seconds:.0f} seconds: {job['message']}", "It goes on by itself; look again with 'vennpair status'.")
+                raise Refusal(
+                    504,
+                    "job_slow",
+                    f"It is not done after {seconds:.0f} seconds: {job['message']}",
+                    "It goes on by itself; look again with 'vennpair status'.",
+                )
             time.sleep(pause)
             pause = min(pause * 1.3, 1.0)
             job = self.job(job["id"])

@@ -24,9 +24,21 @@ class Connections(Transport):
         """Return our values as a tool, each with its label and what it is for."""
         return cast(list[dict[str, str]], self._get("/connections/platforms/card"))
 
-    def register_at_platform(self, openid_configuration: str, registration_token: str = "", name: str = "") -> Platform:
+    def register_at_platform(
+        self, openid_configuration: str, registration_token: str = "", name: str = ""
+    ) -> Platform:
         """Register dynamically from the platform's configuration address and registration token."""
-        return cast(Platform, self._post("/connections/platforms/register", {"openid_configuration": openid_configuration, "registration_token": registration_token, "name": name}))
+        return cast(
+            Platform,
+            self._post(
+                "/connections/platforms/register",
+                {
+                    "openid_configuration": openid_configuration,
+                    "registration_token": registration_token,
+                    "name": name,
+                },
+            ),
+        )
 
     def invite_platform(self, name: str = "") -> dict[str, str]:
         """Make a one-time ``link`` that a platform's administrator enters there."""
@@ -34,7 +46,13 @@ class Connections(Transport):
 
     def invite_publisher(self, registration_url: str, name: str = "") -> dict[str, str]:
         """Begin a registration at a publisher's tool; ``open`` is the address to open, once."""
-        return cast(dict[str, str], self._post("/connections/publishers/invite", {"registration_url": registration_url, "name": name}))
+        return cast(
+            dict[str, str],
+            self._post(
+                "/connections/publishers/invite",
+                {"registration_url": registration_url, "name": name},
+            ),
+        )
 
     def invitation(self, invitation: str) -> dict[str, Any]:
         """Say whether a registration has come in (``used_at``)."""
@@ -50,11 +68,15 @@ class Connections(Transport):
 
     def change_platform(self, platform: str, **changes: Any) -> Platform:
         """Change a platform's registration."""
-        return cast(Platform, self._call("PATCH", f"/connections/platforms/{platform}", json=changes))
+        return cast(
+            Platform, self._call("PATCH", f"/connections/platforms/{platform}", json=changes)
+        )
 
     def change_publisher(self, publisher: str, **changes: Any) -> Publisher:
         """Change a publisher's registration."""
-        return cast(Publisher, self._call("PATCH", f"/connections/publishers/{publisher}", json=changes))
+        return cast(
+            Publisher, self._call("PATCH", f"/connections/publishers/{publisher}", json=changes)
+        )
 
     def check_platform(self, platform: str) -> list[Handshake]:
         """Run every handshake with a platform for real."""
@@ -85,8 +107,13 @@ class Connections(Transport):
         return cast(list[dict[str, Any]], self._get("/me/tokens"))
 
     def make_token(self, name: str, scopes: list[str], days: int = 30) -> MadeToken:
-        """Make a token with ``scopes`` out of read, change, connect; its value is shown this once."""
-        return cast(MadeToken, self._post("/me/tokens", {"name": name, "scopes": scopes, "days": days}))
+        """Make a token with ``scopes`` out of read, change, connect.
+
+        Its value is shown this once.
+        """
+        return cast(
+            MadeToken, self._post("/me/tokens", {"name": name, "scopes": scopes, "days": days})
+        )
 
     def revoke_token(self, token: str) -> None:
         """Make a token worthless, by its id."""

@@ -1,4 +1,6 @@
-"""Content: packages, imports and their entries, deliveries, written cartridges, items and the catalogue."""
+"""Content: packages, imports and their entries, deliveries, written cartridges, items and the
+catalogue.
+"""
 
 from __future__ import annotations
 
@@ -7,7 +9,15 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, cast
 
-from vennpair.client.content_types import Catalogue, Delivery, DeliveryPlan, Entry, Import, Package, Written
+from vennpair.client.content_types import (
+    Catalogue,
+    Delivery,
+    DeliveryPlan,
+    Entry,
+    Import,
+    Package,
+    Written,
+)
 from vennpair.client.transport import Transport
 from vennpair.client.types import Item, Job
 
@@ -29,23 +39,46 @@ class Content(Transport):
         """Return the last readings of the catalogue, the newest first."""
         return cast(list[Catalogue], self._get(f"/pairings/{pairing}/catalogue"))
 
-    def send_package(self, pairing: str, file: Path, progress: Callable[[int, int], None] = lambda done, total: None) -> Package:
-        """Send a cartridge in parts; one that broke off goes on where it was. Raises OSError where the file cannot be read."""
+    def send_package(
+        self,
+        pairing: str,
+        file: Path,
+        progress: Callable[[int, int], None] = lambda done, total: None,
+    ) -> Package:
+        """Send a cartridge in parts; one that broke off goes on where it was.
+
+        Raises OSError where the file cannot be read.
+        """
         size = file.stat().st_size
-        package: Package = self._post(f"/pairings/{pairing}/packages", {"filename": file.name, "size": size, "fingerprint": _fingerprint(file)})
+        package: Package = self._post(
+            f"/pairings/{pairing}/packages",
+            {"filename": file.name, "size": size, "fingerprint": _fingerprint(file)},
+        )
         there, length = set(package["received"]), package["part_bytes"]
         with file.open("rb") as handle:
             for number in range(-(-size // length)):
                 if number not in there:
                     handle.seek(number * length)
                     path = f"/pairings/{pairing}/packages/{package['id']}/parts/{number}"
-                    package = self._call("PUT", path, content=handle.read(length), extra={"Content-Type": "application/octet-stream"})
+                    package = self._call(
+                        "PUT",
+                        path,
+                        content=handle.read(length),
+                        extra={"Content-Type": "application/octet-stream"},
+                    )
                 progress(min((number + 1) * length, size), size)
         return package
 
     def start_import(self, pairing: str, package: str = "", *, catalogue: bool = False) -> Import:
-        """Start reading a cartridge: the publisher's, or a package that was sent; or the publisher's catalogue, without any."""
-        asked = {"source": "upload", "package": package} if package else {"source": "catalogue" if catalogue else "publisher"}
+        """Start reading a cartridge: the publisher's, or a package that was sent.
+
+        Or the publisher's catalogue, without any.
+        """
+        asked = (
+            {"source": "upload", "package": package}
+            if package
+            else {"source": "catalogue" if catalogue else "publisher"}
+        )
         return cast(Import, self._post(f"/pairings/{pairing}/imports", asked))
 
     def imports(self, pairing: str) -> Iterator[Import]:
@@ -62,51 +95,101 @@ class Content(Transport):
 
     def entries(self, pairing: str, import_id: str, **filters: str) -> Iterator[Entry]:
         """Yield an import's outline, filtered by ``kind``, ``state``, ``q`` or ``attention``."""
-        return cast(Iterator[Entry], self._list(f"/pairings/{pairing}/imports/{import_id}/entries", filters))
+        return cast(
+            Iterator[Entry], self._list(f"/pairings/{pairing}/imports/{import_id}/entries", filters)
+        )
 
     def preview(self, pairing: str, import_id: str, entry: str) -> dict[str, Any]:
         """Return a look at one entry."""
-        return cast(dict[str, Any], self._get(f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/preview"))
+        return cast(
+            dict[str, Any],
+            self._get(f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/preview"),
+        )
 
-    def rename_entries(self, pairing: str, import_id: str, *, names: Mapping[str, str] | None = None, entries: Sequence[str] = (), pattern: str = "", dry_run: bool = False) -> list[dict[str, str]]:
+    def rename_entries(
+        self,
+        pairing: str,
+        import_id: str,
+        *,
+        names: Mapping[str, str] | None = None,
+        entries: Sequence[str] = (),
+        pattern: str = "",
+        dry_run: bool = False,
+    ) -> list[dict[str, str]]:
         """Rename by id, or many by a pattern; return the names before and after."""
-        asked = {"names": dict(names or {}), "entries": list(entries), "pattern": pattern, "dry_run": dry_run}
-        return cast(list[dict[str, str]], self._post(f"/pairings/{pairing}/imports/{import_id}/entries/rename", asked))
+        asked = {
+            "names": dict(names or {}),
+            "entries": list(entries),
+            "pattern": pattern,
+            "dry_run": dry_run,
+        }
+        return cast(
+            list[dict[str, str]],
+            self._post(f"/pairings/{pairing}/imports/{import_id}/entries/rename", asked),
+        )
 
     def match_entry(self, pairing: str, import_id: str, entry: str, item: str | None) -> Entry:
         """Say which graded item a link opens, or none."""
-        return cast(Entry, self._post(f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/match", {"item": item}))
+        return cast(
+            Entry,
+            self._post(
+                f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/match", {"item": item}
+            ),
+        )
 
     def plan_delivery(self, pairing: str, import_id: str, **order: Any) -> DeliveryPlan:
-        """Say what bringing entries in would do: ``everything``, ``entries``, ``kinds``, ``words``, ``review``, ``folder``, ``columns``."""
-        return cast(DeliveryPlan, self._post(f"/pairings/{pairing}/imports/{import_id}/deliveries", order | {"dry_run": True}))
+        """Say what bringing entries in would do: ``everything``, ``entries``, ``kinds``, ``words``,
+        ``review``, ``folder``, ``columns``.
+        """
+        return cast(
+            DeliveryPlan,
+            self._post(
+                f"/pairings/{pairing}/imports/{import_id}/deliveries", order | {"dry_run": True}
+            ),
+        )
 
     def deliver(self, pairing: str, import_id: str, **order: Any) -> Delivery:
         """Start bringing entries in."""
-        return cast(Delivery, self._post(f"/pairings/{pairing}/imports/{import_id}/deliveries", order))
+        return cast(
+            Delivery, self._post(f"/pairings/{pairing}/imports/{import_id}/deliveries", order)
+        )
 
     def deliveries(self, pairing: str, import_id: str) -> list[Delivery]:
         """Return what was brought in and taken out, the newest first."""
-        return cast(list[Delivery], self._get(f"/pairings/{pairing}/imports/{import_id}/deliveries"))
+        return cast(
+            list[Delivery], self._get(f"/pairings/{pairing}/imports/{import_id}/deliveries")
+        )
 
     def plan_undo(self, pairing: str, import_id: str) -> list[dict[str, str]]:
         """Say what undoing the last delivery would take out, and what stays and why."""
-        return cast(list[dict[str, str]], self._post(f"/pairings/{pairing}/imports/{import_id}/undo", {"dry_run": True}))
+        return cast(
+            list[dict[str, str]],
+            self._post(f"/pairings/{pairing}/imports/{import_id}/undo", {"dry_run": True}),
+        )
 
     def undo(self, pairing: str, import_id: str) -> Delivery:
         """Take out what the last delivery brought."""
         return cast(Delivery, self._post(f"/pairings/{pairing}/imports/{import_id}/undo", {}))
 
-    def write_cartridge(self, pairing: str, import_id: str, profile: str = "full", **order: Any) -> Written:
+    def write_cartridge(
+        self, pairing: str, import_id: str, profile: str = "full", **order: Any
+    ) -> Written:
         """Start writing entries as a cartridge."""
-        return cast(Written, self._post(f"/pairings/{pairing}/imports/{import_id}/written", order | {"profile": profile}))
+        return cast(
+            Written,
+            self._post(
+                f"/pairings/{pairing}/imports/{import_id}/written", order | {"profile": profile}
+            ),
+        )
 
     def written(self, pairing: str, import_id: str) -> list[Written]:
         """Return the cartridges written from an import, the newest first."""
         return cast(list[Written], self._get(f"/pairings/{pairing}/imports/{import_id}/written"))
 
     def fetch_package(self, pairing: str, package: str, target: Path) -> None:
-        """Save a package's bytes, piece by piece. Raises OSError where the file cannot be written."""
+        """Save a package's bytes, piece by piece. Raises OSError where the file cannot be
+        written.
+        """
         self._download(f"/pairings/{pairing}/packages/{package}/content", target)
 
 

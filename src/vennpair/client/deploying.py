@@ -6,21 +6,42 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any, cast
 
-from vennpair.client.deploying_types import Drift, LearnerCheck, Placement, Rollout, ShellPlan, Watch
+from vennpair.client.deploying_types import (
+    Drift,
+    LearnerCheck,
+    Placement,
+    Rollout,
+    ShellPlan,
+    Watch,
+)
 from vennpair.client.transport import Transport
 from vennpair.client.types import Job
 
 
 class Deploying(Transport):
-    """The part of the client that deploys and keeps right. A ``sheet`` has the fields of ``SheetSerializer`` in the schema."""
+    """The part of the client that deploys and keeps right.
+
+    A ``sheet`` has the fields of ``SheetSerializer`` in the schema.
+    """
 
     def plan(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[ShellPlan]:
-        """Say what deploying would do, shell by shell; ``sections`` names further ones. Changes nothing."""
-        return cast(list[ShellPlan], self._post(f"/pairings/{pairing}/rollouts", sheet | {"items": list(items), "dry_run": True})["shells"])
+        """Say what deploying would do, shell by shell; ``sections`` names further ones.
+
+        Changes nothing.
+        """
+        return cast(
+            list[ShellPlan],
+            self._post(
+                f"/pairings/{pairing}/rollouts", sheet | {"items": list(items), "dry_run": True}
+            )["shells"],
+        )
 
     def deploy(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[Rollout]:
         """Start a rollout in each shell."""
-        return cast(list[Rollout], self._post(f"/pairings/{pairing}/rollouts", sheet | {"items": list(items)})["rollouts"])
+        return cast(
+            list[Rollout],
+            self._post(f"/pairings/{pairing}/rollouts", sheet | {"items": list(items)})["rollouts"],
+        )
 
     def rollout(self, pairing: str, rollout: str) -> Rollout:
         """Return one rollout with its steps."""
@@ -40,15 +61,23 @@ class Deploying(Transport):
 
     def plan_rollout_undo(self, pairing: str, rollout: str) -> list[dict[str, str]]:
         """Say what undoing would take out, and what stays and why."""
-        return cast(list[dict[str, str]], self._post(f"/pairings/{pairing}/rollouts/{rollout}/undo", {"dry_run": True}))
+        return cast(
+            list[dict[str, str]],
+            self._post(f"/pairings/{pairing}/rollouts/{rollout}/undo", {"dry_run": True}),
+        )
 
     def undo_rollout(self, pairing: str, rollout: str) -> Rollout:
         """Undo a rollout, what learners have worked with aside."""
         return cast(Rollout, self._post(f"/pairings/{pairing}/rollouts/{rollout}/undo", {}))
 
     def write_links(self, pairing: str, items: Sequence[str], target: Path, **sheet: Any) -> None:
-        """Save the links as a thin cartridge to upload. Raises OSError where the file cannot be written."""
-        self._download(f"/pairings/{pairing}/rollouts/cartridge", target, sheet | {"items": list(items)})
+        """Save the links as a thin cartridge to upload.
+
+        Raises OSError where the file cannot be written.
+        """
+        self._download(
+            f"/pairings/{pairing}/rollouts/cartridge", target, sheet | {"items": list(items)}
+        )
 
     def outline(self, pairing: str) -> list[dict[str, Any]]:
         """Return the shell's outline as it stands now."""
@@ -62,13 +91,27 @@ class Deploying(Transport):
         """Yield the links that stand in the shell, in the publisher's order."""
         return cast(Iterator[Placement], self._list(f"/pairings/{pairing}/placements"))
 
-    def plan_take_back(self, pairing: str, placements: Sequence[str], scores: str = "ask") -> list[dict[str, Any]]:
+    def plan_take_back(
+        self, pairing: str, placements: Sequence[str], scores: str = "ask"
+    ) -> list[dict[str, Any]]:
         """Say how many scores the columns hold and what becomes of them."""
-        return cast(list[dict[str, Any]], self._post(f"/pairings/{pairing}/placements/take-back", {"placements": list(placements), "scores": scores, "dry_run": True}))
+        return cast(
+            list[dict[str, Any]],
+            self._post(
+                f"/pairings/{pairing}/placements/take-back",
+                {"placements": list(placements), "scores": scores, "dry_run": True},
+            ),
+        )
 
     def take_back(self, pairing: str, placements: Sequence[str], scores: str = "ask") -> Rollout:
         """Take placements back; ``scores`` is keep, export or remove."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/placements/take-back", {"placements": list(placements), "scores": scores}))
+        return cast(
+            Rollout,
+            self._post(
+                f"/pairings/{pairing}/placements/take-back",
+                {"placements": list(placements), "scores": scores},
+            ),
+        )
 
     def exports(self, pairing: str) -> list[dict[str, str]]:
         """Return the exported columns, the newest first."""
@@ -80,7 +123,9 @@ class Deploying(Transport):
 
     def plan_order(self, pairing: str, **wanted: Any) -> dict[str, Any]:
         """Say what ordering would change: ``by`` and ``folder``, or ``entries`` and ``after``."""
-        return cast(dict[str, Any], self._post(f"/pairings/{pairing}/orders", wanted | {"dry_run": True}))
+        return cast(
+            dict[str, Any], self._post(f"/pairings/{pairing}/orders", wanted | {"dry_run": True})
+        )
 
     def order(self, pairing: str, **wanted: Any) -> Rollout:
         """Put what stands into another order."""
@@ -95,8 +140,17 @@ class Deploying(Transport):
         return cast(Job, self._post(f"/pairings/{pairing}/drifts", {}))
 
     def mend(self, pairing: str, drifts: Sequence[Drift], way: str) -> Rollout | None:
-        """Meet drifts: ``follow`` or ``keep``; None where nothing has to be written to the shell."""
-        return cast("Rollout | None", self._post(f"/pairings/{pairing}/drifts/mend", {"drifts": [each["id"] for each in drifts], "way": way})["rollout"])
+        """Meet drifts: ``follow`` or ``keep``.
+
+        None where nothing has to be written to the shell.
+        """
+        return cast(
+            "Rollout | None",
+            self._post(
+                f"/pairings/{pairing}/drifts/mend",
+                {"drifts": [each["id"] for each in drifts], "way": way},
+            )["rollout"],
+        )
 
     def choose_way(self, pairing: str, way: str) -> Watch:
         """Choose how drift is met from now on: ask, follow or keep."""
@@ -104,7 +158,10 @@ class Deploying(Transport):
 
     def check_as_learner(self, pairing: str, placements: Sequence[str] = ()) -> LearnerCheck:
         """Open links as the platform's test learner, all where none is named."""
-        return cast(LearnerCheck, self._post(f"/pairings/{pairing}/learner-checks", {"placements": list(placements)}))
+        return cast(
+            LearnerCheck,
+            self._post(f"/pairings/{pairing}/learner-checks", {"placements": list(placements)}),
+        )
 
     def learner_check(self, pairing: str, check: str) -> LearnerCheck:
         """Return one check with its rows."""
@@ -114,9 +171,20 @@ class Deploying(Transport):
         """Return the last checks, the newest first."""
         return cast(list[LearnerCheck], self._get(f"/pairings/{pairing}/learner-checks"))
 
-    def make_average(self, pairing: str, title: str, points: str, items: Sequence[str], **how: Any) -> dict[str, Any]:
-        """Make a column with a total of graded items; ``how``: categories, weighting, weights, missing, places, keeps_up."""
-        return cast(dict[str, Any], self._post(f"/pairings/{pairing}/averages", how | {"title": title, "points": points, "items": list(items)}))
+    def make_average(
+        self, pairing: str, title: str, points: str, items: Sequence[str], **how: Any
+    ) -> dict[str, Any]:
+        """Make a column with a total of graded items.
+
+        ``how``: categories, weighting, weights, missing, places, keeps_up.
+        """
+        return cast(
+            dict[str, Any],
+            self._post(
+                f"/pairings/{pairing}/averages",
+                how | {"title": title, "points": points, "items": list(items)},
+            ),
+        )
 
     def averages(self, pairing: str) -> list[dict[str, Any]]:
         """Return the columns with an average."""
@@ -136,4 +204,7 @@ class Deploying(Transport):
 
     def answer_picking(self, picking: str, items: Sequence[str], **sheet: Any) -> dict[str, Any]:
         """Sign what was picked for a platform: what the browser posts back."""
-        return cast(dict[str, Any], self._post(f"/pickings/{picking}/answer", sheet | {"items": list(items)}))
+        return cast(
+            dict[str, Any],
+            self._post(f"/pickings/{picking}/answer", sheet | {"items": list(items)}),
+        )

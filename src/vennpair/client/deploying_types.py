@@ -8,7 +8,9 @@ from vennpair.client.types import Job
 
 
 class ShellPlan(TypedDict):
-    """What a rollout will do in one shell: rows of make, change, same or leave_out, in their order."""
+    """What a rollout will do in one shell: rows of make, change, same or leave_out, in
+    their order.
+    """
 
     pairing: str
     shell: str

@@ -18,7 +18,10 @@ class ServiceError(Exception):
 
 
 class Unreachable(ServiceError):
-    """The service could not be reached; nothing is known of the call's effect, and it may be repeated."""
+    """The service could not be reached.
+
+    Nothing is known of the call's effect, and it may be repeated.
+    """
 
 
 class Refusal(ServiceError):

@@ -6,7 +6,18 @@ from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, cast
 
-from vennpair.client.reconciling_types import Agreement, CellStory, Choice, Comparison, Finding, Note, Preview, Schedule, Settlement, Statement
+from vennpair.client.reconciling_types import (
+    Agreement,
+    CellStory,
+    Choice,
+    Comparison,
+    Finding,
+    Note,
+    Preview,
+    Schedule,
+    Settlement,
+    Statement,
+)
 from vennpair.client.transport import Transport
 from vennpair.client.types import Me
 
@@ -14,22 +25,39 @@ from vennpair.client.types import Me
 class Reconciling(Transport):
     """The part of the client that compares the two sides."""
 
-    def compare(self, pairing: str, *, gradebook: Path | None = None, layout: str = "", class_id: str = "") -> Comparison:
-        """Start a comparison, or join the one under way; with ``gradebook``, a file stands for what the platform's gradebook says.
+    def compare(
+        self, pairing: str, *, gradebook: Path | None = None, layout: str = "", class_id: str = ""
+    ) -> Comparison:
+        """Start a comparison, or join the one under way; with ``gradebook``, a file stands for what
+        the platform's gradebook says.
 
         Raises OSError where the file cannot be read.
         """
         if gradebook is None:
             return cast(Comparison, self._post(f"/pairings/{pairing}/comparisons", {}))
         files = {"gradebook": (gradebook.name, gradebook.read_bytes())}
-        return cast(Comparison, self._call("POST", f"/pairings/{pairing}/comparisons", data={"layout": layout, "class_id": class_id}, files=files))
+        return cast(
+            Comparison,
+            self._call(
+                "POST",
+                f"/pairings/{pairing}/comparisons",
+                data={"layout": layout, "class_id": class_id},
+                files=files,
+            ),
+        )
 
     def agreement(self, **filters: str) -> Iterator[Agreement]:
-        """Yield every pairing with how far it agrees, the most urgent first; filtered by ``platform``, ``state`` or ``open``."""
+        """Yield every pairing with how far it agrees, the most urgent first.
+
+        Filtered by ``platform``, ``state`` or ``open``.
+        """
         return cast(Iterator[Agreement], self._list("/agreement", filters))
 
     def compare_all(self) -> int:
-        """Compare every live or paused pairing, a few of one platform at a time; return how many."""
+        """Compare every live or paused pairing, a few of one platform at a time.
+
+        Return how many.
+        """
         return int(self._post("/agreement", {})["asked"])
 
     def statement(self, pairing: str) -> Statement:
@@ -38,16 +66,36 @@ class Reconciling(Transport):
 
     def change_schedule(self, pairing: str, **changes: bool | str | None) -> Schedule:
         """Change ``nightly`` or ``grades_due`` (an ISO date, or None)."""
-        return cast(Schedule, self._call("PATCH", f"/pairings/{pairing}/statement/schedule", json=changes))
+        return cast(
+            Schedule, self._call("PATCH", f"/pairings/{pairing}/statement/schedule", json=changes)
+        )
 
     def change_digest(self, wish: str) -> Me:
-        """Change how often one is told what the nights found: ``daily``, ``weekly`` or ``never``."""
+        """Change how often one is told what the nights found: ``daily``, ``weekly`` or
+        ``never``.
+        """
         return cast(Me, self._call("PATCH", "/me", json={"digest": wish}))
 
-    def compare_files(self, publisher: Path, gradebook: Path, *, layout: str = "", class_id: str = "") -> dict[str, Any]:
-        """Compare two files at the service, which keeps nothing of them. Raises OSError where one cannot be read."""
-        files = {name: (path.name, path.read_bytes()) for name, path in (("publisher", publisher), ("gradebook", gradebook))}
-        return cast(dict[str, Any], self._call("POST", "/file-comparisons", data={"layout": layout, "class_id": class_id}, files=files))
+    def compare_files(
+        self, publisher: Path, gradebook: Path, *, layout: str = "", class_id: str = ""
+    ) -> dict[str, Any]:
+        """Compare two files at the service, which keeps nothing of them.
+
+        Raises OSError where one cannot be read.
+        """
+        files = {
+            name: (path.name, path.read_bytes())
+            for name, path in (("publisher", publisher), ("gradebook", gradebook))
+        }
+        return cast(
+            dict[str, Any],
+            self._call(
+                "POST",
+                "/file-comparisons",
+                data={"layout": layout, "class_id": class_id},
+                files=files,
+            ),
+        )
 
     def comparison(self, pairing: str, comparison: str) -> Comparison:
         """Return one comparison."""
@@ -58,15 +106,38 @@ class Reconciling(Transport):
         return cast(Iterator[Comparison], self._list(f"/pairings/{pairing}/comparisons"))
 
     def findings(self, pairing: str, comparison: str, **filters: str) -> Iterator[Finding]:
-        """Yield the findings of a comparison, errors first; filtered by ``kind``, ``level``, ``scope``, ``side``, ``item``, ``learner``, ``kept`` or ``new``."""
-        return cast(Iterator[Finding], self._list(f"/pairings/{pairing}/comparisons/{comparison}/findings", filters))
+        """Yield the findings of a comparison, errors first.
 
-    def settle(self, pairing: str, comparison: str, *, safe: bool = False, kinds: Mapping[str, str] | None = None, findings: Sequence[Choice] = (), dry_run: bool = False) -> Preview:
-        """Settle findings: all ``safe`` cells, whole ``kinds`` by a remedy each (empty: the default), single ``findings``.
+        Filtered by ``kind``, ``level``, ``scope``, ``side``, ``item``, ``learner``, ``kept`` or
+        ``new``.
+        """
+        return cast(
+            Iterator[Finding],
+            self._list(f"/pairings/{pairing}/comparisons/{comparison}/findings", filters),
+        )
+
+    def settle(
+        self,
+        pairing: str,
+        comparison: str,
+        *,
+        safe: bool = False,
+        kinds: Mapping[str, str] | None = None,
+        findings: Sequence[Choice] = (),
+        dry_run: bool = False,
+    ) -> Preview:
+        """Settle findings: all ``safe`` cells, whole ``kinds`` by a remedy each (empty: the
+        default), single ``findings``.
 
         With ``dry_run`` only say what would be written. Of an assistant it becomes a proposal.
         """
-        asked = {"comparison": comparison, "safe": safe, "kinds": dict(kinds or {}), "findings": list(findings), "dry_run": dry_run}
+        asked = {
+            "comparison": comparison,
+            "safe": safe,
+            "kinds": dict(kinds or {}),
+            "findings": list(findings),
+            "dry_run": dry_run,
+        }
         return cast(Preview, self._post(f"/pairings/{pairing}/settlements", asked))
 
     def settlements(self, pairing: str) -> Iterator[Settlement]:
@@ -79,19 +150,28 @@ class Reconciling(Transport):
 
     def carry_out(self, pairing: str, settlement: str) -> Settlement:
         """Carry out a proposal."""
-        return cast(Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/carry-out", {}))
+        return cast(
+            Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/carry-out", {})
+        )
 
     def dismiss(self, pairing: str, settlement: str) -> Settlement:
         """Put a proposal aside."""
-        return cast(Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/dismiss", {}))
+        return cast(
+            Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/dismiss", {})
+        )
 
     def undo_settlement(self, pairing: str, settlement: str, *, dry_run: bool = False) -> Preview:
         """Put back exactly what stood before a settlement."""
-        return cast(Preview, self._post(f"/pairings/{pairing}/settlements/{settlement}/undo", {"dry_run": dry_run}))
+        return cast(
+            Preview,
+            self._post(f"/pairings/{pairing}/settlements/{settlement}/undo", {"dry_run": dry_run}),
+        )
 
     def cell(self, pairing: str, placement: str, learner: str) -> CellStory:
         """Return the story of one cell."""
-        return cast(CellStory, self._get(f"/pairings/{pairing}/placements/{placement}/cells/{learner}"))
+        return cast(
+            CellStory, self._get(f"/pairings/{pairing}/placements/{placement}/cells/{learner}")
+        )
 
     def notes(self, pairing: str) -> Iterator[Note]:
         """Yield the notes that people left on cells."""
@@ -99,7 +179,13 @@ class Reconciling(Transport):
 
     def leave_note(self, pairing: str, placement: str, learner: str, text: str) -> Note:
         """Leave a note on a cell."""
-        return cast(Note, self._post(f"/pairings/{pairing}/notes", {"placement": placement, "learner": learner, "text": text}))
+        return cast(
+            Note,
+            self._post(
+                f"/pairings/{pairing}/notes",
+                {"placement": placement, "learner": learner, "text": text},
+            ),
+        )
 
     def take_note_away(self, pairing: str, note: int) -> None:
         """Take a note away."""

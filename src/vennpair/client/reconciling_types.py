@@ -8,7 +8,8 @@ from vennpair.client.types import Job
 
 
 class Comparison(TypedDict):
-    """A comparison; summary, venn and matrix are None until it is done. ``sources`` says where each side was read, and when.
+    """A comparison; summary, venn and matrix are None until it is done. ``sources`` says where each
+    side was read, and when.
 
     ``file`` is the gradebook that was given for it, empty where the platform was asked.
     """
@@ -25,7 +26,10 @@ class Comparison(TypedDict):
 
 
 class Finding(TypedDict):
-    """One difference, its cause and the remedies offered; ``default`` is empty where a person must choose."""
+    """One difference, its cause and the remedies offered.
+
+    ``default`` is empty where a person must choose.
+    """
 
     id: int
     scope: str
@@ -56,7 +60,9 @@ class Finding(TypedDict):
 
 
 class Choice(TypedDict, total=False):
-    """A finding to be settled, its remedy (none: the default), and for a match the candidate's key."""
+    """A finding to be settled, its remedy (none: the default), and for a match the
+    candidate's key.
+    """
 
     finding: int
     remedy: str
@@ -64,7 +70,9 @@ class Choice(TypedDict, total=False):
 
 
 class Step(TypedDict):
-    """One finding being settled: ``planned``, ``done``, ``moved`` (something else stood there), ``failed`` or ``undone``."""
+    """One finding being settled: ``planned``, ``done``, ``moved`` (something else stood there),
+    ``failed`` or ``undone``.
+    """
 
     scope: str
     kind: str
@@ -156,7 +164,9 @@ class Schedule(TypedDict):
 
 
 class Statement(TypedDict):
-    """Whether grades are ready; each line has ``level`` (open, look, well), ``what``, ``sentence``, ``remedy`` and ``page``."""
+    """Whether grades are ready; each line has ``level`` (open, look, well), ``what``, ``sentence``,
+    ``remedy`` and ``page``.
+    """
 
     ready: bool
     sentence: str

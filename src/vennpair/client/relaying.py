@@ -1,4 +1,6 @@
-"""Relaying: how it stands, its scores one by one, its rules, letting go what is held, and feeding it by hand."""
+"""Relaying: how it stands, its scores one by one, its rules, letting go what is held, and feeding
+it by hand.
+"""
 
 from __future__ import annotations
 
@@ -20,10 +22,15 @@ class Relaying(Transport):
 
     def relay_chart(self, pairing: str, hours: int = 24) -> dict[str, Any]:
         """Return scores received and accepted over time, and the lag between."""
-        return cast(dict[str, Any], self._get(f"/pairings/{pairing}/relay/chart", {"hours": str(hours)}))
+        return cast(
+            dict[str, Any], self._get(f"/pairings/{pairing}/relay/chart", {"hours": str(hours)})
+        )
 
     def scores(self, pairing: str, **filters: str) -> Iterator[ScoreLine]:
-        """Yield scores, what changed last first; filtered by ``state`` and ``why`` (several with commas), ``placement`` or ``learner``."""
+        """Yield scores, what changed last first.
+
+        Filtered by ``state`` and ``why`` (several with commas), ``placement`` or ``learner``.
+        """
         return cast(Iterator[ScoreLine], self._list(f"/pairings/{pairing}/scores", filters))
 
     def score(self, pairing: str, score: int) -> ScoreStory:
@@ -34,39 +41,106 @@ class Relaying(Transport):
         """Yield the reports of accounts that nobody in the shell is known to have."""
         return cast(Iterator[dict[str, Any]], self._list(f"/pairings/{pairing}/strays"))
 
-    def send_again(self, pairing: str, *, force: bool = False, dry_run: bool = False, learners: Sequence[str] = (), placements: Sequence[str] = (), category: str | None = None) -> Queued:
-        """Compare with the gradebook, then queue what it shows otherwise (or all, with ``force``); all scores where none are named."""
-        asked = {"force": force, "dry_run": dry_run, "learners": list(learners), "placements": list(placements), "category": category}
+    def send_again(
+        self,
+        pairing: str,
+        *,
+        force: bool = False,
+        dry_run: bool = False,
+        learners: Sequence[str] = (),
+        placements: Sequence[str] = (),
+        category: str | None = None,
+    ) -> Queued:
+        """Compare with the gradebook, then queue what it shows otherwise (or all, with ``force``).
+
+        All scores where none are named.
+        """
+        asked = {
+            "force": force,
+            "dry_run": dry_run,
+            "learners": list(learners),
+            "placements": list(placements),
+            "category": category,
+        }
         return cast(Queued, self._post(f"/pairings/{pairing}/relay", asked))
 
     def change_relay_setting(self, pairing: str, **changes: int) -> dict[str, Any]:
         """Change ``alarm_minutes`` or ``pull_minutes``."""
-        return cast(dict[str, Any], self._call("PATCH", f"/pairings/{pairing}/relay/setting", json=changes))
+        return cast(
+            dict[str, Any], self._call("PATCH", f"/pairings/{pairing}/relay/setting", json=changes)
+        )
 
     def relay_rules(self, pairing: str) -> dict[str, Any]:
         """Return the rule for all, what categories change, and what results for each item."""
         return cast(dict[str, Any], self._get(f"/pairings/{pairing}/relay-rules"))
 
-    def change_rule(self, pairing: str, scope: str, key: str, changes: dict[str, Any], *, dry_run: bool = False) -> RuleOutcome:
+    def change_rule(
+        self, pairing: str, scope: str, key: str, changes: dict[str, Any], *, dry_run: bool = False
+    ) -> RuleOutcome:
         """Replace what a scope (``all``, ``category``, ``item``) changes; nothing takes it back."""
-        return cast(RuleOutcome, self._post(f"/pairings/{pairing}/relay-rules", {"scope": scope, "key": key, "changes": changes, "dry_run": dry_run}))
+        return cast(
+            RuleOutcome,
+            self._post(
+                f"/pairings/{pairing}/relay-rules",
+                {"scope": scope, "key": key, "changes": changes, "dry_run": dry_run},
+            ),
+        )
 
-    def release(self, pairing: str, placements: Sequence[str] = (), *, early: bool = False, dry_run: bool = False) -> int:
-        """Let go what is held, of all items where none is named (``early``: for a time too); return how many scores."""
-        return int(self._post(f"/pairings/{pairing}/releases", {"placements": list(placements), "early": early, "dry_run": dry_run})["released"])
+    def release(
+        self,
+        pairing: str,
+        placements: Sequence[str] = (),
+        *,
+        early: bool = False,
+        dry_run: bool = False,
+    ) -> int:
+        """Let go what is held, of all items where none is named (``early``: for a time too).
 
-    def show_columns(self, pairing: str, shown: bool, placements: Sequence[str] = ()) -> list[dict[str, Any]]:
+        Return how many scores.
+        """
+        return int(
+            self._post(
+                f"/pairings/{pairing}/releases",
+                {"placements": list(placements), "early": early, "dry_run": dry_run},
+            )["released"]
+        )
+
+    def show_columns(
+        self, pairing: str, shown: bool, placements: Sequence[str] = ()
+    ) -> list[dict[str, Any]]:
         """Show learners the scores of columns, or keep them from view."""
-        return cast(list[dict[str, Any]], self._post(f"/pairings/{pairing}/column-views", {"shown": shown, "placements": list(placements)}))
+        return cast(
+            list[dict[str, Any]],
+            self._post(
+                f"/pairings/{pairing}/column-views",
+                {"shown": shown, "placements": list(placements)},
+            ),
+        )
 
     def pull_results(self, pairing: str) -> Job:
         """Read the publisher's results that changed since the last time."""
         return cast(Job, self._post(f"/pairings/{pairing}/pulls", {}))
 
-    def take_scores(self, pairing: str, file: Path, *, layout: str = "", class_id: str = "", dry_run: bool = False) -> dict[str, Any]:
+    def take_scores(
+        self,
+        pairing: str,
+        file: Path,
+        *,
+        layout: str = "",
+        class_id: str = "",
+        dry_run: bool = False,
+    ) -> dict[str, Any]:
         """Take the scores of a file into the ledger. Raises OSError where it cannot be read."""
         fields = {"layout": layout, "class_id": class_id, "dry_run": str(dry_run).lower()}
-        return cast(dict[str, Any], self._call("POST", f"/pairings/{pairing}/score-files", data=fields, files={"file": (file.name, file.read_bytes())}))
+        return cast(
+            dict[str, Any],
+            self._call(
+                "POST",
+                f"/pairings/{pairing}/score-files",
+                data=fields,
+                files={"file": (file.name, file.read_bytes())},
+            ),
+        )
 
     def platforms_health(self) -> list[dict[str, Any]]:
         """Say how each platform takes scores; for administrators."""

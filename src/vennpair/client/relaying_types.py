@@ -6,7 +6,9 @@ from typing import Any, TypedDict
 
 
 class Verdict(TypedDict):
-    """Whether all is well: ``well``, ``waits``, ``trouble`` or ``off``, in a sentence, with what to do."""
+    """Whether all is well: ``well``, ``waits``, ``trouble`` or ``off``, in a sentence, with what to
+    do.
+    """
 
     level: str
     sentence: str
@@ -15,7 +17,9 @@ class Verdict(TypedDict):
 
 
 class Relay(TypedDict):
-    """How the relay stands: cells by state, held ones by what they wait for, the oldest waiting score, the lag in milliseconds."""
+    """How the relay stands: cells by state, held ones by what they wait for, the oldest waiting
+    score, the lag in milliseconds.
+    """
 
     on: bool
     state: str
@@ -62,7 +66,10 @@ class ScoreStory(ScoreLine):
 
 
 class Queued(TypedDict):
-    """How many the gradebook shows otherwise, as they are, could not be read; how many are queued, or would be."""
+    """How many the gradebook shows otherwise, as they are, could not be read.
+
+    How many are queued, or would be.
+    """
 
     differ: int
     same: int

@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Any, cast
 
-from vennpair.client.setting_up_types import Account, Consent, Copied, FirstSteps, Matches, Notice, SeveralRow, ShellTool, Title
+from vennpair.client.setting_up_types import (
+    Account,
+    Consent,
+    Copied,
+    FirstSteps,
+    Matches,
+    Notice,
+    SeveralRow,
+    ShellTool,
+    Title,
+)
 from vennpair.client.transport import Transport
 from vennpair.client.types import Check, Course, Pairing
 
@@ -30,7 +40,10 @@ class SettingUp(Transport):
         return cast(ShellTool, self._get(f"/shells/{shell}/tool"))
 
     def change_shell_tool(self, shell: str, **changes: Any) -> ShellTool:
-        """Change ``on``, ``navigation``, ``position``, ``audience``; with ``dry_run`` only say what that would break."""
+        """Change ``on``, ``navigation``, ``position``, ``audience``.
+
+        With ``dry_run`` only say what that would break.
+        """
         return cast(ShellTool, self._call("PATCH", f"/shells/{shell}/tool", json=changes))
 
     def copied(self, shell: str) -> Copied:
@@ -38,53 +51,95 @@ class SettingUp(Transport):
         return cast(Copied, self._get(f"/shells/{shell}/copied"))
 
     def go_on(self, shell: str, choice: str, *, agree: bool = False) -> Pairing:
-        """Pair a copied shell with the ``same`` homework course or a ``fresh`` copy; its links are pointed there."""
-        return cast(Pairing, self._post(f"/shells/{shell}/copied", {"choice": choice, "agree": agree}))
+        """Pair a copied shell with the ``same`` homework course or a ``fresh`` copy.
 
-    def courses(self, words: str = "", shell: str = "", *, refresh: bool = False, mine: bool = False) -> list[Course]:
+        Its links are pointed there.
+        """
+        return cast(
+            Pairing, self._post(f"/shells/{shell}/copied", {"choice": choice, "agree": agree})
+        )
+
+    def courses(
+        self, words: str = "", shell: str = "", *, refresh: bool = False, mine: bool = False
+    ) -> list[Course]:
         """Return homework courses that hold every word, best fitting the shell first."""
-        params = {"q": words, "shell": shell, "refresh": "true" if refresh else "", "mine": "true" if mine else ""}
-        return list(self._list("/courses", {name: value for name, value in params.items() if value}))
+        params = {
+            "q": words,
+            "shell": shell,
+            "refresh": "true" if refresh else "",
+            "mine": "true" if mine else "",
+        }
+        return list(
+            self._list("/courses", {name: value for name, value in params.items() if value})
+        )
 
     def read_courses_again(self) -> list[dict[str, str]]:
-        """Ask the publishers for their courses now; return those that could not be read, with ``message`` and ``remedy``."""
-        return cast(list[dict[str, str]], self._get("/courses", {"refresh": "true", "limit": "1"})["unread"])
+        """Ask the publishers for their courses now.
+
+        Return those that could not be read, with ``message`` and ``remedy``.
+        """
+        return cast(
+            list[dict[str, str]], self._get("/courses", {"refresh": "true", "limit": "1"})["unread"]
+        )
 
     def titles(self, words: str = "") -> Iterator[Title]:
         """Yield the institution's adopted titles that hold every word."""
         return cast(Iterator[Title], self._list("/titles", {"q": words} if words else None))
 
     def pair(self, shell: str, course: str, *, agree: bool = False, share: bool = False) -> Pairing:
-        """Pair a shell with a homework course, by their ids; ``agree`` gives the consent that is needed once.
+        """Pair a shell with a homework course, by their ids; ``agree`` gives the consent that is
+        needed once.
 
         ``share`` uses a course that another shell has, where its publisher allows that.
         """
-        return cast(Pairing, self._post("/pairings", {"shell": shell, "course": course, "agree": agree, "share": share}))
+        return cast(
+            Pairing,
+            self._post(
+                "/pairings", {"shell": shell, "course": course, "agree": agree, "share": share}
+            ),
+        )
 
-    def pair_new(self, shell: str, way: str, source: str, *, name: str = "", agree: bool = False) -> Pairing:
-        """Let the publisher make a course: ``way`` is title, copy_of or section_of, ``source`` that one's id; see ``set_up``."""
-        return cast(Pairing, self._post("/pairings", {"shell": shell, way: source, "name": name, "agree": agree}))
+    def pair_new(
+        self, shell: str, way: str, source: str, *, name: str = "", agree: bool = False
+    ) -> Pairing:
+        """Let the publisher make a course: ``way`` is title, copy_of or section_of, ``source`` that
+        one's id; see ``set_up``.
+        """
+        return cast(
+            Pairing,
+            self._post("/pairings", {"shell": shell, way: source, "name": name, "agree": agree}),
+        )
 
     def guess_several(self, shells: Sequence[str]) -> list[SeveralRow]:
         """Guess a course for each shell; changes nothing."""
         return cast(list[SeveralRow], self._post("/pairings/several", {"shells": list(shells)}))
 
-    def pair_several(self, pairs: Sequence[tuple[str, str]], *, agree: bool = False) -> list[SeveralRow]:
+    def pair_several(
+        self, pairs: Sequence[tuple[str, str]], *, agree: bool = False
+    ) -> list[SeveralRow]:
         """Pair each shell with its course; one that is refused keeps none back."""
         rows = [{"shell": shell, "course": course} for shell, course in pairs]
-        return cast(list[SeveralRow], self._post("/pairings/several", {"pairs": rows, "agree": agree}))
+        return cast(
+            list[SeveralRow], self._post("/pairings/several", {"pairs": rows, "agree": agree})
+        )
 
     def pairing(self, pairing: str) -> Pairing:
         """Return one pairing."""
         return cast(Pairing, self._get(f"/pairings/{pairing}"))
 
     def change_pairing(self, pairing: str, **changes: Any) -> Pairing:
-        """Change ``state`` (live, paused, ended) or ``relay_on``; an ended one is taken up again by ``paused``."""
+        """Change ``state`` (live, paused, ended) or ``relay_on``.
+
+        An ended one is taken up again by ``paused``.
+        """
         return cast(Pairing, self._call("PATCH", f"/pairings/{pairing}", json=changes))
 
     def consequences(self, pairing: str, state: str) -> list[str]:
         """Say in sentences what a change of state would do; changes nothing."""
-        return cast(list[str], self._get(f"/pairings/{pairing}/consequences", {"state": state})["consequences"])
+        return cast(
+            list[str],
+            self._get(f"/pairings/{pairing}/consequences", {"state": state})["consequences"],
+        )
 
     def readiness(self, pairing: str) -> list[Check]:
         """Check what the pairing needs, now."""
@@ -92,11 +147,17 @@ class SettingUp(Transport):
 
     def first_steps(self, pairing: str, access: str = "") -> FirstSteps:
         """Return what learners are told first, by how access is paid: code, fee or free."""
-        return cast(FirstSteps, self._get(f"/pairings/{pairing}/first-steps", {"access": access} if access else None))
+        return cast(
+            FirstSteps,
+            self._get(f"/pairings/{pairing}/first-steps", {"access": access} if access else None),
+        )
 
     def choose_first_steps(self, pairing: str, access: str, *, place: bool = False) -> FirstSteps:
         """Choose it; with ``place`` the page is put at the top of the shell."""
-        return cast(FirstSteps, self._post(f"/pairings/{pairing}/first-steps", {"access": access, "place": place}))
+        return cast(
+            FirstSteps,
+            self._post(f"/pairings/{pairing}/first-steps", {"access": access, "place": place}),
+        )
 
     def matches(self, pairing: str) -> Matches:
         """Return the publisher's accounts that need a person's word, and those that got it."""
@@ -104,7 +165,10 @@ class SettingUp(Transport):
 
     def confirm_match(self, pairing: str, student: str, learner: str) -> dict[str, Any]:
         """Say that an account is a learner's."""
-        return cast(dict[str, Any], self._post(f"/pairings/{pairing}/matches", {"student": student, "learner": learner}))
+        return cast(
+            dict[str, Any],
+            self._post(f"/pairings/{pairing}/matches", {"student": student, "learner": learner}),
+        )
 
     def undo_match(self, pairing: str, match: int) -> None:
         """Take that back."""
@@ -115,7 +179,9 @@ class SettingUp(Transport):
         return cast(list[Account], self._get("/accounts"))
 
     def link_account(self, publisher: str) -> dict[str, Any]:
-        """Begin a link; ``open`` is the address to open in the browser that is signed in to Venn Pair."""
+        """Begin a link; ``open`` is the address to open in the browser that is signed in to Venn
+        Pair.
+        """
         return cast(dict[str, Any], self._post("/accounts", {"publisher": publisher}))
 
     def look_for_account(self, account: str) -> Account:

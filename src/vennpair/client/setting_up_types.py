@@ -16,7 +16,9 @@ class Consent(TypedDict):
 
 
 class ShellTool(TypedDict):
-    """The tool's place in a shell; ``by_hand`` are the steps where the platform has no service for it."""
+    """The tool's place in a shell; ``by_hand`` are the steps where the platform has no service for
+    it.
+    """
 
     offered: bool
     on: bool | None

@@ -1,4 +1,6 @@
-"""One connection to a service: tokens, repeats with idempotency keys, lists walked to their end, errors."""
+"""One connection to a service: tokens, repeats with idempotency keys, lists walked to their end,
+errors.
+"""
 
 from __future__ import annotations
 
@@ -19,9 +21,18 @@ TRIES = 3
 class Transport:
     """What every part of the client calls through. ``transport`` can be replaced for tests."""
 
-    def __init__(self, url: str, token: str = "", *, transport: httpx.BaseTransport | None = None) -> None:
-        headers = {"Accept": "application/json"} | ({"Authorization": f"Bearer {token}"} if token else {})
-        self._http = httpx.Client(base_url=f"{url.rstrip('/')}/api/v1", headers=headers, timeout=TIMEOUT, transport=transport)
+    def __init__(
+        self, url: str, token: str = "", *, transport: httpx.BaseTransport | None = None
+    ) -> None:
+        headers = {"Accept": "application/json"} | (
+            {"Authorization": f"Bearer {token}"} if token else {}
+        )
+        self._http = httpx.Client(
+            base_url=f"{url.rstrip('/')}/api/v1",
+            headers=headers,
+            timeout=TIMEOUT,
+            transport=transport,
+        )
         self._url = url
 
     def __enter__(self) -> Self:
@@ -49,24 +60,42 @@ class Transport:
                 return
             page = self._get(httpx.URL(page["next"]).raw_path.decode().removeprefix("/api/v1"))
 
-    def _call(self, method: str, path: str, *, tries: int = TRIES, extra: dict[str, str] | None = None, **rest: Any) -> Any:
-        headers = ({"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}) | (extra or {})
+    def _call(
+        self,
+        method: str,
+        path: str,
+        *,
+        tries: int = TRIES,
+        extra: dict[str, str] | None = None,
+        **rest: Any,
+    ) -> Any:
+        headers = ({"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}) | (
+            extra or {}
+        )
         for turn in range(1, tries + 1):
             try:
                 response = self._http.request(method, path, headers=headers, **rest)
             except (httpx.TransportError, httpx.InvalidURL) as error:
                 if turn == tries or isinstance(error, httpx.UnsupportedProtocol | httpx.InvalidURL):
-                    raise Unreachable("unreachable", f"The service at {self._url} cannot be reached.", "Check the address and that the service runs, then try again.") from error
+                    raise Unreachable(
+                        "unreachable",
+                        f"The service at {self._url} cannot be reached.",
+                        "Check the address and that the service runs, then try again.",
+                    ) from error
                 time.sleep(0.2 * 2**turn)
                 continue
             return _read(response)
         raise AssertionError("unreachable code: the loop returns or raises")
 
     def _download(self, path: str, target: Path, document: dict[str, Any] | None = None) -> None:
-        """Save the bytes that answer a GET, or a POST of ``document``, under another name first, so that no half file is taken for a whole one."""
+        """Save the bytes that answer a GET, or a POST of ``document``, under another name first, so
+        that no half file is taken for a whole one.
+        """
         waiting = target.with_name(f"{target.name}.part")
         try:
-            with self._http.stream("GET" if document is None else "POST", path, json=document) as response:
+            with self._http.stream(
+                "GET" if document is None else "POST", path, json=document
+            ) as response:
                 if not response.is_success:
                     response.read()
                     _read(response)
@@ -75,7 +104,9 @@ class Transport:
                         sink.write(piece)
         except (httpx.TransportError, httpx.InvalidURL) as error:
             waiting.unlink(missing_ok=True)
-            raise Unreachable("unreachable", f"The service at {self._url} broke off.", "Try again.") from error
+            raise Unreachable(
+                "unreachable", f"The service at {self._url} broke off.", "Try again."
+            ) from error
         waiting.replace(target)
 
 
@@ -85,9 +116,19 @@ def _read(response: httpx.Response) -> Any:
     try:
         document = response.json()
     except ValueError as error:
-        raise Unreachable("not_a_service", f"What answers at {response.url.host} is not a Venn Pair service (HTTP {response.status_code}).", "Check the address.") from error
+        raise Unreachable(
+            "not_a_service",
+            f"What answers at {response.url.host} is not a Venn Pair service (HTTP"
+            f" {response.status_code}).",
+            "Check the address.",
+        ) from error
     if response.is_success:
         return document
     kind = NotAllowed if response.status_code in {401, 403} else Refusal
     facts = document if isinstance(document, dict) else {}
-    raise kind(response.status_code, str(facts.get("code", "refused")), str(facts.get("detail", "The service refused.")), str(facts.get("remedy", "")))
+    raise kind(
+        response.status_code,
+        str(facts.get("code", "refused")),
+        str(facts.get("detail", "The service refused.")),
+        str(facts.get("remedy", "")),
+    )

@@ -88,7 +88,9 @@ class Check(TypedDict):
 
 
 class Job(TypedDict):
-    """Work with progress: ``queued``, ``running``, ``waiting``, ``done``, ``failed`` or ``cancelled``."""
+    """Work with progress: ``queued``, ``running``, ``waiting``, ``done``, ``failed`` or
+    ``cancelled``.
+    """
 
     id: str
     kind: str

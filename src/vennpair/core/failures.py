@@ -16,7 +16,10 @@ class FailureKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Failure:
-    """A failed outside call: its kind, a stable code, what happened and what to do; ``status`` is HTTP's, where there was one."""
+    """A failed outside call: its kind, a stable code, what happened and what to do.
+
+    ``status`` is HTTP's, where there was one.
+    """
 
     kind: FailureKind
     code: str
@@ -26,19 +29,62 @@ class Failure:
     status: int = 0
 
 
-def failure_of_status(status: int, who: str, words: str = "", retry_after: float | None = None) -> Failure:
-    """Return what an HTTP status of an outside system means; ``who`` names the system, ``words`` its reason."""
+def failure_of_status(
+    status: int, who: str, words: str = "", retry_after: float | None = None
+) -> Failure:
+    """Return what an HTTP status of an outside system means.
+
+    ``who`` names the system, ``words`` its reason.
+    """
     said = f" It said: {words}" if words else ""
     if status in {401, 403}:
-        return Failure(FailureKind.SETTING, "not_allowed", f"{who} does not let Venn Pair do this (HTTP {status}).{said}", f"Ask an administrator to check the scopes that {who} grants.", status=status)
+        return Failure(
+            FailureKind.SETTING,
+            "not_allowed",
+            f"{who} does not let Venn Pair do this (HTTP {status}).{said}",
+            f"Ask an administrator to check the scopes that {who} grants.",
+            status=status,
+        )
     if status == 404:
-        return Failure(FailureKind.NEVER, "gone", f"{who} no longer has what this was meant for (HTTP 404).{said}", "Compare the pairing and place the item again if it is still wanted.")
+        return Failure(
+            FailureKind.NEVER,
+            "gone",
+            f"{who} no longer has what this was meant for (HTTP 404).{said}",
+            "Compare the pairing and place the item again if it is still wanted.",
+        )
     if status == 409:
-        return Failure(FailureKind.NEVER, "stale", f"{who} already holds something newer (HTTP 409).{said}", "Compare the pairing to see which value stands.")
+        return Failure(
+            FailureKind.NEVER,
+            "stale",
+            f"{who} already holds something newer (HTTP 409).{said}",
+            "Compare the pairing to see which value stands.",
+        )
     if status == 412:
-        return Failure(FailureKind.NEVER, "stale", f"Somebody changed it at {who} in the meantime (HTTP 412).{said}", "Look at it again, then change it.")
+        return Failure(
+            FailureKind.NEVER,
+            "stale",
+            f"Somebody changed it at {who} in the meantime (HTTP 412).{said}",
+            "Look at it again, then change it.",
+        )
     if status == 429:
-        return Failure(FailureKind.LATER, "busy", f"{who} asks for a pause (HTTP 429).{said}", "Nothing to do; it is tried again by itself.", retry_after)
+        return Failure(
+            FailureKind.LATER,
+            "busy",
+            f"{who} asks for a pause (HTTP 429).{said}",
+            "Nothing to do; it is tried again by itself.",
+            retry_after,
+        )
     if status in {408, 425} or status >= 500:
-        return Failure(FailureKind.LATER, "down", f"{who} cannot answer at the moment (HTTP {status}).{said}", "Nothing to do; it is tried again by itself.", retry_after)
-    return Failure(FailureKind.NEVER, "refused", f"{who} refused it (HTTP {status}).{said}", "Read what it said; if it stays unclear, send it to the administrator.")
+        return Failure(
+            FailureKind.LATER,
+            "down",
+            f"{who} cannot answer at the moment (HTTP {status}).{said}",
+            "Nothing to do; it is tried again by itself.",
+            retry_after,
+        )
+    return Failure(
+        FailureKind.NEVER,
+        "refused",
+        f"{who} refused it (HTTP {status}).{said}",
+        "Read what it said; if it stays unclear, send it to the administrator.",
+    )

@@ -1,4 +1,5 @@
-"""One shared pool of connections: timeouts on every call, answers as JSON, failures as one exception.
+"""One shared pool of connections: timeouts on every call, answers as JSON, failures as one
+exception.
 
 urllib3 with threads keeps 16 calls in flight at over 90 % of what the latency allows (LIMITS C);
 a single httpx pool does not.
@@ -43,46 +44,113 @@ class Answer:
         try:
             return json.loads(self.body)
         except ValueError as error:
-            message = f"{who} answered with something other than JSON; perhaps it shows a sign-in or maintenance page."
-            raise OutsideError(Failure(FailureKind.LATER, "not_json", message, "Try again later; if it lasts, check the address of the connection.")) from error
+            message = (
+                f"{who} answered with something other than JSON; perhaps it shows a sign-in or"
+                " maintenance page."
+            )
+            raise OutsideError(
+                Failure(
+                    FailureKind.LATER,
+                    "not_json",
+                    message,
+                    "Try again later; if it lasts, check the address of the connection.",
+                )
+            ) from error
 
 
-def call(method: str, url: str, who: str, *, headers: dict[str, str] | None = None, body: bytes | IO[bytes] | None = None, fields: dict[str, str] | None = None) -> Answer:
-    """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece by piece.
+def call(
+    method: str,
+    url: str,
+    who: str,
+    *,
+    headers: dict[str, str] | None = None,
+    body: bytes | IO[bytes] | None = None,
+    fields: dict[str, str] | None = None,
+) -> Answer:
+    """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece
+    by piece.
 
     Raises OutsideError for anything but 2xx.
     """
     try:
-        response = _pool.request(method, url, headers=headers, body=body, fields=fields, encode_multipart=False, preload_content=False) if fields is not None else _pool.request(method, url, headers=headers, body=body, preload_content=False)
+        response = (
+            _pool.request(
+                method,
+                url,
+                headers=headers,
+                body=body,
+                fields=fields,
+                encode_multipart=False,
+                preload_content=False,
+            )
+            if fields is not None
+            else _pool.request(method, url, headers=headers, body=body, preload_content=False)
+        )
         data = response.read(LARGEST_ANSWER + 1)
         response.release_conn()
     except urllib3.exceptions.HTTPError as error:
         message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again. If it lasts, check the connection.")) from error
+        raise OutsideError(
+            Failure(
+                FailureKind.LATER,
+                _code(error),
+                message,
+                "Nothing is lost; it is tried again. If it lasts, check the connection.",
+            )
+        ) from error
     if len(data) > LARGEST_ANSWER:
-        raise OutsideError(Failure(FailureKind.NEVER, "too_much", f"{who} answered with more than {LARGEST_ANSWER:,} bytes.", "Tell the administrator; this is not a normal answer."))
+        raise OutsideError(
+            Failure(
+                FailureKind.NEVER,
+                "too_much",
+                f"{who} answered with more than {LARGEST_ANSWER:,} bytes.",
+                "Tell the administrator; this is not a normal answer.",
+            )
+        )
     if not 200 <= response.status < 300:
-        raise OutsideError(failure_of_status(response.status, who, _words(data), _retry_after(response.headers.get("Retry-After"))))
-    return Answer(response.status, {key.lower(): value for key, value in response.headers.items()}, data)
+        raise OutsideError(
+            failure_of_status(
+                response.status,
+                who,
+                _words(data),
+                _retry_after(response.headers.get("Retry-After")),
+            )
+        )
+    return Answer(
+        response.status, {key.lower(): value for key, value in response.headers.items()}, data
+    )
 
 
 def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
-    """Yield a large answer piece by piece. Raises OutsideError, midway too where the connection breaks."""
+    """Yield a large answer piece by piece.
+
+    Raises OutsideError, midway too where the connection breaks.
+    """
     try:
         response = _pool.request("GET", url, headers=headers, preload_content=False)
         if not 200 <= response.status < 300:
             data = response.read(LARGEST_ANSWER)
             response.release_conn()
-            raise OutsideError(failure_of_status(response.status, who, _words(data), _retry_after(response.headers.get("Retry-After"))))
+            raise OutsideError(
+                failure_of_status(
+                    response.status,
+                    who,
+                    _words(data),
+                    _retry_after(response.headers.get("Retry-After")),
+                )
+            )
         yield from response.stream(PIECE, decode_content=True)
         response.release_conn()
     except urllib3.exceptions.HTTPError as error:
         message = f"{who} broke off while it sent {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again.")) from error
+        raise OutsideError(
+            Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again.")
+        ) from error
 
 
 def visit(url: str, who: str) -> tuple[int, str, str]:
-    """Open an address as a browser would, without following it; return status, Location and the beginning of the body.
+    """Open an address as a browser would, without following it; return status, Location and the
+    beginning of the body.
 
     Raises OutsideError where nothing answers.
     """
@@ -93,31 +161,61 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
         response.release_conn()
     except urllib3.exceptions.HTTPError as error:
         message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(Failure(FailureKind.LATER, "unreachable", message, "Check the address of the connection.")) from error
+        raise OutsideError(
+            Failure(
+                FailureKind.LATER, "unreachable", message, "Check the address of the connection."
+            )
+        ) from error
     return response.status, response.headers.get("Location", ""), body.decode("utf-8", "replace")
 
 
 def _again(error: BaseException) -> bool:
-    """Say whether trying at once may help: not where the other side took all its time already, or asks for more of it."""
-    return isinstance(error, OutsideError) and error.failure.kind is FailureKind.LATER and error.failure.code != "slow" and (error.failure.retry_after or 0) <= 5
+    """Say whether trying at once may help: not where the other side took all its time already, or
+    asks for more of it.
+    """
+    return (
+        isinstance(error, OutsideError)
+        and error.failure.kind is FailureKind.LATER
+        and error.failure.code != "slow"
+        and (error.failure.retry_after or 0) <= 5
+    )
 
 
 # For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
 # What still fails after them goes back to the job, which waits longer.
-call_safely = retry(retry=retry_if_exception(_again), stop=stop_after_attempt(3), wait=wait_exponential_jitter(multiplier=0.3, max=3), reraise=True)(call)
+call_safely = retry(
+    retry=retry_if_exception(_again),
+    stop=stop_after_attempt(3),
+    wait=wait_exponential_jitter(multiplier=0.3, max=3),
+    reraise=True,
+)(call)
 
 
 def _code(error: urllib3.exceptions.HTTPError) -> str:
-    """Say how a call broke: nobody there, no answer in time, or an answer that was lost (what was asked may be done)."""
+    """Say how a call broke: nobody there, no answer in time, or an answer that was lost (what was
+    asked may be done).
+    """
     if isinstance(error, urllib3.exceptions.ReadTimeoutError):
         return "slow"
-    return "unreachable" if isinstance(error, urllib3.exceptions.NewConnectionError | urllib3.exceptions.ConnectTimeoutError) else "broken"
+    return (
+        "unreachable"
+        if isinstance(
+            error, urllib3.exceptions.NewConnectionError | urllib3.exceptions.ConnectTimeoutError
+        )
+        else "broken"
+    )
 
 
 def _reason(error: urllib3.exceptions.HTTPError) -> str:
-    if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(error, urllib3.exceptions.NewConnectionError):
+    if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(
+        error, urllib3.exceptions.NewConnectionError
+    ):
         return "it took too long"
-    return "nothing listens there" if isinstance(error, urllib3.exceptions.NewConnectionError) else "the connection broke"
+    return (
+        "nothing listens there"
+        if isinstance(error, urllib3.exceptions.NewConnectionError)
+        else "the connection broke"
+    )
 
 
 def _words(data: bytes) -> str:
@@ -128,7 +226,13 @@ def _words(data: bytes) -> str:
         return ""
     if not isinstance(document, dict):
         return ""
-    said = document.get("detail") or document.get("error_description") or document.get("message") or document.get("error") or ""
+    said = (
+        document.get("detail")
+        or document.get("error_description")
+        or document.get("message")
+        or document.get("error")
+        or ""
+    )
     return str(said)[:300]
 
 

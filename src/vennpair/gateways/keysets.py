@@ -1,4 +1,6 @@
-"""Fetching the other side's public keys, kept for a while, fetched once more for a key that is new."""
+"""Fetching the other side's public keys, kept for a while, fetched once more for a key that
+is new.
+"""
 
 from __future__ import annotations
 
@@ -38,4 +40,11 @@ def _fetch(jwks_url: str, who: str) -> KeySet:
         return read_jwks(call_safely("GET", jwks_url, who).json(who))
     except (ValueError, LtiError) as error:
         message = f"{who} publishes no usable keys at {jwks_url}: {error}."
-        raise OutsideError(Failure(FailureKind.SETTING, "no_keys", message, "Ask an administrator to check the key set address of the connection.")) from error
+        raise OutsideError(
+            Failure(
+                FailureKind.SETTING,
+                "no_keys",
+                message,
+                "Ask an administrator to check the key set address of the connection.",
+            )
+        ) from error

@@ -40,19 +40,29 @@ class TokenSource:
             answer = self._asked(scopes)
             token = str(answer.get("access_token") or "") if isinstance(answer, dict) else ""
             if not token:
-                raise OutsideError(Failure(FailureKind.SETTING, "no_token", f"{self.who} gave no access token.", "Ask an administrator to check the connection."))
+                raise OutsideError(
+                    Failure(
+                        FailureKind.SETTING,
+                        "no_token",
+                        f"{self.who} gave no access token.",
+                        "Ask an administrator to check the connection.",
+                    )
+                )
             self._tokens[key] = (token, time.time() + float(answer.get("expires_in") or 3600))
             return token
 
     def _asked(self, scopes: list[str]) -> object:
         """Ask with a new assertion at each try: one whose answer was lost is spent.
 
-        A refusal is waited out for a while, as the other side may just not reach our keys; one that lasts needs an administrator.
+        A refusal is waited out for a while, as the other side may just not reach our keys; one that
+        lasts needs an administrator.
         """
         for pause in (0.5, 1.0, 0.0):
             fields, headers = self.ask(scopes)
             try:
-                answer = call("POST", self.token_url, self.who, fields=fields, headers=headers).json(self.who)
+                answer = call(
+                    "POST", self.token_url, self.who, fields=fields, headers=headers
+                ).json(self.who)
             except OutsideError as error:
                 if not pause:
                     raise self._judged(error) from error
@@ -69,10 +79,19 @@ class TokenSource:
         self._refused_since = self._refused_since or time.monotonic()
         if time.monotonic() - self._refused_since > PATIENCE_SECONDS:
             return error
-        return OutsideError(Failure(FailureKind.LATER, failure.code, failure.message, f"It is tried again for {PATIENCE_SECONDS:.0f} seconds. {failure.remedy}"))
+        return OutsideError(
+            Failure(
+                FailureKind.LATER,
+                failure.code,
+                failure.message,
+                f"It is tried again for {PATIENCE_SECONDS:.0f} seconds. {failure.remedy}",
+            )
+        )
 
     def refused(self, token: str) -> None:
-        """Drop a token that was refused; of many calls that met with the same refusal, only the first has a new one fetched."""
+        """Drop a token that was refused; of many calls that met with the same refusal, only the
+        first has a new one fetched.
+        """
         with self._lock:
             self._tokens = {key: kept for key, kept in self._tokens.items() if kept[0] != token}
 
@@ -82,11 +101,23 @@ class TokenSource:
             self._tokens.clear()
 
 
-def signed_client(who: str, client_id: str, token_url: str, key: RSAKey, audience: str = "") -> TokenSource:
-    """Return a source that signs its requests (Security Framework 4.1); ``audience`` is the token address unless named."""
+def signed_client(
+    who: str, client_id: str, token_url: str, key: RSAKey, audience: str = ""
+) -> TokenSource:
+    """Return a source that signs its requests (Security Framework 4.1).
+
+    ``audience`` is the token address unless named.
+    """
 
     def ask(scopes: list[str]) -> tuple[dict[str, str], dict[str, str]]:
-        return token_request(client_id, audience or token_url, scopes, key, now=int(time.time()), token_id=uuid.uuid4().hex), {}
+        return token_request(
+            client_id,
+            audience or token_url,
+            scopes,
+            key,
+            now=int(time.time()),
+            token_id=uuid.uuid4().hex,
+        ), {}
 
     return TokenSource(who, token_url, ask)
 
@@ -96,6 +127,8 @@ def secret_client(who: str, client_id: str, secret: str, token_url: str) -> Toke
 
     def ask(scopes: list[str]) -> tuple[dict[str, str], dict[str, str]]:
         basic = base64.b64encode(f"{client_id}:{secret}".encode()).decode()
-        return {"grant_type": "client_credentials", "scope": " ".join(scopes)}, {"Authorization": f"Basic {basic}"}
+        return {"grant_type": "client_credentials", "scope": " ".join(scopes)}, {
+            "Authorization": f"Basic {basic}"
+        }
 
     return TokenSource(who, token_url, ask)

@@ -1,4 +1,6 @@
-"""Going through a launch as a browser does: redirects, cookies, and forms that a page sends by itself."""
+"""Going through a launch as a browser does: redirects, cookies, and forms that a page sends by
+itself.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,9 @@ REDIRECTS = {301, 302, 303, 307, 308}
 
 @dataclass(slots=True)
 class Visit:
-    """Where a walk ended: every address and every form sent on the way, the last page's status and headings, and why it could not go on."""
+    """Where a walk ended: every address and every form sent on the way, the last page's status and
+    headings, and why it could not go on.
+    """
 
     trail: list[str] = field(default_factory=list)
     sent: list[dict[str, str]] = field(default_factory=list)
@@ -31,22 +35,33 @@ class Visit:
 
 
 def walk(url: str, seconds: float = 15) -> Visit:
-    """Open an address and go on until a page stays. Never raises; ``broken`` says what did not answer."""
+    """Open an address and go on until a page stays.
+
+    Never raises; ``broken`` says what did not answer.
+    """
     visit = Visit()
-    with httpx.Client(timeout=seconds, follow_redirects=False, headers={"User-Agent": "Venn Pair test learner"}) as client:
+    with httpx.Client(
+        timeout=seconds, follow_redirects=False, headers={"User-Agent": "Venn Pair test learner"}
+    ) as client:
         request: httpx.Request | None = client.build_request("GET", url)
         while request is not None and len(visit.trail) < MOST_HOPS:
             if urlsplit(str(request.url)).scheme not in {"http", "https"}:
-                visit.broken = f"it leads to an address that is no web page: {str(request.url)[:80]}"
+                visit.broken = (
+                    f"it leads to an address that is no web page: {str(request.url)[:80]}"
+                )
                 return visit
             visit.trail.append(str(request.url))
             try:
                 request = _step(client, request, visit)
             except httpx.HTTPError as error:
-                visit.broken = f"{urlsplit(visit.last).netloc} did not answer ({type(error).__name__})"
+                visit.broken = (
+                    f"{urlsplit(visit.last).netloc} did not answer ({type(error).__name__})"
+                )
                 return visit
             except (ValueError, httpx.InvalidURL):
-                visit.broken = f"{urlsplit(visit.last).netloc} leads on to something that is no address"
+                visit.broken = (
+                    f"{urlsplit(visit.last).netloc} leads on to something that is no address"
+                )
                 return visit
         if request is not None:
             visit.broken = f"it goes on and on ({MOST_HOPS} addresses)"
@@ -81,9 +96,15 @@ def _page(data: bytes) -> lxml_html.HtmlElement | None:
 
 
 def _sent_by_itself(page: lxml_html.HtmlElement) -> lxml_html.FormElement | None:
-    """Return the form of a page that only hands something on: one form, posted, with nothing to fill in but hidden fields."""
+    """Return the form of a page that only hands something on: one form, posted, with nothing to
+    fill in but hidden fields.
+    """
     forms = page.forms
-    if len(forms) != 1 or forms[0].method.upper() != "POST" or not page.xpath("//script | //body[@onload]"):
+    if (
+        len(forms) != 1
+        or forms[0].method.upper() != "POST"
+        or not page.xpath("//script | //body[@onload]")
+    ):
         return None
     fields = forms[0].xpath(".//input[not(@type='submit')] | .//textarea | .//select")
     return forms[0] if fields and all(each.get("type") == "hidden" for each in fields) else None
@@ -91,7 +112,9 @@ def _sent_by_itself(page: lxml_html.HtmlElement) -> lxml_html.FormElement | None
 
 def _headings(page: lxml_html.HtmlElement) -> str:
     found = page.xpath("//title | //h1 | //h2")
-    return " · ".join(dict.fromkeys(text for each in found[:6] if (text := " ".join(each.text_content().split()))))[:500]
+    return " · ".join(
+        dict.fromkeys(text for each in found[:6] if (text := " ".join(each.text_content().split())))
+    )[:500]
 
 
 def _words(page: lxml_html.HtmlElement) -> str:

@@ -1,4 +1,6 @@
-"""Decimal numbers as the standards write them: ASCII digits and a point, and no longer than anybody means."""
+"""Decimal numbers as the standards write them: ASCII digits and a point, and no longer than anybody
+means.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,8 @@ MOST_EXPONENT = 20
 def read_number(text: str) -> Decimal | None:
     """Read a number exactly; a blank is None. Raises ValueError saying what is wrong with it.
 
-    Python's own reader takes digits of all alphabets, underscores, NaN, and exponents whose digits would fill the memory.
+    Python's own reader takes digits of all alphabets, underscores, NaN, and exponents whose digits
+    would fill the memory.
     """
     stripped = text.strip()
     if not stripped:
@@ -29,7 +32,10 @@ def read_number(text: str) -> Decimal | None:
 
 
 def read_json_number(value: object) -> Decimal | None:
-    """Read what JSON gave for a number, also where it is written as a text; null is None. Raises ValueError."""
+    """Read what JSON gave for a number, also where it is written as a text; null is None.
+
+    Raises ValueError.
+    """
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float | Decimal | str):

@@ -1,1 +1,3 @@
-"""The simulated outside: a course platform (campus) and a publisher (press), each its own project."""
+"""The simulated outside: a course platform (campus) and a publisher (press), each its own
+project.
+"""

@@ -1,4 +1,6 @@
-"""A cartridge of an invented third maker, with the troubles that real ones have: version 1.1, nothing of ours in it."""
+"""A cartridge of an invented third maker, with the troubles that real ones have: version 1.1,
+nothing of ours in it.
+"""
 
 from __future__ import annotations
 
@@ -7,8 +9,13 @@ import io
 import zipfile
 
 CP = "http://www.imsglobal.org/xsd/imsccv1p1/imscp_v1p1"
-_DOT = base64.b64decode("iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FABJADveWkH6oAAAAAElFTkSuQmCC")
-_ROLE = '<metadata><lom:lom xmlns:lom="http://ltsc.ieee.org/xsd/imsccv1p1/LOM/resource"><lom:educational><lom:intendedEndUserRole><lom:source>IMSGLC_CC_Rolesv1p1</lom:source><lom:value>Instructor</lom:value></lom:intendedEndUserRole></lom:educational></lom:lom></metadata>'
+_DOT = base64.b64decode(
+    "iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FABJADveWkH6oAAAAAElFTkSuQmCC"
+)
+_ROLE = (
+    "<metadata><lom:lom"
+    ' xmlns:lom="http://ltsc.ieee.org/xsd/imsccv1p1/LOM/resource"><lom:educational><lom:intendedEndUserRole><lom:source>IMSGLC_CC_Rolesv1p1</lom:source><lom:value>Instructor</lom:value></lom:intendedEndUserRole></lom:educational></lom:lom></metadata>'
+)
 _ITEMS = """
 <item identifier="f1"><title>Arriving at the station</title>
  <item identifier="i1" identifierref="R1"><title>How to get there</title></item>
@@ -58,24 +65,58 @@ _QUESTION = """<item ident="q{n}" title="Symbol {n}"><itemmetadata><qtimetadata>
 
 def write_foreign() -> bytes:
     """Return the package: the *Field Station Handbook* of the invented Saltmarsh Open Texts."""
-    head = f'<manifest identifier="saltmarsh-handbook" xmlns="{CP}" xmlns:lomimscc="http://ltsc.ieee.org/xsd/imsccv1p1/LOM/manifest">'
-    metadata = '<metadata><schema>IMS Common Cartridge</schema><schemaversion>1.1.0</schemaversion><lomimscc:lom><lomimscc:general><lomimscc:title><lomimscc:string language="en-GB">Field Station Handbook</lomimscc:string></lomimscc:title></lomimscc:general></lomimscc:lom></metadata>'
-    body = f'<organizations><organization identifier="o" structure="rooted-hierarchy"><item identifier="root">{_ITEMS}</item></organization></organizations><resources>{_RESOURCES}</resources></manifest>'
+    head = (
+        f'<manifest identifier="saltmarsh-handbook" xmlns="{CP}"'
+        ' xmlns:lomimscc="http://ltsc.ieee.org/xsd/imsccv1p1/LOM/manifest">'
+    )
+    metadata = (
+        "<metadata><schema>IMS Common"
+        " Cartridge</schema><schemaversion>1.1.0</schemaversion><lomimscc:lom><lomimscc:general><lomimscc:title><lomimscc:string"
+        ' language="en-GB">Field Station'
+        " Handbook</lomimscc:string></lomimscc:title></lomimscc:general></lomimscc:lom></metadata>"
+    )
+    body = (
+        '<organizations><organization identifier="o" structure="rooted-hierarchy"><item'
+        f' identifier="root">{_ITEMS}</item></organization></organizations><resources>{_RESOURCES}</resources></manifest>'
+    )
     members: dict[str, str | bytes] = {
         "imsmanifest.xml": f'<?xml version="1.0" encoding="UTF-8"?>{head}{metadata}{body}',
         "pages/way.html": _WAY,
         "pages/img/dot.png": _DOT,
-        "pages/notes one.html": "<p>Write down the hour, the place and the weather. <a href='way.html'>Back</a></p>",
+        "pages/notes one.html": (
+            "<p>Write down the hour, the place and the weather. <a href='way.html'>Back</a></p>"
+        ),
         "pages/blätter.html": "<p>Écrivez l'heure, le lieu et le temps: أين، متى.</p>",
         "pages/symbols.html": "<h2>Map symbols</h2><ul><li>ford</li><li>spring</li></ul>",
         "pages/key.html": "<p>Answers: a, b.</p>",
         "pages/unlisted.html": "<p>Nobody points here.</p>",
         "data/depth.csv": "place,depth in m\nford,0.4\npool,2.1\n",
-        "links/tides.xml": '<webLink xmlns="http://www.imsglobal.org/xsd/imsccv1p1/imswl_v1p1"><title>Tide tables</title><url href="https://tides.saltmarsh.example/" target="_blank"/></webLink>',
-        "talk.xml": '<topic xmlns="http://www.imsglobal.org/xsd/imsccv1p1/imsdt_v1p1"><title>What did you see?</title><text texttype="text/html">&lt;p&gt;Tell the group what you saw on the way.&lt;/p&gt;</text></topic>',
-        "quiz.xml": f'<questestinterop xmlns="http://www.imsglobal.org/xsd/ims_qtiasiv1p2"><assessment ident="a" title="Map quiz"><section ident="s">{"".join(_QUESTION.format(n=n) for n in (1, 2, 3))}</section></assessment></questestinterop>',
-        "report.xml": '<assignment xmlns="http://www.imsglobal.org/xsd/imscc_extensions/assignment" identifier="a1"><title>Your report</title><text texttype="text/html">&lt;p&gt;Two pages on one tide.&lt;/p&gt;</text><gradable points_possible="30">true</gradable></assignment>',
-        "model.xml": '<cartridge_basiclti_link xmlns="http://www.imsglobal.org/xsd/imslticc_v1p0" xmlns:blti="http://www.imsglobal.org/xsd/imsbasiclti_v1p0"><blti:title>Water model</blti:title><blti:launch_url>http://models.saltmarsh.example/launch</blti:launch_url></cartridge_basiclti_link>',
+        "links/tides.xml": (
+            '<webLink xmlns="http://www.imsglobal.org/xsd/imsccv1p1/imswl_v1p1"><title>Tide'
+            ' tables</title><url href="https://tides.saltmarsh.example/"'
+            ' target="_blank"/></webLink>'
+        ),
+        "talk.xml": (
+            '<topic xmlns="http://www.imsglobal.org/xsd/imsccv1p1/imsdt_v1p1"><title>What did you'
+            ' see?</title><text texttype="text/html">&lt;p&gt;Tell the group what you saw on the'
+            " way.&lt;/p&gt;</text></topic>"
+        ),
+        "quiz.xml": (
+            '<questestinterop xmlns="http://www.imsglobal.org/xsd/ims_qtiasiv1p2"><assessment'
+            ' ident="a" title="Map quiz"><section'
+            f' ident="s">{"".join(_QUESTION.format(n=n) for n in (1, 2, 3))}</section></assessment></questestinterop>'
+        ),
+        "report.xml": (
+            '<assignment xmlns="http://www.imsglobal.org/xsd/imscc_extensions/assignment"'
+            ' identifier="a1"><title>Your report</title><text texttype="text/html">&lt;p&gt;Two'
+            " pages on one tide.&lt;/p&gt;</text><gradable"
+            ' points_possible="30">true</gradable></assignment>'
+        ),
+        "model.xml": (
+            '<cartridge_basiclti_link xmlns="http://www.imsglobal.org/xsd/imslticc_v1p0"'
+            ' xmlns:blti="http://www.imsglobal.org/xsd/imsbasiclti_v1p0"><blti:title>Water'
+            " model</blti:title><blti:launch_url>http://models.saltmarsh.example/launch</blti:launch_url></cartridge_basiclti_link>"
+        ),
         "warden.xml": "<topic><title>Ask the warden</title><text>unfinished",
         "sim.dat": b"\x00\x01\x02",
     }

@@ -6,7 +6,9 @@ from decimal import Decimal, InvalidOperation
 
 
 def typed_score(text: str) -> Decimal | None:
-    """Return the number, or None for an empty field. Raises ValueError with words for the person."""
+    """Return the number, or None for an empty field. Raises ValueError with words for the
+    person.
+    """
     if not text.strip():
         return None
     try:

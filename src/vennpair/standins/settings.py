@@ -11,7 +11,10 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
     """Return the settings of one stand-in: ``<PREFIX>_URL``, ``_DATABASE_URL``, ``_SECRET_KEY``."""
     env = environ.Env()
     database = env.db(f"{prefix}_DATABASE_URL")
-    database |= {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True}  # a database that was restarted is nobody's error page
+    database |= {
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+    }  # a database that was restarted is nobody's error page
     label = package.rsplit(".", 1)[-1]
     return {
         "BASE_URL": env.str(f"{prefix}_URL").rstrip("/"),
@@ -20,10 +23,20 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
         "DEBUG": False,
         "ALLOWED_HOSTS": ["127.0.0.1", "localhost"],
         "INSTALLED_APPS": ["django.contrib.contenttypes", "django.contrib.sessions", package],
-        "MIDDLEWARE": ["django.middleware.security.SecurityMiddleware", "django.contrib.sessions.middleware.SessionMiddleware", "django.middleware.csrf.CsrfViewMiddleware"],
+        "MIDDLEWARE": [
+            "django.middleware.security.SecurityMiddleware",
+            "django.contrib.sessions.middleware.SessionMiddleware",
+            "django.middleware.csrf.CsrfViewMiddleware",
+        ],
         "ROOT_URLCONF": f"{package}.urls",
         "WSGI_APPLICATION": f"{package}.wsgi.application",
-        "TEMPLATES": [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}],
+        "TEMPLATES": [
+            {
+                "BACKEND": "django.template.backends.django.DjangoTemplates",
+                "APP_DIRS": True,
+                "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+            }
+        ],
         # All three services of the demo share the host 127.0.0.1, and cookies know no ports.
         "SESSION_COOKIE_NAME": f"{label}_session",
         "CSRF_COOKIE_NAME": f"{label}_csrf",
@@ -31,5 +44,10 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
         "USE_TZ": True,
         "TIME_ZONE": "UTC",
         "DEFAULT_AUTO_FIELD": "django.db.models.BigAutoField",
-        "LOGGING": {"version": 1, "disable_existing_loggers": False, "handlers": {"console": {"class": "logging.StreamHandler"}}, "root": {"handlers": ["console"], "level": "WARNING"}},
+        "LOGGING": {
+            "version": 1,
+            "disable_existing_loggers": False,
+            "handlers": {"console": {"class": "logging.StreamHandler"}},
+            "root": {"handlers": ["console"], "level": "WARNING"},
+        },
     }

@@ -31,12 +31,14 @@ ADMINISTRATOR = _human("Orla", "Penhale", 100)
 STAFF = (INSTRUCTOR, COLLEAGUE, ASSISTANT)
 
 _NAMES = (
-    "Ada Brook|Ben Croft|Cara Finch|Dov Hale|Edda Moor|Finn Stroud|Gwen Tolland|Hugo Wexcombe|Isla Marl|Jory Penn|"
-    "Kezia Loam|Lorcan Weir|Mina Sedge|Nico Tarn|Odile Ford|Perrin Shale|Quilla Reed|Rufus Delve|Saskia Ness|Tamsin Rill|"
-    "Ulf Byrne|Vesna Karst|Wim Polder|Xenia Quay|Yusuf Beck|Zora Firth|Anselm Gill|Bryony Holm|Cato Inver|Delia Jetty|"
-    "Emrys Knoll|Fenna Leat|Gethin Mere|Hester Nook|Idris Ooze|Junia Pool|Kit Quarry|Leda Ravine|Milo Strand|Neva Torrent|"
-    "Orin Upwell|Petra Vale|Rhoda Wash|Silas Yarrow|Thea Ashlar|Una Basin|Viktor Canal|Wilma Dune|Yann Estuary|Zelda Fen|"
-    "Arlo Gravel|Bettina Heath|Corin Islet|Dagny Jarn|Elio Kelp|Frida Levee|Gideon Marsh|Hanne Narrow|Ivo Oxbow|Jana Pebble"
+    "Ada Brook|Ben Croft|Cara Finch|Dov Hale|Edda Moor|Finn Stroud|Gwen Tolland|Hugo Wexcombe|Isla"
+    " Marl|Jory Penn|Kezia Loam|Lorcan Weir|Mina Sedge|Nico Tarn|Odile Ford|Perrin Shale|Quilla"
+    " Reed|Rufus Delve|Saskia Ness|Tamsin Rill|Ulf Byrne|Vesna Karst|Wim Polder|Xenia Quay|Yusuf"
+    " Beck|Zora Firth|Anselm Gill|Bryony Holm|Cato Inver|Delia Jetty|Emrys Knoll|Fenna Leat|Gethin"
+    " Mere|Hester Nook|Idris Ooze|Junia Pool|Kit Quarry|Leda Ravine|Milo Strand|Neva Torrent|Orin"
+    " Upwell|Petra Vale|Rhoda Wash|Silas Yarrow|Thea Ashlar|Una Basin|Viktor Canal|Wilma Dune|Yann"
+    " Estuary|Zelda Fen|Arlo Gravel|Bettina Heath|Corin Islet|Dagny Jarn|Elio Kelp|Frida"
+    " Levee|Gideon Marsh|Hanne Narrow|Ivo Oxbow|Jana Pebble"
 )
 # Three whose names are written with letters beyond ASCII, as any class has them.
 _SPECIAL = {

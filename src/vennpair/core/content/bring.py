@@ -1,6 +1,8 @@
-"""What bringing chosen entries into a shell will do, entry by entry: make, update, leave as it is, or leave out.
+"""What bringing chosen entries into a shell will do, entry by entry: make, update, leave as it is,
+or leave out.
 
-Nothing is doubled: an entry that an earlier import brought is recognised by its identifier or its content.
+Nothing is doubled: an entry that an earlier import brought is recognised by its identifier or its
+content.
 """
 
 from __future__ import annotations
@@ -57,44 +59,98 @@ class Planned:
     etag: str = ""
 
 
-def plan_bringing(entries: Sequence[Wanted], choice: Choice, brought: Sequence[Brought], placed: Mapping[int, str], nodes: Mapping[str, Node]) -> list[Planned]:
+def plan_bringing(
+    entries: Sequence[Wanted],
+    choice: Choice,
+    brought: Sequence[Brought],
+    placed: Mapping[int, str],
+    nodes: Mapping[str, Node],
+) -> list[Planned]:
     """Plan the wanted entries in reading order.
 
-    ``placed`` names, by position, the node of a tool's link whose item stands in the shell already; ``nodes`` is the
-    shell's outline as it stands now. A folder of which nothing can be brought is left out with it.
+    ``placed`` names, by position, the node of a tool's link whose item stands in the shell already;
+    ``nodes`` is the shell's outline as it stands now. A folder of which nothing can be brought is
+    left out with it.
     """
     known = _Known(brought, nodes)
     planned: dict[int, Planned] = {}
     for entry in entries:
         if entry.position in choice.left_out:
-            planned[entry.position] = Planned(entry.position, "leave_out", why="review and refresher folders are left out, as you chose")
+            planned[entry.position] = Planned(
+                entry.position,
+                "leave_out",
+                why="review and refresher folders are left out, as you chose",
+            )
         elif entry.position in choice.wanted:
             planned[entry.position] = _one(entry, choice, known, placed, nodes)
     _drop_empty_folders(entries, planned)
     return [planned[position] for position in sorted(planned)]
 
 
-def _one(entry: Wanted, choice: Choice, known: _Known, placed: Mapping[int, str], nodes: Mapping[str, Node]) -> Planned:
+def _one(
+    entry: Wanted,
+    choice: Choice,
+    known: _Known,
+    placed: Mapping[int, str],
+    nodes: Mapping[str, Node],
+) -> Planned:
     visible = entry.audience == "everyone" and entry.position not in choice.hidden
     if entry.trouble.blocks:
-        return Planned(entry.position, "leave_out", visible, entry.trouble.message, entry.trouble.remedy)
+        return Planned(
+            entry.position, "leave_out", visible, entry.trouble.message, entry.trouble.remedy
+        )
     if (link := placed.get(entry.position)) is not None:
-        return Planned(entry.position, "same", visible, "it stands in the shell already", "", link, nodes[link].etag if link in nodes else "")
+        return Planned(
+            entry.position,
+            "same",
+            visible,
+            "it stands in the shell already",
+            "",
+            link,
+            nodes[link].etag if link in nodes else "",
+        )
     before = known.find(entry)
     if before is None:
         return Planned(entry.position, "make", visible)
     node = nodes[before.node]
     if before.digest == entry.digest and before.title == entry.title:
-        # The etag of then, not of now: what somebody changed since stays known as changed when a newer package comes.
-        return Planned(entry.position, "same", visible, "an earlier import brought it", "", node.id, before.etag)
+        # The etag of then, not of now: what somebody changed since stays known as changed when a
+        # newer package comes.
+        return Planned(
+            entry.position,
+            "same",
+            visible,
+            "an earlier import brought it",
+            "",
+            node.id,
+            before.etag,
+        )
     if node.etag != before.etag:
         why = "it was brought before and changed in the shell since, so it stays as it is"
-        return Planned(entry.position, "keep", visible, why, "Remove it in the shell first if the package's should come instead.", node.id, before.etag)
-    return Planned(entry.position, "update", visible, "an earlier import brought it; the package has it otherwise now", "", node.id, node.etag)
+        return Planned(
+            entry.position,
+            "keep",
+            visible,
+            why,
+            "Remove it in the shell first if the package's should come instead.",
+            node.id,
+            before.etag,
+        )
+    return Planned(
+        entry.position,
+        "update",
+        visible,
+        "an earlier import brought it; the package has it otherwise now",
+        "",
+        node.id,
+        node.etag,
+    )
 
 
 class _Known:
-    """Finds what an earlier import brought: the same identifier in the same package or under the same title, else the same content and title."""
+    """Finds what an earlier import brought: the same identifier in the same package or under the
+    same title, else the same content and title.
+    """
 
     def __init__(self, brought: Sequence[Brought], nodes: Mapping[str, Node]) -> None:
         self._by_key: dict[tuple[str, str], list[Brought]] = {}
@@ -106,8 +162,14 @@ class _Known:
                 self._by_content[each.digest, each.title, each.kind] = each
 
     def find(self, entry: Wanted) -> Brought | None:
-        same = [each for each in self._by_key.get((entry.key, entry.kind), []) if (each.package == entry.package and entry.package) or each.title == entry.title]
-        if entry.kind != "folder" and (content := self._by_content.get((entry.digest, entry.title, entry.kind))):
+        same = [
+            each
+            for each in self._by_key.get((entry.key, entry.kind), [])
+            if (each.package == entry.package and entry.package) or each.title == entry.title
+        ]
+        if entry.kind != "folder" and (
+            content := self._by_content.get((entry.digest, entry.title, entry.kind))
+        ):
             same.append(content)
         found = next((each for each in same if each.node not in self._taken), None)
         if found:
@@ -116,14 +178,31 @@ class _Known:
 
 
 def _drop_empty_folders(entries: Sequence[Wanted], planned: dict[int, Planned]) -> None:
-    """Leave out a folder that would be made for nothing; a folder that is empty in the package too is kept as it is."""
+    """Leave out a folder that would be made for nothing.
+
+    A folder that is empty in the package too is kept as it is.
+    """
     holds, children = set(), set()
     for entry in reversed(entries):
         plan = planned.get(entry.position)
         if entry.parent >= 0:
             children.add(entry.parent)
-        stands = plan is not None and plan.action != "leave_out" and (entry.kind != "folder" or entry.position in holds or entry.position not in children)
+        stands = (
+            plan is not None
+            and plan.action != "leave_out"
+            and (
+                entry.kind != "folder" or entry.position in holds or entry.position not in children
+            )
+        )
         if stands and entry.parent >= 0:
             holds.add(entry.parent)
-        if plan and entry.kind == "folder" and plan.action == "make" and entry.position in children and entry.position not in holds:
-            planned[entry.position] = Planned(entry.position, "leave_out", plan.visible, "nothing in it can be brought in")
+        if (
+            plan
+            and entry.kind == "folder"
+            and plan.action == "make"
+            and entry.position in children
+            and entry.position not in holds
+        ):
+            planned[entry.position] = Planned(
+                entry.position, "leave_out", plan.visible, "nothing in it can be brought in"
+            )

@@ -12,7 +12,10 @@ Kind = Literal["new", "renamed", "moved", "points", "date", "withdrawn", "back"]
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """What the publisher says of an item. ``place`` is its category or unit; ``gone`` where it was withdrawn before."""
+    """What the publisher says of an item.
+
+    ``place`` is its category or unit; ``gone`` where it was withdrawn before.
+    """
 
     title: str
     points: Decimal | None
@@ -43,7 +46,11 @@ def changes(before: Mapping[str, Facts], after: Mapping[str, Facts]) -> list[Cha
         if then.gone:
             found.append(Change(key, "back", now.title))
         found.extend(_differences(key, then, now))
-    found.extend(Change(key, "withdrawn", then.title) for key, then in before.items() if key not in after and not then.gone)
+    found.extend(
+        Change(key, "withdrawn", then.title)
+        for key, then in before.items()
+        if key not in after and not then.gone
+    )
     return found
 
 
@@ -53,7 +60,10 @@ def in_words(found: Sequence[Change]) -> str:
     for each in found:
         counted[each.kind] = counted.get(each.kind, 0) + 1
     names = {"points": "with other points", "date": "with another date", "back": "back again"}
-    return ", ".join(f"{count} {names.get(kind, kind)}" for kind, count in counted.items()) or "nothing changed"
+    return (
+        ", ".join(f"{count} {names.get(kind, kind)}" for kind, count in counted.items())
+        or "nothing changed"
+    )
 
 
 def _differences(key: str, then: Facts, now: Facts) -> list[Change]:

@@ -1,4 +1,7 @@
-"""Choosing from an outline: all, by entry, folder, kind or words; folders around what was chosen come along."""
+"""Choosing from an outline: all, by entry, folder, kind or words.
+
+Folders around what was chosen come along.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +13,10 @@ from vennpair.core.content.groups import BESIDE, REVIEW, Treatment
 
 
 class Row(Protocol):
-    """What choosing needs to know of an entry; ``parent`` is the position of its folder, -1 at the top."""
+    """What choosing needs to know of an entry.
+
+    ``parent`` is the position of its folder, -1 at the top.
+    """
 
     @property
     def position(self) -> int: ...
@@ -26,10 +32,11 @@ class Row(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What somebody wants: what any of ``positions``, ``folders``, ``kinds`` or ``words`` names, or everything that stands in the outline.
+    """What somebody wants: what any of ``positions``, ``folders``, ``kinds`` or ``words`` names, or
+    everything that stands in the outline.
 
-    ``positions`` are single entries; ``folders`` are positions of folders, wanted with all that is in them. ``kinds``
-    and ``words`` narrow a folder where both are given.
+    ``positions`` are single entries; ``folders`` are positions of folders, wanted with all that is
+    in them. ``kinds`` and ``words`` narrow a folder where both are given.
     """
 
     everything: bool = False
@@ -47,7 +54,10 @@ class Wish:
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """The positions that go in, folders around them included; those hidden; and those left out as a group."""
+    """The positions that go in, folders around them included; those hidden.
+
+    And those left out as a group.
+    """
 
     wanted: frozenset[int]
     hidden: frozenset[int] = field(default_factory=frozenset)
@@ -59,18 +69,29 @@ def choose(rows: Sequence[Row], wish: Wish) -> Choice:
     parents = {row.position: row.parent for row in rows}
     inside = _inside(rows, wish.folders)
     picked = {row.position for row in rows if _asked(row, wish, inside)}
-    left_out = {row.position for row in rows if row.group == REVIEW and row.position in picked} if wish.review == "leave_out" else set()
+    left_out = (
+        {row.position for row in rows if row.group == REVIEW and row.position in picked}
+        if wish.review == "leave_out"
+        else set()
+    )
     picked -= left_out
     wanted = set(picked)
     for position in picked:
         while (position := parents[position]) >= 0 and position not in wanted:
             wanted.add(position)
-    hidden = {row.position for row in rows if row.group == REVIEW and row.position in wanted} if wish.review == "hide" else set()
+    hidden = (
+        {row.position for row in rows if row.group == REVIEW and row.position in wanted}
+        if wish.review == "hide"
+        else set()
+    )
     return Choice(frozenset(wanted), frozenset(hidden), frozenset(left_out))
 
 
 def _inside(rows: Sequence[Row], folders: frozenset[int]) -> set[int]:
-    """Return the folders and all that is in them; a row comes after its folder, so one pass does."""
+    """Return the folders and all that is in them.
+
+    A row comes after its folder, so one pass does.
+    """
     found: set[int] = set()
     for row in rows:
         if row.position in folders or row.parent in found:
@@ -89,5 +110,7 @@ def _asked(row: Row, wish: Wish, inside: set[int]) -> bool:
     if not narrowed:
         return bool(wish.folders)
     fits_kind = not wish.kinds or row.kind in wish.kinds
-    fits_words = not wish.words or all(word in row.shown_title.casefold() for word in wish.words.casefold().split())
+    fits_words = not wish.words or all(
+        word in row.shown_title.casefold() for word in wish.words.casefold().split()
+    )
     return fits_kind and fits_words

@@ -1,4 +1,6 @@
-"""Which graded item a tool's link opens: by the instructor's correction, custom parameter, identifier, address or title."""
+"""Which graded item a tool's link opens: by the instructor's correction, custom parameter,
+identifier, address or title.
+"""
 
 from __future__ import annotations
 
@@ -20,9 +22,10 @@ NO_ITEM = "none"  # the correction that says: this link opens no graded item
 class Knowledge:
     """What is known beside the package.
 
-    ``publisher_hosts`` are the hosts of the pairing's own publisher, ``other_hosts`` those of the institution's other
-    publishers, by their name; ``corrections`` and ``titles`` are the instructor's, by an entry's key. ``own_launch`` is where
-    links lead that we wrote ourselves, ``own_placements`` those that this pairing knows.
+    ``publisher_hosts`` are the hosts of the pairing's own publisher, ``other_hosts`` those of the
+    institution's other publishers, by their name; ``corrections`` and ``titles`` are the
+    instructor's, by an entry's key. ``own_launch`` is where links lead that we wrote ourselves,
+    ``own_placements`` those that this pairing knows.
     """
 
     line_items: Sequence[LineItem] = ()
@@ -45,10 +48,17 @@ class LineItemIndex:
         self._corrections = knowledge.corrections
         self._by_id = {each.sourced_id: each for each in knowledge.line_items}
         titles = Counter(fold_title(each.title) for each in knowledge.line_items)
-        self._by_title = {fold_title(each.title): each for each in knowledge.line_items if titles[fold_title(each.title)] == 1}
+        self._by_title = {
+            fold_title(each.title): each
+            for each in knowledge.line_items
+            if titles[fold_title(each.title)] == 1
+        }
 
     def find(self, row: OutlineRow, key: str) -> tuple[LineItem | None, str]:
-        """Return the line item of a link and by what it was recognised; None where it opens no graded item."""
+        """Return the line item of a link and by what it was recognised.
+
+        None where it opens no graded item.
+        """
         corrected = self._corrections.get(key)
         if corrected == NO_ITEM:
             return None, CORRECTION

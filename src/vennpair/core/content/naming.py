@@ -1,4 +1,6 @@
-"""Names: proposed where there is none, told apart where they are equal, changed by a pattern for many at once."""
+"""Names: proposed where there is none, told apart where they are equal, changed by a pattern for
+many at once.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ LONGEST = 255
 
 @dataclass(frozen=True, slots=True)
 class Named:
-    """A name and how it came about: empty as the source has it, ``proposed`` or ``told_apart``, with the reason."""
+    """A name and how it came about: empty as the source has it, ``proposed`` or ``told_apart``,
+    with the reason.
+    """
 
     name: str
     how: str = ""
@@ -36,7 +40,9 @@ class Named:
 
 
 def proposed(descriptor_title: str, kind: str, unit: str, turn: int) -> Named:
-    """Propose a name for an untitled entry: its descriptor's, else its kind, its turn among that kind, and the unit."""
+    """Propose a name for an untitled entry: its descriptor's, else its kind, its turn among that
+    kind, and the unit.
+    """
     if descriptor_title:
         return Named(descriptor_title, "proposed", "the linked resource is called so")
     words = f"{KIND_WORDS.get(kind, 'Entry')} {turn}" + (f" of {unit}" if unit else "")
@@ -44,7 +50,9 @@ def proposed(descriptor_title: str, kind: str, unit: str, turn: int) -> Named:
 
 
 def tell_apart(names: Sequence[Named], units: Sequence[str]) -> list[Named]:
-    """Give equal names a telling addition: the unit where it tells them apart, and else a number."""
+    """Give equal names a telling addition: the unit where it tells them apart, and else a
+    number.
+    """
     titles = Counter(fold_title(each.name) for each in names)
     in_units: dict[str, set[str]] = {}
     for each, unit in zip(names, units, strict=True):
@@ -58,7 +66,15 @@ def tell_apart(names: Sequence[Named], units: Sequence[str]) -> list[Named]:
         seen[fold_title(shown)] += 1
         if (turn := seen[fold_title(shown)]) > 1:
             shown = f"{shown} ({turn})"
-        told.append(each if shown == each.name else Named(shown, "told_apart", f"{many(count, 'entry is', 'entries are')} called '{each.name}'"))
+        told.append(
+            each
+            if shown == each.name
+            else Named(
+                shown,
+                "told_apart",
+                f"{many(count, 'entry is', 'entries are')} called '{each.name}'",
+            )
+        )
     return told
 
 
@@ -81,8 +97,20 @@ def by_pattern(pattern: str, rows: Sequence[Renamed]) -> list[str]:
     except ValueError as error:
         raise ValueError("the pattern has a brace that is not closed, or one too many") from error
     if asked - set(PLACEHOLDERS):
-        raise ValueError(f"the pattern knows only {', '.join('{' + name + '}' for name in PLACEHOLDERS)}")
-    names = [" ".join(pattern.format(title=row.title, unit=row.unit, kind=KIND_WORDS.get(row.kind, "Entry"), number=number).split())[:LONGEST] for number, row in enumerate(rows, start=1)]
+        raise ValueError(
+            f"the pattern knows only {', '.join('{' + name + '}' for name in PLACEHOLDERS)}"
+        )
+    names = [
+        " ".join(
+            pattern.format(
+                title=row.title,
+                unit=row.unit,
+                kind=KIND_WORDS.get(row.kind, "Entry"),
+                number=number,
+            ).split()
+        )[:LONGEST]
+        for number, row in enumerate(rows, start=1)
+    ]
     if not all(names):
         raise ValueError("the pattern leaves a name empty")
     return names

@@ -1,4 +1,6 @@
-"""From a cartridge's outline and a publisher's line items to entries that can be chosen, and items that can be placed."""
+"""From a cartridge's outline and a publisher's line items to entries that can be chosen, and items
+that can be placed.
+"""
 
 from __future__ import annotations
 
@@ -25,9 +27,10 @@ Fingerprint = Callable[[str], str | None]
 class EntryDraft:
     """A row of the outline, understood.
 
-    ``key`` is stable across imports of the same course; ``title`` is the source's, ``shown_title`` the one that tells
-    it apart; ``item_kind`` is empty for what is no item; ``reason`` says by what its line item was recognised;
-    ``digest`` stands for all that would be put in the shell, but the title; ``placement`` is there where we wrote the link.
+    ``key`` is stable across imports of the same course; ``title`` is the source's, ``shown_title``
+    the one that tells it apart; ``item_kind`` is empty for what is no item; ``reason`` says by what
+    its line item was recognised; ``digest`` stands for all that would be put in the shell, but the
+    title; ``placement`` is there where we wrote the link.
     """
 
     key: str
@@ -60,10 +63,14 @@ class EntryDraft:
     questions: dict[str, int] = field(default_factory=dict)
 
 
-def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerprint) -> list[EntryDraft]:
-    """Return every entry of a cartridge in reading order, with what the publisher and the instructor know of it.
+def understand(
+    cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerprint
+) -> list[EntryDraft]:
+    """Return every entry of a cartridge in reading order, with what the publisher and the
+    instructor know of it.
 
-    ``fingerprint`` returns what tells a member's bytes from others, or None where the package lacks it.
+    ``fingerprint`` returns what tells a member's bytes from others, or None where the package lacks
+    it.
     """
     index = LineItemIndex(knowledge)
     by_id = {each.id: each for each in cartridge.resources}
@@ -75,13 +82,38 @@ def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerpr
         top = drafts[branch[0]] if branch else None
         unit = top.title if top and top.kind == "folder" else ""
         draft = _draft(row, position, branch[-1] if branch else -1, unit)
-        files = [*draft.files, *(path for name in (row.resource.dependencies if row.resource else ()) if name in by_id for path in by_id[name].files)]
+        files = [
+            *draft.files,
+            *(
+                path
+                for name in (row.resource.dependencies if row.resource else ())
+                if name in by_id
+                for path in by_id[name].files
+            ),
+        ]
         turns[unit, row.kind] += 1
-        named = Named(row.title) if row.title else proposed(_descriptor(row).title, row.kind, unit, turns[unit, row.kind])
+        named = (
+            Named(row.title)
+            if row.title
+            else proposed(_descriptor(row).title, row.kind, unit, turns[unit, row.kind])
+        )
         beside = position >= len(cartridge.outline)
-        group = BESIDE if beside else group_of(named.name, row.kind) or (drafts[branch[-1]].group if branch else "")
+        group = (
+            BESIDE
+            if beside
+            else group_of(named.name, row.kind) or (drafts[branch[-1]].group if branch else "")
+        )
         trouble = trouble_of(row, knowledge, fingerprint)
-        draft = replace(draft, title=named.name, shown_title=named.name, naming=named.how, naming_reason=named.why, group=group, trouble=trouble, files=tuple(dict.fromkeys(files)))
+        draft = replace(
+            draft,
+            title=named.name,
+            shown_title=named.name,
+            naming=named.how,
+            naming_reason=named.why,
+            group=group,
+            trouble=trouble,
+            files=tuple(dict.fromkeys(files)),
+        )
         draft = _as_graded(draft, row, index, knowledge)
         drafts.append(replace(draft, digest=_digest(draft, row, fingerprint)))
         branch.append(position)
@@ -89,8 +121,15 @@ def understand(cartridge: Cartridge, knowledge: Knowledge, fingerprint: Fingerpr
 
 
 def items_of(drafts: Sequence[EntryDraft]) -> list[EntryDraft]:
-    """Return the drafts that are items: LTI links where they lead to the pairing's publisher, the rest where the outline has it."""
-    return [draft for draft in drafts if draft.item_kind and (not draft.trouble.blocks if draft.kind == "lti_link" else draft.group != BESIDE)]
+    """Return the drafts that are items: LTI links where they lead to the pairing's publisher, the
+    rest where the outline has it.
+    """
+    return [
+        draft
+        for draft in drafts
+        if draft.item_kind
+        and (not draft.trouble.blocks if draft.kind == "lti_link" else draft.group != BESIDE)
+    ]
 
 
 def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft:
@@ -117,32 +156,65 @@ def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft
     )
 
 
-def _as_graded(draft: EntryDraft, row: OutlineRow, index: LineItemIndex, knowledge: Knowledge) -> EntryDraft:
-    """Give a tool's link what the publisher knows of it; a correction that the instructor made stands before all."""
+def _as_graded(
+    draft: EntryDraft, row: OutlineRow, index: LineItemIndex, knowledge: Knowledge
+) -> EntryDraft:
+    """Give a tool's link what the publisher knows of it.
+
+    A correction that the instructor made stands before all.
+    """
     if row.kind != "lti_link" or draft.trouble.blocks:
         return draft
     if knowledge.is_own(draft.url):
-        return replace(draft, item_kind="", placement=draft.custom.get("placement", ""), reason="Venn Pair wrote this link")
+        return replace(
+            draft,
+            item_kind="",
+            placement=draft.custom.get("placement", ""),
+            reason="Venn Pair wrote this link",
+        )
     line_item, reason = index.find(row, draft.key)
     if line_item is None:
         return replace(draft, reason=reason)
-    known: dict[str, Any] = {"line_item": line_item.sourced_id, "points": line_item.maximum, "due_date": line_item.due_date, "category": line_item.category}
-    if reason in NOT_ITS_OWN and line_item.launch_url:  # the link's own address may open another course's item
+    known: dict[str, Any] = {
+        "line_item": line_item.sourced_id,
+        "points": line_item.maximum,
+        "due_date": line_item.due_date,
+        "category": line_item.category,
+    }
+    if (
+        reason in NOT_ITS_OWN and line_item.launch_url
+    ):  # the link's own address may open another course's item
         known |= {"url": line_item.launch_url, "custom": dict(line_item.launch_custom)}
     return replace(draft, item_kind="graded", reason=reason, **known)
 
 
 def _named(drafts: Sequence[EntryDraft], kept: Mapping[str, str]) -> list[EntryDraft]:
-    """Tell equal names apart: entries in the whole cartridge, folders among their neighbours; names that were given stay."""
+    """Tell equal names apart: entries in the whole cartridge, folders among their neighbours.
+
+    Names that were given stay.
+    """
     plain = [draft for draft in drafts if draft.kind != "folder"]
-    told = tell_apart([Named(draft.title, draft.naming, draft.naming_reason) for draft in plain], [draft.unit for draft in plain])
+    told = tell_apart(
+        [Named(draft.title, draft.naming, draft.naming_reason) for draft in plain],
+        [draft.unit for draft in plain],
+    )
     names = {draft.position: name for draft, name in zip(plain, told, strict=True)}
     below: dict[int, list[EntryDraft]] = {}
     for draft in drafts:
         if draft.kind == "folder":
             below.setdefault(draft.parent, []).append(draft)
     for folders in below.values():
-        names |= {draft.position: name for draft, name in zip(folders, tell_apart([Named(each.title, each.naming, each.naming_reason) for each in folders], [""] * len(folders)), strict=True)}
+        names |= {
+            draft.position: name
+            for draft, name in zip(
+                folders,
+                tell_apart(
+                    [Named(each.title, each.naming, each.naming_reason) for each in folders],
+                    [""] * len(folders),
+                ),
+                strict=True,
+            )
+        }
     named = []
     for draft in drafts:
         name = names[draft.position]
@@ -153,8 +225,17 @@ def _named(drafts: Sequence[EntryDraft], kept: Mapping[str, str]) -> list[EntryD
 
 
 def _digest(draft: EntryDraft, row: OutlineRow, fingerprint: Fingerprint) -> str:
-    parts = [draft.kind, draft.url, str(draft.new_window), *(f"{name}={value}" for name, value in sorted(draft.custom.items())), _descriptor(row).text]
-    parts += [f"{path}:{fingerprint(path)}" for path in dict.fromkeys(filter(None, (draft.member, *draft.files)))]
+    parts = [
+        draft.kind,
+        draft.url,
+        str(draft.new_window),
+        *(f"{name}={value}" for name, value in sorted(draft.custom.items())),
+        _descriptor(row).text,
+    ]
+    parts += [
+        f"{path}:{fingerprint(path)}"
+        for path in dict.fromkeys(filter(None, (draft.member, *draft.files)))
+    ]
     return hashlib.sha256("\0".join(parts).encode("utf-8", "surrogatepass")).hexdigest()
 
 

@@ -1,4 +1,7 @@
-"""What one item becomes in a shell: left out, a link, or a link with a column; never a column silently."""
+"""What one item becomes in a shell: left out, a link, or a link with a column.
+
+Never a column silently.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +17,10 @@ Level = Literal["error", "warning", "note"]
 
 @dataclass(frozen=True, slots=True)
 class Notice:
-    """Something about one item that the instructor should know before it happens; ``error`` keeps the item out."""
+    """Something about one item that the instructor should know before it happens.
+
+    ``error`` keeps the item out.
+    """
 
     code: str
     item: str
@@ -26,28 +32,86 @@ class Notice:
 
 @dataclass(frozen=True, slots=True)
 class Becomes:
-    """What one item becomes: placed or left out, with a column where ``points`` is not None, and what to say of it."""
+    """What one item becomes: placed or left out, with a column where ``points`` is not None, and
+    what to say of it.
+    """
 
     placed: bool
     points: Decimal | None = None
     notice: Notice | None = None
 
 
-def becomes(item: str, title: str, kind: str, points: Decimal | None, due_at: str, undated: Undated = "ask", wish: Wish | None = None) -> Becomes:
-    """Decide what an item becomes. Points that are missing, 0 or negative make no column unless the wish states some."""
+def becomes(
+    item: str,
+    title: str,
+    kind: str,
+    points: Decimal | None,
+    due_at: str,
+    undated: Undated = "ask",
+    wish: Wish | None = None,
+) -> Becomes:
+    """Decide what an item becomes.
+
+    Points that are missing, 0 or negative make no column unless the wish states some.
+    """
     wanted = wish or Wish()
     if kind not in LAUNCHABLE:
         words = f"'{title}' is content, not a link; it comes with the cartridge import."
-        return Becomes(False, None, Notice("not_a_link", item, title, words, "Import it into the shell instead: vennpair cartridge import SHELL --help", "error"))
+        return Becomes(
+            False,
+            None,
+            Notice(
+                "not_a_link",
+                item,
+                title,
+                words,
+                "Import it into the shell instead: vennpair cartridge import SHELL --help",
+                "error",
+            ),
+        )
     if kind != "graded" or wanted.becomes == "link":
         return Becomes(True)
     worth = points if points is not None and points > 0 else wanted.points
     if worth is None or worth <= 0:
         words = f"'{title}' has no points at the publisher, so it becomes a link without a column."
-        return Becomes(True, None, Notice("points_missing", item, title, words, "Give it points at the publisher, or say here how many it is worth."))
+        return Becomes(
+            True,
+            None,
+            Notice(
+                "points_missing",
+                item,
+                title,
+                words,
+                "Give it points at the publisher, or say here how many it is worth.",
+            ),
+        )
     if due_at or undated == "column" or wanted.becomes == "column":
         return Becomes(True, worth)
     if undated == "link":
-        return Becomes(True, None, Notice("due_missing", item, title, f"'{title}' has no due date, so it becomes a link without a column, as you chose.", "", "note"))
-    words = f"'{title}' has no due date, so it is left out until you say whether it becomes a column."
-    return Becomes(False, None, Notice("due_missing", item, title, words, "Choose --undated column or --undated link (in the console: 'Without a date').", "error"))
+        return Becomes(
+            True,
+            None,
+            Notice(
+                "due_missing",
+                item,
+                title,
+                f"'{title}' has no due date, so it becomes a link without a column, as you chose.",
+                "",
+                "note",
+            ),
+        )
+    words = (
+        f"'{title}' has no due date, so it is left out until you say whether it becomes a column."
+    )
+    return Becomes(
+        False,
+        None,
+        Notice(
+            "due_missing",
+            item,
+            title,
+            words,
+            "Choose --undated column or --undated link (in the console: 'Without a date').",
+            "error",
+        ),
+    )

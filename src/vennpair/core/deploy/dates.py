@@ -16,10 +16,11 @@ def read_moment(text: str) -> datetime | None:
 
 
 def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
-    """Return a time ``days`` later at the same hour of the course's clock, and whether that hour does not exist.
+    """Return a time ``days`` later at the same hour of the course's clock, and whether that hour
+    does not exist.
 
-    An hour that the clocks skip becomes the one after it; of an hour that comes twice the first is taken.
-    Without a shift the text is returned as it is.
+    An hour that the clocks skip becomes the one after it; of an hour that comes twice the first is
+    taken. Without a shift the text is returned as it is.
     """
     moment = read_moment(text)
     if moment is None or not days:
@@ -29,7 +30,8 @@ def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
 
 
 def in_course(text: str, zone: str) -> tuple[str, bool]:
-    """Return a time as somebody typed it, in the course's zone where it names none, and whether that hour does not exist.
+    """Return a time as somebody typed it, in the course's zone where it names none, and whether
+    that hour does not exist.
 
     Raises ValueError where it is no time.
     """
@@ -50,9 +52,11 @@ def shown(text: str, zone: str) -> str:
 
 
 def real_moment(wall: datetime, zone: str) -> datetime:
-    """Return the moment at which the course's clock shows ``wall`` (a time without a zone), in that zone.
+    """Return the moment at which the course's clock shows ``wall`` (a time without a zone), in that
+    zone.
 
-    A time that the clocks skip becomes the one as long after the gap; of one that comes twice the first is taken.
+    A time that the clocks skip becomes the one as long after the gap; of one that comes twice the
+    first is taken.
     """
     return wall.replace(tzinfo=ZoneInfo(zone)).astimezone(UTC).astimezone(ZoneInfo(zone))
 

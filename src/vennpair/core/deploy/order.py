@@ -8,10 +8,13 @@ from vennpair.core.deploy.places import START
 from vennpair.standards.outline import Node
 
 
-def orders(outline: Sequence[Node], siblings: Sequence[str], made: Collection[str]) -> list[tuple[str, list[str]]]:
+def orders(
+    outline: Sequence[Node], siblings: Sequence[str], made: Collection[str]
+) -> list[tuple[str, list[str]]]:
     """Return each folder whose children must change places, with its new order.
 
-    ``siblings`` are the nodes of one import or rollout in their own order, ``made`` the new ones among them.
+    ``siblings`` are the nodes of one import or rollout in their own order, ``made`` the new ones
+    among them.
     """
     children: dict[str, list[str]] = {}
     for node in outline:
@@ -21,16 +24,19 @@ def orders(outline: Sequence[Node], siblings: Sequence[str], made: Collection[st
     for each in siblings:
         if each in place:
             rows.setdefault(place[each], []).append(each)
-    wanted = {folder: ordered(children[folder], [each for each in row if each in made], row) for folder, row in rows.items()}
+    wanted = {
+        folder: ordered(children[folder], [each for each in row if each in made], row)
+        for folder, row in rows.items()
+    }
     return [(folder, order) for folder, order in wanted.items() if order != children[folder]]
 
 
 def ordered(children: Sequence[str], made: Sequence[str], siblings: Sequence[str]) -> list[str]:
     """Return the new order of a folder's children.
 
-    ``children`` are all as they stand now, ``made`` the new ones among them, ``siblings`` those of the import in its own
-    order (new and old). What stood there keeps its place; each new one follows the import's entry before it, or goes
-    before the one after it, or to the end.
+    ``children`` are all as they stand now, ``made`` the new ones among them, ``siblings`` those of
+    the import in its own order (new and old). What stood there keeps its place; each new one
+    follows the import's entry before it, or goes before the one after it, or to the end.
     """
     fresh = set(made)
     result = [child for child in children if child not in fresh]
@@ -51,7 +57,8 @@ def ordered(children: Sequence[str], made: Sequence[str], siblings: Sequence[str
 
 
 def inserted(children: Sequence[str], made: Sequence[str], after: str) -> list[str]:
-    """Return a folder's children with ``made`` in their order after the child ``after``, or before all where it is ``start``.
+    """Return a folder's children with ``made`` in their order after the child ``after``, or before
+    all where it is ``start``.
 
     Where that child is not there (any more), they go to the end.
     """
@@ -62,7 +69,9 @@ def inserted(children: Sequence[str], made: Sequence[str], after: str) -> list[s
 
 
 def settled(now: Sequence[str], wanted: Sequence[str]) -> list[str]:
-    """Return ``now`` with those of ``wanted`` in their wanted order, in the places that they hold together; the others stay."""
+    """Return ``now`` with those of ``wanted`` in their wanted order, in the places that they hold
+    together; the others stay.
+    """
     moving = [each for each in wanted if each in set(now)]
     rest = iter(moving)
     members = set(moving)

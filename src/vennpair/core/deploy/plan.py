@@ -1,4 +1,6 @@
-"""The plan of a rollout into one shell: which folders, links and columns are made, changed and moved, item by item."""
+"""The plan of a rollout into one shell: which folders, links and columns are made, changed and
+moved, item by item.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,10 @@ FIELDS = ("title", "points", "due_at", "category", "visible", "shown_from", "new
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What one shell holds and offers now; ``titles`` are those of links that stand there already."""
+    """What one shell holds and offers now.
+
+    ``titles`` are those of links that stand there already.
+    """
 
     outline: Sequence[Node]
     zone: str
@@ -34,7 +39,9 @@ class Ground:
 
 @dataclass(frozen=True, slots=True)
 class Difference:
-    """A field that will change; values are text for people to compare, empty where there is none."""
+    """A field that will change; values are text for people to compare, empty where there is
+    none.
+    """
 
     field: str
     before: str
@@ -43,7 +50,10 @@ class Difference:
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """What becomes of one item. ``folder`` is a node's id, a new folder's key, or empty for the top."""
+    """What becomes of one item.
+
+    ``folder`` is a node's id, a new folder's key, or empty for the top.
+    """
 
     item: str
     action: Action
@@ -72,7 +82,10 @@ class Plan:
     def columns(self) -> int:
         """Return how many columns will be made."""
         new = sum(row.target.points is not None for row in self.of("make"))
-        return new + sum(any(each.field == "points" and not each.before for each in row.differences) for row in self.of("change"))
+        return new + sum(
+            any(each.field == "points" and not each.before for each in row.differences)
+            for row in self.of("change")
+        )
 
     @property
     def writes(self) -> int:
@@ -84,38 +97,83 @@ def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, ground: Ground) 
     """Decide a rollout. Raises NoPlace and BadPattern."""
     places = Places(ground.outline, sheet)
     notices: list[Notice] = []
-    rows = [_row(number, each, sheet, ground, places, notices) for number, each in enumerate(in_order(candidates, sheet.by), start=1)]
+    rows = [
+        _row(number, each, sheet, ground, places, notices)
+        for number, each in enumerate(in_order(candidates, sheet.by), start=1)
+    ]
     made = [row for row in rows if row.action == "make"]
     needed = {row.folder for row in rows if row.action in {"make", "change"}}
-    folders = tuple(each for each in places.new if each.key in needed or any(other.parent == each.key and other.key in needed for other in places.new))
+    folders = tuple(
+        each
+        for each in places.new
+        if each.key in needed
+        or any(other.parent == each.key and other.key in needed for other in places.new)
+    )
     notices += _equal_titles(made, ground.titles)
     categories = _new_categories(rows, ground)
-    return Plan(tuple(rows), folders, categories, tuple(notices), places.after, places.page.id if places.page else "")
+    return Plan(
+        tuple(rows),
+        folders,
+        categories,
+        tuple(notices),
+        places.after,
+        places.page.id if places.page else "",
+    )
 
 
 def in_order(candidates: Sequence[Candidate], by: By) -> list[Candidate]:
-    """Return the items as the sheet orders them; those without a date come last by date, in the publisher's order."""
+    """Return the items as the sheet orders them.
+
+    Those without a date come last by date, in the publisher's order.
+    """
     if by == "chosen":
         return list(candidates)
     row = sorted(candidates, key=lambda each: each.position)
     if by == "due":
-        return sorted(row, key=lambda each: (read_moment(each.due_at) is None, moment.timestamp() if (moment := read_moment(each.due_at)) else 0.0))
+        return sorted(
+            row,
+            key=lambda each: (
+                read_moment(each.due_at) is None,
+                moment.timestamp() if (moment := read_moment(each.due_at)) else 0.0,
+            ),
+        )
     if by == "unit":
         units = list(dict.fromkeys(each.unit for each in row))
         return sorted(row, key=lambda each: units.index(each.unit))
     return row
 
 
-def _row(number: int, each: Candidate, sheet: Sheet, ground: Ground, places: Places, notices: list[Notice]) -> Row:
-    if each.half and each.standing is not None and all(node.id != each.standing.node for node in ground.outline):
-        each = replace(each, standing=None, half=False)  # what was begun does not stand any more: it is made anew
+def _row(
+    number: int,
+    each: Candidate,
+    sheet: Sheet,
+    ground: Ground,
+    places: Places,
+    notices: list[Notice],
+) -> Row:
+    if (
+        each.half
+        and each.standing is not None
+        and all(node.id != each.standing.node for node in ground.outline)
+    ):
+        each = replace(
+            each, standing=None, half=False
+        )  # what was begun does not stand any more: it is made anew
     target, said = target_of(each, number, sheet, ground.zone)
     standing = each.standing
     if standing is None and each.brought:
         return Row(each.item, "same", target)
     if standing is not None and not (sheet.update or sheet.move or each.half):
         return Row(each.item, "same", standing.target, standing.folder, standing.folder_title)
-    decided = becomes(each.item, target.title or each.title, each.kind, each.points, target.due_at, "column" if standing else sheet.undated, sheet.wish(each.item))
+    decided = becomes(
+        each.item,
+        target.title or each.title,
+        each.kind,
+        each.points,
+        target.due_at,
+        "column" if standing else sheet.undated,
+        sheet.wish(each.item),
+    )
     if decided.notice:
         notices.append(decided.notice)
     if not decided.placed or not target.title:
@@ -130,10 +188,24 @@ def _row(number: int, each: Candidate, sheet: Sheet, ground: Ground, places: Pla
     return Row(each.item, "make", target, place, places.title(place))
 
 
-def _standing(each: Candidate, standing: Standing, target: Target, sheet: Sheet, places: Places) -> Row:
-    """Return what changes of a link that stands: what the publisher changed since, and what was asked for."""
-    wanted = target if each.half else standing.brought_up(each, target, sheet) if sheet.update else standing.target
-    changes = [Difference(name, _text(getattr(standing.target, name)), _text(getattr(wanted, name))) for name in FIELDS if getattr(standing.target, name) != getattr(wanted, name)]
+def _standing(
+    each: Candidate, standing: Standing, target: Target, sheet: Sheet, places: Places
+) -> Row:
+    """Return what changes of a link that stands: what the publisher changed since, and what was
+    asked for.
+    """
+    wanted = (
+        target
+        if each.half
+        else standing.brought_up(each, target, sheet)
+        if sheet.update
+        else standing.target
+    )
+    changes = [
+        Difference(name, _text(getattr(standing.target, name)), _text(getattr(wanted, name)))
+        for name in FIELDS
+        if getattr(standing.target, name) != getattr(wanted, name)
+    ]
     place, title = standing.folder, standing.folder_title
     if sheet.move:
         place = places.of(each.unit)
@@ -147,14 +219,48 @@ def _warnings(each: Candidate, target: Target, ground: Ground, place: str) -> li
     said = []
     due, start = read_moment(target.due_at), read_moment(target.shown_from)
     if due and due < ground.now:
-        said.append(Notice("due_past", each.item, target.title, f"'{target.title}' was due already ({target.due_at[:10]}).", "Change the date at the publisher, or shift the dates of this section."))
+        said.append(
+            Notice(
+                "due_past",
+                each.item,
+                target.title,
+                f"'{target.title}' was due already ({target.due_at[:10]}).",
+                "Change the date at the publisher, or shift the dates of this section.",
+            )
+        )
     if due and start and start >= due:
-        said.append(Notice("due_before_start", each.item, target.title, f"Learners would see '{target.title}' only when it is due already.", "Show it earlier."))
+        said.append(
+            Notice(
+                "due_before_start",
+                each.item,
+                target.title,
+                f"Learners would see '{target.title}' only when it is due already.",
+                "Show it earlier.",
+            )
+        )
     if target.shown_from and "shown_from" not in ground.offers:
-        said.append(Notice("shown_from_not_offered", each.item, target.title, f"The platform cannot show '{target.title}' from a date; it is placed {'shown' if target.visible else 'hidden'}.", "Show it by hand when the time comes."))
+        said.append(
+            Notice(
+                "shown_from_not_offered",
+                each.item,
+                target.title,
+                f"The platform cannot show '{target.title}' from a date; it is placed"
+                f" {'shown' if target.visible else 'hidden'}.",
+                "Show it by hand when the time comes.",
+            )
+        )
     around = hidden_around(ground.outline, place) if target.visible else None
     if around is not None:
-        said.append(Notice("hidden_folder", each.item, target.title, f"'{target.title}' is shown, but learners do not see the folder '{around.title}' that it goes into.", "Show the folder, or choose another one."))
+        said.append(
+            Notice(
+                "hidden_folder",
+                each.item,
+                target.title,
+                f"'{target.title}' is shown, but learners do not see the folder '{around.title}'"
+                " that it goes into.",
+                "Show the folder, or choose another one.",
+            )
+        )
     return said
 
 
@@ -162,7 +268,16 @@ def _equal_titles(made: Sequence[Row], there: Sequence[str]) -> list[Notice]:
     equal = told_apart([*(row.target.title for row in made), *there])
     remedy = "Give one of them another title, or all a pattern such as '{unit}: {title}'."
     return [
-        Notice("title_equal", row.item, row.target.title, f"More than one link would be called '{row.target.title}'; learners and the gradebook could not tell them apart.", remedy) for position, row in enumerate(made) if position in equal
+        Notice(
+            "title_equal",
+            row.item,
+            row.target.title,
+            f"More than one link would be called '{row.target.title}'; learners and the gradebook"
+            " could not tell them apart.",
+            remedy,
+        )
+        for position, row in enumerate(made)
+        if position in equal
     ]
 
 
@@ -170,7 +285,13 @@ def _new_categories(rows: Sequence[Row], ground: Ground) -> tuple[str, ...]:
     if "gradebook" not in ground.offers:
         return ()
     known = {each.casefold() for each in ground.categories}
-    wanted = dict.fromkeys(row.target.category for row in rows if row.action in {"make", "change"} and row.target.category and row.target.points is not None)
+    wanted = dict.fromkeys(
+        row.target.category
+        for row in rows
+        if row.action in {"make", "change"}
+        and row.target.category
+        and row.target.points is not None
+    )
     return tuple(each for each in wanted if each.casefold() not in known)
 
 

@@ -1,4 +1,6 @@
-"""The sheet of a rollout: what somebody wants of the items, before it is known what a shell holds."""
+"""The sheet of a rollout: what somebody wants of the items, before it is known what a shell
+holds.
+"""
 
 from __future__ import annotations
 
@@ -13,9 +15,11 @@ By = Literal["publisher", "due", "unit", "chosen"]
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """What is wanted of one item in place of what the sheet says for all; None where nothing else is.
+    """What is wanted of one item in place of what the sheet says for all; None where nothing else
+    is.
 
-    ``points`` count only where the publisher states none; ``due_at`` likewise. ``shown_from`` is a time with or without zone.
+    ``points`` count only where the publisher states none; ``due_at`` likewise. ``shown_from`` is a
+    time with or without zone.
     """
 
     title: str | None = None
@@ -32,11 +36,12 @@ class Wish:
 class Sheet:
     """What is wanted of all chosen items.
 
-    ``into`` says what ``folder`` (title or id, empty: the top) means: the folder itself, the one in which each unit's
-    folder stands, a heading or a page. ``graded`` is ``column`` or ``link``. ``category`` is ``publisher``, ``none`` or a
-    title. ``after`` is the id of an entry, ``start``, or empty for the order's own place. ``shown_before`` is a number
-    of days before the due date. ``update`` brings what stands already up to date, ``move`` moves it.
-    ``shift_days`` moves all dates; None leaves what stands at the shift that it has.
+    ``into`` says what ``folder`` (title or id, empty: the top) means: the folder itself, the one in
+    which each unit's folder stands, a heading or a page. ``graded`` is ``column`` or ``link``.
+    ``category`` is ``publisher``, ``none`` or a title. ``after`` is the id of an entry, ``start``,
+    or empty for the order's own place. ``shown_before`` is a number of days before the due date.
+    ``update`` brings what stands already up to date, ``move`` moves it. ``shift_days`` moves all
+    dates; None leaves what stands at the shift that it has.
     """
 
     into: Into = "folder"

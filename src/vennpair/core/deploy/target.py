@@ -13,7 +13,10 @@ from vennpair.core.deploy.titles import LONGEST, renamed, shortened
 
 @dataclass(frozen=True, slots=True)
 class Target:
-    """A link as it is to stand; with a column where ``points`` is not None. Times are ISO 8601 with their zone."""
+    """A link as it is to stand; with a column where ``points`` is not None.
+
+    Times are ISO 8601 with their zone.
+    """
 
     title: str
     points: Decimal | None = None
@@ -24,13 +27,17 @@ class Target:
     new_window: bool = False
 
     def with_points(self, points: Decimal | None) -> Target:
-        """Return the target with a column of these points, or without one, and then without a category."""
+        """Return the target with a column of these points, or without one, and then without a
+        category.
+        """
         return replace(self, points=points, category=self.category if points is not None else "")
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A link that stands: as it was deployed, where, shifted by how many days, and what the publisher said of it then (``seen``)."""
+    """A link that stands: as it was deployed, where, shifted by how many days, and what the
+    publisher said of it then (``seen``).
+    """
 
     target: Target
     folder: str = ""
@@ -40,17 +47,29 @@ class Standing:
     node: str = ""
 
     def brought_up(self, each: Candidate, wanted: Target, sheet: Sheet) -> Target:
-        """Return the standing link with what the publisher changed since, and with what the sheet says outright."""
+        """Return the standing link with what the publisher changed since, and with what the sheet
+        says outright.
+        """
         now, wish = self.target, sheet.wish(each.item)
         if sheet.pattern or wish.title is not None or each.title != self.seen.title:
             now = replace(now, title=wanted.title)
         if wish.becomes == "link":
             now = replace(now, points=None, category="")
-        elif wanted.points is not None and (wish.becomes == "column" or (now.points is not None and each.points != self.seen.points)):
+        elif wanted.points is not None and (
+            wish.becomes == "column" or (now.points is not None and each.points != self.seen.points)
+        ):
             now = replace(now, points=wanted.points)
-        if wish.due_at is not None or not same_moment(each.due_at, self.seen.due_at) or sheet.shift_days not in {None, self.shift_days}:
+        if (
+            wish.due_at is not None
+            or not same_moment(each.due_at, self.seen.due_at)
+            or sheet.shift_days not in {None, self.shift_days}
+        ):
             now = replace(now, due_at=wanted.due_at)
-        if now.points is not None and (sheet.category != "publisher" or wish.category is not None or each.category != self.seen.category):
+        if now.points is not None and (
+            sheet.category != "publisher"
+            or wish.category is not None
+            or each.category != self.seen.category
+        ):
             now = replace(now, category=wanted.category)
         if wish.visible is not None:
             now = replace(now, visible=wanted.visible)
@@ -61,9 +80,11 @@ class Standing:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """An item that somebody chose, as the publisher tells of it, with what stands of it in the shell.
+    """An item that somebody chose, as the publisher tells of it, with what stands of it in the
+    shell.
 
-    ``brought`` by an import, as content; ``half`` where a rollout made the link and not all that belongs to it.
+    ``brought`` by an import, as content; ``half`` where a rollout made the link and not all that
+    belongs to it.
     """
 
     item: str
@@ -81,23 +102,84 @@ class Candidate:
 
 
 def target_of(each: Candidate, number: int, sheet: Sheet, zone: str) -> tuple[Target, list[Notice]]:
-    """Return what the sheet makes of an item, its points aside, and what to say of it. Raises BadPattern, ValueError."""
+    """Return what the sheet makes of an item, its points aside, and what to say of it.
+
+    Raises BadPattern, ValueError.
+    """
     wish, said = sheet.wish(each.item), []
-    facts = {"title": each.title, "unit": each.unit, "number": str(number), "category": each.category, "points": f"{each.points.normalize():f}" if each.points else ""}
+    facts = {
+        "title": each.title,
+        "unit": each.unit,
+        "number": str(number),
+        "category": each.category,
+        "points": f"{each.points.normalize():f}" if each.points else "",
+    }
     full = " ".join(wish.title.split()) if wish.title is not None else renamed(sheet.pattern, facts)
     title = shortened(full, min(sheet.longest, LONGEST))
     if not title:
-        said.append(Notice("title_empty", each.item, each.title, "A link without a title could not be told from others.", "Give it a title.", "error"))
+        said.append(
+            Notice(
+                "title_empty",
+                each.item,
+                each.title,
+                "A link without a title could not be told from others.",
+                "Give it a title.",
+                "error",
+            )
+        )
     elif title != full:
-        said.append(Notice("title_shortened", each.item, title, f"The title has {len(full)} characters and is shortened to '{title[:60]}…'.", "Give it a shorter one to choose what stays.", "note"))
-    days = sheet.shift_days if sheet.shift_days is not None else (each.standing.shift_days if each.standing else 0)
-    due, skipped = shifted(each.due_at, days, zone) if each.due_at else in_course(wish.due_at, zone) if wish.due_at else ("", False)
-    start, start_skipped = _start(wish.shown_from if wish.shown_from is not None else sheet.shown_from, sheet.shown_before, due, days, zone)
+        said.append(
+            Notice(
+                "title_shortened",
+                each.item,
+                title,
+                f"The title has {len(full)} characters and is shortened to '{title[:60]}…'.",
+                "Give it a shorter one to choose what stays.",
+                "note",
+            )
+        )
+    days = (
+        sheet.shift_days
+        if sheet.shift_days is not None
+        else (each.standing.shift_days if each.standing else 0)
+    )
+    due, skipped = (
+        shifted(each.due_at, days, zone)
+        if each.due_at
+        else in_course(wish.due_at, zone)
+        if wish.due_at
+        else ("", False)
+    )
+    start, start_skipped = _start(
+        wish.shown_from if wish.shown_from is not None else sheet.shown_from,
+        sheet.shown_before,
+        due,
+        days,
+        zone,
+    )
     if skipped or start_skipped:
-        words = f"The clocks go forward on the day that '{title}' is {'due' if skipped else 'shown'}, and its hour does not exist; the hour after it is taken."
-        said.append(Notice("hour_skipped", each.item, title, words, "Choose another time where that matters.", "note"))
-    visible = (sheet.visible if wish.visible is None else wish.visible) and each.audience == "everyone"
-    category = {"publisher": each.category, "none": ""}.get(sheet.category, sheet.category) if wish.category is None else wish.category
+        words = (
+            f"The clocks go forward on the day that '{title}' is {'due' if skipped else 'shown'},"
+            " and its hour does not exist; the hour after it is taken."
+        )
+        said.append(
+            Notice(
+                "hour_skipped",
+                each.item,
+                title,
+                words,
+                "Choose another time where that matters.",
+                "note",
+            )
+        )
+    visible = (
+        sheet.visible if wish.visible is None else wish.visible
+    ) and each.audience == "everyone"
+    category = (
+        {"publisher": each.category, "none": ""}.get(sheet.category, sheet.category)
+        if wish.category is None
+        else wish.category
+    )
     window = sheet.new_window if wish.new_window is None else wish.new_window
     return Target(title, None, due, category, visible, start, window), said
 

@@ -1,4 +1,6 @@
-"""Titles of links: renamed many at once by a pattern, shortened, and checked for those that nobody could tell apart."""
+"""Titles of links: renamed many at once by a pattern, shortened, and checked for those that nobody
+could tell apart.
+"""
 
 from __future__ import annotations
 
@@ -25,11 +27,17 @@ def renamed(pattern: str, facts: Mapping[str, str]) -> str:
             raise BadPattern(f"'{{{found[1]}}}' is no field; there are {', '.join(FIELDS)}")
         return facts.get(found[1], "")
 
-    return " ".join(re.sub(r"\{(\w*)\}", value, pattern).split()) if pattern else facts.get("title", "")
+    return (
+        " ".join(re.sub(r"\{(\w*)\}", value, pattern).split())
+        if pattern
+        else facts.get("title", "")
+    )
 
 
 def shortened(title: str, longest: int = LONGEST) -> str:
-    """Return a title of at most ``longest`` characters, cut after a word where one ends near, with an ellipsis."""
+    """Return a title of at most ``longest`` characters, cut after a word where one ends near, with
+    an ellipsis.
+    """
     if len(title) <= longest:
         return title
     cut = title[: longest - 1]

@@ -14,10 +14,11 @@ Verdict = Literal["yes", "no", "unknown"]
 
 @dataclass(frozen=True, slots=True)
 class Met:
-    """What was met on the way to one link. ``opened`` is the placement that the first hop led to, empty where it led to none.
+    """What was met on the way to one link. ``opened`` is the placement that the first hop led to,
+    empty where it led to none.
 
-    ``stopped`` says who did not let it through, with their words; ``heading`` is the title and first headings of the last page.
-    ``score_back`` is None where no score could be tried.
+    ``stopped`` says who did not let it through, with their words; ``heading`` is the title and
+    first headings of the last page. ``score_back`` is None where no score could be tried.
     """
 
     standing: bool = True
@@ -54,7 +55,10 @@ class Walked:
 
 
 def judge(placement: str, title: str, others: Sequence[str], met: Met) -> Walked:
-    """Judge what was met. ``title`` is the item's at the publisher, ``others`` are those of the course's other items."""
+    """Judge what was met.
+
+    ``title`` is the item's at the publisher, ``others`` are those of the course's other items.
+    """
     walked = Walked()
     _visible(walked, title, met)
     _opens(walked, placement, title, others, met)
@@ -67,13 +71,32 @@ def _visible(walked: Walked, title: str, met: Met) -> None:
     walked.verdicts["visible"] = "yes"
     if not met.standing:
         walked.verdicts["visible"] = "no"
-        walked.findings.append(Finding("link_gone", f"'{title}' does not stand in the shell any more.", "Look for drift, and put it back or take the placement back."))
+        walked.findings.append(
+            Finding(
+                "link_gone",
+                f"'{title}' does not stand in the shell any more.",
+                "Look for drift, and put it back or take the placement back.",
+            )
+        )
     elif met.hidden_by:
         walked.verdicts["visible"] = "no"
-        walked.findings.append(Finding("hidden", f"Learners do not see '{title}': {met.hidden_by}.", "Show it in the shell, or deploy it as hidden if that is meant."))
+        walked.findings.append(
+            Finding(
+                "hidden",
+                f"Learners do not see '{title}': {met.hidden_by}.",
+                "Show it in the shell, or deploy it as hidden if that is meant.",
+            )
+        )
     elif met.not_before:
         walked.verdicts["visible"] = "unknown"
-        walked.findings.append(Finding("not_yet", f"Learners see '{title}' only from {met.not_before}.", "Nothing needs to be done if that is meant.", "note"))
+        walked.findings.append(
+            Finding(
+                "not_yet",
+                f"Learners see '{title}' only from {met.not_before}.",
+                "Nothing needs to be done if that is meant.",
+                "note",
+            )
+        )
 
 
 def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], met: Met) -> None:
@@ -81,20 +104,49 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
     if not met.standing or met.not_before or (met.hidden_by and met.stopped in {"", "platform"}):
         return
     if not met.viewed:
-        walked.findings.append(Finding("not_tried", f"The platform lets no tool open '{title}' as a test learner, so it was not opened.", "Open it once as a learner yourself.", "note"))
+        walked.findings.append(
+            Finding(
+                "not_tried",
+                f"The platform lets no tool open '{title}' as a test learner, so it was not"
+                " opened.",
+                "Open it once as a learner yourself.",
+                "note",
+            )
+        )
         return
     if met.stopped:
         walked.verdicts["opens"] = "no"
         remedies = {
-            "platform": "Open it in the shell yourself; if it stays, tell the platform's administrator.",
+            "platform": (
+                "Open it in the shell yourself; if it stays, tell the platform's administrator."
+            ),
             "venn_pair": "Look at the connection under Connections, and at what the words say.",
-            "publisher": "Try again later; if it lasts, tell the publisher's support, naming the words.",
+            "publisher": (
+                "Try again later; if it lasts, tell the publisher's support, naming the words."
+            ),
         }
-        named = {"platform": "the platform", "venn_pair": "Venn Pair", "publisher": "the publisher"}[met.stopped]
-        walked.findings.append(Finding(f"stopped_{met.stopped}", f"'{title}' does not open: {named} stopped it. {met.words}".strip(), remedies[met.stopped]))
+        named = {
+            "platform": "the platform",
+            "venn_pair": "Venn Pair",
+            "publisher": "the publisher",
+        }[met.stopped]
+        walked.findings.append(
+            Finding(
+                f"stopped_{met.stopped}",
+                f"'{title}' does not open: {named} stopped it. {met.words}".strip(),
+                remedies[met.stopped],
+            )
+        )
     elif met.opened != placement:
         walked.verdicts["opens"] = "no"
-        walked.findings.append(Finding("wrong_item", f"The link '{title}' leads to another item" + (f" ({met.heading})." if met.heading else "."), "Take the placement back and deploy it again, or mend the drift 'leads elsewhere'."))
+        walked.findings.append(
+            Finding(
+                "wrong_item",
+                f"The link '{title}' leads to another item"
+                + (f" ({met.heading})." if met.heading else "."),
+                "Take the placement back and deploy it again, or mend the drift 'leads elsewhere'.",
+            )
+        )
     else:
         _names(walked, title, others, met)
 
@@ -104,20 +156,60 @@ def _names(walked: Walked, title: str, others: Sequence[str], met: Met) -> None:
     page = fold_title(met.heading)
     if fold_title(title) in page:
         walked.verdicts["opens"] = "yes"
-    elif other := max((each for each in others if each and fold_title(each) in page and fold_title(each) != fold_title(title)), key=len, default=""):
+    elif other := max(
+        (
+            each
+            for each in others
+            if each and fold_title(each) in page and fold_title(each) != fold_title(title)
+        ),
+        key=len,
+        default="",
+    ):
         walked.verdicts["opens"] = "no"
-        walked.findings.append(Finding("wrong_item", f"The link '{title}' opens '{other}' at the publisher.", "Correct at the publisher where the item leads, or match the entry to another item."))
+        walked.findings.append(
+            Finding(
+                "wrong_item",
+                f"The link '{title}' opens '{other}' at the publisher.",
+                "Correct at the publisher where the item leads, or match the entry to another"
+                " item.",
+            )
+        )
     else:
-        walked.findings.append(Finding("not_named", f"'{title}' opens, but the page that came does not name it: {met.heading[:120] or 'no title'}.", "Look once whether it is the right one.", "note"))
+        walked.findings.append(
+            Finding(
+                "not_named",
+                f"'{title}' opens, but the page that came does not name it:"
+                f" {met.heading[:120] or 'no title'}.",
+                "Look once whether it is the right one.",
+                "note",
+            )
+        )
 
 
 def _date(walked: Walked, title: str, met: Met) -> None:
     walked.verdicts["date"] = "yes" if met.dates_agree else "no"
     if not met.dates_agree:
-        walked.findings.append(Finding("date_differs", f"The shell shows {met.date_there} as the due date of '{title}', the publisher's is {met.date_wanted}.", "Mend it under 'Kept right', or shift the section's dates.", "warning"))
+        walked.findings.append(
+            Finding(
+                "date_differs",
+                f"The shell shows {met.date_there} as the due date of '{title}', the publisher's is"
+                f" {met.date_wanted}.",
+                "Mend it under 'Kept right', or shift the section's dates.",
+                "warning",
+            )
+        )
 
 
 def _score(walked: Walked, title: str, met: Met) -> None:
-    walked.verdicts["score"] = "unknown" if met.score_back is None else "yes" if met.score_back else "no"
+    walked.verdicts["score"] = (
+        "unknown" if met.score_back is None else "yes" if met.score_back else "no"
+    )
     if met.score_back is False:
-        walked.findings.append(Finding("score_lost", f"A test score for '{title}' did not come back from the gradebook. {met.score_words}".strip(), "Look at the column in the gradebook: it may be locked, computed or gone."))
+        walked.findings.append(
+            Finding(
+                "score_lost",
+                f"A test score for '{title}' did not come back from the gradebook."
+                f" {met.score_words}".strip(),
+                "Look at the column in the gradebook: it may be locked, computed or gone.",
+            )
+        )

@@ -10,7 +10,11 @@ def attention(state: str | None, relay_on: bool, apart: int, *, copied: bool = F
     last comparison found that do not agree; ``copied`` says that it came from another shell.
     """
     if state is None:
-        return "copied from another course: its homework links lead nowhere yet" if copied else "not paired yet"
+        return (
+            "copied from another course: its homework links lead nowhere yet"
+            if copied
+            else "not paired yet"
+        )
     if state == "draft":
         return "not ready yet: see its readiness"
     if state == "ready":
@@ -19,4 +23,8 @@ def attention(state: str | None, relay_on: bool, apart: int, *, copied: bool = F
         return "paused: scores are kept and wait"
     if not relay_on:
         return "the relay is off: no score is sent"
-    return f"{apart} score{'' if apart == 1 else 's'} did not agree when last compared" if apart else ""
+    return (
+        f"{apart} score{'' if apart == 1 else 's'} did not agree when last compared"
+        if apart
+        else ""
+    )

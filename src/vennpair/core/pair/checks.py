@@ -22,4 +22,6 @@ class Check:
 
 def named(names: Sequence[str]) -> str:
     """Return the first few names and how many more there are."""
-    return ", ".join(names[:SHOWN]) + (f" and {len(names) - SHOWN} more" if len(names) > SHOWN else "")
+    return ", ".join(names[:SHOWN]) + (
+        f" and {len(names) - SHOWN} more" if len(names) > SHOWN else ""
+    )

@@ -23,8 +23,8 @@ class ItemFacts:
 def match_items(old: Sequence[ItemFacts], new: Sequence[ItemFacts]) -> dict[str, str]:
     """Return for each old item's id the new one's, where there is no doubt.
 
-    By key first (the same course), then by unit and title; several of one title in one unit are told
-    apart by their order, but only where both sides have equally many.
+    By key first (the same course), then by unit and title; several of one title in one unit are
+    told apart by their order, but only where both sides have equally many.
     """
     by_key = {each.key: each.id for each in new}
     found = {each.id: by_key[each.key] for each in old if each.key in by_key}

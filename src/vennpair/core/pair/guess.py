@@ -30,7 +30,10 @@ class Likeness:
 
 @dataclass(frozen=True, slots=True)
 class Guess:
-    """For the shell at ``shell`` the course at ``course``, None where none fits well enough; positions in the given lists."""
+    """For the shell at ``shell`` the course at ``course``, None where none fits well enough.
+
+    Positions in the given lists.
+    """
 
     shell: int
     course: int | None
@@ -38,7 +41,10 @@ class Guess:
 
 
 def likeness(shell: CourseFacts, course: CourseFacts) -> Likeness:
-    """Compare by words of the title, section number and term; nothing here decides, it only ranks."""
+    """Compare by words of the title, section number and term.
+
+    Nothing here decides, it only ranks.
+    """
     score, reasons = 0.0, []
     ours, theirs = telling_words(shell.title), telling_words(course.title)
     if shared := ours & theirs:
@@ -54,14 +60,20 @@ def likeness(shell: CourseFacts, course: CourseFacts) -> Likeness:
     if shell.label and fold(shell.label) == fold(course.label):
         score += CODE_SHARE
         reasons.append("the same code")
-    if shell.term and course.term and telling_words(shell.term) == telling_words(course.term) and fold(shell.term) == fold(course.term):
+    if (
+        shell.term
+        and course.term
+        and telling_words(shell.term) == telling_words(course.term)
+        and fold(shell.term) == fold(course.term)
+    ):
         score += TERM_SHARE
         reasons.append(f"the same term, {course.term}")
     return Likeness(round(min(score, 1.0), 2), tuple(reasons))
 
 
 def match_sections(shells: Sequence[CourseFacts], courses: Sequence[CourseFacts]) -> list[Guess]:
-    """Give each shell at most one course and each course to at most one shell, the best fitting first.
+    """Give each shell at most one course and each course to at most one shell, the best fitting
+    first.
 
     A course whose section number is another than the shell's is never guessed.
     """
@@ -82,19 +94,28 @@ def match_sections(shells: Sequence[CourseFacts], courses: Sequence[CourseFacts]
 
 
 def fold(text: str) -> str:
-    """Return a text as it is searched: no accents, no case, white space as one; other alphabets stay."""
+    """Return a text as it is searched: no accents, no case, white space as one.
+
+    Other alphabets stay.
+    """
     plain = unicodedata.normalize("NFKD", text.casefold())
     return " ".join("".join(each for each in plain if not unicodedata.combining(each)).split())
 
 
 def search_words(text: str) -> list[str]:
-    """Return the words that somebody searches for, folded, without the commas and dots around them."""
+    """Return the words that somebody searches for, folded, without the commas and dots
+    around them.
+    """
     return [word for part in fold(text).split() if (word := part.strip(",;.:()\"'"))]
 
 
 def telling_words(text: str) -> set[str]:
     """Return the words of a title that tell it from others."""
-    return {word for word in re.findall(r"\w+", fold(text)) if not word.isdigit() and len(word) > 2 and word not in {"section", "and", "the"}}
+    return {
+        word
+        for word in re.findall(r"\w+", fold(text))
+        if not word.isdigit() and len(word) > 2 and word not in {"section", "and", "the"}
+    }
 
 
 def section(*texts: str) -> str:

@@ -1,4 +1,6 @@
-"""When a course has its night: what looks at it by itself does so then, by the course's own clock."""
+"""When a course has its night: what looks at it by itself does so then, by the course's own
+clock.
+"""
 
 from __future__ import annotations
 
@@ -9,6 +11,9 @@ BEGINS, ENDS = 3, 6  # hours; no clock change of any zone skips all of them
 
 
 def night_of(now: datetime, zone: str) -> date | None:
-    """Return the date of the night that a course of this zone is in, or None by day. ``now`` carries a zone."""
+    """Return the date of the night that a course of this zone is in, or None by day.
+
+    ``now`` carries a zone.
+    """
     local = now.astimezone(ZoneInfo(zone))
     return local.date() if BEGINS <= local.hour < ENDS else None

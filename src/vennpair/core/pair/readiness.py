@@ -21,8 +21,15 @@ class PairingFacts:
 
 
 def readiness(facts: PairingFacts) -> list[Check]:
-    """Return all checks, those that fail first; within one state in the order in which one sets up."""
-    checks = [*ready_services.checks(facts.services), *ready_people.checks(facts.people), *ready_items.checks(facts.items)]
+    """Return all checks, those that fail first.
+
+    Within one state in the order in which one sets up.
+    """
+    checks = [
+        *ready_services.checks(facts.services),
+        *ready_people.checks(facts.people),
+        *ready_items.checks(facts.items),
+    ]
     order = {"fail": 0, "warn": 1, "ok": 2}
     return sorted(checks, key=lambda check: order[check.state])
 

@@ -1,4 +1,6 @@
-"""Readiness of the homework: does the course fit the shell, time zones, dates, titles, what learners can see."""
+"""Readiness of the homework: does the course fit the shell, time zones, dates, titles, what
+learners can see.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,10 @@ from vennpair.core.pair.guess import CourseFacts, fold, section, telling_words
 
 @dataclass(frozen=True, slots=True)
 class ItemsFacts:
-    """Zones are IANA names, empty where a side does not say; titles are those of the graded items."""
+    """Zones are IANA names, empty where a side does not say.
+
+    Titles are those of the graded items.
+    """
 
     shell: CourseFacts
     course: CourseFacts
@@ -21,13 +26,18 @@ class ItemsFacts:
     titles: tuple[str, ...] = ()
     undated: tuple[str, ...] = ()
     hidden: tuple[str, ...] = ()
-    differences: dict[str, int] | None = None  # findings of the last comparison by kind; None before the first
+    differences: dict[str, int] | None = (
+        None  # findings of the last comparison by kind; None before the first
+    )
 
 
 # What the last comparison found, in the words of somebody who looks after a gradebook.
 _FOUND = {
     "edited": ("score typed over in the gradebook", "scores typed over in the gradebook"),
-    "behind": ("newer score that never reached the gradebook", "newer scores that never reached the gradebook"),
+    "behind": (
+        "newer score that never reached the gradebook",
+        "newer scores that never reached the gradebook",
+    ),
     "unsent": ("score never sent", "scores never sent"),
     "cleared": ("score emptied in the gradebook", "scores emptied in the gradebook"),
     "clash": ("score changed on both sides", "scores changed on both sides"),
@@ -36,13 +46,23 @@ _FOUND = {
     "points_differ": ("column with other points", "columns with other points"),
     "due_differs": ("column with another due date", "columns with another due date"),
     "column_missing": ("column that is gone", "columns that are gone"),
-    "item_gone": ("item that the publisher no longer has", "items that the publisher no longer has"),
+    "item_gone": (
+        "item that the publisher no longer has",
+        "items that the publisher no longer has",
+    ),
 }
 
 
 def checks(facts: ItemsFacts) -> list[Check]:
     """Return the checks of the homework."""
-    return [*_fit(facts), _zone(facts), _undated(facts), _same_titles(facts.titles), *_hidden(facts.hidden), *_compared(facts.differences)]
+    return [
+        *_fit(facts),
+        _zone(facts),
+        _undated(facts),
+        _same_titles(facts.titles),
+        *_hidden(facts.hidden),
+        *_compared(facts.differences),
+    ]
 
 
 def _fit(facts: ItemsFacts) -> list[Check]:
@@ -50,53 +70,121 @@ def _fit(facts: ItemsFacts) -> list[Check]:
     here, there = section(shell.label, shell.title), section(course.label, course.title)
     found = []
     if here and there and here != there:
-        found.append(Check("section", "warn", f"The homework course is section {there}, the shell is section {here}.", "Make sure that it is the right one before you deploy; end the pairing if not."))
+        found.append(
+            Check(
+                "section",
+                "warn",
+                f"The homework course is section {there}, the shell is section {here}.",
+                "Make sure that it is the right one before you deploy; end the pairing if not.",
+            )
+        )
     if not telling_words(shell.title) & telling_words(course.title):
-        found.append(Check("title", "warn", f"The titles have nothing in common: '{course.title}' at the publisher, '{shell.title}' in the shell.", "Make sure that it is the right homework course."))
+        found.append(
+            Check(
+                "title",
+                "warn",
+                f"The titles have nothing in common: '{course.title}' at the publisher,"
+                f" '{shell.title}' in the shell.",
+                "Make sure that it is the right homework course.",
+            )
+        )
     if shell.term and course.term and fold(shell.term) != fold(course.term):
-        found.append(Check("term", "warn", f"The homework course is of {course.term}, the shell of {shell.term}.", "Last term's course brings last term's dates; copy it instead."))
+        found.append(
+            Check(
+                "term",
+                "warn",
+                f"The homework course is of {course.term}, the shell of {shell.term}.",
+                "Last term's course brings last term's dates; copy it instead.",
+            )
+        )
     if not found:
-        found.append(Check("fit", "ok", "Title, section and term fit, as far as both sides tell them."))
+        found.append(
+            Check("fit", "ok", "Title, section and term fit, as far as both sides tell them.")
+        )
     return found
 
 
 def _zone(facts: ItemsFacts) -> Check:
     if not facts.shell_zone:
-        return Check("zone", "warn", "The shell does not say its time zone; the institution's is used.", "Check the due dates before you deploy.")
+        return Check(
+            "zone",
+            "warn",
+            "The shell does not say its time zone; the institution's is used.",
+            "Check the due dates before you deploy.",
+        )
     if facts.course_zone and facts.course_zone != facts.shell_zone:
         return Check(
-            "zone", "warn", f"The homework course keeps time in {facts.course_zone}, the shell in {facts.shell_zone}; a due date at midnight falls on another day.", "Check the due dates before you deploy; each is shown with its zone."
+            "zone",
+            "warn",
+            f"The homework course keeps time in {facts.course_zone}, the shell in"
+            f" {facts.shell_zone}; a due date at midnight falls on another day.",
+            "Check the due dates before you deploy; each is shown with its zone.",
         )
     return Check("zone", "ok", f"Dates are shown in the course's time zone, {facts.shell_zone}.")
 
 
 def _undated(facts: ItemsFacts) -> Check:
     if facts.titles and len(facts.undated) == len(facts.titles):
-        return Check("undated", "warn", "No item has a due date: the homework course was probably copied without them.", "Set the dates at the publisher and import again, or deploy without.")
+        return Check(
+            "undated",
+            "warn",
+            "No item has a due date: the homework course was probably copied without them.",
+            "Set the dates at the publisher and import again, or deploy without.",
+        )
     if not facts.undated:
         return Check("undated", "ok", "No item is without a due date.")
     verb = many(len(facts.undated), "item is", "items are")
-    return Check("undated", "warn", f"{verb} without a due date: {named(facts.undated)}.", "Say when you deploy whether they become columns or plain links.")
+    return Check(
+        "undated",
+        "warn",
+        f"{verb} without a due date: {named(facts.undated)}.",
+        "Say when you deploy whether they become columns or plain links.",
+    )
 
 
 def _same_titles(titles: tuple[str, ...]) -> Check:
     repeated = [title for title, number in Counter(titles).items() if number > 1]
     if not repeated:
         return Check("same_title", "ok", "Every item has a title of its own.")
-    return Check("same_title", "warn", f"Several items are called {named(repeated)}.", "When you deploy, each gets a telling addition; rename them if you like.")
+    return Check(
+        "same_title",
+        "warn",
+        f"Several items are called {named(repeated)}.",
+        "When you deploy, each gets a telling addition; rename them if you like.",
+    )
 
 
 def _hidden(hidden: tuple[str, ...]) -> list[Check]:
     if not hidden:
         return []
     verb = many(len(hidden), "homework link is", "homework links are")
-    return [Check("hidden", "warn", f"{verb} hidden from learners in the shell, though you see {'it' if len(hidden) == 1 else 'them'}: {named(hidden)}.", "Show them in the shell when the class should find them.")]
+    return [
+        Check(
+            "hidden",
+            "warn",
+            f"{verb} hidden from learners in the shell, though you see"
+            f" {'it' if len(hidden) == 1 else 'them'}: {named(hidden)}.",
+            "Show them in the shell when the class should find them.",
+        )
+    ]
 
 
 def _compared(differences: dict[str, int] | None) -> list[Check]:
     if differences is None:
         return []
-    found = [f"{differences[kind]} {words[differences[kind] > 1]}" for kind, words in _FOUND.items() if differences.get(kind)]
+    found = [
+        f"{differences[kind]} {words[differences[kind] > 1]}"
+        for kind, words in _FOUND.items()
+        if differences.get(kind)
+    ]
     if not found:
         return [Check("compared", "ok", "Scores and columns agreed when last compared.")]
-    return [Check("compared", "warn", f"When last compared: {'; '.join(found)}.", "See each with its cause and remedy under Reconcile, or with 'vennpair reconcile SHELL'.")]
+    return [
+        Check(
+            "compared",
+            "warn",
+            f"When last compared: {'; '.join(found)}.",
+            "See each with its cause and remedy under Reconcile, or with 'vennpair reconcile"
+            " SHELL'.",
+        )
+    ]

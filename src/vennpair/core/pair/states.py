@@ -17,7 +17,9 @@ _NEXT = {
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """What hangs on a pairing: links and columns placed, scores accepted by the gradebook, scores that wait."""
+    """What hangs on a pairing: links and columns placed, scores accepted by the gradebook, scores
+    that wait.
+    """
 
     links: int = 0
     columns: int = 0
@@ -43,26 +45,60 @@ def relays(state: str) -> bool:
 
 
 def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
-    """Say in sentences what happens to links, columns and scores when a pairing becomes ``target``."""
+    """Say in sentences what happens to links, columns and scores when a pairing becomes
+    ``target``.
+    """
     links, columns = count(stock.links, "link"), count(stock.columns, "column")
-    waiting = f" {count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'} now {'is' if stock.waiting == 1 else 'are'} kept too." if stock.waiting else ""
+    waiting = (
+        f" {count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'} now"
+        f" {'is' if stock.waiting == 1 else 'are'} kept too."
+        if stock.waiting
+        else ""
+    )
     if target == "paused":
         return [
-            f"{links} in {stock.shell} {stay(stock.links)} where {they(stock.links)} {are(stock.links)}; a learner who opens one reads that the homework is paused.",
-            f"{columns} and the {count(stock.sent, 'score')} in {they(stock.columns, 'it', 'them')} stay as they are.",
-            f"Scores that the publisher reports are kept and wait; they are sent when you resume.{waiting}",
+            (
+                f"{links} in {stock.shell} {stay(stock.links)} where {they(stock.links)}"
+                f" {are(stock.links)}; a learner who opens one reads that the homework is paused."
+            ),
+            (
+                f"{columns} and the {count(stock.sent, 'score')} in"
+                f" {they(stock.columns, 'it', 'them')} stay as they are."
+            ),
+            (
+                "Scores that the publisher reports are kept and wait; they are sent when you"
+                f" resume.{waiting}"
+            ),
         ]
     if target == "ended":
         until = (now + UNDO).date().isoformat()
         return [
-            f"{links} {stay(stock.links)} in {stock.shell} but {they(stock.links, 'leads', 'lead')} nowhere any more; hide or remove {they(stock.links, 'it', 'them')} there, or pair anew and {they(stock.links, 'it is', 'they are')} pointed right.",
-            f"{columns} and the {count(stock.sent, 'score')} in {they(stock.columns, 'it', 'them')} stay in the gradebook; nothing is deleted on either side.",
+            (
+                f"{links} {stay(stock.links)} in {stock.shell} but"
+                f" {they(stock.links, 'leads', 'lead')} nowhere any more; hide or remove"
+                f" {they(stock.links, 'it', 'them')} there, or pair anew and"
+                f" {they(stock.links, 'it is', 'they are')} pointed right."
+            ),
+            (
+                f"{columns} and the {count(stock.sent, 'score')} in"
+                f" {they(stock.columns, 'it', 'them')} stay in the gradebook; nothing is deleted on"
+                " either side."
+            ),
             f"No score is sent any more.{waiting}",
-            f"{stock.shell} and {stock.course} can be paired again, with each other or with something else.",
+            (
+                f"{stock.shell} and {stock.course} can be paired again, with each other or with"
+                " something else."
+            ),
             f"You can undo this until {until}.",
         ]
     if target == "live":
-        return [f"{links} lead to the homework again.", f"{count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'} {'is' if stock.waiting == 1 else 'are'} sent, if the relay is on."]
+        return [
+            f"{links} lead to the homework again.",
+            (
+                f"{count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'}"
+                f" {'is' if stock.waiting == 1 else 'are'} sent, if the relay is on."
+            ),
+        ]
     return []
 
 

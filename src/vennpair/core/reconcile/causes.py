@@ -27,7 +27,11 @@ class CellFacts:
     @property
     def reported(self) -> bool:
         """Say whether the publisher's score is the one that it reported to us."""
-        return self.publisher is not None and self.sent is not None and self.sent.newest == self.publisher.mark.score
+        return (
+            self.publisher is not None
+            and self.sent is not None
+            and self.sent.newest == self.publisher.mark.score
+        )
 
     @property
     def last(self) -> Mark | None:
@@ -43,77 +47,149 @@ def cause_of_cell(facts: CellFacts, zone: str) -> str:
 def cause_of_learner(each: Open, person: Person) -> str:
     """Return why somebody stands on one side only, as far as it can be known."""
     who = person.name or person.email or person.number or "Somebody without a name"
-    likely = f" Likely the same person: {each.candidates[0].learner.name or each.candidates[0].learner.email} ({each.candidates[0].why})." if each.candidates else ""
+    likely = (
+        " Likely the same person:"
+        f" {each.candidates[0].learner.name or each.candidates[0].learner.email}"
+        f" ({each.candidates[0].why})."
+        if each.candidates
+        else ""
+    )
     if each.kind == "ambiguous":
-        return f"{who} could be more than one learner, so Venn Pair {'matched them by their id only' if each.stands else 'matched nobody by it'}.{likely}"
+        return (
+            f"{who} could be more than one learner, so Venn Pair"
+            f" {'matched them by their id only' if each.stands else 'matched nobody by it'}.{likely}"
+        )
     if each.kind == "publisher_only":
         address = f" as {person.email}" if person.email else ""
-        return f"{who} is registered at the publisher{address}, but is not among the learners of the shell: {_PUBLISHER_ONLY.get(person.hint, _UNKNOWN).format(where=person.where)}.{likely}"
-    return f"{who} is in the shell, but not at the publisher: {_SHELL_ONLY.get(person.hint, 'never started there, or registered under another address')}.{likely}"
+        return (
+            f"{who} is registered at the publisher{address}, but is not among the learners of the"
+            " shell:"
+            f" {_PUBLISHER_ONLY.get(person.hint, _UNKNOWN).format(where=person.where)}.{likely}"
+        )
+    return (
+        f"{who} is in the shell, but not at the publisher:"
+        f" {_SHELL_ONLY.get(person.hint, 'never started there, or registered under another address')}.{likely}"
+    )
 
 
 _UNKNOWN = "why cannot be seen from here"
 _PUBLISHER_ONLY = {
-    "dropped": "the shell listed them once and does not any more, so they have dropped or been moved",
+    "dropped": (
+        "the shell listed them once and does not any more, so they have dropped or been moved"
+    ),
     "other_section": "the roster of {where} lists this address, so they work in the wrong section",
     "direct": "they never came through a link of a shell, so they registered there directly",
     "started": "they came through a link of another course or under another account",
 }
 _SHELL_ONLY = {
     "never_started": "they have not opened any link yet",
-    "started": "they have opened a link, but the publisher lists no account of theirs in this course; they may have registered under another address",
+    "started": (
+        "they have opened a link, but the publisher lists no account of theirs in this course; they"
+        " may have registered under another address"
+    ),
 }
 
 
 def _unsent(facts: CellFacts, zone: str) -> str:
     if facts.reported:
-        return f"The publisher reported {_score(facts.publisher)}{_on(facts.sent.reported if facts.sent else None, zone)}, and it was not sent yet."
-    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, but never reported it to Venn Pair."
+        return (
+            "The publisher reported"
+            f" {_score(facts.publisher)}{_on(facts.sent.reported if facts.sent else None, zone)},"
+            " and it was not sent yet."
+        )
+    return (
+        f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, but never"
+        " reported it to Venn Pair."
+    )
 
 
 def _cleared(facts: CellFacts, zone: str) -> str:
     if facts.publisher is None:
         return f"Both sides are empty now; we had sent {_mark(facts.last)}{_sent_on(facts, zone)}."
-    return f"We sent {_mark(facts.last)}{_sent_on(facts, zone)}; since then the gradebook's cell was emptied."
+    return (
+        f"We sent {_mark(facts.last)}{_sent_on(facts, zone)}; since then the gradebook's cell was"
+        " emptied."
+    )
 
 
 def _behind(facts: CellFacts, zone: str) -> str:
-    start = f"The gradebook still holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}. The publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}"
-    return start + (", reported but not sent yet." if facts.reported else "; that new attempt was never reported to Venn Pair.")
+    start = (
+        f"The gradebook still holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}."
+        f" The publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}"
+    )
+    return start + (
+        ", reported but not sent yet."
+        if facts.reported
+        else "; that new attempt was never reported to Venn Pair."
+    )
 
 
 def _edited(facts: CellFacts, zone: str) -> str:
     sent = f"our score of {_mark(facts.last)}{_sent_on(facts, zone)}"
     if facts.publisher is None:
-        return f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}; the publisher has no score any more."
-    if facts.last and facts.gradebook == facts.last.score and facts.column_points != facts.item_points:
-        return f"The gradebook holds {_n(facts.gradebook)} as we sent it, but its column now has {_n(facts.column_points)} points instead of {_n(facts.item_points)}, so it counts for another share."
-    return f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}, the publisher still has {_score(facts.publisher)}. Who typed it, the platform does not tell."
+        return (
+            f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}; the"
+            " publisher has no score any more."
+        )
+    if (
+        facts.last
+        and facts.gradebook == facts.last.score
+        and facts.column_points != facts.item_points
+    ):
+        return (
+            f"The gradebook holds {_n(facts.gradebook)} as we sent it, but its column now has"
+            f" {_n(facts.column_points)} points instead of {_n(facts.item_points)}, so it counts"
+            " for another share."
+        )
+    return (
+        f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}, the publisher"
+        f" still has {_score(facts.publisher)}. Who typed it, the platform does not tell."
+    )
 
 
 def _clash(facts: CellFacts, zone: str) -> str:
-    return f"Both sides moved after our score of {_mark(facts.last)}{_sent_on(facts, zone)}: the publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook {_n(facts.gradebook)}. A person must choose."
+    return (
+        f"Both sides moved after our score of {_mark(facts.last)}{_sent_on(facts, zone)}: the"
+        f" publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook"
+        f" {_n(facts.gradebook)}. A person must choose."
+    )
 
 
 def _differ(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook {_n(facts.gradebook)}; Venn Pair never sent a score here, so it cannot know which is right."
+    return (
+        f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}, the gradebook"
+        f" {_n(facts.gradebook)}; Venn Pair never sent a score here, so it cannot know which is"
+        " right."
+    )
 
 
 def _gradebook_only(facts: CellFacts, zone: str) -> str:
-    return f"The gradebook holds {_n(facts.gradebook)}, entered there; the publisher has no score and we sent none."
+    return (
+        f"The gradebook holds {_n(facts.gradebook)}, entered there; the publisher has no score and"
+        " we sent none."
+    )
 
 
 def _withdrawn(facts: CellFacts, zone: str) -> str:
-    return f"The gradebook holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}; the publisher has taken the score back."
+    return (
+        f"The gradebook holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}; the"
+        " publisher has taken the score back."
+    )
 
 
 def _held(facts: CellFacts, zone: str) -> str:
-    return f"The publisher has {_score(facts.publisher)}. {facts.sent.held if facts.sent and facts.sent.held else 'Held until its release time.'}"
+    return (
+        f"The publisher has {_score(facts.publisher)}."
+        f" {facts.sent.held if facts.sent and facts.sent.held else 'Held until its release time.'}"
+    )
 
 
 def _refused(facts: CellFacts, zone: str) -> str:
     sent = facts.sent or SentFact(None)
-    return f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}; the platform refused it{_on(sent.refused_at, zone)}: {sent.refused}"
+    return (
+        f"The publisher has {_score(facts.publisher)}{_at(facts.publisher, zone)}; the platform"
+        f" refused it{_on(sent.refused_at, zone)}: {sent.refused}"
+    )
 
 
 _SENTENCES = {
@@ -156,7 +232,9 @@ def _mark(mark: Mark | None) -> str:
 
 
 def _on(when: datetime | str | None, zone: str) -> str:
-    """Return `` on 3 March at 14:02`` in the course's zone, or nothing where the time is not known."""
+    """Return `` on 3 March at 14:02`` in the course's zone, or nothing where the time is
+    not known.
+    """
     if not when:
         return ""
     try:

@@ -1,4 +1,6 @@
-"""The three-way rule of one cell: publisher now, gradebook now, and what was last sent (DESIGN 7)."""
+"""The three-way rule of one cell: publisher now, gradebook now, and what was last sent
+(DESIGN 7).
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,15 @@ class Column:
         return same(self.value(mark), written, self.decimals, rounds=self.rounds)
 
 
-def judge(column: Column, publisher: Mark | None, gradebook: Decimal | None, sent: Mark | None = None, *, held: bool = False, refused: bool = False) -> str | None:
+def judge(
+    column: Column,
+    publisher: Mark | None,
+    gradebook: Decimal | None,
+    sent: Mark | None = None,
+    *,
+    held: bool = False,
+    refused: bool = False,
+) -> str | None:
     """Return the kind of a cell, or None where no side ever had a score.
 
     ``gradebook`` is in the column's points; ``sent`` is the last mark that the platform accepted.

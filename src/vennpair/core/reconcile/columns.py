@@ -25,7 +25,9 @@ class ColumnPair:
 
 def fold_title(title: str) -> str:
     """Normalise, casefold and collapse the white space of a title."""
-    return " ".join(unicodedata.normalize("NFC", unicodedata.normalize("NFC", title).casefold()).split())
+    return " ".join(
+        unicodedata.normalize("NFC", unicodedata.normalize("NFC", title).casefold()).split()
+    )
 
 
 def match_titles(items: Sequence[str], columns: Sequence[str]) -> list[ColumnPair]:
@@ -36,10 +38,14 @@ def match_titles(items: Sequence[str], columns: Sequence[str]) -> list[ColumnPai
         _match_by(fold, items, columns, found, ambiguous)
     taken = set(found.values())
     rows = [ColumnPair(i, found.get(i), i in ambiguous[0]) for i in range(len(items))]
-    return rows + [ColumnPair(None, j, j in ambiguous[1]) for j in range(len(columns)) if j not in taken]
+    return rows + [
+        ColumnPair(None, j, j in ambiguous[1]) for j in range(len(columns)) if j not in taken
+    ]
 
 
-def findings(pair: ColumnPair, item_points: Decimal | None, column_points: Decimal | None) -> list[str]:
+def findings(
+    pair: ColumnPair, item_points: Decimal | None, column_points: Decimal | None
+) -> list[str]:
     """Return the codes that a pair earns from its titles and points."""
     codes = []
     if pair.ambiguous:
@@ -60,7 +66,13 @@ def _exact(title: str) -> str:
     return title.strip()
 
 
-def _match_by(fold: Callable[[str], str], items: Sequence[str], columns: Sequence[str], found: dict[int, int], ambiguous: tuple[set[int], set[int]]) -> None:
+def _match_by(
+    fold: Callable[[str], str],
+    items: Sequence[str],
+    columns: Sequence[str],
+    found: dict[int, int],
+    ambiguous: tuple[set[int], set[int]],
+) -> None:
     """Pair titles that fold alike; several on a side cannot be told apart and match nothing."""
     taken = set(found.values())
     left: dict[str, list[int]] = defaultdict(list)

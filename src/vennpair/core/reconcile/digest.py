@@ -1,4 +1,6 @@
-"""The digest of a night: what is new and what is open in somebody's shells, in the fewest words that say it."""
+"""The digest of a night: what is new and what is open in somebody's shells, in the fewest words
+that say it.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,10 @@ MONDAY = 0
 
 @dataclass(frozen=True, slots=True)
 class ShellNews:
-    """One shell after the night's comparison; ``trouble`` says why there was none. ``not_ready``: what keeps its grades back."""
+    """One shell after the night's comparison; ``trouble`` says why there was none.
+
+    ``not_ready``: what keeps its grades back.
+    """
 
     shell: str
     link: str
@@ -39,10 +44,22 @@ class Digest:
 
 
 def digest(news: Sequence[ShellNews], wish: Wish, today: date) -> Digest | None:
-    """Return the digest, or None where nothing is worth a mail: daily what is new, weekly what is open, and both before grades are due."""
-    if wish == "never" or (wish == "weekly" and today.weekday() != MONDAY and not any(_due_soon(each, today) for each in news)):
+    """Return the digest, or None where nothing is worth a mail: daily what is new, weekly what is
+    open, and both before grades are due.
+    """
+    if wish == "never" or (
+        wish == "weekly"
+        and today.weekday() != MONDAY
+        and not any(_due_soon(each, today) for each in news)
+    ):
         return None
-    told = [each for each in news if each.trouble or _due_soon(each, today) or (each.urgent if wish == "weekly" else each.new and each.urgent)]
+    told = [
+        each
+        for each in news
+        if each.trouble
+        or _due_soon(each, today)
+        or (each.urgent if wish == "weekly" else each.new and each.urgent)
+    ]
     if not told:
         return None
     quiet = [each.shell for each in news if each not in told]
@@ -60,7 +77,10 @@ def _short(each: ShellNews, today: date) -> str:
     if each.trouble:
         return f"{each.shell} could not be compared"
     if _due_soon(each, today):
-        return f"{each.shell}: grades are due on {_day(each.grades_due)}, {'not ready yet' if each.not_ready else 'ready to submit'}"
+        return (
+            f"{each.shell}: grades are due on {_day(each.grades_due)},"
+            f" {'not ready yet' if each.not_ready else 'ready to submit'}"
+        )
     return f"{each.shell}: {each.new} new, {each.urgent} open"
 
 
@@ -69,10 +89,16 @@ def _lines(each: ShellNews, today: date) -> list[str]:
     if each.trouble:
         lines.append(f"  It could not be compared. {each.trouble}")
     else:
-        lines.append(f"  {each.agree} of {many(each.cells, 'score')} agree; {many(each.urgent, 'finding is', 'findings are')} open, {each.new} of them new.")
+        lines.append(
+            f"  {each.agree} of {many(each.cells, 'score')} agree;"
+            f" {many(each.urgent, 'finding is', 'findings are')} open, {each.new} of them new."
+        )
     lines += [f"  {count} {kind.replace('_', ' ')}" for kind, count in each.causes.items()]
     if _due_soon(each, today):
-        lines.append(f"  Grades are due on {_day(each.grades_due)}: " + ("ready to submit." if not each.not_ready else "not ready yet."))
+        lines.append(
+            f"  Grades are due on {_day(each.grades_due)}: "
+            + ("ready to submit." if not each.not_ready else "not ready yet.")
+        )
         lines += [f"  - {line}" for line in each.not_ready]
     return [*lines, f"  {each.link}"]
 

@@ -1,4 +1,7 @@
-"""What both sides and our own memory tell of a pairing, as plain values; the input of a live comparison."""
+"""What both sides and our own memory tell of a pairing, as plain values.
+
+The input of a live comparison.
+"""
 
 from __future__ import annotations
 
@@ -12,10 +15,12 @@ from vennpair.core.reconcile.cells import Mark
 
 @dataclass(frozen=True, slots=True)
 class Person:
-    """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where known.
+    """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where
+    known.
 
-    ``hint`` is why somebody may stand on one side only, as far as the service can see it: ``dropped``, ``direct``,
-    ``never_started``, ``started``, or ``other_section`` with its label in ``where``.
+    ``hint`` is why somebody may stand on one side only, as far as the service can see it:
+    ``dropped``, ``direct``, ``never_started``, ``started``, or ``other_section`` with its label in
+    ``where``.
     """
 
     key: str
@@ -29,10 +34,11 @@ class Person:
 
 @dataclass(frozen=True, slots=True)
 class SentFact:
-    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's counting score, ``reported`` when it came.
+    """What we relayed and the platform accepted, or last refused; ``newest`` is the ledger's
+    counting score, ``reported`` when it came.
 
-    ``held`` says why the newest one may not go yet, empty where it may. ``settled`` says that an instructor sent or emptied the
-    cell from a comparison.
+    ``held`` says why the newest one may not go yet, empty where it may. ``settled`` says that an
+    instructor sent or emptied the cell from a comparison.
     """
 
     mark: Mark | None
@@ -56,10 +62,13 @@ class PublisherScore:
 
 @dataclass(slots=True)
 class PlacedItem:
-    """A placed item with its column as the platform shows it now; scores by each side's key of a learner.
+    """A placed item with its column as the platform shows it now; scores by each side's key of a
+    learner.
 
-    ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own number follows another, or what the
-    ledger says where the publisher cannot be read. ``in_file``: the gradebook was given as a file. ``category`` is what was deployed, ``column_category`` None where it is not known.
+    ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own
+    number follows another, or what the ledger says where the publisher cannot be read. ``in_file``:
+    the gradebook was given as a file. ``category`` is what was deployed, ``column_category`` None
+    where it is not known.
     """
 
     placement: str
@@ -85,7 +94,10 @@ class PlacedItem:
 
 @dataclass(frozen=True, slots=True)
 class LooseColumn:
-    """A column of the gradebook that no placement claims; ``resource`` and ``link`` are the ids that it carries (AGS 2.0, 3.2)."""
+    """A column of the gradebook that no placement claims.
+
+    ``resource`` and ``link`` are the ids that it carries (AGS 2.0, 3.2).
+    """
 
     url: str
     title: str

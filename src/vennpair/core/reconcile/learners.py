@@ -23,7 +23,9 @@ class Learner:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A learner of the other side who may be the same person, with the reason and a likeness of 0 to 1; ``position`` is theirs there."""
+    """A learner of the other side who may be the same person, with the reason and a likeness of 0
+    to 1; ``position`` is theirs there.
+    """
 
     learner: Learner
     why: str
@@ -35,8 +37,8 @@ class Candidate:
 class Open:
     """A learner about whom something is open: ``publisher_only``, ``shell_only`` or ``ambiguous``.
 
-    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``; ``stands`` says that they are matched all the
-    same, by their id.
+    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``; ``stands``
+    says that they are matched all the same, by their id.
     """
 
     kind: str
@@ -49,7 +51,9 @@ class Open:
 
 @dataclass(slots=True)
 class Matching:
-    """Pairs of positions (publisher's, gradebook's), by what each was matched (``id``, ``email``), and what stays open."""
+    """Pairs of positions (publisher's, gradebook's), by what each was matched (``id``, ``email``),
+    and what stays open.
+    """
 
     pairs: list[tuple[int, int]] = field(default_factory=list)
     by: dict[int, str] = field(default_factory=dict)
@@ -63,7 +67,9 @@ def fold_id(text: str) -> str:
 
 def fold_email(text: str) -> str:
     """Trim, normalise and casefold an email."""
-    return text and unicodedata.normalize("NFC", unicodedata.normalize("NFC", text.strip()).casefold())
+    return text and unicodedata.normalize(
+        "NFC", unicodedata.normalize("NFC", text.strip()).casefold()
+    )
 
 
 def match(publisher: Sequence[Learner], gradebook: Sequence[Learner]) -> Matching:
@@ -82,7 +88,9 @@ def match(publisher: Sequence[Learner], gradebook: Sequence[Learner]) -> Matchin
         elif free[0] and free[1]:
             undecided[0].update(free[0])
             undecided[1].update(free[1])
-    matching = Matching(pairs=sorted(found.items()), by={i: "id" if i in by_id else "email" for i in found})
+    matching = Matching(
+        pairs=sorted(found.items()), by={i: "id" if i in by_id else "email" for i in found}
+    )
     matching.open.extend(_disputed(publisher, gradebook, by_id, mails))
     matching.open.extend(_unmatched(publisher, gradebook, found, taken, undecided))
     return matching
@@ -102,13 +110,20 @@ def _by_email(learners: Sequence[Learner]) -> dict[str, list[int]]:
     return found
 
 
-def _disputed(publisher: Sequence[Learner], gradebook: Sequence[Learner], by_id: dict[int, int], mails: tuple[dict[str, list[int]], dict[str, list[int]]]) -> list[Open]:
+def _disputed(
+    publisher: Sequence[Learner],
+    gradebook: Sequence[Learner],
+    by_id: dict[int, int],
+    mails: tuple[dict[str, list[int]], dict[str, list[int]]],
+) -> list[Open]:
     """Pairs whose id and email point to different people: the id's match stands, and it is said."""
     found = []
     for i, j in sorted(by_id.items()):
         others = [k for k in mails[1].get(fold_email(publisher[i].email), []) if k != j]
         rivals = [k for k in mails[0].get(fold_email(gradebook[j].email), []) if k != i]
-        if fold_email(publisher[i].email) == fold_email(gradebook[j].email) or not (others or rivals):
+        if fold_email(publisher[i].email) == fold_email(gradebook[j].email) or not (
+            others or rivals
+        ):
             continue
         named = [gradebook[k] for k in others] or [publisher[k] for k in rivals]
         candidates = tuple(Candidate(each, "the same email, but another id", 1.0) for each in named)
@@ -116,7 +131,13 @@ def _disputed(publisher: Sequence[Learner], gradebook: Sequence[Learner], by_id:
     return found
 
 
-def _unmatched(publisher: Sequence[Learner], gradebook: Sequence[Learner], found: dict[int, int], taken: set[int], undecided: tuple[set[int], set[int]]) -> list[Open]:
+def _unmatched(
+    publisher: Sequence[Learner],
+    gradebook: Sequence[Learner],
+    found: dict[int, int],
+    taken: set[int],
+    undecided: tuple[set[int], set[int]],
+) -> list[Open]:
     left = [i for i in range(len(publisher)) if i not in found]
     right = [j for j in range(len(gradebook)) if j not in taken]
     names = _NameIndex(gradebook, right), _NameIndex(publisher, left)
@@ -142,7 +163,11 @@ class _NameIndex:
 
     def candidates(self, learner: Learner) -> tuple[Candidate, ...]:
         positions = sorted(set().union(*(self._blocks.get(key, set()) for key in _keys(learner))))
-        found = [replace(like, position=position) for position in positions if (like := _compare(learner, self._learners[position]))]
+        found = [
+            replace(like, position=position)
+            for position in positions
+            if (like := _compare(learner, self._learners[position]))
+        ]
         return tuple(sorted(found, key=lambda each: -each.likeness)[:MOST_CANDIDATES])
 
 
@@ -172,11 +197,17 @@ def _compare(one: Learner, other: Learner) -> Candidate | None:
     if left[-1] == right[-1] and left[0][0] == right[0][0] and 1 in (len(left[0]), len(right[0])):
         return Candidate(other, "the same family name and initial", 0.8)
     likeness = SequenceMatcher(None, " ".join(left), " ".join(right), autojunk=False).ratio()
-    return Candidate(other, "a similar name", round(likeness * 0.9, 2)) if likeness >= LIKE_ENOUGH else None
+    return (
+        Candidate(other, "a similar name", round(likeness * 0.9, 2))
+        if likeness >= LIKE_ENOUGH
+        else None
+    )
 
 
 def _words(name: str) -> list[str]:
     """Split a name into words without case, diacritics and punctuation."""
     spread = unicodedata.normalize("NFKD", name.casefold())
-    bare = "".join(each if each.isalnum() else " " for each in spread if not unicodedata.combining(each))
+    bare = "".join(
+        each if each.isalnum() else " " for each in spread if not unicodedata.combining(each)
+    )
     return bare.split()

@@ -12,7 +12,12 @@ from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_le
 from vennpair.core.reconcile.cells import Column, Mark, judge
 from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem
 from vennpair.core.reconcile.learners import Candidate, Learner, Matching, match
-from vennpair.core.reconcile.live_columns import ColumnFinding, column_findings, loose_findings, with_heirs
+from vennpair.core.reconcile.live_columns import (
+    ColumnFinding,
+    column_findings,
+    loose_findings,
+    with_heirs,
+)
 from vennpair.core.reconcile.numbers import written_decimals
 from vennpair.core.reconcile.remedies import remedies_of, remedies_of_learner
 
@@ -23,7 +28,8 @@ SUBJECT = "subject:"  # what an id begins with that is a launch's subject
 class LiveCell:
     """A cell that does not agree, with its cause in a sentence and the remedies offered.
 
-    ``because`` is the kind of the column's finding that explains it: with that mended, the two sides agree.
+    ``because`` is the kind of the column's finding that explains it: with that mended, the two
+    sides agree.
     """
 
     kind: str
@@ -54,9 +60,11 @@ class LearnerFinding:
 
 @dataclass(slots=True)
 class MatchedRow:
-    """A matched learner: the shell's person, the publisher's, by what they were matched; a kind and two shares for each column.
+    """A matched learner: the shell's person, the publisher's, by what they were matched; a kind and
+    two shares for each column.
 
-    Shares are of the column's points, publisher first; None where a side has no score or the column no points.
+    Shares are of the column's points, publisher first; None where a side has no score or the column
+    no points.
     """
 
     ours: Person
@@ -68,7 +76,9 @@ class MatchedRow:
 
 @dataclass(slots=True)
 class LiveComparison:
-    """The whole result of comparing one pairing, in the order of the items and of the publisher's learners."""
+    """The whole result of comparing one pairing, in the order of the items and of the publisher's
+    learners.
+    """
 
     counts: Counter[str] = field(default_factory=Counter)
     cells: list[LiveCell] = field(default_factory=list)
@@ -77,7 +87,13 @@ class LiveComparison:
     grid: list[MatchedRow] = field(default_factory=list)
 
 
-def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person], loose: Sequence[LooseColumn] = (), zone: str = "UTC") -> LiveComparison:
+def compare_live(
+    items: Sequence[PlacedItem],
+    publisher: Sequence[Person],
+    shell: Sequence[Person],
+    loose: Sequence[LooseColumn] = (),
+    zone: str = "UTC",
+) -> LiveComparison:
     """Compare one pairing; the same input gives the same result in the same order.
 
     ``zone`` is the course's, in which causes tell their times.
@@ -91,15 +107,21 @@ def compare_live(items: Sequence[PlacedItem], publisher: Sequence[Person], shell
             _compare_item(result, item, zone)
     result.columns = with_heirs(result.columns, loose)
     inherited = {each.heir.url for each in result.columns if each.heir is not None}
-    result.columns.extend(loose_findings(items, [each for each in loose if each.url not in inherited]))
+    result.columns.extend(
+        loose_findings(items, [each for each in loose if each.url not in inherited])
+    )
     result.learners = _learner_findings(matching, publisher, shell)
     return result
 
 
-def agreeing(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person]) -> set[tuple[str, str]]:
-    """Return the cells, by placement and the shell's key of a learner, whose two sides hold the same number of the same points.
+def agreeing(
+    items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Sequence[Person]
+) -> set[tuple[str, str]]:
+    """Return the cells, by placement and the shell's key of a learner, whose two sides hold the
+    same number of the same points.
 
-    Nothing else has to be known of them: what was sent, when and how is only looked up for the others.
+    Nothing else has to be known of them: what was sent, when and how is only looked up for the
+    others.
     """
     pairs = [(shell[j].key, publisher[i].key) for i, j in _match(publisher, shell).pairs]
     return {
@@ -107,16 +129,26 @@ def agreeing(items: Sequence[PlacedItem], publisher: Sequence[Person], shell: Se
         for item in items
         if item.column_title is not None
         for ours, theirs in pairs
-        if (score := item.publisher.get(theirs)) is not None and score.mark.points == item.column_points and score.mark.score == item.gradebook.get(ours)
+        if (score := item.publisher.get(theirs)) is not None
+        and score.mark.points == item.column_points
+        and score.mark.score == item.gradebook.get(ours)
     }
 
 
 def _match(publisher: Sequence[Person], shell: Sequence[Person]) -> Matching:
-    """Match by the launch's subject first, then as in files: by institutional number, then by email."""
-    subjects = {person.subject for person in publisher if person.subject} & {person.subject for person in shell if person.subject}
+    """Match by the launch's subject first, then as in files: by institutional number, then by
+    email.
+    """
+    subjects = {person.subject for person in publisher if person.subject} & {
+        person.subject for person in shell if person.subject
+    }
 
     def learner(person: Person) -> Learner:
-        return Learner(SUBJECT + person.subject if person.subject in subjects else person.number, person.email, person.name)
+        return Learner(
+            SUBJECT + person.subject if person.subject in subjects else person.number,
+            person.email,
+            person.name,
+        )
 
     matching = match([learner(each) for each in publisher], [learner(each) for each in shell])
     for i, _ in matching.pairs:
@@ -129,17 +161,36 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
     column: Column | None = None
     for row in result.grid:
         ours = row.ours.key
-        score, written = item.chosen.get(ours) or item.publisher.get(row.theirs.key), item.gradebook.get(ours)
+        score, written = (
+            item.chosen.get(ours) or item.publisher.get(row.theirs.key),
+            item.gradebook.get(ours),
+        )
         mark = score.mark if score else None
-        row.shares.append((_share(mark.score, mark.points or item.column_points) if mark else None, None if written is None else _share(written, item.column_points)))
-        if mark is not None and mark.points == item.column_points and mark.score == written:  # most cells: nothing has to be scaled or rounded
+        row.shares.append(
+            (
+                _share(mark.score, mark.points or item.column_points) if mark else None,
+                None if written is None else _share(written, item.column_points),
+            )
+        )
+        if (
+            mark is not None and mark.points == item.column_points and mark.score == written
+        ):  # most cells: nothing has to be scaled or rounded
             row.kinds.append("agree")
             result.counts["agree"] += 1
             continue
-        column = column or Column(item.column_points, written_decimals(item.gradebook.values()), item.rounds)
+        column = column or Column(
+            item.column_points, written_decimals(item.gradebook.values()), item.rounds
+        )
         sent = item.sent.get(ours)
         refused, held = (sent.refused, sent.held) if sent else ("", "")
-        kind = judge(column, mark, written, sent.mark if sent else None, held=bool(held), refused=bool(refused))
+        kind = judge(
+            column,
+            mark,
+            written,
+            sent.mark if sent else None,
+            held=bool(held),
+            refused=bool(refused),
+        )
         row.kinds.append(kind)
         if kind is None:
             continue
@@ -147,29 +198,64 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
         if kind == "agree":
             continue
         facts = CellFacts(kind, score, written, item.column_points, item.points, sent)
-        value, last = column.value(mark) if mark else None, sent.mark.score if sent and sent.mark else None
+        value, last = (
+            column.value(mark) if mark else None,
+            sent.mark.score if sent and sent.mark else None,
+        )
         remedies = remedies_of(kind, publisher=mark is not None)
         told = (score.source, score.at) if score else ("", "")
-        result.cells.append(LiveCell(kind, item, row.ours, mark, written, last, value, cause_of_cell(facts, zone), remedies, *told, _because(item, column, mark, written)))
+        result.cells.append(
+            LiveCell(
+                kind,
+                item,
+                row.ours,
+                mark,
+                written,
+                last,
+                value,
+                cause_of_cell(facts, zone),
+                remedies,
+                *told,
+                _because(item, column, mark, written),
+            )
+        )
 
 
 def _because(item: PlacedItem, column: Column, mark: Mark | None, written: Decimal | None) -> str:
-    """Say whether the cell would agree if the column had the item's points: one change then explains a whole column."""
-    if mark is None or written is None or not item.points or not item.column_points or item.points == item.column_points:
+    """Say whether the cell would agree if the column had the item's points: one change then
+    explains a whole column.
+    """
+    if (
+        mark is None
+        or written is None
+        or not item.points
+        or not item.column_points
+        or item.points == item.column_points
+    ):
         return ""
     return "points_differ" if replace(column, points=item.points).shows(mark, written) else ""
 
 
 def _share(score: Decimal, points: Decimal | None) -> float | None:
-    return round(float(score) / float(points), 4) if points else None  # for a picture, where floats will do
+    return (
+        round(float(score) / float(points), 4) if points else None
+    )  # for a picture, where floats will do
 
 
-def _learner_findings(matching: Matching, publisher: Sequence[Person], shell: Sequence[Person]) -> list[LearnerFinding]:
+def _learner_findings(
+    matching: Matching, publisher: Sequence[Person], shell: Sequence[Person]
+) -> list[LearnerFinding]:
     found = []
     for each in matching.open:
         mine, others = (publisher, shell) if each.side == "publisher" else (shell, publisher)
         person = mine[each.position]
-        candidates = tuple((others[like.position], like) for like in each.candidates if like.position >= 0)
+        candidates = tuple(
+            (others[like.position], like) for like in each.candidates if like.position >= 0
+        )
         remedies = remedies_of_learner(candidates=bool(candidates) and not each.stands)
-        found.append(LearnerFinding(each.kind, each.side, person, cause_of_learner(each, person), candidates, remedies))
+        found.append(
+            LearnerFinding(
+                each.kind, each.side, person, cause_of_learner(each, person), candidates, remedies
+            )
+        )
     return found

@@ -1,6 +1,7 @@
 """Exact numbers: reading, scaling, and when two scores are the same.
 
-The rules are those of CONTRACTS: no thousands marks, no decimal comma, no rounding but the column's own.
+The rules are those of CONTRACTS: no thousands marks, no decimal comma, no rounding but the column's
+own.
 """
 
 from __future__ import annotations
@@ -17,7 +18,10 @@ _EXACT = Context(prec=2 * (MOST_DIGITS + MOST_EXPONENT))
 
 
 class KnownNumbers(dict[str, Decimal | None]):
-    """Numbers by their text, each read once. The same text is the same object, so most scores are compared by a look at which it is."""
+    """Numbers by their text, each read once.
+
+    The same text is the same object, so most scores are compared by a look at which it is.
+    """
 
     def __missing__(self, text: str) -> Decimal | None:
         """Read a number that was not met yet. Raises ValueError."""
@@ -47,12 +51,17 @@ def decimals(value: Decimal) -> int:
 def written_decimals(scores: Iterable[Decimal]) -> int:
     """Return a column's decimals: the most that any of its cells writes, binary tails taken off."""
     found = list(scores)
-    once = dict(zip(map(id, found), found, strict=True))  # numbers read from the same text are one object
+    once = dict(
+        zip(map(id, found), found, strict=True)
+    )  # numbers read from the same text are one object
     return max((decimals(without_tail(score)) for score in once.values()), default=0)
 
 
 def scale(score: Decimal, points: Decimal | None, target: Decimal | None) -> Fraction:
-    """Return a score of ``points`` as a share of ``target``; unscaled where either is missing or 0."""
+    """Return a score of ``points`` as a share of ``target``.
+
+    Unscaled where either is missing or 0.
+    """
     if not points or not target or points == target:
         return Fraction(score)
     return Fraction(score) * Fraction(target) / Fraction(points)
@@ -70,7 +79,10 @@ def same(scaled: Fraction, written: Decimal, column_decimals: int, *, rounds: bo
 
 
 def rounded(value: Fraction, places: int) -> Decimal:
-    """Return a fraction as a decimal with at most so many places; half a unit goes up, away from zero."""
+    """Return a fraction as a decimal with at most so many places.
+
+    Half a unit goes up, away from zero.
+    """
     units = (abs(value) * 10**places * 2 + 1) // 2
     return (Decimal(units) if value >= 0 else -Decimal(units)).scaleb(-places, _EXACT)
 

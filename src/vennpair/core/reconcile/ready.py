@@ -1,4 +1,7 @@
-"""May the grades be submitted? What is still open, what to look at once more, and what stands as it should."""
+"""May the grades be submitted?
+
+What is still open, what to look at once more, and what stands as it should.
+"""
 
 from __future__ import annotations
 
@@ -13,16 +16,24 @@ from vennpair.core.relay.health import span
 FRESH = timedelta(hours=12)  # a comparison older than this is no word on today
 _BLOCKING = ("clash", "refused", "behind", "unsent", "differ", "cleared")
 _TYPED = ("edited", "gradebook_only", "withdrawn")
-_COLUMNS = ("column_missing", "points_differ", "item_gone", "title_ambiguous", "points_missing", "never_opened")
+_COLUMNS = (
+    "column_missing",
+    "points_differ",
+    "item_gone",
+    "title_ambiguous",
+    "points_missing",
+    "never_opened",
+)
 _LEARNERS = ("ambiguous", "publisher_only")
 
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """What is known of a pairing. ``open``: findings that nobody keeps as they are, by kind; ``scores``: the relay's cells by state.
+    """What is known of a pairing. ``open``: findings that nobody keeps as they are, by kind;
+    ``scores``: the relay's cells by state.
 
-    ``blank`` counts learners without a score in columns whose due date is over, ``due_later`` the placed items whose is not,
-    ``unplaced`` graded items that stand in no shell.
+    ``blank`` counts learners without a score in columns whose due date is over, ``due_later`` the
+    placed items whose is not, ``unplaced`` graded items that stand in no shell.
     """
 
     compared_at: datetime | None = None
@@ -41,7 +52,8 @@ class Facts:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One line of the statement: ``open`` keeps the grades back, ``look`` asks for a glance, ``well`` is as it should be.
+    """One line of the statement: ``open`` keeps the grades back, ``look`` asks for a glance,
+    ``well`` is as it should be.
 
     ``page`` is where to act: a step's name, with what to show there.
     """
@@ -64,41 +76,143 @@ class Statement:
 
 def statement(facts: Facts, now: datetime) -> Statement:
     """Return the statement: the grades are ready where nothing is open."""
-    lines = [each for each in (_compared(facts, now), *_findings(facts), *_relay(facts), *_work(facts)) if each is not None]
+    lines = [
+        each
+        for each in (_compared(facts, now), *_findings(facts), *_relay(facts), *_work(facts))
+        if each is not None
+    ]
     lines.sort(key=lambda each: ("open", "look", "well").index(each.level))
     open_, look = (sum(each.level == level for each in lines) for level in ("open", "look"))
     if open_:
-        return Statement(False, f"Not ready: {_count(open_, 'thing is', 'things are')} open.", tuple(lines))
+        return Statement(
+            False, f"Not ready: {_count(open_, 'thing is', 'things are')} open.", tuple(lines)
+        )
     glance = f" {_count(look, 'thing deserves', 'things deserve')} a glance before." if look else ""
-    return Statement(True, f"Ready to submit: all {facts.cells} scores in the gradebook are what was earned, or what you decided to keep.{glance}", tuple(lines))
+    return Statement(
+        True,
+        f"Ready to submit: all {facts.cells} scores in the gradebook are what was earned, or what"
+        f" you decided to keep.{glance}",
+        tuple(lines),
+    )
 
 
 def _compared(facts: Facts, now: datetime) -> Line:
     if facts.compared_at is None:
-        return Line("open", "compared", "The two sides were never compared.", "Compare them now.", "reconcile")
+        return Line(
+            "open",
+            "compared",
+            "The two sides were never compared.",
+            "Compare them now.",
+            "reconcile",
+        )
     age = now - facts.compared_at
     if age > FRESH:
-        return Line("open", "compared", f"The last comparison is {span(age)} old; scores may have changed since.", "Compare now.", "reconcile")
-    return Line("well", "compared", f"{facts.agree} of {many(facts.cells, 'score')} agree, compared {span(age)} ago.", "", "reconcile")
+        return Line(
+            "open",
+            "compared",
+            f"The last comparison is {span(age)} old; scores may have changed since.",
+            "Compare now.",
+            "reconcile",
+        )
+    return Line(
+        "well",
+        "compared",
+        f"{facts.agree} of {many(facts.cells, 'score')} agree, compared {span(age)} ago.",
+        "",
+        "reconcile",
+    )
 
 
 def _findings(facts: Facts) -> list[Line | None]:
     return [
-        _kinds(facts, "open", "cells", _BLOCKING, ("score does not stand in the gradebook as it was earned", "scores do not stand in the gradebook as they were earned"), "Settle them; the safe ones in one step."),
-        _kinds(facts, "open", "columns", _COLUMNS, ("change of a column lets scores count wrongly or go nowhere", "changes of columns let scores count wrongly or go nowhere"), "Put them back, or decide to leave them."),
-        _kinds(facts, "open", "learners", _LEARNERS, ("learner has no match in the shell, so their scores reach nobody", "learners have no match in the shell, so their scores reach nobody"), "Say who they are, or decide to leave them."),
-        _kinds(facts, "look", "typed", _TYPED, ("score stands as somebody typed or left it", "scores stand as somebody typed or left them"), "Look once; keep them on purpose, or restore the publisher's."),
-        Line("open", "proposals", f"{_count(facts.proposals, 'proposal of an assistant waits', 'proposals of assistants wait')}.", "Carry them out or put them aside.", "reconcile") if facts.proposals else None,
-        Line("well", "kept", f"{_count(facts.kept, 'difference is', 'differences are')} kept on purpose.", "", "reconcile?kept=true") if facts.kept else None,
+        _kinds(
+            facts,
+            "open",
+            "cells",
+            _BLOCKING,
+            (
+                "score does not stand in the gradebook as it was earned",
+                "scores do not stand in the gradebook as they were earned",
+            ),
+            "Settle them; the safe ones in one step.",
+        ),
+        _kinds(
+            facts,
+            "open",
+            "columns",
+            _COLUMNS,
+            (
+                "change of a column lets scores count wrongly or go nowhere",
+                "changes of columns let scores count wrongly or go nowhere",
+            ),
+            "Put them back, or decide to leave them.",
+        ),
+        _kinds(
+            facts,
+            "open",
+            "learners",
+            _LEARNERS,
+            (
+                "learner has no match in the shell, so their scores reach nobody",
+                "learners have no match in the shell, so their scores reach nobody",
+            ),
+            "Say who they are, or decide to leave them.",
+        ),
+        _kinds(
+            facts,
+            "look",
+            "typed",
+            _TYPED,
+            (
+                "score stands as somebody typed or left it",
+                "scores stand as somebody typed or left them",
+            ),
+            "Look once; keep them on purpose, or restore the publisher's.",
+        ),
+        (
+            Line(
+                "open",
+                "proposals",
+                f"{_count(facts.proposals, 'proposal of an assistant waits', 'proposals of assistants wait')}.",
+                "Carry them out or put them aside.",
+                "reconcile",
+            )
+            if facts.proposals
+            else None
+        ),
+        (
+            Line(
+                "well",
+                "kept",
+                f"{_count(facts.kept, 'difference is', 'differences are')} kept on purpose.",
+                "",
+                "reconcile?kept=true",
+            )
+            if facts.kept
+            else None
+        ),
     ]
 
 
-def _kinds(facts: Facts, level: Literal["open", "look"], what: str, kinds: tuple[str, ...], words: tuple[str, str], remedy: str) -> Line | None:
+def _kinds(
+    facts: Facts,
+    level: Literal["open", "look"],
+    what: str,
+    kinds: tuple[str, ...],
+    words: tuple[str, str],
+    remedy: str,
+) -> Line | None:
     found = {kind: facts.open[kind] for kind in kinds if facts.open.get(kind)}
     if not found:
         return None
     named = ", ".join(f"{count} {kind.replace('_', ' ')}" for kind, count in found.items())
-    return Line(level, what, f"{_count(sum(found.values()), *words)}: {named}.", remedy, "reconcile" + (f"?kind={next(iter(found))}" if len(found) == 1 else ""))
+    return Line(
+        level,
+        what,
+        f"{_count(sum(found.values()), *words)}: {named}.",
+        remedy,
+        "reconcile" + (f"?kind={next(iter(found))}" if len(found) == 1 else ""),
+    )
 
 
 def _relay(facts: Facts) -> list[Line | None]:
@@ -106,27 +220,79 @@ def _relay(facts: Facts) -> list[Line | None]:
     held = facts.scores.get("held", 0)
     off = None
     if not facts.live or not facts.relay_on:
-        off = Line("look", "relay", "Scores are not sent at present" + (": the pairing is not live." if not facts.live else ": the relay is off."), "Turn it on, unless you mean it.", "relay")
+        off = Line(
+            "look",
+            "relay",
+            "Scores are not sent at present"
+            + (": the pairing is not live." if not facts.live else ": the relay is off."),
+            "Turn it on, unless you mean it.",
+            "relay",
+        )
     return [
-        Line("open", "waiting", f"{_count(waiting, 'score is', 'scores are')} on the way to the gradebook.", "Wait until they have arrived, then compare.", "relay?state=waiting") if waiting else None,
-        Line("open", "held", f"{_count(held, 'score is', 'scores are')} held and not in the gradebook.", "Release them.", "relay?state=held") if held else None,
+        (
+            Line(
+                "open",
+                "waiting",
+                f"{_count(waiting, 'score is', 'scores are')} on the way to the gradebook.",
+                "Wait until they have arrived, then compare.",
+                "relay?state=waiting",
+            )
+            if waiting
+            else None
+        ),
+        (
+            Line(
+                "open",
+                "held",
+                f"{_count(held, 'score is', 'scores are')} held and not in the gradebook.",
+                "Release them.",
+                "relay?state=held",
+            )
+            if held
+            else None
+        ),
         off,
     ]
 
 
 def _work(facts: Facts) -> list[Line | None]:
     return [
-        Line("look", "due_later", f"{_count(facts.due_later, 'item is', 'items are')} due later, so their scores may still change.", "Submit after the last due date, or leave them out.", "deploy/standing") if facts.due_later else None,
-        Line(
-            "look",
-            "blank",
-            f"{_count(facts.blank, 'cell is', 'cells are')} empty although the work is overdue: nothing was handed in. Whether that counts as zero is the gradebook's rule.",
-            "Look at your gradebook's rule for missing work.",
-            "reconcile",
-        )
-        if facts.blank
-        else None,
-        Line("look", "unplaced", f"{_count(facts.unplaced, 'graded item of the homework course stands', 'graded items of the homework course stand')} in no shell.", "Place what should count.", "deploy") if facts.unplaced else None,
+        (
+            Line(
+                "look",
+                "due_later",
+                f"{_count(facts.due_later, 'item is', 'items are')} due later, so their scores may"
+                " still change.",
+                "Submit after the last due date, or leave them out.",
+                "deploy/standing",
+            )
+            if facts.due_later
+            else None
+        ),
+        (
+            Line(
+                "look",
+                "blank",
+                f"{_count(facts.blank, 'cell is', 'cells are')} empty although the work is overdue:"
+                " nothing was handed in. Whether that counts as zero is the gradebook's rule.",
+                "Look at your gradebook's rule for missing work.",
+                "reconcile",
+            )
+            if facts.blank
+            else None
+        ),
+        (
+            Line(
+                "look",
+                "unplaced",
+                f"{_count(facts.unplaced, 'graded item of the homework course stands', 'graded items of the homework course stand')}"
+                " in no shell.",
+                "Place what should count.",
+                "deploy",
+            )
+            if facts.unplaced
+            else None
+        ),
     ]
 
 

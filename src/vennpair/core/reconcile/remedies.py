@@ -1,4 +1,6 @@
-"""What can be done about a finding: the remedies that each kind offers, and what a remedy would write (DESIGN 7)."""
+"""What can be done about a finding: the remedies that each kind offers, and what a remedy would
+write (DESIGN 7).
+"""
 
 from __future__ import annotations
 
@@ -12,9 +14,12 @@ SEND, RESTORE, CLEAR = "send", "restore", "clear"
 KEEP, LEAVE = "keep", "leave"
 PUT_BACK, MAKE_AGAIN, CLAIM, MATCH = "put_back", "make_again", "claim", "match"
 WRITES_SCORE = frozenset({SEND, RESTORE, CLEAR})
-QUIETS = frozenset({KEEP, LEAVE})  # write nothing; the finding stays quiet until either side moves again
+QUIETS = frozenset(
+    {KEEP, LEAVE}
+)  # write nothing; the finding stays quiet until either side moves again
 
-# The first remedy is the default, except where a person must choose. An empty tuple: there is nothing to do.
+# The first remedy is the default, except where a person must choose. An empty tuple: there is
+# nothing to do.
 _CELLS: dict[str, tuple[str, ...]] = {
     "unsent": (SEND,),
     "cleared": (SEND, LEAVE),
@@ -44,7 +49,10 @@ _SAFE = frozenset({"unsent", "behind", "refused"})
 
 
 def remedies_of(kind: str, *, publisher: bool = True) -> tuple[str, ...]:
-    """Return the remedies of a cell's or a column's finding; ``publisher`` says whether the publisher has a score."""
+    """Return the remedies of a cell's or a column's finding.
+
+    ``publisher`` says whether the publisher has a score.
+    """
     if kind == "cleared" and not publisher:
         return (LEAVE,)
     if kind == "edited" and not publisher:
@@ -53,7 +61,10 @@ def remedies_of(kind: str, *, publisher: bool = True) -> tuple[str, ...]:
 
 
 def remedies_of_learner(*, candidates: bool) -> tuple[str, ...]:
-    """Return the remedies of a learner's finding; ``candidates`` says whether somebody is proposed."""
+    """Return the remedies of a learner's finding.
+
+    ``candidates`` says whether somebody is proposed.
+    """
     return (MATCH, LEAVE) if candidates else (LEAVE,)
 
 
@@ -63,13 +74,17 @@ def default_of(kind: str, remedies: tuple[str, ...]) -> str:
 
 
 def is_safe(kind: str) -> bool:
-    """Say whether the default loses nothing that a person typed, so that all such cells can be settled in one step."""
+    """Say whether the default loses nothing that a person typed, so that all such cells can be
+    settled in one step.
+    """
     return kind in _SAFE
 
 
 @dataclass(frozen=True, slots=True)
 class Write:
-    """One exact write into a cell: the score as it is sent, None to empty the cell, and what the column then shows."""
+    """One exact write into a cell: the score as it is sent, None to empty the cell, and what the
+    column then shows.
+    """
 
     given: Decimal | None
     maximum: Decimal | None
@@ -78,7 +93,11 @@ class Write:
     @classmethod
     def of(cls, mark: Mark, points: Decimal | None) -> Write:
         """Return the write of a mark into a column of ``points``."""
-        return cls(mark.score, mark.points or mark.score or Decimal(1), plain_fraction(scale(mark.score, mark.points, points)))
+        return cls(
+            mark.score,
+            mark.points or mark.score or Decimal(1),
+            plain_fraction(scale(mark.score, mark.points, points)),
+        )
 
 
 EMPTYING = Write(None, None, None)
@@ -88,5 +107,9 @@ def in_words(before: str | None, write: Write | None, remedy: str) -> str:
     """Return what a remedy does to a cell, in a few words."""
     there = before if before is not None else "nothing"
     if write is None:
-        return f"{there} stays, and is not shown as open until either side moves" if remedy in QUIETS else remedy.replace("_", " ")
+        return (
+            f"{there} stays, and is not shown as open until either side moves"
+            if remedy in QUIETS
+            else remedy.replace("_", " ")
+        )
     return f"{there} becomes {write.shows if write.shows is not None else 'empty'}"

@@ -9,7 +9,10 @@ _UNDER_WAY, _IN_VAIN = {"queued", "running"}, {"failed", "waiting"}
 
 
 def standing(last_job: str | None, *, asked: bool, compared: bool) -> Standing:
-    """Return it from the state of the last comparison's job; ``asked``: one waits for its platform to have room."""
+    """Return it from the state of the last comparison's job.
+
+    ``asked``: one waits for its platform to have room.
+    """
     if last_job in _UNDER_WAY:
         return "comparing"
     if asked:

@@ -14,7 +14,9 @@ CELL_KINDS = ("agree", "differ", "unsent", "gradebook_only")
 
 
 def table_report(result: TableComparison) -> Json:
-    """Return the document that ``vennpair reconcile --publisher A --gradebook B --format json`` prints."""
+    """Return the document that ``vennpair reconcile --publisher A --gradebook B --format json``
+    prints.
+    """
     kinds = {kind: result.counts[kind] for kind in CELL_KINDS}
     open_kinds = [each.kind for each in result.matching.open]
     summary = {
@@ -59,7 +61,10 @@ def _learner(learner: Learner) -> Json:
 
 
 def _open(row: Open) -> Json:
-    candidates = [_learner(each.learner) | {"why": each.why, "likeness": each.likeness} for each in row.candidates]
+    candidates = [
+        _learner(each.learner) | {"why": each.why, "likeness": each.likeness}
+        for each in row.candidates
+    ]
     return {"kind": row.kind, "learner": _learner(row.learner), "candidates": candidates}
 
 

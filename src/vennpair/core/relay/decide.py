@@ -15,15 +15,18 @@ from vennpair.core.relay.rules import Counts, Points, Rule
 
 MOST_PLACES = 6  # what the ledger keeps; see untakable
 MOST = Decimal(10) ** 10
-YEARS = range(1970, 2200)  # those that no clock of ours and no zone leads out of what a database keeps
+YEARS = range(
+    1970, 2200
+)  # those that no clock of ours and no zone leads out of what a database keeps
 
 
 @dataclass(frozen=True, slots=True)
 class Report:
     """One entry of the ledger: the score, the publisher's own time of it, and when it came.
 
-    ``submitted`` is when the attempt was handed in, where the publisher tells (AGS 2.0, submission): reports with the
-    same one are about the same attempt. Without it every report is an attempt of its own.
+    ``submitted`` is when the attempt was handed in, where the publisher tells (AGS 2.0,
+    submission): reports with the same one are about the same attempt. Without it every report is an
+    attempt of its own.
     """
 
     entry: int
@@ -44,7 +47,9 @@ class Report:
 
     @property
     def deletes(self) -> bool:
-        """Say whether it takes a score back: a final report, or a fresh beginning, without a score (AGS 2.0, 3.4.4)."""
+        """Say whether it takes a score back: a final report, or a fresh beginning, without a score
+        (AGS 2.0, 3.4.4).
+        """
         return self.given is None and (self.fully_graded or self.activity == "Initialized")
 
     @property
@@ -69,9 +74,11 @@ def untakable(given: Decimal | None, maximum: Decimal | None, *times: datetime |
 
 @dataclass(frozen=True, slots=True)
 class Counted:
-    """What counts for a cell: a score, or None where the publisher took it back; ``entries`` are those it is made of.
+    """What counts for a cell: a score, or None where the publisher took it back; ``entries`` are
+    those it is made of.
 
-    ``timestamp`` is the newest time of all reports that were weighed, so that it is never older than what was sent before.
+    ``timestamp`` is the newest time of all reports that were weighed, so that it is never older
+    than what was sent before.
     """
 
     given: Decimal | None
@@ -105,11 +112,15 @@ class Verdict(StrEnum):
 def counting(reports: Iterable[Report], counts: Counts = Counts.PUBLISHER) -> Counted | None:
     """Return what counts of the reports, None where nothing final was reported.
 
-    By the publisher's rule that is its newest report (AGS 2.0, 3.4.8: the timestamp decides, then the arrival). By a rule of
-    ours the newest report of each attempt is taken, and of those the last, the first, the best by its share of the
-    points (the earlier of equals), or their mean in the points of the last.
+    By the publisher's rule that is its newest report (AGS 2.0, 3.4.8: the timestamp decides, then
+    the arrival). By a rule of ours the newest report of each attempt is taken, and of those the
+    last, the first, the best by its share of the points (the earlier of equals), or their mean in
+    the points of the last.
     """
-    final = sorted((each for each in reports if each.scores or each.deletes), key=lambda each: (each.timestamp, each.entry))
+    final = sorted(
+        (each for each in reports if each.scores or each.deletes),
+        key=lambda each: (each.timestamp, each.entry),
+    )
     if not final:
         return None
     newest = final[-1]
@@ -121,13 +132,22 @@ def counting(reports: Iterable[Report], counts: Counts = Counts.PUBLISHER) -> Co
     if counts is Counts.MEAN:
         points = Fraction(attempts[-1].maximum or 1)
         share = sum((_share(each) for each in attempts), Fraction(0)) / len(attempts)
-        return Counted(rounded(share * points, MOST_PLACES), attempts[-1].maximum, newest.timestamp, tuple(each.entry for each in attempts))
-    one = {Counts.LAST: attempts[-1], Counts.FIRST: attempts[0]}.get(counts) or max(attempts, key=_share)
+        return Counted(
+            rounded(share * points, MOST_PLACES),
+            attempts[-1].maximum,
+            newest.timestamp,
+            tuple(each.entry for each in attempts),
+        )
+    one = {Counts.LAST: attempts[-1], Counts.FIRST: attempts[0]}.get(counts) or max(
+        attempts, key=_share
+    )
     return Counted(one.given, one.maximum, newest.timestamp, (one.entry,))
 
 
 def _attempts(final: Sequence[Report]) -> list[Report]:
-    """Return the newest report of each attempt that still stands, in the order in which they were handed in."""
+    """Return the newest report of each attempt that still stands, in the order in which they were
+    handed in.
+    """
     standing: dict[datetime, Report] = {}
     for each in final:
         if each.scores:
@@ -144,7 +164,8 @@ def _share(report: Report) -> Fraction:
 
 
 def to_send(counted: Counted, rule: Rule, column_points: Decimal | None) -> Mark:
-    """Return the score as it goes out: as the publisher states it, or in the column's points, rounded as the rule says.
+    """Return the score as it goes out: as the publisher states it, or in the column's points,
+    rounded as the rule says.
 
     Half a unit is rounded up, as most people do by hand.
     """
@@ -156,23 +177,33 @@ def to_send(counted: Counted, rule: Rule, column_points: Decimal | None) -> Mark
 
 
 def stamp(counted: Counted, sent: SentScore | None) -> datetime:
-    """Return the time to send with: the publisher's own, or just after what stands where only the rule has changed."""
+    """Return the time to send with: the publisher's own, or just after what stands where only the
+    rule has changed.
+    """
     if sent is not None and counted.timestamp <= sent.timestamp:
         return sent.timestamp + timedelta(microseconds=1)
     return counted.timestamp
 
 
-def overwrites(column: Column, gradebook: Decimal | None, ours: Sequence[Mark], newest: Mark) -> bool:
+def overwrites(
+    column: Column, gradebook: Decimal | None, ours: Sequence[Mark], newest: Mark
+) -> bool:
     """Say whether sending ``newest`` would take away a value that a person put there.
 
-    That is any value which is neither what we sent (``ours``: the last that was accepted, and all whose answer was lost since)
-    nor what we are about to send: DESIGN 7 calls such a cell ``clash`` or ``differ``, and a person chooses.
+    That is any value which is neither what we sent (``ours``: the last that was accepted, and all
+    whose answer was lost since) nor what we are about to send: DESIGN 7 calls such a cell ``clash``
+    or ``differ``, and a person chooses.
     """
-    return gradebook is not None and not any(column.shows(mark, gradebook) for mark in (newest, *ours))
+    return gradebook is not None and not any(
+        column.shows(mark, gradebook) for mark in (newest, *ours)
+    )
 
 
 def verdict(mark: Mark | None, sent: SentScore | None, *, force: bool = False) -> Verdict:
-    """Decide whether a score is to be sent; None is a score that the publisher took back. ``force`` sends again what is there."""
+    """Decide whether a score is to be sent; None is a score that the publisher took back.
+
+    ``force`` sends again what is there.
+    """
     if mark is None:
         return Verdict.WITHDRAWN if sent is not None else Verdict.NOTHING
     known = sent is not None and (sent.given, sent.maximum) == (mark.score, mark.points)

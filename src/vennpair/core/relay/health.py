@@ -1,4 +1,7 @@
-"""Is all well with a relay? One word, one sentence, and what to do; for somebody who has ten seconds."""
+"""Is all well with a relay?
+
+One word, one sentence, and what to do; for somebody who has ten seconds.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +14,11 @@ from vennpair.core.counting import many
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """What is known of a pairing's relay. ``counts``: cells by state; ``held``: held cells by what they wait for.
+    """What is known of a pairing's relay. ``counts``: cells by state; ``held``: held cells by what
+    they wait for.
 
-    ``unreported``: scores that the comparison of ``compared`` found at the publisher, and of which no report has come.
+    ``unreported``: scores that the comparison of ``compared`` found at the publisher, and of which
+    no report has come.
     """
 
     on: bool
@@ -32,7 +37,11 @@ class Standing:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """``level``: ``well``, ``waits``, ``trouble`` or ``off``. ``act``: what a button does: ``on``, ``see_refused``, ``see_unreported``, ``release``, ``match`` or nothing."""
+    """``level``: ``well``, ``waits``, ``trouble`` or ``off``.
+
+    ``act``: what a button does: ``on``, ``see_refused``, ``see_unreported``, ``release``, ``match``
+    or nothing.
+    """
 
     level: str
     sentence: str
@@ -44,38 +53,89 @@ def judge(standing: Standing, now: datetime) -> Verdict:
     """Return the verdict; what needs a person goes before what mends itself."""
     kept = sum(standing.held.values())
     if not standing.live:
-        return Verdict("off", f"The pairing is not live, so no score goes to the gradebook. {_scores(kept)} kept.", "Make it live on the Pair page; nothing is lost meanwhile.")
+        return Verdict(
+            "off",
+            f"The pairing is not live, so no score goes to the gradebook. {_scores(kept)} kept.",
+            "Make it live on the Pair page; nothing is lost meanwhile.",
+        )
     if not standing.on:
-        return Verdict("off", f"The relay is OFF: no score goes to the gradebook. {_scores(kept)} kept.", "Turn it on; what is kept then goes by your rules.", "on")
+        return Verdict(
+            "off",
+            f"The relay is OFF: no score goes to the gradebook. {_scores(kept)} kept.",
+            "Turn it on; what is kept then goes by your rules.",
+            "on",
+        )
     refused, clash = standing.counts.get("refused", 0), standing.counts.get("clash", 0)
     waiting = standing.counts.get("waiting", 0) + standing.counts.get("sending", 0)
     if refused or clash:
         parts = [f"{_scores(refused)} refused by the platform"] if refused else []
         parts += [f"{_scores(clash)} kept back, as somebody typed another value"] if clash else []
-        return Verdict("trouble", f"{' and '.join(parts)}.", "Read why below, then mend it there or send again.", "see_refused")
-    if waiting and standing.oldest is not None and now - standing.oldest > standing.patience:
-        return Verdict("trouble", f"{_scores(waiting)} waiting, the oldest for {span(now - standing.oldest)}. {standing.pause}".strip(), "Nothing is lost; all go once the platform answers. If it lasts, tell your administrator.", "")
-    if standing.down or standing.pause:
-        return Verdict("waits", f"{_scores(waiting)} waiting. {standing.pause}".strip(), "Nothing to do: they go by themselves.")
-    if standing.unreported:
-        missing, them = ("1 score was", "it") if standing.unreported == 1 else (f"{standing.unreported} scores were", "them")
         return Verdict(
             "trouble",
-            f"{missing} never reported: the comparison of {standing.compared} found {them} at the publisher.",
-            "All that was reported is in the gradebook. Send these from the Reconcile page; if it happens again, have the publisher's results read at set intervals too.",
+            f"{' and '.join(parts)}.",
+            "Read why below, then mend it there or send again.",
+            "see_refused",
+        )
+    if waiting and standing.oldest is not None and now - standing.oldest > standing.patience:
+        return Verdict(
+            "trouble",
+            f"{_scores(waiting)} waiting, the oldest for {span(now - standing.oldest)}."
+            f" {standing.pause}".strip(),
+            "Nothing is lost; all go once the platform answers. If it lasts, tell your"
+            " administrator.",
+            "",
+        )
+    if standing.down or standing.pause:
+        return Verdict(
+            "waits",
+            f"{_scores(waiting)} waiting. {standing.pause}".strip(),
+            "Nothing to do: they go by themselves.",
+        )
+    if standing.unreported:
+        missing, them = (
+            ("1 score was", "it")
+            if standing.unreported == 1
+            else (f"{standing.unreported} scores were", "them")
+        )
+        return Verdict(
+            "trouble",
+            f"{missing} never reported: the comparison of {standing.compared} found {them} at the"
+            " publisher.",
+            "All that was reported is in the gradebook. Send these from the Reconcile page; if it"
+            " happens again, have the publisher's results read at set intervals too.",
             "see_unreported",
         )
     if standing.unclaimed:
-        return Verdict("waits", f"{many(standing.unclaimed, 'report is of an account', 'reports are of accounts')} that nobody in the shell has.", "Say on the Pair page who they are; their scores then go.", "match")
+        return Verdict(
+            "waits",
+            f"{many(standing.unclaimed, 'report is of an account', 'reports are of accounts')} that"
+            " nobody in the shell has.",
+            "Say on the Pair page who they are; their scores then go.",
+            "match",
+        )
     by_hand = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))
     if by_hand:
-        return Verdict("waits", f"{_scores(by_hand)} held until you release {'it' if by_hand == 1 else 'them'}.", "Look at them below, then release them.", "release")
+        return Verdict(
+            "waits",
+            f"{_scores(by_hand)} held until you release {'it' if by_hand == 1 else 'them'}.",
+            "Look at them below, then release them.",
+            "release",
+        )
     if waiting:
         return Verdict("well", f"{_scores(waiting)} on the way.", "Nothing to do.")
     if not standing.received:
-        return Verdict("well", "The relay is on; no score has come yet.", "The first one appears here within seconds of a learner handing in.")
+        return Verdict(
+            "well",
+            "The relay is on; no score has come yet.",
+            "The first one appears here within seconds of a learner handing in.",
+        )
     later = sum(standing.held.get(why, 0) for why in ("due", "daily"))
-    return Verdict("well", "Every score that may go is in the gradebook." + (f" {_scores(later)} held for later, as you chose." if later else ""), "Nothing to do.")
+    return Verdict(
+        "well",
+        "Every score that may go is in the gradebook."
+        + (f" {_scores(later)} held for later, as you chose." if later else ""),
+        "Nothing to do.",
+    )
 
 
 def span(length: timedelta) -> str:

@@ -1,6 +1,8 @@
-"""How fast a platform is written to: a window of calls in flight that halves when it asks for less and grows while it answers.
+"""How fast a platform is written to: a window of calls in flight that halves when it asks for less
+and grows while it answers.
 
-Several workers that share a platform each have a window; as each gives way, together they come to what it bears.
+Several workers that share a platform each have a window; as each gives way, together they come to
+what it bears.
 """
 
 from __future__ import annotations
@@ -17,7 +19,10 @@ GIVE_UP = timedelta(days=3)
 
 @dataclass(frozen=True, slots=True)
 class Pace:
-    """What is known of a platform's patience. ``closed_until``: nothing is sent before; ``down_since``: it has not answered since."""
+    """What is known of a platform's patience.
+
+    ``closed_until``: nothing is sent before; ``down_since``: it has not answered since.
+    """
 
     width: float = WIDEST
     closed_until: datetime | None = None
@@ -36,7 +41,9 @@ class Pace:
 
 
 def answered(pace: Pace) -> Pace:
-    """Return the pace after a call that the platform answered: one call more for each window of answers."""
+    """Return the pace after a call that the platform answered: one call more for each window of
+    answers.
+    """
     width = min(WIDEST, pace.width + 1 / max(pace.width, 1))
     return Pace(width)
 
@@ -53,10 +60,12 @@ def asked_for_pause(pace: Pace, seconds: float | None, now: datetime, reason: st
 
 
 def failed(pace: Pace, now: datetime, reason: str, chance: float, *, unreachable: bool) -> Pace:
-    """Return the pace after a call that nothing answered, or that ended in a 5xx; ``chance`` from 0 to 1 spreads the tries.
+    """Return the pace after a call that nothing answered, or that ended in a 5xx; ``chance`` from 0
+    to 1 spreads the tries.
 
-    What cannot be reached, or fails again and again, is taken to be down: it is asked with one call at a time, ever more
-    rarely, at least every fifteen minutes, so that all of it goes soon after it is back.
+    What cannot be reached, or fails again and again, is taken to be down: it is asked with one call
+    at a time, ever more rarely, at least every fifteen minutes, so that all of it goes soon after
+    it is back.
     """
     count = pace.failures + 1
     if not unreachable and count < DOWN_AFTER:
@@ -68,9 +77,21 @@ def failed(pace: Pace, now: datetime, reason: str, chance: float, *, unreachable
     return Pace(max(1.0, pace.width / 2), now + timedelta(seconds=pause), since, count, reason)
 
 
-def next_try(tries: int, failing_since: datetime, now: datetime, chance: float, retry_after: float | None = None) -> datetime | None:
-    """Return when one score is tried again after it failed by itself, None once three days were in vain."""
+def next_try(
+    tries: int,
+    failing_since: datetime,
+    now: datetime,
+    chance: float,
+    retry_after: float | None = None,
+) -> datetime | None:
+    """Return when one score is tried again after it failed by itself, None once three days were in
+    vain.
+    """
     if now - failing_since >= GIVE_UP:
         return None
-    seconds = retry_after if retry_after is not None else min(2.0 ** min(tries, 12), LONGEST_WAIT) * (0.5 + chance / 2)
+    seconds = (
+        retry_after
+        if retry_after is not None
+        else min(2.0 ** min(tries, 12), LONGEST_WAIT) * (0.5 + chance / 2)
+    )
     return now + timedelta(seconds=seconds)

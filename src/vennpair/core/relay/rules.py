@@ -1,4 +1,6 @@
-"""What is relayed, which attempt counts, in which numbers, and when: one rule for all, changed by category and by item."""
+"""What is relayed, which attempt counts, in which numbers, and when: one rule for all, changed by
+category and by item.
+"""
 
 from __future__ import annotations
 
@@ -49,8 +51,9 @@ class Points(StrEnum):
 class Rule:
     """How scores of an item are relayed.
 
-    ``at``: a time of day as ``HH:MM`` in the course's zone, for ``daily``. ``places``: decimals to round to in the
-    column's points, None for none. ``look_first``: the column is not shown to learners until it is released.
+    ``at``: a time of day as ``HH:MM`` in the course's zone, for ``daily``. ``places``: decimals to
+    round to in the column's points, None for none. ``look_first``: the column is not shown to
+    learners until it is released.
     """
 
     relays: bool = True
@@ -74,7 +77,10 @@ class RuleError(ValueError):
 
 
 def read_changes(asked: Mapping[str, Any]) -> dict[str, Any]:
-    """Return the fields of a rule that ``asked`` changes, as plain values that can be kept. Raises RuleError."""
+    """Return the fields of a rule that ``asked`` changes, as plain values that can be kept.
+
+    Raises RuleError.
+    """
     for name, value in asked.items():
         if name not in NAMES:
             raise RuleError(f"A rule has no '{name}'; it has {', '.join(NAMES)}.")
@@ -82,18 +88,35 @@ def read_changes(asked: Mapping[str, Any]) -> dict[str, Any]:
             raise RuleError(f"'{name}' is one of {', '.join(_KINDS[name])}.")
         if name == "at" and not (isinstance(value, str) and CLOCK.fullmatch(value)):
             raise RuleError("'at' is a time of day such as 18:00.")
-        if name == "places" and value is not None and (isinstance(value, bool) or not isinstance(value, int) or not 0 <= value <= MOST_PLACES):
-            raise RuleError(f"'places' is a whole number from 0 to {MOST_PLACES}, or nothing to leave scores unrounded.")
+        if (
+            name == "places"
+            and value is not None
+            and (
+                isinstance(value, bool)
+                or not isinstance(value, int)
+                or not 0 <= value <= MOST_PLACES
+            )
+        ):
+            raise RuleError(
+                f"'places' is a whole number from 0 to {MOST_PLACES}, or nothing to leave scores"
+                " unrounded."
+            )
         if isinstance(getattr(Rule(), name), bool) and not isinstance(value, bool):
             raise RuleError(f"'{name}' is true or false.")
-    return {name: value.value if isinstance(value, StrEnum) else value for name, value in asked.items()}
+    return {
+        name: value.value if isinstance(value, StrEnum) else value for name, value in asked.items()
+    }
 
 
 def rule_of(changes: Iterable[Mapping[str, Any]]) -> Rule:
-    """Return the rule that results from changes, the widest first: for all, for the category, for the item."""
+    """Return the rule that results from changes, the widest first: for all, for the category, for
+    the item.
+    """
     rule = Rule()
     for each in changes:
-        known: dict[str, Any] = {name: _KINDS[name](value) if name in _KINDS else value for name, value in each.items()}
+        known: dict[str, Any] = {
+            name: _KINDS[name](value) if name in _KINDS else value for name, value in each.items()
+        }
         rule = replace(rule, **known)
     return rule
 
@@ -105,7 +128,12 @@ _COUNTS = {
     Counts.FIRST: "the first attempt",
     Counts.MEAN: "the mean of all attempts",
 }
-_WHEN = {When.SUBMISSION: "as soon as a learner hands in", When.DUE: "all at once when the due date has passed", When.DAILY: "every day at {at}", When.HAND: "when you release it"}
+_WHEN = {
+    When.SUBMISSION: "as soon as a learner hands in",
+    When.DUE: "all at once when the due date has passed",
+    When.DAILY: "every day at {at}",
+    When.HAND: "when you release it",
+}
 
 
 def in_words(rule: Rule) -> str:
@@ -115,9 +143,16 @@ def in_words(rule: Rule) -> str:
     words = f"{_COUNTS[rule.counts]} goes {_WHEN[rule.when].format(at=rule.at)}"
     if rule.when in {When.DUE, When.HAND}:
         after = "the due date" if rule.when is When.DUE else "the release"
-        words += f"; work after {after} goes {'at once' if rule.late is Late.AT_ONCE else 'when you release it'}"
+        words += (
+            f"; work after {after} goes"
+            f" {'at once' if rule.late is Late.AT_ONCE else 'when you release it'}"
+        )
     if rule.points is Points.COLUMN:
-        words += ", in the column's points" + (f" rounded to {rule.places} decimals" if rule.places else (" rounded to whole points" if rule.places == 0 else ""))
+        words += ", in the column's points" + (
+            f" rounded to {rule.places} decimals"
+            if rule.places
+            else (" rounded to whole points" if rule.places == 0 else "")
+        )
     if rule.look_first:
         words += "; learners see the column once you release it"
     return f"{words[0].upper()}{words[1:]}."

@@ -4,12 +4,14 @@ Everything is computed in exact fractions and rounded once, at the end.
 
 - ``equal``: the mean of the items' shares of their points; every item weighs the same.
 - ``points``: all points earned out of all points that count; an item weighs as much as its points.
-- ``categories``: within each category as by points, then by the weights of the categories. A category in which nothing
+- ``categories``: within each category as by points, then by the weights of the categories. A
+  category in which nothing
   counts yet is left out, and the others' weights stand for the whole.
 
-Missing work is ignored until it is due and zero after (``until_due``), always ignored, or always zero. An item without a
-due date is never missing by ``until_due``. What has no points of its own adds what it earned and asks for nothing where
-points weigh (extra credit); by ``equal`` it does not count.
+Missing work is ignored until it is due and zero after (``until_due``), always ignored, or always
+zero. An item without a due date is never missing by ``until_due``. What has no points of its own
+adds what it earned and asks for nothing where points weigh (extra credit); by ``equal`` it does not
+count.
 """
 
 from __future__ import annotations
@@ -56,7 +58,10 @@ class Counting:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """How a total is computed, in points of ``worth``. ``weights``: category to its weight; one that is not named weighs nothing."""
+    """How a total is computed, in points of ``worth``.
+
+    ``weights``: category to its weight; one that is not named weighs nothing.
+    """
 
     worth: Decimal
     weighting: Weighting = Weighting.EQUAL
@@ -77,16 +82,32 @@ class Share:
 
 @dataclass(frozen=True, slots=True)
 class Total:
-    """A learner's total, None where nothing counts yet, with each share and the steps of the arithmetic in sentences."""
+    """A learner's total, None where nothing counts yet, with each share and the steps of the
+    arithmetic in sentences.
+    """
 
     score: Decimal | None = None
     shares: tuple[Share, ...] = ()
     steps: tuple[str, ...] = ()
 
 
-def total(items: Sequence[Counting], scores: Mapping[str, Decimal], method: Method, now: datetime, excused: frozenset[str] = frozenset()) -> Total:
-    """Return a learner's total; ``scores`` by item, in the item's points; ``excused`` items do not count."""
-    shares = [share for each in items if each.item not in excused and (share := _share(each, scores, method.missing, now)) is not None]
+def total(
+    items: Sequence[Counting],
+    scores: Mapping[str, Decimal],
+    method: Method,
+    now: datetime,
+    excused: frozenset[str] = frozenset(),
+) -> Total:
+    """Return a learner's total; ``scores`` by item, in the item's points.
+
+    ``excused`` items do not count.
+    """
+    shares = [
+        share
+        for each in items
+        if each.item not in excused
+        and (share := _share(each, scores, method.missing, now)) is not None
+    ]
     if method.weighting is Weighting.EQUAL:
         part, steps = _equally([share for share in shares if share.points])
     elif method.weighting is Weighting.POINTS:
@@ -97,11 +118,15 @@ def total(items: Sequence[Counting], scores: Mapping[str, Decimal], method: Meth
         return Total()
     value = part * Fraction(method.worth)
     score = rounded(value, method.places)
-    last = f"{_percent(part)} of {_plain(method.worth)} points is {plain_fraction(value)}" + ("" if Fraction(score) == value else f", rounded to {plain(score)}")
+    last = f"{_percent(part)} of {_plain(method.worth)} points is {plain_fraction(value)}" + (
+        "" if Fraction(score) == value else f", rounded to {plain(score)}"
+    )
     return Total(score, tuple(shares), (*steps, last))
 
 
-def _share(each: Counting, scores: Mapping[str, Decimal], missing: Missing, now: datetime) -> Share | None:
+def _share(
+    each: Counting, scores: Mapping[str, Decimal], missing: Missing, now: datetime
+) -> Share | None:
     if each.item in scores:
         return Share(each.title, scores[each.item], each.points, each.category)
     due = read_moment(each.due_at)
@@ -113,8 +138,12 @@ def _share(each: Counting, scores: Mapping[str, Decimal], missing: Missing, now:
 def _equally(shares: Sequence[Share]) -> tuple[Fraction | None, list[str]]:
     if not shares:
         return None, []
-    part = sum((Fraction(each.score or 0) / Fraction(each.points) for each in shares), Fraction(0)) / len(shares)
-    return part, [f"the mean of {len(shares)} share{'' if len(shares) == 1 else 's'} is {_percent(part)}"]
+    part = sum(
+        (Fraction(each.score or 0) / Fraction(each.points) for each in shares), Fraction(0)
+    ) / len(shares)
+    return part, [
+        f"the mean of {len(shares)} share{'' if len(shares) == 1 else 's'} is {_percent(part)}"
+    ]
 
 
 def _by_points(shares: Sequence[Share]) -> tuple[Fraction | None, list[str]]:
@@ -122,10 +151,15 @@ def _by_points(shares: Sequence[Share]) -> tuple[Fraction | None, list[str]]:
     possible = sum((Fraction(each.points) for each in shares), Fraction(0))
     if not possible:
         return None, []
-    return earned / possible, [f"{plain_fraction(earned)} of {plain_fraction(possible)} points is {_percent(earned / possible)}"]
+    return earned / possible, [
+        f"{plain_fraction(earned)} of {plain_fraction(possible)} points is"
+        f" {_percent(earned / possible)}"
+    ]
 
 
-def _by_categories(shares: Sequence[Share], weights: Mapping[str, Decimal]) -> tuple[Fraction | None, list[str]]:
+def _by_categories(
+    shares: Sequence[Share], weights: Mapping[str, Decimal]
+) -> tuple[Fraction | None, list[str]]:
     steps, weighed, whole = [], Fraction(0), Fraction(0)
     for category, weight in weights.items():
         part, _ = _by_points([each for each in shares if each.category == category])
@@ -135,7 +169,10 @@ def _by_categories(shares: Sequence[Share], weights: Mapping[str, Decimal]) -> t
         steps.append(f"{category or 'no category'}: {_percent(part)}, weight {_plain(weight)}")
     if not whole:
         return None, []
-    return weighed / whole, [*steps, f"together {_percent(weighed / whole)} of a weight of {plain_fraction(whole)}"]
+    return weighed / whole, [
+        *steps,
+        f"together {_percent(weighed / whole)} of a weight of {plain_fraction(whole)}",
+    ]
 
 
 def _percent(part: Fraction) -> str:

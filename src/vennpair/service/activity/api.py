@@ -39,7 +39,11 @@ class EventViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[Event]:
         """Return the pairing's events."""
-        return self.pairing().events.select_related("actor") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            self.pairing().events.select_related("actor")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Event]) -> Any:
         """Page by time."""
@@ -48,7 +52,10 @@ class EventViewset(mixins.ListModelMixin, OfPairing):
 
 
 class NoticeSerializer(serializers.ModelSerializer[Notice]):
-    """A word to the user that something is ready or needs them; ``link`` leads to it in the console."""
+    """A word to the user that something is ready or needs them.
+
+    ``link`` leads to it in the console.
+    """
 
     class Meta:
         model = Notice

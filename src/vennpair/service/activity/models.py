@@ -7,10 +7,14 @@ from django.db import models
 
 
 class Event(models.Model):
-    """One thing that was done: who, what, to what, before and after. Never changed, never deleted."""
+    """One thing that was done: who, what, to what, before and after. Never changed, never
+    deleted.
+    """
 
     at = models.DateTimeField(auto_now_add=True)
-    actor = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    actor = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     institution = models.ForeignKey("connect.Institution", models.CASCADE, related_name="+")
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="events")
     verb = models.CharField(max_length=60)
@@ -23,7 +27,10 @@ class Event(models.Model):
 
 
 class Notice(models.Model):
-    """A word to one person that something is ready or needs them; ``link`` leads to it in the console, ``body`` is what its mail says more."""
+    """A word to one person that something is ready or needs them.
+
+    ``link`` leads to it in the console, ``body`` is what its mail says more.
+    """
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="notices")
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="+")

@@ -20,7 +20,12 @@ def send_notice(notice_id: str) -> None:
         notice = Notice.objects.select_related("user").filter(pk=notice_id, mailed_at=None).first()
         if notice is None:
             return
-        why = "You get this because you teach with Venn Pair. How often it comes is set under your name there." if notice.body else "You get this because you set it up in Venn Pair."
+        why = (
+            "You get this because you teach with Venn Pair. How often it comes is set under your"
+            " name there."
+            if notice.body
+            else "You get this because you set it up in Venn Pair."
+        )
         body = f"{notice.body or notice.sentence}\n\n{settings.BASE_URL}{notice.link}\n\n{why}"
         send_mail(notice.sentence[:120], body, settings.MAIL_FROM, [notice.user.email])
         Notice.objects.filter(pk=notice.pk).update(mailed_at=timezone.now())

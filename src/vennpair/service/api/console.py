@@ -14,5 +14,9 @@ def console(request: HttpRequest, rest: str = "") -> HttpResponse:
     """Serve the built console, or say how to build it."""
     page = settings.CONSOLE_DIR / "index.html"
     if not page.is_file():
-        return HttpResponse("The console is not built. Run 'bash tools/prepare.sh run', then restart the service.", status=503, content_type="text/plain; charset=utf-8")
+        return HttpResponse(
+            "The console is not built. Run 'bash tools/prepare.sh run', then restart the service.",
+            status=503,
+            content_type="text/plain; charset=utf-8",
+        )
     return HttpResponse(page.read_bytes(), headers={"Cache-Control": "no-cache"})

@@ -8,11 +8,16 @@ from django.http import HttpRequest, HttpResponse
 
 FORM = "application/x-www-form-urlencoded"
 # Styles are written by the component library at run time, hence 'unsafe-inline' for them alone.
-POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors *; base-uri 'none'; object-src 'none'"
+POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors *;"
+    " base-uri 'none'; object-src 'none'"
+)
 
 
 class RefuseNul:
-    """Refuses addresses and forms with a NUL in them: PostgreSQL keeps no such character, so nothing of ours has one in its name."""
+    """Refuses addresses and forms with a NUL in them: PostgreSQL keeps no such character, so
+    nothing of ours has one in its name.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -20,8 +25,15 @@ class RefuseNul:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         """Handle one request."""
         nul = "\x00" in request.path or "%00" in request.META.get("QUERY_STRING", "")
-        if nul or (request.content_type == FORM and (b"%00" in request.body or b"\x00" in request.body)):
-            return HttpResponse("The address or the form holds a character that none of ours has (NUL). Leave it out.", status=400, content_type="text/plain; charset=utf-8")
+        if nul or (
+            request.content_type == FORM and (b"%00" in request.body or b"\x00" in request.body)
+        ):
+            return HttpResponse(
+                "The address or the form holds a character that none of ours has (NUL). Leave it"
+                " out.",
+                status=400,
+                content_type="text/plain; charset=utf-8",
+            )
         return self.get_response(request)
 
 

@@ -36,7 +36,12 @@ class Idempotent:
         if request.method != "POST" or not key or not request.user:
             return
         if len(key) > 200:
-            raise Refused("bad_key", f"The {HEADER} is longer than 200 characters.", "Use a shorter key, for example a UUID.", 400)
+            raise Refused(
+                "bad_key",
+                f"The {HEADER} is longer than 200 characters.",
+                "Use a shorter key, for example a UUID.",
+                400,
+            )
         self._kept = self._claim(request, key)
 
     def handle_exception(self, error: Exception) -> Response:
@@ -45,11 +50,17 @@ class Idempotent:
             return error.response
         return super().handle_exception(error)  # type: ignore[misc, no-any-return]
 
-    def finalize_response(self, request: Request, response: Response, *args: Any, **kwargs: Any) -> Response:
+    def finalize_response(
+        self, request: Request, response: Response, *args: Any, **kwargs: Any
+    ) -> Response:
         """Keep the answer; one that may be different next time is not kept."""
         if self._kept is not None:
-            if response.status_code < 400 and isinstance(response, Response):  # bytes to take away are made anew
-                KeptAnswer.objects.filter(pk=self._kept.pk).update(status=response.status_code, body=response.data)
+            if response.status_code < 400 and isinstance(
+                response, Response
+            ):  # bytes to take away are made anew
+                KeptAnswer.objects.filter(pk=self._kept.pk).update(
+                    status=response.status_code, body=response.data
+                )
             else:
                 self._kept.delete()
             self._kept = None
@@ -59,21 +70,37 @@ class Idempotent:
         fingerprint = _fingerprint(request)
         try:
             with transaction.atomic():
-                return KeptAnswer.objects.create(user=request.user, key=key, fingerprint=fingerprint)
+                return KeptAnswer.objects.create(
+                    user=request.user, key=key, fingerprint=fingerprint
+                )
         except IntegrityError:
             kept = KeptAnswer.objects.get(user=request.user, key=key)
         if kept.fingerprint != fingerprint:
-            raise Refused("key_reused", f"This {HEADER} was used for another request.", "Use a new key for a new request.", 422)
+            raise Refused(
+                "key_reused",
+                f"This {HEADER} was used for another request.",
+                "Use a new key for a new request.",
+                422,
+            )
         if kept.status is None and kept.made < timezone.now() - ABANDONED:
-            kept.delete()  # the process that began it is gone; what it did was undone with its transaction
+            # the process that began it is gone; what it did was undone with its transaction
+            kept.delete()
             return self._claim(request, key)
         if kept.status is None:
-            raise Refused("in_progress", "The same request is being carried out at this moment.", "Wait a moment, then look at what it did.")
-        raise _Replayed(Response(kept.body, status=kept.status, headers={"Idempotent-Replay": "true"}))
+            raise Refused(
+                "in_progress",
+                "The same request is being carried out at this moment.",
+                "Wait a moment, then look at what it did.",
+            )
+        raise _Replayed(
+            Response(kept.body, status=kept.status, headers={"Idempotent-Replay": "true"})
+        )
 
 
 def _fingerprint(request: Request) -> str:
     # A large upload is not read twice: its length stands for it.
     upload = (request.content_type or "").startswith("multipart/")
     body = str(request.META.get("CONTENT_LENGTH")).encode() if upload else request._request.body
-    return hashlib.sha256(f"{request.method}\n{request.get_full_path()}\n".encode() + body).hexdigest()
+    return hashlib.sha256(
+        f"{request.method}\n{request.get_full_path()}\n".encode() + body
+    ).hexdigest()

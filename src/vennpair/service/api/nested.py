@@ -1,4 +1,6 @@
-"""Endpoints below a pairing: the pairing is found first, so nothing else of a stranger's is reached."""
+"""Endpoints below a pairing: the pairing is found first, so nothing else of a stranger's is
+reached.
+"""
 
 from __future__ import annotations
 

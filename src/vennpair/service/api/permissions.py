@@ -18,14 +18,26 @@ SCOPES = {
 
 
 class TokenScope(BasePermission):
-    """A token made for scripts may only do what it was made for; a sign-in may all that its owner may."""
+    """A token made for scripts may only do what it was made for.
+
+    A sign-in may all that its owner may.
+    """
 
     def has_permission(self, request: Request, view: Any) -> bool:
         """Compare the scope that the view needs with the token's."""
-        grant = getattr(request.auth, "grant", None) if isinstance(request.auth, AuthToken) else None
-        needed = "read" if request.method in SAFE_METHODS else getattr(view, "token_scope", "change")
+        grant = (
+            getattr(request.auth, "grant", None) if isinstance(request.auth, AuthToken) else None
+        )
+        needed = (
+            "read" if request.method in SAFE_METHODS else getattr(view, "token_scope", "change")
+        )
         if grant is not None and needed not in grant.scopes:
-            raise Refused("scope_missing", f"This token may not do that: it lacks the scope '{needed}' ({SCOPES[needed]}).", f"Make a token with it: vennpair token new --scope {needed}", 403)
+            raise Refused(
+                "scope_missing",
+                f"This token may not do that: it lacks the scope '{needed}' ({SCOPES[needed]}).",
+                f"Make a token with it: vennpair token new --scope {needed}",
+                403,
+            )
         return True
 
 
@@ -36,4 +48,9 @@ class Administrator(BasePermission):
         """Say whether the user administers."""
         if request.user.is_staff and request.user.institution_id:
             return True
-        raise Refused("not_allowed", "Only an administrator of the institution may do this.", "Ask your administrator.", 403)
+        raise Refused(
+            "not_allowed",
+            "Only an administrator of the institution may do this.",
+            "Ask your administrator.",
+            403,
+        )

@@ -18,20 +18,59 @@ from vennpair.service.api.refusals import Refused
 log = logging.getLogger(__name__)
 MEDIA = "application/problem+json"
 _PLAIN = {
-    exceptions.NotAuthenticated: ("not_signed_in", "You are not signed in.", "Sign in with 'vennpair sign-in', or open Venn Pair from your shell."),
-    exceptions.AuthenticationFailed: ("not_signed_in", "The token is unknown or has expired.", "Sign in again."),
-    exceptions.PermissionDenied: ("not_allowed", "Your role does not allow this.", "Ask the shell's instructor or an administrator."),
-    exceptions.NotFound: ("not_found", "There is no such thing, or it is not yours to see.", "Check the address or list what you can see."),
-    exceptions.MethodNotAllowed: ("not_offered", "This address does not offer that method.", "See the schema at /api/v1/schema."),
-    exceptions.Throttled: ("too_often", "That was tried too often in a short time.", "Wait a minute and try again."),
-    exceptions.ParseError: ("bad_request", "The request could not be read.", "Send JSON, or a form with a file."),
-    exceptions.UnsupportedMediaType: ("bad_request", "This content type cannot be read here.", "Send JSON, or a form with a file."),
+    exceptions.NotAuthenticated: (
+        "not_signed_in",
+        "You are not signed in.",
+        "Sign in with 'vennpair sign-in', or open Venn Pair from your shell.",
+    ),
+    exceptions.AuthenticationFailed: (
+        "not_signed_in",
+        "The token is unknown or has expired.",
+        "Sign in again.",
+    ),
+    exceptions.PermissionDenied: (
+        "not_allowed",
+        "Your role does not allow this.",
+        "Ask the shell's instructor or an administrator.",
+    ),
+    exceptions.NotFound: (
+        "not_found",
+        "There is no such thing, or it is not yours to see.",
+        "Check the address or list what you can see.",
+    ),
+    exceptions.MethodNotAllowed: (
+        "not_offered",
+        "This address does not offer that method.",
+        "See the schema at /api/v1/schema.",
+    ),
+    exceptions.Throttled: (
+        "too_often",
+        "That was tried too often in a short time.",
+        "Wait a minute and try again.",
+    ),
+    exceptions.ParseError: (
+        "bad_request",
+        "The request could not be read.",
+        "Send JSON, or a form with a file.",
+    ),
+    exceptions.UnsupportedMediaType: (
+        "bad_request",
+        "This content type cannot be read here.",
+        "Send JSON, or a form with a file.",
+    ),
 }
 
 
 def problem(status: int, code: str, detail: str, remedy: str, **extra: Any) -> Response:
     """Return a problem document."""
-    body = {"type": f"urn:vennpair:problem:{code}", "title": code.replace("_", " "), "status": status, "code": code, "detail": detail, "remedy": remedy} | extra
+    body = {
+        "type": f"urn:vennpair:problem:{code}",
+        "title": code.replace("_", " "),
+        "status": status,
+        "code": code,
+        "detail": detail,
+        "remedy": remedy,
+    } | extra
     return Response(body, status=status, content_type=MEDIA)
 
 
@@ -42,9 +81,17 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
         return problem(error.status, error.code, error.message, error.remedy, **error.facts)
     if isinstance(error, OutsideError):
         status = 503 if error.failure.kind is FailureKind.LATER else 502
-        return problem(status, f"outside_{error.failure.code}", error.failure.message, error.failure.remedy)
+        return problem(
+            status, f"outside_{error.failure.code}", error.failure.message, error.failure.remedy
+        )
     if isinstance(error, exceptions.ValidationError):
-        return problem(400, "invalid", _sentence(error.detail), "Correct the fields named and send it again.", fields=error.detail)
+        return problem(
+            400,
+            "invalid",
+            _sentence(error.detail),
+            "Correct the fields named and send it again.",
+            fields=error.detail,
+        )
     if isinstance(error, Http404):
         error = exceptions.NotFound()
     if isinstance(error, RecursionError):  # JSON nested as no request of ours is
@@ -52,13 +99,20 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     if isinstance(error, PermissionDenied):
         error = exceptions.PermissionDenied()
     if isinstance(error, exceptions.APIException):
-        code, detail, remedy = _PLAIN.get(type(error), ("refused", str(error.detail), "Read the message and try again."))
+        code, detail, remedy = _PLAIN.get(
+            type(error), ("refused", str(error.detail), "Read the message and try again.")
+        )
         response = problem(error.status_code, code, detail, remedy)
         if isinstance(error, exceptions.Throttled) and error.wait:
             response["Retry-After"] = str(int(error.wait) + 1)
         return response
     log.error("a request ended by an error of ours", exc_info=error)
-    return problem(500, "mistake", "Venn Pair made a mistake of its own; what you asked for was not done.", "Try again; if it stays, tell the administrator at what time it happened.")
+    return problem(
+        500,
+        "mistake",
+        "Venn Pair made a mistake of its own; what you asked for was not done.",
+        "Try again; if it stays, tell the administrator at what time it happened.",
+    )
 
 
 def _sentence(detail: Any) -> str:

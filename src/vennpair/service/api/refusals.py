@@ -6,9 +6,13 @@ from typing import Any
 
 
 class Refused(Exception):
-    """The service refuses; ``code`` is stable, ``status`` is the HTTP status it becomes, ``facts`` are further fields of the answer."""
+    """The service refuses; ``code`` is stable, ``status`` is the HTTP status it becomes, ``facts``
+    are further fields of the answer.
+    """
 
-    def __init__(self, code: str, message: str, remedy: str, status: int = 409, **facts: Any) -> None:
+    def __init__(
+        self, code: str, message: str, remedy: str, status: int = 409, **facts: Any
+    ) -> None:
         super().__init__(message)
         self.facts = facts
         self.code, self.message, self.remedy, self.status = code, message, remedy, status

@@ -35,7 +35,13 @@ from vennpair.service.reconcile.api.settlements import SettlementViewset
 from vennpair.service.reconcile.api.statements import StatementViewset
 from vennpair.service.relay.api.scores import ScoreViewset, StrayViewset
 from vennpair.service.relay.api.standing import PlatformHealthViewset, RelayViewset
-from vennpair.service.relay.api.steering import PullViewset, ReleaseViewset, RuleViewset, ScoreFileViewset, ShowViewset
+from vennpair.service.relay.api.steering import (
+    PullViewset,
+    ReleaseViewset,
+    RuleViewset,
+    ScoreFileViewset,
+    ShowViewset,
+)
 
 _TOP: dict[str, Any] = {
     "shells": ShellViewset,

@@ -48,7 +48,9 @@ class SignInSerializer(serializers.Serializer[Any]):
 
     username = serializers.CharField(max_length=150)
     password = serializers.CharField(max_length=200, trim_whitespace=False)
-    session = serializers.BooleanField(default=False, help_text="sign this browser in too, for the console")
+    session = serializers.BooleanField(
+        default=False, help_text="sign this browser in too, for the console"
+    )
 
 
 class TokenSerializer(serializers.Serializer[Any]):
@@ -69,7 +71,9 @@ class MeSerializer(serializers.Serializer[Any]):
     designer = serializers.BooleanField()
     notices = serializers.IntegerField(help_text="how many are unread")
     has_password = serializers.BooleanField()
-    digest = serializers.CharField(help_text="how often the night's comparisons are told: daily, weekly or never")
+    digest = serializers.CharField(
+        help_text="how often the night's comparisons are told: daily, weekly or never"
+    )
 
 
 class WishSerializer(serializers.Serializer[Any]):
@@ -99,13 +103,25 @@ class SignIn(APIView):
         asked = SignInSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
-        user = authenticate(request._request, username=facts["username"], password=facts["password"])
+        user = authenticate(
+            request._request, username=facts["username"], password=facts["password"]
+        )
         if user is None:
-            raise Refused("wrong_password", "The name or the password is not right.", "Open Venn Pair from your shell and set a password under your name, then try again.", 401)
+            raise Refused(
+                "wrong_password",
+                "The name or the password is not right.",
+                "Open Venn Pair from your shell and set a password under your name, then try"
+                " again.",
+                401,
+            )
         if facts["session"]:
             login(request._request, user)
         instance, token = AuthToken.objects.create(user)
-        return Response(TokenSerializer({"token": token, "expires": instance.expiry, "name": user.shown_name}).data)
+        return Response(
+            TokenSerializer(
+                {"token": token, "expires": instance.expiry, "name": user.shown_name}
+            ).data
+        )
 
 
 class SignOut(APIView):
@@ -136,7 +152,11 @@ class Me(APIView):
             "designer": user.is_designer,
             "notices": user.notices.filter(read_at=None).count(),
         }
-        return Response(MeSerializer(facts | {"has_password": user.has_usable_password(), "digest": user.digest}).data)
+        return Response(
+            MeSerializer(
+                facts | {"has_password": user.has_usable_password(), "digest": user.digest}
+            ).data
+        )
 
     @extend_schema(request=WishSerializer, responses=MeSerializer)
     def patch(self, request: Request) -> Response:
@@ -148,7 +168,10 @@ class Me(APIView):
 
 
 class Password(APIView):
-    """Set a password for the command line; only from the console, where a launch proved who it is."""
+    """Set a password for the command line.
+
+    Only from the console, where a launch proved who it is.
+    """
 
     @extend_schema(request=PasswordSerializer, responses={204: None})
     def post(self, request: Request) -> Response:
@@ -156,7 +179,12 @@ class Password(APIView):
         asked = PasswordSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         if isinstance(request.auth, AuthToken):
-            raise Refused("not_allowed", "A token cannot change the password.", "Open Venn Pair from your shell and set it there.", 403)
+            raise Refused(
+                "not_allowed",
+                "A token cannot change the password.",
+                "Open Venn Pair from your shell and set it there.",
+                403,
+            )
         try:
             validate_password(asked.validated_data["password"], request.user)
         except ValidationError as error:

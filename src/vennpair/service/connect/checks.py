@@ -24,7 +24,10 @@ class Handshake:
 
 
 def handshake(step: str, attempt: Callable[[], str], *, theirs: str = "") -> Handshake:
-    """Try one step; ``attempt`` returns what to say when it works. ``theirs`` is the remedy where they must act."""
+    """Try one step; ``attempt`` returns what to say when it works.
+
+    ``theirs`` is the remedy where they must act.
+    """
     try:
         return Handshake(step, "ok", attempt())
     except OutsideError as error:

@@ -27,14 +27,23 @@ def make_key(ahead: timedelta = timedelta()) -> SigningKey:
 
 def published_keys() -> list[RSAKey]:
     """Return all keys that are in force or about to be, newest first."""
-    rows = SigningKey.objects.filter(Q(ends_at=None) | Q(ends_at__gt=timezone.now())).order_by("-id")
+    rows = SigningKey.objects.filter(Q(ends_at=None) | Q(ends_at__gt=timezone.now())).order_by(
+        "-id"
+    )
     return [_loaded(row.kid, row.secret) for row in rows]
 
 
 def signing_row() -> SigningKey:
-    """Return the newest key whose time has come. Raises LookupError before ``manage install`` has made one."""
+    """Return the newest key whose time has come.
+
+    Raises LookupError before ``manage install`` has made one.
+    """
     now = timezone.now()
-    row = SigningKey.objects.filter(Q(ends_at=None) | Q(ends_at__gt=now), signs_from__lte=now).order_by("-signs_from", "-id").first()
+    row = (
+        SigningKey.objects.filter(Q(ends_at=None) | Q(ends_at__gt=now), signs_from__lte=now)
+        .order_by("-signs_from", "-id")
+        .first()
+    )
     if row is None:
         raise LookupError("there is no signing key yet; run 'manage install'")
     return row

@@ -33,7 +33,9 @@ class User(AbstractUser):
     institution = models.ForeignKey(Institution, models.CASCADE, null=True, related_name="users")
     is_designer = models.BooleanField(default=False)  # may set up in every shell of the institution
     digest = models.CharField(max_length=10, choices=Digest, default=Digest.DAILY)
-    digested_on = models.DateField(null=True)  # the last morning that was looked at, in the institution's zone
+    digested_on = models.DateField(
+        null=True
+    )  # the last morning that was looked at, in the institution's zone
 
     @property
     def shown_name(self) -> str:
@@ -49,8 +51,9 @@ class User(AbstractUser):
 class SigningKey(models.Model):
     """A key of ours; ``secret`` is the private PEM, encrypted.
 
-    It is published from the start, signs from ``signs_from`` on, and is withdrawn at ``ends_at``, so
-    that the other sides know a key before they meet it and still know it for what it signed last.
+    It is published from the start, signs from ``signs_from`` on, and is withdrawn at ``ends_at``,
+    so that the other sides know a key before they meet it and still know it for what it signed
+    last.
     """
 
     kid = models.CharField(max_length=100, unique=True)
@@ -72,16 +75,22 @@ class Platform(models.Model):
     authorization_url = models.URLField(max_length=500)
     token_url = models.URLField(max_length=500)
     jwks_url = models.URLField(max_length=500)
-    token_audience = models.CharField(max_length=500, blank=True)  # whom our assertions name, where not the token address
+    token_audience = models.CharField(
+        max_length=500, blank=True
+    )  # whom our assertions name, where not the token address
     product = models.CharField(max_length=100, blank=True)
     how = models.CharField(max_length=10, default="by_hand")
     active = models.BooleanField(default=True)
-    asked_deployments = models.JSONField(default=list)  # launched from, signed rightly, and not accepted yet
+    asked_deployments = models.JSONField(
+        default=list
+    )  # launched from, signed rightly, and not accepted yet
     launched_at = models.DateTimeField(null=True)
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["issuer", "client_id"], name="one_registration")]
+        constraints = [
+            models.UniqueConstraint(fields=["issuer", "client_id"], name="one_registration")
+        ]
 
 
 class Identity(models.Model):
@@ -92,11 +101,15 @@ class Identity(models.Model):
     user = models.ForeignKey(User, models.CASCADE, related_name="identities")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["platform", "subject"], name="one_user_per_subject")]
+        constraints = [
+            models.UniqueConstraint(fields=["platform", "subject"], name="one_user_per_subject")
+        ]
 
 
 class Publisher(models.Model):
-    """A homework service of which we are the platform: LTI 1.3, or LTI 1.1 where it only has key and secret."""
+    """A homework service of which we are the platform: LTI 1.3, or LTI 1.1 where it only has key
+    and secret.
+    """
 
     class Speaks(models.TextChoices):
         LTI_1_3 = "lti13"
@@ -127,16 +140,23 @@ class Publisher(models.Model):
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["institution", "name"], name="one_publisher_of_a_name")]
+        constraints = [
+            models.UniqueConstraint(fields=["institution", "name"], name="one_publisher_of_a_name")
+        ]
 
     @property
     def can_launch(self) -> bool:
         """Say whether learners can be sent there."""
-        return self.active and bool(self.key if self.speaks == self.Speaks.LTI_1_1 else self.login_url)
+        return self.active and bool(
+            self.key if self.speaks == self.Speaks.LTI_1_1 else self.login_url
+        )
 
 
 class Invitation(models.Model):
-    """A one-time right to register with us: the other side's token or link; only its hash is kept."""
+    """A one-time right to register with us: the other side's token or link.
+
+    Only its hash is kept.
+    """
 
     class Side(models.TextChoices):
         PLATFORM = "platform"
@@ -156,7 +176,10 @@ class Invitation(models.Model):
 
 
 class TokenGrant(models.Model):
-    """What a token of the command line may do; one without a grant came from signing in and may all that its owner may."""
+    """What a token of the command line may do.
+
+    One without a grant came from signing in and may all that its owner may.
+    """
 
     token = models.OneToOneField("knox.AuthToken", models.CASCADE, related_name="grant")
     name = models.CharField(max_length=100)

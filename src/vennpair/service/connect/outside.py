@@ -22,7 +22,13 @@ def platform_gateway(platform: Platform) -> PlatformGateway:
         signer = signing_key()
         key = (platform.pk, platform.changed_at, signer.kid)
         if key not in _gateways:
-            tokens = signed_client(platform.name, platform.client_id, platform.token_url, signer, platform.token_audience)
+            tokens = signed_client(
+                platform.name,
+                platform.client_id,
+                platform.token_url,
+                signer,
+                platform.token_audience,
+            )
             _gateways[key] = PlatformGateway(platform.name, tokens)
         return _gateways[key]  # type: ignore[no-any-return]
 
@@ -32,6 +38,13 @@ def publisher_gateway(publisher: Publisher) -> PublisherGateway:
     with _lock:
         key = (publisher.pk, publisher.changed_at)
         if key not in _gateways:
-            tokens = secret_client(publisher.name, publisher.oneroster_client_id, unseal(publisher.oneroster_secret), publisher.oneroster_token_url)
-            _gateways[key] = PublisherGateway(publisher.name, publisher.oneroster_url, tokens, publisher.provisioning_url)
+            tokens = secret_client(
+                publisher.name,
+                publisher.oneroster_client_id,
+                unseal(publisher.oneroster_secret),
+                publisher.oneroster_token_url,
+            )
+            _gateways[key] = PublisherGateway(
+                publisher.name, publisher.oneroster_url, tokens, publisher.provisioning_url
+            )
         return _gateways[key]  # type: ignore[no-any-return]

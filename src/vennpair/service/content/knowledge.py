@@ -1,4 +1,6 @@
-"""What is known beside a package: the publisher's graded items, whose host is whose, and what the instructor corrected."""
+"""What is known beside a package: the publisher's graded items, whose host is whose, and what the
+instructor corrected.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,9 @@ def limits() -> Limits:
 
 
 def known_hosts(pairing: Pairing) -> frozenset[str]:
-    """Return the hosts of the institution's registered publishers, and our own: links that we wrote come back."""
+    """Return the hosts of the institution's registered publishers, and our own: links that we wrote
+    come back.
+    """
     return frozenset({*_hosts(pairing), (urlsplit(settings.BASE_URL).hostname or "").lower()})
 
 
@@ -38,12 +42,18 @@ def knowledge_of(pairing: Pairing) -> Knowledge:
     corrections = list(Correction.objects.filter(pairing=pairing))
     return Knowledge(
         line_items=line_items_of(pairing),
-        publisher_hosts=frozenset(host for host, publisher in hosts.items() if publisher.pk == own.pk),
-        other_hosts={host: publisher.name for host, publisher in hosts.items() if publisher.pk != own.pk},
+        publisher_hosts=frozenset(
+            host for host, publisher in hosts.items() if publisher.pk == own.pk
+        ),
+        other_hosts={
+            host: publisher.name for host, publisher in hosts.items() if publisher.pk != own.pk
+        },
         corrections={each.key: each.line_item for each in corrections if each.line_item},
         titles={each.key: each.title for each in corrections if each.title},
         own_launch=OWN_LAUNCH,
-        own_placements=frozenset(str(pk) for pk in Placement.objects.filter(pairing=pairing).values_list("pk", flat=True)),
+        own_placements=frozenset(
+            str(pk) for pk in Placement.objects.filter(pairing=pairing).values_list("pk", flat=True)
+        ),
     )
 
 
@@ -51,16 +61,29 @@ def line_items_of(pairing: Pairing) -> list[LineItem]:
     """Return the publisher's graded items with their categories by title. Raises OutsideError."""
     gateway = publisher_gateway(pairing.course.publisher)
     titles = {each.sourced_id: each.title for each in gateway.categories(pairing.course.sourced_id)}
-    return [replace(each, category=titles.get(each.category, each.category)) for each in gateway.line_items(pairing.course.sourced_id)]
+    return [
+        replace(each, category=titles.get(each.category, each.category))
+        for each in gateway.line_items(pairing.course.sourced_id)
+    ]
 
 
 def told(each: LineItem) -> dict[str, Any]:
     """Return what the catalogue says of an item, as items keep it."""
-    return {"title": each.title, "points": "" if each.maximum is None else f"{each.maximum.normalize():f}", "due_date": each.due_date, "place": each.category, "attempts": each.attempts}
+    return {
+        "title": each.title,
+        "points": "" if each.maximum is None else f"{each.maximum.normalize():f}",
+        "due_date": each.due_date,
+        "place": each.category,
+        "attempts": each.attempts,
+    }
 
 
 def _hosts(pairing: Pairing) -> dict[str, Publisher]:
     """Return the institution's publishers by host, the pairing's own where two share one."""
     publishers = pairing.shell.platform.institution.publishers.filter(active=True)
     own = pairing.course.publisher_id
-    return {host: each for each in sorted(publishers, key=lambda each: each.pk == own) if (host := (urlsplit(each.launch_url).hostname or "").lower())}
+    return {
+        host: each
+        for each in sorted(publishers, key=lambda each: each.pk == own)
+        if (host := (urlsplit(each.launch_url).hostname or "").lower())
+    }

@@ -1,4 +1,6 @@
-"""Packages, imports with their entries, deliveries of entries into the shell, and the items of a pairing."""
+"""Packages, imports with their entries, deliveries of entries into the shell, and the items of a
+pairing.
+"""
 
 from __future__ import annotations
 
@@ -10,14 +12,17 @@ from django.utils import timezone
 
 
 class Package(models.Model):
-    """A cartridge's bytes, kept in parts so that an upload can go on where it broke off and any worker can read it.
+    """A cartridge's bytes, kept in parts so that an upload can go on where it broke off and any
+    worker can read it.
 
     ``fingerprint`` is the sender's own word for the file, by which a broken upload is found again.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="packages")
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     filename = models.CharField(max_length=300, blank=True)
     fingerprint = models.CharField(max_length=200, blank=True)
     size = models.BigIntegerField(default=0)
@@ -37,11 +42,16 @@ class Part(models.Model):
     data = models.BinaryField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["package", "number"], name="one_part_per_number")]
+        constraints = [
+            models.UniqueConstraint(fields=["package", "number"], name="one_part_per_number")
+        ]
 
 
 class Import(models.Model):
-    """One reading of a cartridge for a pairing; ``package`` is gone once its time is over, the report stays."""
+    """One reading of a cartridge for a pairing.
+
+    ``package`` is gone once its time is over, the report stays.
+    """
 
     class Stage(models.TextChoices):
         QUEUED = "queued"
@@ -73,10 +83,12 @@ class Import(models.Model):
 
 
 class Item(models.Model):
-    """An item of a pairing's homework course. ``due_date`` is ISO 8601 with its zone, as the publisher wrote it.
+    """An item of a pairing's homework course. ``due_date`` is ISO 8601 with its zone, as the
+    publisher wrote it.
 
-    ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the package that was uploaded;
-    only its own source can withdraw an item. ``catalogue`` is what the publisher's catalogue last said of it.
+    ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
+    package that was uploaded; only its own source can withdraw an item. ``catalogue`` is what the
+    publisher's catalogue last said of it.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -105,7 +117,9 @@ class Item(models.Model):
 
 
 class Correction(models.Model):
-    """What an instructor knows better than a package: an entry's graded item (or ``none``), or its name. Kept across imports."""
+    """What an instructor knows better than a package: an entry's graded item (or ``none``), or its
+    name. Kept across imports.
+    """
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="corrections")
     key = models.CharField(max_length=255)
@@ -113,11 +127,15 @@ class Correction(models.Model):
     title = models.CharField(max_length=1000, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["pairing", "key"], name="one_correction_per_key")]
+        constraints = [
+            models.UniqueConstraint(fields=["pairing", "key"], name="one_correction_per_key")
+        ]
 
 
 class CatalogueReading(models.Model):
-    """One reading of a homework course's items at the publisher, and what had changed since the one before."""
+    """One reading of a homework course's items at the publisher, and what had changed since the one
+    before.
+    """
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="readings")
     at = models.DateTimeField(auto_now_add=True)
@@ -129,7 +147,9 @@ class CatalogueReading(models.Model):
 
 
 class Written(models.Model):
-    """A cartridge written for a platform that imports files: which entries (``order``), as which profile; its bytes are a package."""
+    """A cartridge written for a platform that imports files: which entries (``order``), as which
+    profile; its bytes are a package.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     import_of = models.ForeignKey(Import, models.CASCADE, related_name="written")
@@ -155,7 +175,8 @@ class Delivery(models.Model):
 class Entry(models.Model):
     """A row of an import's outline: what it is, what was understood of it, and what became of it.
 
-    ``node`` and ``etag`` are the shell's, once it was brought; ``parent`` is the position of its folder, -1 at the top.
+    ``node`` and ``etag`` are the shell's, once it was brought; ``parent`` is the position of its
+    folder, -1 at the top.
     """
 
     class State(models.TextChoices):
@@ -214,5 +235,7 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["position"]
-        constraints = [models.UniqueConstraint(fields=["import_of", "position"], name="one_entry_per_position")]
+        constraints = [
+            models.UniqueConstraint(fields=["import_of", "position"], name="one_entry_per_position")
+        ]
         indexes = [models.Index(fields=["delivery", "state"])]

@@ -1,4 +1,6 @@
-"""An import's package, open for what it holds beside the outline: pages, files, texts and questions."""
+"""An import's package, open for what it holds beside the outline: pages, files, texts and
+questions.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,13 @@ from vennpair.service.content.knowledge import limits
 from vennpair.service.content.models import Entry, Import
 from vennpair.service.content.pages import decoded
 from vennpair.service.content.storage import opened
-from vennpair.standards.cartridge import Limits, Package, UnreadableMember, UnusableCartridge, open_package
+from vennpair.standards.cartridge import (
+    Limits,
+    Package,
+    UnreadableMember,
+    UnusableCartridge,
+    open_package,
+)
 from vennpair.standards.cartridge.descriptors import READERS
 from vennpair.standards.cartridge.model import Descriptor
 from vennpair.standards.cartridge.xml import Element, MalformedXml, parse
@@ -25,7 +33,11 @@ PIECE = 1_000_000
 
 
 class PackageView:
-    """Reads single members. Its methods may be called from several threads and never touch the database of a spooled package."""
+    """Reads single members.
+
+    Its methods may be called from several threads and never touch the database of a spooled
+    package.
+    """
 
     def __init__(self, package: Package, bounds: Limits) -> None:
         self._package = package
@@ -41,14 +53,23 @@ class PackageView:
 
     def descriptor(self, entry: Entry) -> Descriptor:
         """Return what an entry's own XML says. Raises Refused."""
-        return READERS[entry.kind](self.document(entry)) if entry.kind in READERS and entry.member else Descriptor()
+        return (
+            READERS[entry.kind](self.document(entry))
+            if entry.kind in READERS and entry.member
+            else Descriptor()
+        )
 
     def document(self, entry: Entry) -> Element:
         """Return an entry's own XML. Raises Refused."""
         try:
             return parse(self._bytes(entry.member), entry.member, self._bounds)
         except (MalformedXml, UnusableCartridge) as error:
-            raise Refused("bad_xml", f"{entry.member} is not well-formed XML.", "Ask for a corrected package.", 422) from error
+            raise Refused(
+                "bad_xml",
+                f"{entry.member} is not well-formed XML.",
+                "Ask for a corrected package.",
+                422,
+            ) from error
 
     def raw(self, member: str) -> bytes:
         """Return a small member's bytes. Raises Refused."""
@@ -73,11 +94,18 @@ class PackageView:
     def _bytes(self, member: str) -> bytes:
         found = self.find(member)
         if found is None:
-            raise Refused("missing_file", f"The package lacks {member}.", "Ask for a complete package.", 422)
+            raise Refused(
+                "missing_file", f"The package lacks {member}.", "Ask for a complete package.", 422
+            )
         try:
             return self._package.read(found)
         except (UnreadableMember, UnusableCartridge) as error:
-            raise Refused("missing_file", f"{member} cannot be unpacked: {error}", "Ask for a complete package.", 422) from error
+            raise Refused(
+                "missing_file",
+                f"{member} cannot be unpacked: {error}",
+                "Ask for a complete package.",
+                422,
+            ) from error
 
 
 def media_type(name: str) -> str:
@@ -94,7 +122,12 @@ def bare_name(member: str) -> str:
 def view_of(made: Import) -> Iterator[PackageView]:
     """Open an import's package for a look. Raises Refused where its bytes are not kept any more."""
     if made.package is None:
-        raise Refused("package_gone", "The package's bytes are not kept any more.", "Import it again to look into it.", 410)
+        raise Refused(
+            "package_gone",
+            "The package's bytes are not kept any more.",
+            "Import it again to look into it.",
+            410,
+        )
     with view(opened(made.package)) as found:
         yield found
 

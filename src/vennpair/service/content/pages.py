@@ -1,4 +1,6 @@
-"""HTML from a cartridge: decoded, made harmless, and its relative links pointed at where things stand now."""
+"""HTML from a cartridge: decoded, made harmless, and its relative links pointed at where things
+stand now.
+"""
 
 from __future__ import annotations
 
@@ -10,14 +12,25 @@ from urllib.parse import unquote
 
 import nh3
 
-FILE_BASE = re.compile(r"\$(?:IMS-CC|1EDTECH[-_]CC)-FILEBASE\$/?", re.IGNORECASE)  # before paths within descriptors (CC 1.x, implementation guide)
+FILE_BASE = re.compile(
+    r"\$(?:IMS-CC|1EDTECH[-_]CC)-FILEBASE\$/?", re.IGNORECASE
+)  # before paths within descriptors (CC 1.x, implementation guide)
 _CHARSET = re.compile(rb"""charset\s*=\s*["']?\s*([A-Za-z0-9_.:-]+)""", re.IGNORECASE)
-_BOMS = ((codecs.BOM_UTF8, "utf-8-sig"), (codecs.BOM_UTF16_LE, "utf-16"), (codecs.BOM_UTF16_BE, "utf-16"))
+_BOMS = (
+    (codecs.BOM_UTF8, "utf-8-sig"),
+    (codecs.BOM_UTF16_LE, "utf-16"),
+    (codecs.BOM_UTF16_BE, "utf-16"),
+)
 _MEDIA = {"audio", "video", "source"}
 _TAGS = nh3.ALLOWED_TAGS | _MEDIA
-_ATTRIBUTES = {**nh3.ALLOWED_ATTRIBUTES, **{tag: {"src", "controls", "type", "width", "height"} for tag in _MEDIA}}
+_ATTRIBUTES = {
+    **nh3.ALLOWED_ATTRIBUTES,
+    **{tag: {"src", "controls", "type", "width", "height"} for tag in _MEDIA},
+}
 _UNSHOWN = {"script", "style", "title", "template", "noscript"}
-_PICTURE = re.compile(r'<img(?![^>]*\bsrc=)(?:[^>]*\balt="([^"]*)")?[^>]*>')  # as the cleaner writes it, once its address is gone
+_PICTURE = re.compile(
+    r'<img(?![^>]*\bsrc=)(?:[^>]*\balt="([^"]*)")?[^>]*>'
+)  # as the cleaner writes it, once its address is gone
 _SCHEMES = {"http", "https", "mailto", "tel", "urn"}
 
 
@@ -34,13 +47,27 @@ def decoded(data: bytes) -> str:
 
 
 def clean(html: str, resolve: Callable[[str], str | None]) -> str:
-    """Return harmless HTML; ``resolve`` gives each relative address a new one, or None, where it leads nowhere."""
-    return nh3.clean(html, tags=_TAGS, attributes=_ATTRIBUTES, clean_content_tags=_UNSHOWN, url_schemes=_SCHEMES, url_relative=resolve)
+    """Return harmless HTML; ``resolve`` gives each relative address a new one, or None, where it
+    leads nowhere.
+    """
+    return nh3.clean(
+        html,
+        tags=_TAGS,
+        attributes=_ATTRIBUTES,
+        clean_content_tags=_UNSHOWN,
+        url_schemes=_SCHEMES,
+        url_relative=resolve,
+    )
 
 
 def shown(html: str) -> str:
-    """Return harmless HTML to look at by itself: pictures of the package are not loaded, but named."""
-    return _PICTURE.sub(lambda found: f"<em>[picture{': ' + found.group(1) if found.group(1) else ''}]</em>", clean(html, lambda _: None))
+    """Return harmless HTML to look at by itself: pictures of the package are not loaded,
+    but named.
+    """
+    return _PICTURE.sub(
+        lambda found: f"<em>[picture{': ' + found.group(1) if found.group(1) else ''}]</em>",
+        clean(html, lambda _: None),
+    )
 
 
 def references(html: str) -> list[str]:
@@ -55,7 +82,10 @@ def references(html: str) -> list[str]:
 
 
 def member_of(address: str, page: str) -> str:
-    """Return the path in the package that a relative address on a page means; empty for a place on the page itself."""
+    """Return the path in the package that a relative address on a page means.
+
+    Empty for a place on the page itself.
+    """
     path = unquote(re.split(r"[?#]", address, maxsplit=1)[0]).replace("\\", "/")
     bare = FILE_BASE.sub("", path)
     if not bare or bare.startswith("/"):

@@ -16,9 +16,26 @@ MOST_HTML = 500_000
 
 
 def preview(entry: Entry) -> dict[str, Any]:
-    """Return what there is to see: ``html``, ``url``, ``custom``, ``questions`` and the ``files`` that come along."""
-    seen: dict[str, Any] = {"kind": entry.kind, "title": entry.shown_title, "html": "", "url": entry.url, "custom": entry.custom, "new_window": entry.new_window, "questions": [], "files": list(entry.files), "vendor": ""}
-    if entry.kind in {"page", "lti_link", "discussion", "assignment", "assessment", "question_bank"} and entry.member and (entry.kind != "lti_link" or entry.import_of.package is not None):
+    """Return what there is to see: ``html``, ``url``, ``custom``, ``questions`` and the ``files``
+    that come along.
+    """
+    seen: dict[str, Any] = {
+        "kind": entry.kind,
+        "title": entry.shown_title,
+        "html": "",
+        "url": entry.url,
+        "custom": entry.custom,
+        "new_window": entry.new_window,
+        "questions": [],
+        "files": list(entry.files),
+        "vendor": "",
+    }
+    if (
+        entry.kind
+        in {"page", "lti_link", "discussion", "assignment", "assessment", "question_bank"}
+        and entry.member
+        and (entry.kind != "lti_link" or entry.import_of.package is not None)
+    ):
         with view_of(entry.import_of) as package:
             seen |= _looked_into(entry, package)
     return seen
@@ -27,8 +44,13 @@ def preview(entry: Entry) -> dict[str, Any]:
 def _looked_into(entry: Entry, package: PackageView) -> dict[str, Any]:
     if entry.kind == "page":
         html = package.page(entry.member)
-        members = filter(None, (package.find(member_of(each, entry.member)) for each in references(html)))
-        return {"html": shown(html)[:MOST_HTML], "files": list(dict.fromkeys([*entry.files, *members]))}
+        members = filter(
+            None, (package.find(member_of(each, entry.member)) for each in references(html))
+        )
+        return {
+            "html": shown(html)[:MOST_HTML],
+            "files": list(dict.fromkeys([*entry.files, *members])),
+        }
     if entry.kind in {"discussion", "assignment"}:
         return {"html": shown(package.descriptor(entry).text)[:MOST_HTML]}
     if entry.kind == "lti_link":
@@ -39,4 +61,8 @@ def _looked_into(entry: Entry, package: PackageView) -> dict[str, Any]:
 
 def _plain(question: dict[str, Any]) -> dict[str, Any]:
     points = question["points"]
-    return question | {"prompt": shown(question["prompt"]), "choices": [shown(each) for each in question["choices"]], "points": None if points is None else f"{points.normalize():f}"}
+    return question | {
+        "prompt": shown(question["prompt"]),
+        "choices": [shown(each) for each in question["choices"]],
+        "points": None if points is None else f"{points.normalize():f}",
+    }

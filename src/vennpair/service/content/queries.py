@@ -11,17 +11,28 @@ STANDING = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State
 
 
 def items_listed(pairing: Pairing) -> QuerySet[Item]:
-    """Return the items that are still at the publisher, with ``brought`` and ``brought_into`` of those that an import put into the shell."""
+    """Return the items that are still at the publisher, with ``brought`` and ``brought_into`` of
+    those that an import put into the shell.
+    """
     return items_standing(pairing.items.filter(gone=False))
 
 
 def items_standing(items: QuerySet[Item]) -> QuerySet[Item]:
     """Return items with their placements, ``brought`` and ``brought_into``."""
-    standing = Entry.objects.filter(item=OuterRef("pk"), state__in=STANDING).exclude(node="").exclude(kind="lti_link").order_by("-import_of__made_at")
-    return items.select_related("placement").annotate(brought=Exists(standing), brought_into=Subquery(standing.values("delivery__folder")[:1]))
+    standing = (
+        Entry.objects.filter(item=OuterRef("pk"), state__in=STANDING)
+        .exclude(node="")
+        .exclude(kind="lti_link")
+        .order_by("-import_of__made_at")
+    )
+    return items.select_related("placement").annotate(
+        brought=Exists(standing), brought_into=Subquery(standing.values("delivery__folder")[:1])
+    )
 
 
 def imports_listed(pairing: Pairing) -> QuerySet[Import]:
     """Return the imports, with ``stands``: whether something that one made stands in the shell."""
     made = Entry.objects.filter(import_of=OuterRef("pk"), state=Entry.State.MADE).exclude(node="")
-    return pairing.imports.select_related("job", "package", "pairing__shell__platform__institution", "pairing__course__publisher").annotate(stands=Exists(made))
+    return pairing.imports.select_related(
+        "job", "package", "pairing__shell__platform__institution", "pairing__course__publisher"
+    ).annotate(stands=Exists(made))

@@ -1,4 +1,7 @@
-"""Putting one entry into a shell: its files first, then the entry itself. Runs in several threads; touches no database."""
+"""Putting one entry into a shell: its files first, then the entry itself.
+
+Runs in several threads; touches no database.
+"""
 
 from __future__ import annotations
 
@@ -30,7 +33,10 @@ CARTRIDGE_MEDIA = "application/vnd.ims.imsccv1p3"
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One entry to put into ``folder``; ``node`` is there where it is to be changed, ``placement`` where it is a tool's link."""
+    """One entry to put into ``folder``.
+
+    ``node`` is there where it is to be changed, ``placement`` where it is a tool's link.
+    """
 
     entry: Entry
     folder: str
@@ -42,7 +48,9 @@ class Task:
 
 @dataclass(frozen=True, slots=True)
 class Sent:
-    """What the platform answered: the entry as it stands now, and what of it could not be brought along."""
+    """What the platform answered: the entry as it stands now, and what of it could not be brought
+    along.
+    """
 
     node: Node
     note: str = ""
@@ -50,7 +58,11 @@ class Sent:
 
 @dataclass(slots=True)
 class Sender:
-    """Sends the entries of one delivery. ``identifiers`` gives, by member, the identifier of the entry that shows it; a catalogue has no ``source``."""
+    """Sends the entries of one delivery.
+
+    ``identifiers`` gives, by member, the identifier of the entry that shows it; a catalogue has no
+    ``source``.
+    """
 
     gateway: PlatformGateway
     outline_url: str
@@ -64,34 +76,68 @@ class Sender:
     def package(self) -> PackageView:
         """Return the package. Raises Refused where the import has none, as a catalogue has not."""
         if self.source is None:
-            raise Refused("package_gone", "There is no package that this could come from.", "Import it again.")
+            raise Refused(
+                "package_gone", "There is no package that this could come from.", "Import it again."
+            )
         return self.source
 
     def send(self, task: Task) -> Sent:
-        """Make or change an entry. Raises OutsideError; what the package itself lacks is one that will never work."""
+        """Make or change an entry.
+
+        Raises OutsideError; what the package itself lacks is one that will never work.
+        """
         try:
             fields, note = self._fields(task)
         except Refused as error:
-            raise OutsideError(Failure(FailureKind.NEVER, error.code, error.message, error.remedy)) from error
+            raise OutsideError(
+                Failure(FailureKind.NEVER, error.code, error.message, error.remedy)
+            ) from error
         except DAMAGED as error:
-            raise OutsideError(Failure(FailureKind.NEVER, "missing_file", f"A file of this entry is damaged in the package ({error}).", "Ask for a complete package.")) from error
+            raise OutsideError(
+                Failure(
+                    FailureKind.NEVER,
+                    "missing_file",
+                    f"A file of this entry is damaged in the package ({error}).",
+                    "Ask for a complete package.",
+                )
+            ) from error
         entry = task.entry
-        common = {"title": entry.shown_title[:255], "visible": entry.visible, "identifier": task.identifier}
+        common = {
+            "title": entry.shown_title[:255],
+            "visible": entry.visible,
+            "identifier": task.identifier,
+        }
         if task.node is not None:
             changed = common | fields
-            return Sent(self.gateway.change_node(self.outline_url, task.node, task.key, **changed), note)
+            return Sent(
+                self.gateway.change_node(self.outline_url, task.node, task.key, **changed), note
+            )
         common |= {"folder": task.folder, "audience": entry.audience}
         if entry.kind == "folder":
             return Sent(self.gateway.make_folder(self.outline_url, key=task.key, **common), note)
         kind = "assessment" if entry.kind == "question_bank" else entry.kind
-        return Sent(self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields), note)
+        return Sent(
+            self.gateway.make_entry(self.outline_url, kind, task.key, **common, **fields), note
+        )
 
     def column(self, task: Task) -> str:
-        """Make the column of a link that stands, unless it is there; return its address. Raises OutsideError."""
+        """Make the column of a link that stands, unless it is there; return its address.
+
+        Raises OutsideError.
+        """
         placement, entry = task.placement, task.entry
         if placement is None:
             raise AssertionError("only a link has a column")
-        wanted = LineItem(entry.shown_title, Decimal(entry.points or 0).normalize(), "", str(placement.pk), placement.resource_link_id, "vennpair", "", entry.due_date)
+        wanted = LineItem(
+            entry.shown_title,
+            Decimal(entry.points or 0).normalize(),
+            "",
+            str(placement.pk),
+            placement.resource_link_id,
+            "vennpair",
+            "",
+            entry.due_date,
+        )
         return self.gateway.ensure_line_item(self.lineitems_url, wanted).id
 
     def _fields(self, task: Task) -> tuple[dict[str, Any], str]:
@@ -102,7 +148,13 @@ class Sender:
             "page": self._page,
             "file": self._file,
             "web_link": lambda _: ({"url": entry.url, "new_window": entry.new_window}, ""),
-            "lti_link": lambda _: ({"url": self.launch_url, "custom": {"placement": str(task.placement.pk) if task.placement else ""}}, ""),
+            "lti_link": lambda _: (
+                {
+                    "url": self.launch_url,
+                    "custom": {"placement": str(task.placement.pk) if task.placement else ""},
+                },
+                "",
+            ),
             "discussion": self._text,
             "assignment": self._text,
             "assessment": self._quiz,
@@ -115,15 +167,23 @@ class Sender:
 
     def _text(self, task: Task) -> tuple[dict[str, Any], str]:
         fields, note = self._html(self.package.descriptor(task.entry).text, task.entry.member)
-        points = {"points": _number(task.entry.points)} if task.entry.kind == "assignment" and task.entry.points is not None else {}
+        points = (
+            {"points": _number(task.entry.points)}
+            if task.entry.kind == "assignment" and task.entry.points is not None
+            else {}
+        )
         return fields | points, note
 
     def _html(self, html: str, base: str) -> tuple[dict[str, Any], str]:
         lost: list[str] = []
-        return {"html": clean(html, lambda address: self._resolve(address, base, lost))}, f"Not brought along: {', '.join(lost[:5])}." if lost else ""
+        return {
+            "html": clean(html, lambda address: self._resolve(address, base, lost))
+        }, f"Not brought along: {', '.join(lost[:5])}." if lost else ""
 
     def _resolve(self, address: str, base: str, lost: list[str]) -> str | None:
-        """Return where a relative address on a page leads in the shell: to another entry, or to a file given to the platform."""
+        """Return where a relative address on a page leads in the shell: to another entry, or to a
+        file given to the platform.
+        """
         path = member_of(address, base)
         member = self.package.find(path)
         if member is None:
@@ -141,25 +201,60 @@ class Sender:
         """Give the platform a file, once in a delivery; return the address of it."""
         if member not in self._files:
             digest = self.package.digest(member)
-            self._files[member] = self.gateway.put_file(self.outline_url, digest, bare_name(member), media_type(member), self.package.size(member), lambda: self.package.stream(member))
+            self._files[member] = self.gateway.put_file(
+                self.outline_url,
+                digest,
+                bare_name(member),
+                media_type(member),
+                self.package.size(member),
+                lambda: self.package.stream(member),
+            )
         return self._files[member]
 
     def _file(self, task: Task) -> tuple[dict[str, Any], str]:
-        member = self.package.find(task.entry.member) or next((found for each in task.entry.files if (found := self.package.find(each))), None)
+        member = self.package.find(task.entry.member) or next(
+            (found for each in task.entry.files if (found := self.package.find(each))), None
+        )
         if member is None:
-            raise Refused("missing_file", f"The package lacks {task.entry.member}.", "Ask for a complete package.")
+            raise Refused(
+                "missing_file",
+                f"The package lacks {task.entry.member}.",
+                "Ask for a complete package.",
+            )
         return {"url": self._given(member)}, ""
 
     def _quiz(self, task: Task) -> tuple[dict[str, Any], str]:
-        """Give an assessment as a cartridge that holds it alone: every platform that reads cartridges can read it."""
+        """Give an assessment as a cartridge that holds it alone: every platform that reads
+        cartridges can read it.
+        """
         entry, target = task.entry, io.BytesIO()
         kind = "assessment" if entry.kind == "question_bank" else entry.kind
-        files = tuple(Member(member, lambda member=member: self.package.stream(member)) for each in entry.files if (member := self.package.find(each)) and member != entry.member)  # type: ignore[misc]
-        carried = [Written(f"f{number}", bare_name(each.path), "file", files=(each,)) for number, each in enumerate(files)]
-        write_cartridge(target, f"quiz-{entry.position}", entry.shown_title, "und", [Written("quiz", entry.shown_title, kind, xml=self.package.raw(entry.member)), *carried])
+        files = tuple(
+            Member(member, lambda member=member: self.package.stream(member))
+            for each in entry.files
+            if (member := self.package.find(each)) and member != entry.member
+        )  # type: ignore[misc]
+        carried = [
+            Written(f"f{number}", bare_name(each.path), "file", files=(each,))
+            for number, each in enumerate(files)
+        ]
+        write_cartridge(
+            target,
+            f"quiz-{entry.position}",
+            entry.shown_title,
+            "und",
+            [
+                Written("quiz", entry.shown_title, kind, xml=self.package.raw(entry.member)),
+                *carried,
+            ],
+        )
         data = target.getvalue()
-        url = self.gateway.put_data(self.outline_url, data, f"{entry.shown_title[:60]}.imscc", CARTRIDGE_MEDIA)
-        return {"url": url} | ({"points": _number(entry.points)} if entry.points is not None else {}), ""
+        url = self.gateway.put_data(
+            self.outline_url, data, f"{entry.shown_title[:60]}.imscc", CARTRIDGE_MEDIA
+        )
+        return {"url": url} | (
+            {"points": _number(entry.points)} if entry.points is not None else {}
+        ), ""
 
 
 def _number(points: Decimal) -> str:

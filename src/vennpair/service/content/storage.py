@@ -1,4 +1,6 @@
-"""A package's bytes in the database, piece by piece: never whole in memory, and within reach of every worker."""
+"""A package's bytes in the database, piece by piece: never whole in memory, and within reach of
+every worker.
+"""
 
 from __future__ import annotations
 
@@ -70,7 +72,9 @@ def spooled(package: Package) -> Iterator[Path]:
 
 
 def opened(package: Package) -> io.BufferedReader:
-    """Return a package as a seekable stream for a few reads: only the parts that are asked for are fetched."""
+    """Return a package as a seekable stream for a few reads: only the parts that are asked for are
+    fetched.
+    """
     return io.BufferedReader(_Parts(package), 1 << 16)
 
 
@@ -112,7 +116,14 @@ class _Parts(io.RawIOBase):
 
 
 def _part(package: Package, number: int) -> bytes:
-    data = Part.objects.filter(package=package, number=number).values_list("data", flat=True).first()
+    data = (
+        Part.objects.filter(package=package, number=number).values_list("data", flat=True).first()
+    )
     if data is None:
-        raise Refused("package_gone", "The package's bytes are not kept any more.", "Upload it again, or fetch it from the publisher again.", 410)
+        raise Refused(
+            "package_gone",
+            "The package's bytes are not kept any more.",
+            "Upload it again, or fetch it from the publisher again.",
+            410,
+        )
     return bytes(data)

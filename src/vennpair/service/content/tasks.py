@@ -30,12 +30,19 @@ carries_out(WRITE, carry_out_writing)
 @app.periodic(cron="41 3 * * *")
 @app.task(queue="jobs", queueing_lock="catalogues")
 def refresh_catalogues(timestamp: int) -> None:
-    """Read the catalogues that looking for drift does not read anyway; a publisher that does not answer tonight is asked tomorrow."""
+    """Read the catalogues that looking for drift does not read anyway.
+
+    A publisher that does not answer tonight is asked tomorrow.
+    """
     if not settings.NIGHTLY:
         return
     try:
-        unwatched = Q(state=Pairing.State.READY) | Q(state=Pairing.State.LIVE, shell__outline_url="")
-        for pairing in Pairing.objects.filter(unwatched).select_related("course__publisher", "shell__platform__institution"):
+        unwatched = Q(state=Pairing.State.READY) | Q(
+            state=Pairing.State.LIVE, shell__outline_url=""
+        )
+        for pairing in Pairing.objects.filter(unwatched).select_related(
+            "course__publisher", "shell__platform__institution"
+        ):
             try:
                 refresh_catalogue(pairing)
             except OutsideError as error:

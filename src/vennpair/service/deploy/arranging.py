@@ -1,4 +1,5 @@
-"""Order after a rollout or an import: each folder's entries and the gradebook's columns, one call each.
+"""Order after a rollout or an import: each folder's entries and the gradebook's columns, one call
+each.
 
 Entries are made side by side, so they stand as they happened to arrive.
 """
@@ -22,13 +23,22 @@ from vennpair.standards.outline.gradebook import Gradebook
 TRIES = 3
 
 
-def arrange(gateway: PlatformGateway, url: str, siblings: Sequence[str], made: Collection[str]) -> None:
-    """Put the nodes ``made`` among their ``siblings``, one call for each folder that needs it. Raises OutsideError."""
+def arrange(
+    gateway: PlatformGateway, url: str, siblings: Sequence[str], made: Collection[str]
+) -> None:
+    """Put the nodes ``made`` among their ``siblings``, one call for each folder that needs it.
+
+    Raises OutsideError.
+    """
     _persist(gateway, url, lambda outline: orders(outline, siblings, made))
 
 
-def arrange_folders(gateway: PlatformGateway, rollout: Rollout, made: Sequence[Placement], folders: Sequence[str]) -> None:
-    """Put new links and folders into their places: after the entry that was named, else in the rollout's order among all of ours."""
+def arrange_folders(
+    gateway: PlatformGateway, rollout: Rollout, made: Sequence[Placement], folders: Sequence[str]
+) -> None:
+    """Put new links and folders into their places: after the entry that was named, else in the
+    rollout's order among all of ours.
+    """
     url = rollout.pairing.shell.outline_url
     rows = _in_order(rollout, made)
     new = [*(each.entry_id for each in made), *folders]
@@ -37,11 +47,24 @@ def arrange_folders(gateway: PlatformGateway, rollout: Rollout, made: Sequence[P
 
 
 def settle_folders(gateway: PlatformGateway, url: str, wanted: dict[str, list[str]]) -> None:
-    """Give the named children of folders the order of the list, in the places that they hold together."""
-    _persist(gateway, url, lambda outline: [(folder, settled([node.id for node in outline if node.folder == folder], row)) for folder, row in wanted.items()])
+    """Give the named children of folders the order of the list, in the places that they hold
+    together.
+    """
+    _persist(
+        gateway,
+        url,
+        lambda outline: [
+            (folder, settled([node.id for node in outline if node.folder == folder], row))
+            for folder, row in wanted.items()
+        ],
+    )
 
 
-def _persist(gateway: PlatformGateway, url: str, plan: Callable[[Sequence[Node]], list[tuple[str, list[str]]]]) -> None:
+def _persist(
+    gateway: PlatformGateway,
+    url: str,
+    plan: Callable[[Sequence[Node]], list[tuple[str, list[str]]]],
+) -> None:
     for turn in range(TRIES):
         outline = gateway.outline(url)
         now: dict[str, list[str]] = {}
@@ -59,21 +82,35 @@ def _persist(gateway: PlatformGateway, url: str, plan: Callable[[Sequence[Node]]
             return
 
 
-def _folder_orders(outline: Sequence[Node], rows: Sequence[Placement], made: Sequence[Placement], new: Sequence[str], after: str) -> list[tuple[str, list[str]]]:
-    found = orders(outline, [*_folders_in_order(outline, rows), *(each.entry_id for each in rows)], set(new))
+def _folder_orders(
+    outline: Sequence[Node],
+    rows: Sequence[Placement],
+    made: Sequence[Placement],
+    new: Sequence[str],
+    after: str,
+) -> list[tuple[str, list[str]]]:
+    found = orders(
+        outline, [*_folders_in_order(outline, rows), *(each.entry_id for each in rows)], set(new)
+    )
     if not after:
         return found
     named = next((node.folder for node in outline if node.id == after), None)
     result = []
     for folder in dict.fromkeys(each.folder_id for each in made):
         children = [node.id for node in outline if node.folder == folder]
-        mine = [each.entry_id for each in made if each.folder_id == folder and each.entry_id in children]
-        result.append((folder, inserted(children, mine, after if after == "start" or folder == named else "")))
+        mine = [
+            each.entry_id for each in made if each.folder_id == folder and each.entry_id in children
+        ]
+        result.append(
+            (folder, inserted(children, mine, after if after == "start" or folder == named else ""))
+        )
     return [row for row in found if row[0] not in dict(result)] + result
 
 
 def _folders_in_order(outline: Sequence[Node], rows: Sequence[Placement]) -> list[str]:
-    """Return the folders that hold links of ours in the order of their first item, those around them too."""
+    """Return the folders that hold links of ours in the order of their first item, those around
+    them too.
+    """
     parent = {node.id: node.folder for node in outline if node.kind == "folder"}
     found: dict[str, None] = {}
     for each in sorted(rows, key=lambda each: each.item.position):
@@ -84,8 +121,13 @@ def _folders_in_order(outline: Sequence[Node], rows: Sequence[Placement]) -> lis
     return list(found)
 
 
-def arrange_gradebook(gateway: PlatformGateway, rollout: Rollout, made: Sequence[Placement]) -> None:
-    """Put columns into their order and categories, in one call; missing categories are made first."""
+def arrange_gradebook(
+    gateway: PlatformGateway, rollout: Rollout, made: Sequence[Placement]
+) -> None:
+    """Put columns into their order and categories, in one call.
+
+    Missing categories are made first.
+    """
     url = rollout.pairing.shell.outline_url
     with_column = [each for each in _in_order(rollout, made) if each.column_url]
     if rollout.order.get("by") == "place":
@@ -97,14 +139,29 @@ def arrange_gradebook(gateway: PlatformGateway, rollout: Rollout, made: Sequence
         category_of, known = dict(book.category_of or {}), book
         for each in touched:
             if each.column_url and each.column_url in category_of:
-                category_of[each.column_url], known = category_in(gateway, url, known, each.category, f"category-{rollout.pk}-{len(known.categories)}")
-        return replace(known, columns=tuple(order), category_of={column: category_of.get(column, "") for column in order})
+                category_of[each.column_url], known = category_in(
+                    gateway,
+                    url,
+                    known,
+                    each.category,
+                    f"category-{rollout.pk}-{len(known.categories)}",
+                )
+        return replace(
+            known,
+            columns=tuple(order),
+            category_of={column: category_of.get(column, "") for column in order},
+        )
 
     gateway.rearrange_gradebook(url, change)
 
 
-def category_in(gateway: PlatformGateway, url: str, book: Gradebook, title: str, key: str) -> tuple[str, Gradebook]:
-    """Return the id of a category, empty where the title is, and the gradebook with it; one that is not there is made under ``key``."""
+def category_in(
+    gateway: PlatformGateway, url: str, book: Gradebook, title: str, key: str
+) -> tuple[str, Gradebook]:
+    """Return the id of a category, empty where the title is, and the gradebook with it.
+
+    One that is not there is made under ``key``.
+    """
     if not title:
         return "", book
     found = book.category(title)
@@ -115,13 +172,23 @@ def category_in(gateway: PlatformGateway, url: str, book: Gradebook, title: str,
 
 
 def settle_gradebook(gateway: PlatformGateway, url: str, wanted: Sequence[str]) -> None:
-    """Give the named columns the order of the list, in the places that they hold together; categories stay."""
-    gateway.rearrange_gradebook(url, lambda book: replace(book, columns=tuple(settled(book.columns, wanted))))
+    """Give the named columns the order of the list, in the places that they hold together.
+
+    Categories stay.
+    """
+    gateway.rearrange_gradebook(
+        url, lambda book: replace(book, columns=tuple(settled(book.columns, wanted)))
+    )
 
 
 def note_places(pairing: Any, outline: Sequence[Node], book: Gradebook | None) -> None:
-    """Note where our links and columns stand among each other, so that a later change of their order is seen."""
-    ours = {each.entry_id: each for each in Placement.objects.filter(pairing=pairing).exclude(entry_id="")}
+    """Note where our links and columns stand among each other, so that a later change of their
+    order is seen.
+    """
+    ours = {
+        each.entry_id: each
+        for each in Placement.objects.filter(pairing=pairing).exclude(entry_id="")
+    }
     places: dict[str, int] = {}
     changed = []
     for node in outline:
@@ -136,14 +203,20 @@ def note_places(pairing: Any, outline: Sequence[Node], book: Gradebook | None) -
     Placement.objects.bulk_update(changed, ["place"], batch_size=500)
     if book is not None:
         column_place = {column: number for number, column in enumerate(book.columns)}
-        moved = [each for each in ours.values() if column_place.get(each.column_url, -1) != each.column_place]
+        moved = [
+            each
+            for each in ours.values()
+            if column_place.get(each.column_url, -1) != each.column_place
+        ]
         for each in moved:
             each.column_place = column_place.get(each.column_url, -1)
         Placement.objects.bulk_update(moved, ["column_place"], batch_size=500)
 
 
 def sorted_by(by: str, rows: Iterable[Placement]) -> list[Placement]:
-    """Return placements in the publisher's order, by unit, by due date (those without one last), or as they were deployed."""
+    """Return placements in the publisher's order, by unit, by due date (those without one last), or
+    as they were deployed.
+    """
     row = sorted(rows, key=lambda each: (each.item.position, str(each.pk)))
     if by == "place":
         return sorted(row, key=lambda each: each.place)
@@ -161,14 +234,35 @@ def _due(each: Placement) -> tuple[bool, float]:
 
 
 def _in_order(rollout: Rollout, made: Sequence[Placement]) -> list[Placement]:
-    """Return all placements that stand in the shell, as the rollout orders them; chosen ones follow what stood there."""
+    """Return all placements that stand in the shell, as the rollout orders them.
+
+    Chosen ones follow what stood there.
+    """
     by = rollout.order.get("by", "publisher")
-    there = list(Placement.objects.filter(pairing=rollout.pairing).exclude(entry_id="").select_related("item"))
+    there = list(
+        Placement.objects.filter(pairing=rollout.pairing)
+        .exclude(entry_id="")
+        .select_related("item")
+    )
     if by != "chosen":
         return sorted_by(by, there)
     fresh = {each.pk for each in made}
-    return [*sorted([each for each in there if each.pk not in fresh], key=lambda each: (each.folder_id, each.place)), *made]
+    return [
+        *sorted(
+            [each for each in there if each.pk not in fresh],
+            key=lambda each: (each.folder_id, each.place),
+        ),
+        *made,
+    ]
 
 
 def _touched(rollout: Rollout) -> list[Placement]:
-    return list(Placement.objects.filter(steps__rollout=rollout, steps__kind__in=["link", "column", "change_link"], steps__state="done").distinct().order_by("item__position", "pk"))
+    return list(
+        Placement.objects.filter(
+            steps__rollout=rollout,
+            steps__kind__in=["link", "column", "change_link"],
+            steps__state="done",
+        )
+        .distinct()
+        .order_by("item__position", "pk")
+    )

@@ -1,8 +1,8 @@
 """The outside call of each kind of step, and what is recorded once it is answered.
 
-A call runs in a thread and touches no database; what it returns does, in the worker's own thread. A step's id is its
-idempotency key. AGS knows none, so all columns are read once before any is made: one that was made by a worker that was
-killed before it could say so is found by its resource id.
+A call runs in a thread and touches no database; what it returns does, in the worker's own thread. A
+step's id is its idempotency key. AGS knows none, so all columns are read once before any is made:
+one that was made by a worker that was killed before it could say so is found by its resource id.
 """
 
 from __future__ import annotations
@@ -27,7 +27,8 @@ Settle = Callable[[], None]
 
 @dataclass(slots=True)
 class Carrier:
-    """Carries out the steps of one rollout. ``folders`` gives a new folder's id by its key, ``columns`` a column's URL by its resource id.
+    """Carries out the steps of one rollout. ``folders`` gives a new folder's id by its key,
+    ``columns`` a column's URL by its resource id.
 
     ``scored`` are the placements for which scores have come before.
     """
@@ -63,7 +64,12 @@ class Carrier:
         return self.folders.get(folder, folder)
 
     def _folder(self, step: Step) -> Settle:
-        node = self.gateway.make_folder(self.outline_url, step.facts["title"][:255], str(step.pk), folder=self._place(step.facts["parent"]))
+        node = self.gateway.make_folder(
+            self.outline_url,
+            step.facts["title"][:255],
+            str(step.pk),
+            folder=self._place(step.facts["parent"]),
+        )
 
         def settle() -> None:
             self.folders[step.facts["key"]] = step.node = node.id
@@ -73,12 +79,34 @@ class Carrier:
     def _link(self, step: Step) -> Settle:
         write, placement = dict(step.facts["write"]), _of(step)
         folder = self._place(write.pop("folder"))
-        node = self.gateway.make_entry(self.outline_url, write.pop("kind"), str(step.pk), folder=folder, identifier=str(placement.pk), **write)
+        node = self.gateway.make_entry(
+            self.outline_url,
+            write.pop("kind"),
+            str(step.pk),
+            folder=folder,
+            identifier=str(placement.pk),
+            **write,
+        )
 
         def settle() -> None:
-            placement.entry_id, placement.resource_link_id, placement.folder_id, step.node = node.id, node.resource_link_id, folder, node.id
-            placement.state = Placement.State.PLANNED if step.facts["column"] else Placement.State.PLACED
-            placement.save(update_fields=["entry_id", "resource_link_id", "folder_id", "state", *_stand(placement, step.facts.get("stands", {}))])
+            placement.entry_id, placement.resource_link_id, placement.folder_id, step.node = (
+                node.id,
+                node.resource_link_id,
+                folder,
+                node.id,
+            )
+            placement.state = (
+                Placement.State.PLANNED if step.facts["column"] else Placement.State.PLACED
+            )
+            placement.save(
+                update_fields=[
+                    "entry_id",
+                    "resource_link_id",
+                    "folder_id",
+                    "state",
+                    *_stand(placement, step.facts.get("stands", {})),
+                ]
+            )
 
         return settle
 
@@ -86,7 +114,11 @@ class Carrier:
         placement = _of(step)
         known = self.columns.get(str(placement.pk), "")
         wanted = self._line_item(step, placement, known)
-        url = (self.gateway.change_line_item(wanted) if known else self.gateway.make_line_item(self.rollout.pairing.shell.lineitems_url, wanted)).id
+        url = (
+            self.gateway.change_line_item(wanted)
+            if known
+            else self.gateway.make_line_item(self.rollout.pairing.shell.lineitems_url, wanted)
+        ).id
 
         def settle() -> None:
             self.columns[str(placement.pk)] = step.node = url
@@ -103,7 +135,15 @@ class Carrier:
             write["folder"] = self._place(write["folder"])
         link = placement.resource_link_id
         if write:
-            link = self.gateway.change_node(self.outline_url, Node(placement.entry_id, placement.title, "lti_link"), str(step.pk), **write).resource_link_id or link
+            link = (
+                self.gateway.change_node(
+                    self.outline_url,
+                    Node(placement.entry_id, placement.title, "lti_link"),
+                    str(step.pk),
+                    **write,
+                ).resource_link_id
+                or link
+            )
 
         def settle() -> None:
             placement.resource_link_id, placement.state = link, Placement.State.PLACED
@@ -121,10 +161,14 @@ class Carrier:
     def _remove_link(self, step: Step) -> Settle:
         placement = _of(step)
         if placement.entry_id:
-            self.gateway.remove_node(self.outline_url, Node(placement.entry_id, placement.title, "lti_link"))
+            self.gateway.remove_node(
+                self.outline_url, Node(placement.entry_id, placement.title, "lti_link")
+            )
 
         def settle() -> None:
-            placement.entry_id = placement.resource_link_id = placement.folder = placement.folder_id = ""
+            placement.entry_id = placement.resource_link_id = placement.folder = (
+                placement.folder_id
+            ) = ""
             placement.state, placement.place = Placement.State.REMOVED, -1
             placement.save()
 
@@ -153,7 +197,13 @@ class Carrier:
         nodes = {node.id: node for node in outline}
         at = nodes.get(_of(step).entry_id)
         while at is not None and (around := hidden_around(outline, at.folder)) is not None:
-            self.gateway.change_node(self.outline_url, around, f"{step.pk}-{around.id}"[:200], visible=True, audience="everyone")
+            self.gateway.change_node(
+                self.outline_url,
+                around,
+                f"{step.pk}-{around.id}"[:200],
+                visible=True,
+                audience="everyone",
+            )
             at = around
         return lambda: None
 
@@ -161,21 +211,46 @@ class Carrier:
         """Add the links to a page's text, those that are not in it yet."""
         page = step.facts["page"]
         text = self.gateway.html(self.outline_url, page)
-        titles = {str(each.pk): each.title for each in self.rollout.pairing.placements.filter(pk__in=step.facts["placements"], state=Placement.State.PLACED)}
-        lines = [f'<p><a href="{_reference(key)}">{html.escape(titles[key])}</a></p>' for key in step.facts["placements"] if key in titles and _reference(key) not in text]
+        titles = {
+            str(each.pk): each.title
+            for each in self.rollout.pairing.placements.filter(
+                pk__in=step.facts["placements"], state=Placement.State.PLACED
+            )
+        }
+        lines = [
+            f'<p><a href="{_reference(key)}">{html.escape(titles[key])}</a></p>'
+            for key in step.facts["placements"]
+            if key in titles and _reference(key) not in text
+        ]
         if lines:
-            self.gateway.change_node(self.outline_url, Node(page, "", "page"), str(step.pk), html=text + "\n" + "\n".join(lines))
+            self.gateway.change_node(
+                self.outline_url,
+                Node(page, "", "page"),
+                str(step.pk),
+                html=text + "\n" + "\n".join(lines),
+            )
         return lambda: None
 
     def _line_item(self, step: Step, placement: Placement, url: str) -> LineItem:
         write = step.facts["write"]
-        return LineItem(write["title"], Decimal(write["points"]), url, str(placement.pk), placement.resource_link_id, TAG, write["shown_from"], write["due_at"])
+        return LineItem(
+            write["title"],
+            Decimal(write["points"]),
+            url,
+            str(placement.pk),
+            placement.resource_link_id,
+            TAG,
+            write["shown_from"],
+            write["due_at"],
+        )
 
 
 def _stand(placement: Placement, fields: dict[str, Any]) -> list[str]:
     """Note that a placement stands as it was planned; return the fields."""
     for name, value in fields.items():
-        setattr(placement, name, Decimal(value) if name == "points" and value is not None else value)
+        setattr(
+            placement, name, Decimal(value) if name == "points" and value is not None else value
+        )
     return list(fields)
 
 

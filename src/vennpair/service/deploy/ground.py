@@ -25,7 +25,9 @@ from vennpair.standards.outline.gradebook import Gradebook
 
 @dataclass(frozen=True, slots=True)
 class ShellRead:
-    """A shell's outline, the parts of the protocol that it offers, and its gradebook's order where it tells it."""
+    """A shell's outline, the parts of the protocol that it offers, and its gradebook's order where
+    it tells it.
+    """
 
     outline: tuple[Node, ...]
     offers: frozenset[str]
@@ -35,21 +37,29 @@ class ShellRead:
 def read_shell(gateway: PlatformGateway, url: str) -> ShellRead:
     """Read one shell. Raises OutsideError."""
     nodes, offers = gateway.outline_and_offers(url)
-    return ShellRead(tuple(nodes), offers, gateway.gradebook(url) if "gradebook" in offers else None)
+    return ShellRead(
+        tuple(nodes), offers, gateway.gradebook(url) if "gradebook" in offers else None
+    )
 
 
 def grounds(pairings: Sequence[Pairing]) -> dict[str, Ground]:
     """Read all shells at once; return by pairing what each holds. Raises Refused, OutsideError."""
     for pairing in pairings:
         require_outline(pairing)
-    agreed = set(Consent.objects.filter(shell__in=[each.shell_id for each in pairings], withdrawn_at=None).values_list("shell_id", flat=True))
+    agreed = set(
+        Consent.objects.filter(
+            shell__in=[each.shell_id for each in pairings], withdrawn_at=None
+        ).values_list("shell_id", flat=True)
+    )
     for pairing in pairings:
         if pairing.shell_id not in agreed:
             raise consent_needed(pairing.shell)
     gateways = {each.shell.platform_id: each.shell.platform for each in pairings}
     opened = {key: platform_gateway(platform) for key, platform in gateways.items()}
     titles: dict[str, list[str]] = {}
-    for owner, title in Placement.objects.filter(pairing__in=pairings, state=Placement.State.PLACED).values_list("pairing_id", "title"):
+    for owner, title in Placement.objects.filter(
+        pairing__in=pairings, state=Placement.State.PLACED
+    ).values_list("pairing_id", "title"):
         titles.setdefault(str(owner), []).append(title)
 
     def read(shell: Shell) -> Callable[[], ShellRead]:
@@ -60,21 +70,43 @@ def grounds(pairings: Sequence[Pairing]) -> dict[str, Ground]:
         shells = [each.result() for each in asked]
     now = timezone.now()
     return {
-        str(pairing.pk): Ground(found.outline, pairing.shell.zone, now, found.offers, tuple(each.title for each in found.book.categories) if found.book else (), tuple(titles.get(str(pairing.pk), ())))
+        str(pairing.pk): Ground(
+            found.outline,
+            pairing.shell.zone,
+            now,
+            found.offers,
+            tuple(each.title for each in found.book.categories) if found.book else (),
+            tuple(titles.get(str(pairing.pk), ())),
+        )
         for pairing, found in zip(pairings, shells, strict=True)
     }
 
 
 def require_outline(pairing: Pairing) -> None:
-    """Let pass where links can be placed from here. Raises Refused ``no_outline`` naming the other routes."""
+    """Let pass where links can be placed from here.
+
+    Raises Refused ``no_outline`` naming the other routes.
+    """
     shell = pairing.shell
     if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
-        remedy = "Begin in the shell with its own way to add content from a tool, and pick there; or write a cartridge and upload it: vennpair cartridge write --help"
-        raise Refused("no_outline", "The platform offers no Shell Outline service for this shell, so Venn Pair cannot place links in it.", remedy, 409)
+        remedy = (
+            "Begin in the shell with its own way to add content from a tool, and pick there; or"
+            " write a cartridge and upload it: vennpair cartridge write --help"
+        )
+        raise Refused(
+            "no_outline",
+            "The platform offers no Shell Outline service for this shell, so Venn Pair cannot place"
+            " links in it.",
+            remedy,
+            409,
+        )
 
 
 def offers_of(pairing: Pairing) -> Offers:
-    """Return what both sides of a pairing really offer, by asking. An outline that does not answer counts as not offered."""
+    """Return what both sides of a pairing really offer, by asking.
+
+    An outline that does not answer counts as not offered.
+    """
     shell = pairing.shell
     parts: frozenset[str] | None = None
     if shell.outline_url and v.SCOPE_OUTLINE in shell.scopes:
@@ -83,5 +115,9 @@ def offers_of(pairing: Pairing) -> Offers:
         except OutsideError:
             parts = None
     graded = pairing.items.filter(gone=False, kind="graded")
-    facts = [graded.exclude(due_date="").exists(), graded.filter(points__gt=0).exists(), graded.exclude(category="").exists()]
+    facts = [
+        graded.exclude(due_date="").exists(),
+        graded.filter(points__gt=0).exists(),
+        graded.exclude(category="").exists(),
+    ]
     return Offers(frozenset(shell.scopes), parts, *facts)

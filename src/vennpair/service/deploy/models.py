@@ -1,4 +1,6 @@
-"""Placements, the rollouts that make, change and remove them, and what is watched of them afterwards."""
+"""Placements, the rollouts that make, change and remove them, and what is watched of them
+afterwards.
+"""
 
 from __future__ import annotations
 
@@ -12,14 +14,17 @@ from django.utils import timezone
 class Placement(models.Model):
     """An item put in a shell: an LTI resource link, with or without a column.
 
-    Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty where nobody has
-    looked yet. Times are ISO 8601 with their zone. ``place`` is its place among the deployed links of its folder,
-    ``column_place`` that of its column among the deployed columns.
+    Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty
+    where nobody has looked yet. Times are ISO 8601 with their zone. ``place`` is its place among
+    the deployed links of its folder, ``column_place`` that of its column among the deployed
+    columns.
     """
 
     class State(models.TextChoices):
         PLANNED = "planned"
-        WRITTEN = "written"  # in a cartridge or an answer to the platform; known to stand in the shell once somebody opens it
+        # in a cartridge or an answer to the platform; known to stand in the shell once somebody
+        # opens it
+        WRITTEN = "written"
         PLACED = "placed"
         FAILED = "failed"
         REMOVED = "removed"  # taken back; the row stays, as the ledger points to it
@@ -47,7 +52,10 @@ class Placement(models.Model):
 
 
 class Decision(models.Model):
-    """What an instructor decided of an item whose points or due date the publisher leaves open; kept for later rollouts."""
+    """What an instructor decided of an item whose points or due date the publisher leaves open.
+
+    Kept for later rollouts.
+    """
 
     item = models.OneToOneField("content.Item", models.CASCADE, related_name="decision")
     becomes = models.CharField(max_length=10, blank=True)
@@ -72,15 +80,21 @@ class Rollout(models.Model):
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="rollout")
     undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     folder = models.CharField(max_length=500, blank=True)
-    order = models.JSONField(default=dict)  # by: how, after: which entry; empty where nothing is ordered
-    before = models.JSONField(default=dict)  # the order of folders and gradebook as it was, for an undo
+    order = models.JSONField(
+        default=dict
+    )  # by: how, after: which entry; empty where nothing is ordered
+    before = models.JSONField(
+        default=dict
+    )  # the order of folders and gradebook as it was, for an undo
     made_at = models.DateTimeField(default=timezone.now)
 
 
 class Step(models.Model):
-    """One outside write of a rollout; its id is the write's idempotency key, so it survives restarts.
+    """One outside write of a rollout; its id is the write's idempotency key, so it survives
+    restarts.
 
-    ``facts`` is what is written; ``before`` what stood there, for an undo. Steps of one placement are done in order.
+    ``facts`` is what is written; ``before`` what stood there, for an undo. Steps of one placement
+    are done in order.
     """
 
     class State(models.TextChoices):
@@ -102,11 +116,14 @@ class Step(models.Model):
 
     class Meta:
         ordering = ["position"]
-        constraints = [models.UniqueConstraint(fields=["rollout", "position"], name="one_step_per_position")]
+        constraints = [
+            models.UniqueConstraint(fields=["rollout", "position"], name="one_step_per_position")
+        ]
 
 
 class Watch(models.Model):
-    """How drift of a pairing is met: asked each time, the publisher (and what was deployed) followed, or the shell's kept.
+    """How drift of a pairing is met: asked each time, the publisher (and what was deployed)
+    followed, or the shell's kept.
 
     ``night`` is the last night, in the course's zone, in which it was looked at by itself.
     """
@@ -142,21 +159,27 @@ class DriftFound(models.Model):
 
 
 class LearnerCheck(models.Model):
-    """Links opened as a test learner: ``rows`` says for each what was found (core/deploy/walk.py)."""
+    """Links opened as a test learner: ``rows`` says for each what was found
+    (core/deploy/walk.py).
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="learner_checks")
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="learner_check")
     placements = models.JSONField(default=list)
-    tester = models.CharField(max_length=255, blank=True)  # the platform's user id of its test learner
+    tester = models.CharField(
+        max_length=255, blank=True
+    )  # the platform's user id of its test learner
     rows = models.JSONField(default=list)
     made_at = models.DateTimeField(auto_now_add=True)
 
 
 class AverageColumn(models.Model):
-    """One column with a total of items, beside or instead of columns of their own (core/relay/totals.py).
+    """One column with a total of items, beside or instead of columns of their own
+    (core/relay/totals.py).
 
-    ``items`` are the ids of those that count; all graded items of ``categories`` count too, later ones included.
+    ``items`` are the ids of those that count; all graded items of ``categories`` count too, later
+    ones included.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -183,7 +206,9 @@ class AverageSent(models.Model):
     at = models.DateTimeField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["average", "learner"], name="one_total_per_learner")]
+        constraints = [
+            models.UniqueConstraint(fields=["average", "learner"], name="one_total_per_learner")
+        ]
 
 
 class ColumnExport(models.Model):
@@ -198,9 +223,11 @@ class ColumnExport(models.Model):
 
 
 class Picking(models.Model):
-    """Somebody picks content: ``settings`` is what the asking side takes back (Deep Linking 2.0, 4.4.1).
+    """Somebody picks content: ``settings`` is what the asking side takes back (Deep Linking 2.0,
+    4.4.1).
 
-    Toward a platform we answer (``pairing`` may come later, as the shell is paired meanwhile); toward a publisher we asked.
+    Toward a platform we answer (``pairing`` may come later, as the shell is paired meanwhile);
+    toward a publisher we asked.
     """
 
     class Side(models.TextChoices):

@@ -13,7 +13,17 @@ from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Placement
 
-STOOD = ("title", "points", "due_date", "category", "visible", "shown_from", "new_window", "shift_days", "seen")  # the fields of ``stands``
+STOOD = (
+    "title",
+    "points",
+    "due_date",
+    "category",
+    "visible",
+    "shown_from",
+    "new_window",
+    "shift_days",
+    "seen",
+)  # the fields of ``stands``
 
 
 def launch_url() -> str:
@@ -27,38 +37,94 @@ def custom_of(placement: Placement) -> dict[str, str]:
 
 
 def entry_of(placement: Placement, item: Item) -> dict[str, Any]:
-    """Return what an item's entry is: a link to us that names its placement, or a web link that needs nobody in between."""
+    """Return what an item's entry is: a link to us that names its placement, or a web link that
+    needs nobody in between.
+    """
     if web_link(item):
         return {"kind": "web_link", "url": item.url}
     return {"kind": "lti_link", "url": launch_url(), "custom": custom_of(placement)}
 
 
 def web_link(item: Item) -> bool:
-    """Say whether an item is a plain web address: a link that carries nothing which a publisher would have to know."""
+    """Say whether an item is a plain web address: a link that carries nothing which a publisher
+    would have to know.
+    """
     return item.kind == "link" and not item.custom
 
 
 def candidate(item: Item) -> Candidate:
-    """Return an item with what stands of it; ``placement`` is to be loaded with it, and ``brought`` where an import may have put it there."""
+    """Return an item with what stands of it.
+
+    ``placement`` is to be loaded with it, and ``brought`` where an import may have put it there.
+    """
     placement = getattr(item, "placement", None)
-    half = placement is not None and placement.state == Placement.State.FAILED and bool(placement.entry_id)
-    there = standing(placement, item) if placement is not None and (half or placement.state == Placement.State.PLACED) else None
-    return Candidate(str(item.pk), item.shown_title, item.kind, plain(item.points), item.due_date, item.audience, item.unit, item.category, item.position, there, bool(getattr(item, "brought", False)), half)
+    half = (
+        placement is not None
+        and placement.state == Placement.State.FAILED
+        and bool(placement.entry_id)
+    )
+    there = (
+        standing(placement, item)
+        if placement is not None and (half or placement.state == Placement.State.PLACED)
+        else None
+    )
+    return Candidate(
+        str(item.pk),
+        item.shown_title,
+        item.kind,
+        plain(item.points),
+        item.due_date,
+        item.audience,
+        item.unit,
+        item.category,
+        item.position,
+        there,
+        bool(getattr(item, "brought", False)),
+        half,
+    )
 
 
 def standing(placement: Placement, item: Item | None = None) -> Standing:
-    """Return a placement as it was deployed; where nobody has looked yet, what the publisher says now stands for what it said."""
+    """Return a placement as it was deployed.
+
+    Where nobody has looked yet, what the publisher says now stands for what it said.
+    """
     half = placement.state == Placement.State.FAILED and not placement.column_url
-    target = Target(placement.title, None if half else plain(placement.points), placement.due_date, placement.category, placement.visible, placement.shown_from, placement.new_window)
+    target = Target(
+        placement.title,
+        None if half else plain(placement.points),
+        placement.due_date,
+        placement.category,
+        placement.visible,
+        placement.shown_from,
+        placement.new_window,
+    )
     seen = placement.seen or seen_of(item or placement.item)
-    said = Target(seen["title"], Decimal(seen["points"]) if seen["points"] else None, seen["due_at"], seen["category"])
-    return Standing(target, placement.folder_id, placement.folder, placement.shift_days, said, placement.entry_id)
+    said = Target(
+        seen["title"],
+        Decimal(seen["points"]) if seen["points"] else None,
+        seen["due_at"],
+        seen["category"],
+    )
+    return Standing(
+        target,
+        placement.folder_id,
+        placement.folder,
+        placement.shift_days,
+        said,
+        placement.entry_id,
+    )
 
 
 def seen_of(item: Item) -> dict[str, str]:
     """Return what the publisher says of an item now, as a placement keeps it."""
     points = plain(item.points)
-    return {"title": item.shown_title, "points": "" if points is None else f"{points:f}", "due_at": item.due_date, "category": item.category}
+    return {
+        "title": item.shown_title,
+        "points": "" if points is None else f"{points:f}",
+        "due_at": item.due_date,
+        "category": item.category,
+    }
 
 
 def deployed(placement: Placement) -> Deployed:
@@ -66,7 +132,18 @@ def deployed(placement: Placement) -> Deployed:
     item = placement.item
     now = None if item.gone else candidate(item)
     entry = entry_of(placement, item)
-    return Deployed(str(placement.pk), standing(placement), placement.entry_id, placement.resource_link_id, placement.column_url, placement.place, now, entry.get("custom", {}), entry["url"], placement.column_place)
+    return Deployed(
+        str(placement.pk),
+        standing(placement),
+        placement.entry_id,
+        placement.resource_link_id,
+        placement.column_url,
+        placement.place,
+        now,
+        entry.get("custom", {}),
+        entry["url"],
+        placement.column_place,
+    )
 
 
 def stands(target: Target, seen: Mapping[str, str], shift_days: int) -> dict[str, Any]:

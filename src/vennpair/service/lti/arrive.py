@@ -1,4 +1,6 @@
-"""Where a verified launch leads: staff to the console or on to the publisher, learners on to the publisher."""
+"""Where a verified launch leads: staff to the console or on to the publisher, learners on to the
+publisher.
+"""
 
 from __future__ import annotations
 
@@ -23,15 +25,29 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     """Learn who and where it is, then lead on. Raises LtiError where there is nowhere to go."""
     shell = open_shell(platform, message)
     teaches = v.is_instructor(list(message.roles)) or v.ASSISTANT in message.roles
-    testing = not teaches and v.TEST_USER in message.roles  # nobody real: in no roster, and its scores go nowhere
+    testing = (
+        not teaches and v.TEST_USER in message.roles
+    )  # nobody real: in no roster, and its scores go nowhere
     learner = None if teaches or testing else admit_learner(shell, message)
     if teaches:
-        sign_in(request, admit_teacher(platform, shell, message), backend="django.contrib.auth.backends.ModelBackend")
+        sign_in(
+            request,
+            admit_teacher(platform, shell, message),
+            backend="django.contrib.auth.backends.ModelBackend",
+        )
     placement = _placement(shell, message) or adopt_at_launch(shell, message)
-    if placement is not None and placement.pairing.state == Pairing.State.PAUSED and learner is not None:
+    if (
+        placement is not None
+        and placement.pairing.state == Pairing.State.PAUSED
+        and learner is not None
+    ):
         raise LtiError("paired_paused", "Your instructor has paused the homework of this course.")
     if placement is not None:
-        return open_test(request, placement) if testing else open_placement(request, placement, learner, message)
+        return (
+            open_test(request, placement)
+            if testing
+            else open_placement(request, placement, learner, message)
+        )
     pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
     if learner is not None or testing:
         raise _nothing_for_learners(shell, message)
@@ -41,7 +57,13 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
 
 
 def _placement(shell: Shell, message: Launch) -> Placement | None:
-    known = Placement.objects.filter(pairing__shell=shell).exclude(pairing__state=Pairing.State.ENDED).select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item")
+    known = (
+        Placement.objects.filter(pairing__shell=shell)
+        .exclude(pairing__state=Pairing.State.ENDED)
+        .select_related(
+            "pairing__course__publisher", "pairing__shell__platform__institution", "item"
+        )
+    )
     found = known.filter(resource_link_id=message.resource_link_id).first()
     if found is None and (wanted := placement_id(message.custom)):
         found = known.filter(pk=wanted).first()
@@ -51,9 +73,13 @@ def _placement(shell: Shell, message: Launch) -> Placement | None:
 
 
 def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:
-    foreign = Placement.objects.filter(pk=placement_id(message.custom) or None).exclude(pairing__shell=shell)
+    foreign = Placement.objects.filter(pk=placement_id(message.custom) or None).exclude(
+        pairing__shell=shell
+    )
     if message.link_history or foreign.exists():
-        return LtiError("copied_link", "This link came with a copy of another course and leads nowhere yet.")
+        return LtiError(
+            "copied_link", "This link came with a copy of another course and leads nowhere yet."
+        )
     if message.custom.get("placement"):
         return LtiError("not_placed", "This link is not connected to homework (any more).")
     return LtiError("not_for_learners", "This page is for instructors.")

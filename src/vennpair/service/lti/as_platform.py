@@ -24,7 +24,14 @@ from vennpair.service.connect.models import Publisher
 from vennpair.service.lti.models import ServiceToken, UsedAssertion, new_secret
 from vennpair.service.lti.pages import refusal, send_form
 from vennpair.service.lti.picking import pick_claims
-from vennpair.service.lti.second_hop import HINT_SECONDS, HOPS, SALT, digest, open_account, second_launch
+from vennpair.service.lti.second_hop import (
+    HINT_SECONDS,
+    HOPS,
+    SALT,
+    digest,
+    open_account,
+    second_launch,
+)
 from vennpair.service.pair.actions.link_account import take_account
 from vennpair.service.pair.models import AccountLink
 from vennpair.standards.lti.errors import LtiError
@@ -46,26 +53,54 @@ def jwks(request: HttpRequest) -> JsonResponse:
 
 @csrf_exempt
 def authorize(request: HttpRequest) -> HttpResponse:
-    """Answer the publisher's authentication request with the signed message (Security Framework 5.1.1.2)."""
+    """Answer the publisher's authentication request with the signed message (Security Framework
+    5.1.1.2).
+    """
     try:
         params = request.POST if request.method == "POST" else request.GET
         if any(len(params.getlist(name)) > 1 for name in params):
-            raise LtiError("bad_request", "A parameter of the request is there twice.", "RFC 6749, 3.1")
+            raise LtiError(
+                "bad_request", "A parameter of the request is there twice.", "RFC 6749, 3.1"
+            )
         asked = read_authentication(params.dict())
         publisher = Publisher.objects.filter(client_id=asked.client_id).first()
         if publisher is None:
-            raise LtiError("unknown_client", "This publisher is not registered with Venn Pair.", "RFC 6749, 4.1.2.1")
+            raise LtiError(
+                "unknown_client",
+                "This publisher is not registered with Venn Pair.",
+                "RFC 6749, 4.1.2.1",
+            )
         if asked.redirect_uri not in publisher.redirect_uris:
-            raise LtiError("bad_redirect", "The publisher asks to be answered at an address that is not registered.", "RFC 6749, 3.1.2.3")
+            raise LtiError(
+                "bad_redirect",
+                "The publisher asks to be answered at an address that is not registered.",
+                "RFC 6749, 3.1.2.3",
+            )
         hint = _hint(request, asked.lti_message_hint)
         if hint["publisher"] != str(publisher.pk) or hint["who"]["sub"] != asked.login_hint:
-            raise LtiError("bad_hint", "The publisher's answer does not belong to this launch.", "LTI Core 1.3, 4.1.1")
-        message = pick_claims(publisher, hint) if hint.get("picking") else write_launch(second_launch(publisher, hint))
+            raise LtiError(
+                "bad_hint",
+                "The publisher's answer does not belong to this launch.",
+                "LTI Core 1.3, 4.1.1",
+            )
+        message = (
+            pick_claims(publisher, hint)
+            if hint.get("picking")
+            else write_launch(second_launch(publisher, hint))
+        )
     except LtiError as error:
         return refusal(request, error)
     now = int(time.time())
-    claims = message | {"iss": settings.BASE_URL, "aud": publisher.client_id, "iat": now, "exp": now + 300, "nonce": asked.nonce}
-    return send_form(request, asked.redirect_uri, {"id_token": sign(claims, signing_key()), "state": asked.state})
+    claims = message | {
+        "iss": settings.BASE_URL,
+        "aud": publisher.client_id,
+        "iat": now,
+        "exp": now + 300,
+        "nonce": asked.nonce,
+    }
+    return send_form(
+        request, asked.redirect_uri, {"id_token": sign(claims, signing_key()), "state": asked.state}
+    )
 
 
 @csrf_exempt
@@ -78,7 +113,13 @@ def token(request: HttpRequest) -> JsonResponse:
         if publisher is None:
             raise LtiError("invalid_client", "This client is not registered.")
         keys = keys_for(form["client_assertion"], publisher.jwks_url, publisher.name)
-        assertion, scopes = verify_assertion(form, keys, client_id=publisher.client_id, token_url=f"{settings.BASE_URL}/lti/platform/token", now=int(time.time()))
+        assertion, scopes = verify_assertion(
+            form,
+            keys,
+            client_id=publisher.client_id,
+            token_url=f"{settings.BASE_URL}/lti/platform/token",
+            now=int(time.time()),
+        )
         with transaction.atomic():
             UsedAssertion.objects.create(publisher=publisher, value=assertion[:255])
     except IntegrityError:
@@ -86,22 +127,46 @@ def token(request: HttpRequest) -> JsonResponse:
     except OutsideError as error:
         return _token_error("invalid_client", error.failure.message)
     except LtiError as error:
-        return _token_error(error.code if error.code != "bad_token" else "invalid_client", error.message)
+        return _token_error(
+            error.code if error.code != "bad_token" else "invalid_client", error.message
+        )
     granted = [scope for scope in scopes if scope in OFFERED]
     if not granted:
         return _token_error("invalid_scope", "None of these scopes is offered.")
     value = new_secret()
-    ServiceToken.objects.create(digest=digest(value), publisher=publisher, scopes=granted, expires=timezone.now() + TOKEN_LIFE)
-    return JsonResponse({"access_token": value, "token_type": "Bearer", "expires_in": int(TOKEN_LIFE.total_seconds()), "scope": " ".join(granted)}, headers={"Cache-Control": "no-store"})
+    ServiceToken.objects.create(
+        digest=digest(value),
+        publisher=publisher,
+        scopes=granted,
+        expires=timezone.now() + TOKEN_LIFE,
+    )
+    return JsonResponse(
+        {
+            "access_token": value,
+            "token_type": "Bearer",
+            "expires_in": int(TOKEN_LIFE.total_seconds()),
+            "scope": " ".join(granted),
+        },
+        headers={"Cache-Control": "no-store"},
+    )
 
 
 @require_GET
 def begin_account(request: HttpRequest, link_id: Any) -> HttpResponse:
-    """Lead an instructor to the publisher to show there which account is theirs; only who began may go."""
-    link = AccountLink.objects.select_related("user__institution", "publisher").filter(pk=link_id).first()
+    """Lead an instructor to the publisher to show there which account is theirs.
+
+    Only who began may go.
+    """
+    link = (
+        AccountLink.objects.select_related("user__institution", "publisher")
+        .filter(pk=link_id)
+        .first()
+    )
     try:
         if link is None or request.user.pk != link.user_id:
-            raise LtiError("wrong_person", "This account link was begun by somebody else, or was undone.")
+            raise LtiError(
+                "wrong_person", "This account link was begun by somebody else, or was undone."
+            )
         return open_account(request, link)
     except LtiError as error:
         return refusal(request, error)
@@ -110,21 +175,39 @@ def begin_account(request: HttpRequest, link_id: Any) -> HttpResponse:
 @csrf_exempt
 @require_POST
 def account(request: HttpRequest) -> HttpResponse:
-    """Take the publisher's signed word on whose account it is (docs/course-provisioning.md, Accounts)."""
+    """Take the publisher's signed word on whose account it is (docs/course-provisioning.md,
+    Accounts).
+    """
     token = request.POST.get("JWT", "")
     try:
-        link = AccountLink.objects.select_related("user__institution", "publisher").filter(nonce=request.POST.get("nonce") or "-").first()
+        link = (
+            AccountLink.objects.select_related("user__institution", "publisher")
+            .filter(nonce=request.POST.get("nonce") or "-")
+            .first()
+        )
         if link is None:
             raise LtiError("bad_state", "This account link was finished already, or undone.")
         if request.user.pk != link.user_id:
-            raise LtiError("wrong_person", "This account link was begun by somebody else than who is signed in to Venn Pair in this browser.")
+            raise LtiError(
+                "wrong_person",
+                "This account link was begun by somebody else than who is signed in to Venn Pair in"
+                " this browser.",
+            )
         publisher = link.publisher
-        claims = verify(token, keys_for(token, publisher.jwks_url, publisher.name), issuer=publisher.client_id, audience=settings.BASE_URL, now=int(time.time()))
+        claims = verify(
+            token,
+            keys_for(token, publisher.jwks_url, publisher.name),
+            issuer=publisher.client_id,
+            audience=settings.BASE_URL,
+            now=int(time.time()),
+        )
         if not constant_time_compare(str(claims.get("nonce") or ""), link.nonce):
             raise LtiError("bad_nonce", "The publisher's answer belongs to another account link.")
         take_account(link, read_account(claims.get(ACCOUNT_CLAIM)))
     except ValueError as error:
-        return refusal(request, LtiError("bad_message", f"The publisher's answer names no account: {error}."))
+        return refusal(
+            request, LtiError("bad_message", f"The publisher's answer names no account: {error}.")
+        )
     except LtiError as error:
         return refusal(request, error)
     except OutsideError as error:
@@ -135,7 +218,11 @@ def account(request: HttpRequest) -> HttpResponse:
 def _hint(request: HttpRequest, hint: str) -> dict[str, Any]:
     begun = request.session.get(HOPS, [])
     if digest(hint) not in begun:
-        raise LtiError("bad_state", "This launch was not begun in this browser, or was used already.", "Security Framework 5.1.1")
+        raise LtiError(
+            "bad_state",
+            "This launch was not begun in this browser, or was used already.",
+            "Security Framework 5.1.1",
+        )
     request.session[HOPS] = [each for each in begun if each != digest(hint)]
     try:
         return signing.loads(hint, salt=SALT, max_age=HINT_SECONDS)  # type: ignore[no-any-return]

@@ -18,13 +18,17 @@ class LaunchState(models.Model):
     state = models.CharField(max_length=64, unique=True, default=new_secret)
     nonce = models.CharField(max_length=64, default=new_secret)
     platform = models.ForeignKey("connect.Platform", models.CASCADE)
-    proof = models.CharField(max_length=64, default=new_secret)  # kept by the platform's frame where cookies are blocked
+    proof = models.CharField(
+        max_length=64, default=new_secret
+    )  # kept by the platform's frame where cookies are blocked
     storage_target = models.CharField(max_length=200, blank=True)
     made = models.DateTimeField(auto_now_add=True)
 
 
 class Ticket(models.Model):
-    """A launch that goes on in a new window, as cookies are blocked in the frame: good once, for a few minutes."""
+    """A launch that goes on in a new window, as cookies are blocked in the frame: good once, for a
+    few minutes.
+    """
 
     digest = models.CharField(max_length=64, unique=True)
     platform = models.ForeignKey("connect.Platform", models.CASCADE)
@@ -40,7 +44,9 @@ class UsedNonce(models.Model):
     seen = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["publisher", "value"], name="one_use_per_nonce")]
+        constraints = [
+            models.UniqueConstraint(fields=["publisher", "value"], name="one_use_per_nonce")
+        ]
 
 
 class UsedAssertion(models.Model):
@@ -51,7 +57,9 @@ class UsedAssertion(models.Model):
     seen = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["publisher", "value"], name="one_use_per_assertion")]
+        constraints = [
+            models.UniqueConstraint(fields=["publisher", "value"], name="one_use_per_assertion")
+        ]
 
 
 class ServiceToken(models.Model):

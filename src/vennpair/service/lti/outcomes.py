@@ -1,4 +1,6 @@
-"""The Basic Outcomes service for publishers that launch by key and secret (LTI 1.1.1, 6): scores into the ledger."""
+"""The Basic Outcomes service for publishers that launch by key and secret (LTI 1.1.1, 6): scores
+into the ledger.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,13 @@ from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import Score
-from vennpair.standards.lti.outcomes import OutcomeRequest, check_body, oauth_header, read_outcome, write_outcome
+from vennpair.standards.lti.outcomes import (
+    OutcomeRequest,
+    check_body,
+    oauth_header,
+    read_outcome,
+    write_outcome,
+)
 from vennpair.standards.lti.shared_key import verify_header
 
 LARGEST_BODY = 100_000
@@ -33,7 +41,10 @@ MEDIA = "application/xml"
 @csrf_exempt
 @require_POST
 def outcomes(request: HttpRequest) -> HttpResponse:
-    """Take, read or clear one score. A request that is refused says why in the standard's own envelope."""
+    """Take, read or clear one score.
+
+    A request that is refused says why in the standard's own envelope.
+    """
     asked: OutcomeRequest | None = None
     try:
         publisher = _sender(request)
@@ -41,13 +52,31 @@ def outcomes(request: HttpRequest) -> HttpResponse:
         placement, learner = _cell(publisher, asked)
     except LtiError as error:
         code = "unsupported" if error.code == "unsupported" else "failure"
-        return HttpResponse(write_outcome(asked, code, error.message), status=401 if error.code in {"bad_signature", "expired", "replayed"} else 200, content_type=MEDIA)
+        return HttpResponse(
+            write_outcome(asked, code, error.message),
+            status=401 if error.code in {"bad_signature", "expired", "replayed"} else 200,
+            content_type=MEDIA,
+        )
     if asked.operation == "readResult":
-        cell = Cell.objects.filter(placement=placement, learner=learner).exclude(sent_given=None).first()
+        cell = (
+            Cell.objects.filter(placement=placement, learner=learner)
+            .exclude(sent_given=None)
+            .first()
+        )
         share = cell.sent_given / cell.sent_maximum if cell and cell.sent_maximum else None
         return HttpResponse(write_outcome(asked, "success", "Read.", share), content_type=MEDIA)
     # The standard names no time of the score: when it arrived is the best there is.
-    receive_score(placement, learner, Score(str(learner.pk), timezone.now(), asked.score, Decimal(1) if asked.score is not None else None), LedgerEntry.Via.OUTCOMES)
+    receive_score(
+        placement,
+        learner,
+        Score(
+            str(learner.pk),
+            timezone.now(),
+            asked.score,
+            Decimal(1) if asked.score is not None else None,
+        ),
+        LedgerEntry.Via.OUTCOMES,
+    )
     return HttpResponse(write_outcome(asked, "success", "Taken."), content_type=MEDIA)
 
 
@@ -58,11 +87,15 @@ def _sender(request: HttpRequest) -> Publisher:
     header = oauth_header(request.headers.get("Authorization", ""))
     now = int(time.time())
     check_body(header, request.body)
-    known = Publisher.objects.filter(key=header.get("oauth_consumer_key") or "-", speaks=Publisher.Speaks.LTI_1_1, active=True)
+    known = Publisher.objects.filter(
+        key=header.get("oauth_consumer_key") or "-", speaks=Publisher.Speaks.LTI_1_1, active=True
+    )
     refused = LtiError("bad_signature", "This key is not known here.", "LTI 1.1.1, 4.3")
     for publisher in known:  # two colleges may have been given the same key; the secret tells which
         try:
-            verify_header(f"{settings.BASE_URL}{request.path}", header, unseal(publisher.shared_secret), now)
+            verify_header(
+                f"{settings.BASE_URL}{request.path}", header, unseal(publisher.shared_secret), now
+            )
         except LtiError as error:
             refused = error
             continue
@@ -79,9 +112,20 @@ def _cell(publisher: Publisher, asked: OutcomeRequest) -> tuple[Placement, Learn
     try:
         facts = signing.loads(asked.sourced_id, salt=RESULT_SALT)
     except signing.BadSignature:
-        raise LtiError("bad_outcome", "This sourcedId was not given by Venn Pair.", "LTI 1.1.1, 6.1.1") from None
-    placement = Placement.objects.filter(pk=facts["placement"], pairing__course__publisher=publisher).exclude(column_url="").select_related("pairing").first()
-    learner = Learner.objects.filter(pk=facts["learner"], shell_id=placement.pairing.shell_id).first() if placement else None
+        raise LtiError(
+            "bad_outcome", "This sourcedId was not given by Venn Pair.", "LTI 1.1.1, 6.1.1"
+        ) from None
+    placement = (
+        Placement.objects.filter(pk=facts["placement"], pairing__course__publisher=publisher)
+        .exclude(column_url="")
+        .select_related("pairing")
+        .first()
+    )
+    learner = (
+        Learner.objects.filter(pk=facts["learner"], shell_id=placement.pairing.shell_id).first()
+        if placement
+        else None
+    )
     if placement is None or learner is None:
         raise LtiError("bad_outcome", "This link takes no scores (any more).", "LTI 1.1.1, 6.1.1")
     return placement, learner

@@ -1,4 +1,6 @@
-"""Deep Linking 2.0 at the browser's side: a platform asks us for content, and we ask a publisher."""
+"""Deep Linking 2.0 at the browser's side: a platform asks us for content, and we ask a
+publisher.
+"""
 
 from __future__ import annotations
 
@@ -27,9 +29,14 @@ from vennpair.standards.lti.jwt import verify
 
 
 def arrive_to_pick(request: HttpRequest, platform: Platform, asked: PickRequest) -> HttpResponse:
-    """Let an instructor pick: the deploy page, inside the platform's dialogue. Raises LtiError for anybody else."""
+    """Let an instructor pick: the deploy page, inside the platform's dialogue.
+
+    Raises LtiError for anybody else.
+    """
     if not v.is_instructor(list(asked.launch.roles)):
-        raise LtiError("not_for_learners", "Only the course's instructor may add content from here.")
+        raise LtiError(
+            "not_for_learners", "Only the course's instructor may add content from here."
+        )
     shell = open_shell(platform, asked.launch, whole=False)
     user = admit_teacher(platform, shell, asked.launch)
     sign_in(request, user, backend="django.contrib.auth.backends.ModelBackend")
@@ -49,26 +56,48 @@ def begin_at_publisher(request: HttpRequest, picking_id: Any) -> HttpResponse:
 
 
 def pick_claims(publisher: Publisher, hint: dict[str, Any]) -> dict[str, Any]:
-    """Return the claims of our deep linking request to a publisher. Raises LtiError where it is gone by now."""
+    """Return the claims of our deep linking request to a publisher.
+
+    Raises LtiError where it is gone by now.
+    """
     picking, pairing = find_asked(hint["picking"])
     course = pairing.course
     if course.publisher_id != publisher.pk:
-        raise LtiError("bad_hint", "The publisher's answer does not belong to this launch.", "LTI Core 1.3, 4.1.1")
-    launch = pick_launch(publisher, hint, pairing.shell, str(pairing.pk), {"course": course.sourced_id})
+        raise LtiError(
+            "bad_hint",
+            "The publisher's answer does not belong to this launch.",
+            "LTI Core 1.3, 4.1.1",
+        )
+    launch = pick_launch(
+        publisher, hint, pairing.shell, str(pairing.pk), {"course": course.sourced_id}
+    )
     return write_request(PickRequest(launch, ask_settings(picking)))
 
 
 @csrf_exempt
 @require_POST
 def picked(request: HttpRequest) -> HttpResponse:
-    """Take the publisher's signed answer; what was picked becomes items, chosen on the deploy page."""
+    """Take the publisher's signed answer.
+
+    What was picked becomes items, chosen on the deploy page.
+    """
     token = request.POST.get("JWT", "")
     try:
         picking, pairing = find_asked(request.GET.get("picking", ""))
         publisher = pairing.course.publisher
-        claims = verify(token, keys_for(token, publisher.jwks_url, publisher.name), issuer=publisher.client_id, audience=settings.BASE_URL, now=int(time.time()))
+        claims = verify(
+            token,
+            keys_for(token, publisher.jwks_url, publisher.name),
+            issuer=publisher.client_id,
+            audience=settings.BASE_URL,
+            now=int(time.time()),
+        )
         if claims.get(v.DEPLOYMENT_ID) != publisher.deployment_id:
-            raise LtiError("bad_deployment", "The publisher's answer names another deployment.", "Deep Linking 2.0, 4.5.3")
+            raise LtiError(
+                "bad_deployment",
+                "The publisher's answer names another deployment.",
+                "Deep Linking 2.0, 4.5.3",
+            )
         items, data = read_response(claims)
         chosen = take_picked(picking, pairing, items, data)
     except LtiError as error:

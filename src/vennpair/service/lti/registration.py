@@ -12,12 +12,20 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from vennpair.gateways.http import OutsideError
 from vennpair.service.api.refusals import Refused
-from vennpair.service.connect.actions.register_dynamically import register_at_platform, register_by_invitation, take_registration
+from vennpair.service.connect.actions.register_dynamically import (
+    register_at_platform,
+    register_by_invitation,
+    take_registration,
+)
 from vennpair.service.connect.cards import our_configuration
 from vennpair.service.connect.models import Platform
 from vennpair.service.lti.pages import confirm_registration, refusal, registered
 from vennpair.standards.lti.errors import LtiError
-from vennpair.standards.lti.registration import Registration, write_configuration, write_registration
+from vennpair.standards.lti.registration import (
+    Registration,
+    write_configuration,
+    write_registration,
+)
 
 LARGEST_BODY = 100_000
 LONGEST_VALUE = 6_000  # a web server takes no longer request line than some 8,000 characters
@@ -32,10 +40,14 @@ def configuration(request: HttpRequest) -> JsonResponse:
 @csrf_exempt
 @require_http_methods(["POST"])
 def register_tool(request: HttpRequest) -> JsonResponse:
-    """Take a publisher's registration, once for each token (Dynamic Registration 1.0, 3.5 and 3.6)."""
+    """Take a publisher's registration, once for each token (Dynamic Registration 1.0, 3.5
+    and 3.6).
+    """
     kind, _, secret = request.headers.get("Authorization", "").partition(" ")
     if kind.lower() != "bearer" or not secret:
-        return _error(401, "invalid_token", "A registration needs the token of its link, as a bearer token.")
+        return _error(
+            401, "invalid_token", "A registration needs the token of its link, as a bearer token."
+        )
     if len(request.body) > LARGEST_BODY:
         return _error(413, "invalid_client_metadata", "The registration is too large.")
     try:
@@ -63,7 +75,9 @@ def register_tool(request: HttpRequest) -> JsonResponse:
         publisher.client_id,
         publisher.deployment_id,
     )
-    return JsonResponse(write_registration(answer), status=201, headers={"Cache-Control": "no-store"})
+    return JsonResponse(
+        write_registration(answer), status=201, headers={"Cache-Control": "no-store"}
+    )
 
 
 @csrf_exempt
@@ -73,15 +87,24 @@ def invited(request: HttpRequest, secret: str) -> HttpResponse:
 
     The link itself is the right to do so, hence no confirmation: platforms open it in a frame.
     """
-    return _register(request, lambda configuration, token: register_by_invitation(secret, configuration, token))
+    return _register(
+        request, lambda configuration, token: register_by_invitation(secret, configuration, token)
+    )
 
 
 @require_http_methods(["GET", "POST"])
 def begin(request: HttpRequest) -> HttpResponse:
-    """Register us where a signed-in administrator came without a link: ask first, as anybody can lead a browser here."""
+    """Register us where a signed-in administrator came without a link: ask first, as anybody can
+    lead a browser here.
+    """
     user: Any = request.user
     if not user.is_authenticated or not user.is_staff or user.institution is None:
-        error = LtiError("not_administrator", "Only an administrator who is signed in to Venn Pair in this browser can register a platform here.", "Dynamic Registration 1.0, 3.3")
+        error = LtiError(
+            "not_administrator",
+            "Only an administrator who is signed in to Venn Pair in this browser can register a"
+            " platform here.",
+            "Dynamic Registration 1.0, 3.3",
+        )
         return refusal(request, error, 403)
     if request.method == "GET":
         try:
@@ -89,30 +112,56 @@ def begin(request: HttpRequest) -> HttpResponse:
         except LtiError as error:
             return refusal(request, error)
         return confirm_registration(request, asked, token)
-    return _register(request, lambda configuration, token: register_at_platform(user.institution, configuration, token, "", user))
+    return _register(
+        request,
+        lambda configuration, token: register_at_platform(
+            user.institution, configuration, token, "", user
+        ),
+    )
 
 
 def _register(request: HttpRequest, act: Any) -> HttpResponse:
     try:
-        asked, token = _asked(request.POST if request.method == "POST" and request.POST else request.GET)
+        asked, token = _asked(
+            request.POST if request.method == "POST" and request.POST else request.GET
+        )
         platform: Platform = act(asked, token)
     except LtiError as error:
         return refusal(request, error)
     except OutsideError as error:
-        return refusal(request, LtiError("registration_failed", f"{error.failure.message} {error.failure.remedy}"), 502)
+        return refusal(
+            request,
+            LtiError("registration_failed", f"{error.failure.message} {error.failure.remedy}"),
+            502,
+        )
     except Refused as error:
-        return refusal(request, LtiError(error.code, f"{error.message} {error.remedy}"), error.status)
+        return refusal(
+            request, LtiError(error.code, f"{error.message} {error.remedy}"), error.status
+        )
     return registered(request, platform.name, settings.BASE_URL)
 
 
 def _asked(params: Any) -> tuple[str, str]:
     for name in ("openid_configuration", "registration_token"):
         if len(params.getlist(name)) > 1:
-            raise LtiError("bad_registration", f"The parameter {name} is there twice.", "Dynamic Registration 1.0, 3.3")
+            raise LtiError(
+                "bad_registration",
+                f"The parameter {name} is there twice.",
+                "Dynamic Registration 1.0, 3.3",
+            )
         if len(params.get(name, "")) > LONGEST_VALUE:
-            raise LtiError("bad_registration", f"The parameter {name} is longer than {LONGEST_VALUE} characters.", "Dynamic Registration 1.0, 3.3")
+            raise LtiError(
+                "bad_registration",
+                f"The parameter {name} is longer than {LONGEST_VALUE} characters.",
+                "Dynamic Registration 1.0, 3.3",
+            )
     if not params.get("openid_configuration"):
-        raise LtiError("bad_registration", "The parameter openid_configuration is missing: this address is opened by a platform that registers tools.", "Dynamic Registration 1.0, 3.3")
+        raise LtiError(
+            "bad_registration",
+            "The parameter openid_configuration is missing: this address is opened by a platform"
+            " that registers tools.",
+            "Dynamic Registration 1.0, 3.3",
+        )
     return params["openid_configuration"], params.get("registration_token", "")
 
 

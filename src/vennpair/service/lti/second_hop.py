@@ -1,4 +1,7 @@
-"""The second hop of a launch: from us, as platform, to the publisher; by LTI 1.3, or 1.1 where it has only a key."""
+"""The second hop of a launch: from us, as platform, to the publisher.
+
+By LTI 1.3, or 1.1 where it has only a key.
+"""
 
 from __future__ import annotations
 
@@ -35,16 +38,38 @@ def digest(value: str) -> str:
     return hashlib.sha256(value.encode()).hexdigest()
 
 
-def open_placement(request: HttpRequest, placement: Placement, learner: Learner | None, message: Launch) -> HttpResponse:
+def open_placement(
+    request: HttpRequest, placement: Placement, learner: Learner | None, message: Launch
+) -> HttpResponse:
     """Send the browser on to the publisher with the item of a placement."""
-    who = {"sub": str(learner.pk) if learner else request.user.subject, "name": message.person.name, "given": message.person.given_name, "family": message.person.family_name, "email": message.person.email}
-    return _open(request, placement.pairing.course.publisher, {"placement": str(placement.pk), "who": who, "learner": learner is not None})
+    who = {
+        "sub": str(learner.pk) if learner else request.user.subject,
+        "name": message.person.name,
+        "given": message.person.given_name,
+        "family": message.person.family_name,
+        "email": message.person.email,
+    }
+    return _open(
+        request,
+        placement.pairing.course.publisher,
+        {"placement": str(placement.pk), "who": who, "learner": learner is not None},
+    )
 
 
 def open_test(request: HttpRequest, placement: Placement) -> HttpResponse:
     """Send a platform's test learner on to the publisher; no score comes back for it."""
-    who = {"sub": f"test-{placement.pairing_id}", "name": "Test Learner", "given": "Test", "family": "Learner", "email": ""}
-    return _open(request, placement.pairing.course.publisher, {"placement": str(placement.pk), "who": who, "learner": True, "test": True})
+    who = {
+        "sub": f"test-{placement.pairing_id}",
+        "name": "Test Learner",
+        "given": "Test",
+        "family": "Learner",
+        "email": "",
+    }
+    return _open(
+        request,
+        placement.pairing.course.publisher,
+        {"placement": str(placement.pk), "who": who, "learner": True, "test": True},
+    )
 
 
 def opened_by(hint: str) -> str:
@@ -58,48 +83,121 @@ def opened_by(hint: str) -> str:
 def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
     """Send an instructor's browser to the publisher, to show there which account is theirs."""
     user = link.user
-    who = {"sub": user.subject, "name": user.shown_name, "given": user.first_name, "family": user.last_name, "email": user.email}
+    who = {
+        "sub": user.subject,
+        "name": user.shown_name,
+        "given": user.first_name,
+        "family": user.last_name,
+        "email": user.email,
+    }
     return _open(request, link.publisher, {"account": str(link.pk), "who": who, "learner": False})
 
 
 def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
-    """Return the message for the publisher that a hint stands for. Raises LtiError where it is gone by now."""
+    """Return the message for the publisher that a hint stands for.
+
+    Raises LtiError where it is gone by now.
+    """
     if hint.get("account"):
         return _account_launch(publisher, hint)
-    placement = Placement.objects.select_related("pairing__shell__platform__institution", "item").filter(pk=hint["placement"]).first()
+    placement = (
+        Placement.objects.select_related("pairing__shell__platform__institution", "item")
+        .filter(pk=hint["placement"])
+        .first()
+    )
     if placement is None:
         raise LtiError("not_placed", "This link is not connected to homework (any more).")
-    shell, base = placement.pairing.shell, f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems"
+    shell, base = (
+        placement.pairing.shell,
+        f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems",
+    )
     context = Context(str(placement.pairing_id), shell.title, shell.label)
-    grades = GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}") if placement.column_url and not hint.get("test") else None
-    return _launch(publisher, hint, placement.item.url or publisher.launch_url, str(placement.pk), placement.title, context, dict(placement.item.custom), grades=grades, return_url=shell.return_url, timezone=shell.zone)
+    grades = (
+        GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}")
+        if placement.column_url and not hint.get("test")
+        else None
+    )
+    return _launch(
+        publisher,
+        hint,
+        placement.item.url or publisher.launch_url,
+        str(placement.pk),
+        placement.title,
+        context,
+        dict(placement.item.custom),
+        grades=grades,
+        return_url=shell.return_url,
+        timezone=shell.zone,
+    )
 
 
-def pick_launch(publisher: Publisher, hint: dict[str, Any], shell: Shell, pairing: str, custom: dict[str, str]) -> Launch:
+def pick_launch(
+    publisher: Publisher, hint: dict[str, Any], shell: Shell, pairing: str, custom: dict[str, str]
+) -> Launch:
     """Return what a deep linking request shares with a launch."""
-    return _launch(publisher, hint, publisher.launch_url, "picking", "", Context(pairing, shell.title, shell.label), custom, timezone=shell.zone)
+    return _launch(
+        publisher,
+        hint,
+        publisher.launch_url,
+        "picking",
+        "",
+        Context(pairing, shell.title, shell.label),
+        custom,
+        timezone=shell.zone,
+    )
 
 
 def open_picking(request: HttpRequest, publisher: Publisher, picking: str) -> HttpResponse:
-    """Send an instructor's browser to the publisher, to pick content there. Raises LtiError where it speaks no LTI 1.3."""
+    """Send an instructor's browser to the publisher, to pick content there.
+
+    Raises LtiError where it speaks no LTI 1.3.
+    """
     if publisher.speaks == Publisher.Speaks.LTI_1_1:
         raise LtiError("publisher_off", f"{publisher.name} has no picker: it only speaks LTI 1.1.")
     user = request.user
-    who = {"sub": user.subject, "name": user.shown_name, "given": user.first_name, "family": user.last_name, "email": user.email}
+    who = {
+        "sub": user.subject,
+        "name": user.shown_name,
+        "given": user.first_name,
+        "family": user.last_name,
+        "email": user.email,
+    }
     return _open(request, publisher, {"picking": picking, "who": who, "learner": False})
 
 
 def _account_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
-    link = AccountLink.objects.select_related("user__institution").filter(pk=hint["account"], publisher=publisher).first()
+    link = (
+        AccountLink.objects.select_related("user__institution")
+        .filter(pk=hint["account"], publisher=publisher)
+        .first()
+    )
     if link is None:
         raise LtiError("bad_hint", "This account link was undone in the meantime.")
     back = f"{settings.BASE_URL}/lti/platform/account"
     custom = {"vennpair_account_return": back, "vennpair_account_nonce": link.nonce}
     institution = link.user.institution
-    return _launch(publisher, hint, publisher.launch_url, f"account-{link.pk}", "Link your account", Context(f"institution-{institution.pk}", institution.name, institution.name), custom, return_url=f"{settings.BASE_URL}/accounts")
+    return _launch(
+        publisher,
+        hint,
+        publisher.launch_url,
+        f"account-{link.pk}",
+        "Link your account",
+        Context(f"institution-{institution.pk}", institution.name, institution.name),
+        custom,
+        return_url=f"{settings.BASE_URL}/accounts",
+    )
 
 
-def _launch(publisher: Publisher, hint: dict[str, Any], target: str, link_id: str, title: str, context: Context, custom: dict[str, str], **rest: Any) -> Launch:
+def _launch(
+    publisher: Publisher,
+    hint: dict[str, Any],
+    target: str,
+    link_id: str,
+    title: str,
+    context: Context,
+    custom: dict[str, str],
+    **rest: Any,
+) -> Launch:
     person = Person(*(hint["who"][name] for name in ("sub", "name", "given", "family", "email")))
     known = {
         "User.id": person.sub,
@@ -122,10 +220,17 @@ def _launch(publisher: Publisher, hint: dict[str, Any], target: str, link_id: st
         target_link_uri=target,
         resource_link_id=link_id,
         resource_link_title=title,
-        roles=(v.LEARNER, v.TEST_USER) if hint.get("test") else (v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
+        roles=(v.LEARNER, v.TEST_USER)
+        if hint.get("test")
+        else (v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
         context=context,
         custom=substitute(publisher.custom | custom, known),
-        platform={"guid": settings.BASE_URL.partition("://")[2], "name": "Venn Pair", "product_family_code": "vennpair", "version": __version__},
+        platform={
+            "guid": settings.BASE_URL.partition("://")[2],
+            "name": "Venn Pair",
+            "product_family_code": "vennpair",
+            "version": __version__,
+        },
         **rest,
     )
 
@@ -142,8 +247,19 @@ def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> 
         return _open_by_key(request, publisher, second_launch(publisher, hint))
     signed = signing.dumps(hint | {"once": uuid.uuid4().hex}, salt=SALT)
     request.session[HOPS] = [*request.session.get(HOPS, []), digest(signed)][-MOST_HOPS:]
-    target = publisher.launch_url if hint.get("picking") else second_launch(publisher, hint).target_link_uri
-    asked = LoginRequest(settings.BASE_URL, hint["who"]["sub"], target, publisher.client_id, signed, publisher.deployment_id)
+    target = (
+        publisher.launch_url
+        if hint.get("picking")
+        else second_launch(publisher, hint).target_link_uri
+    )
+    asked = LoginRequest(
+        settings.BASE_URL,
+        hint["who"]["sub"],
+        target,
+        publisher.client_id,
+        signed,
+        publisher.deployment_id,
+    )
     return redirect(login_url(publisher.login_url, asked))
 
 
@@ -171,7 +287,11 @@ def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> 
     learner = launch.roles[0] == v.LEARNER
     if launch.grades and learner:
         facts["lis_outcome_service_url"] = f"{settings.BASE_URL}/lti/platform/outcomes"
-        facts["lis_result_sourcedid"] = signing.dumps({"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT)
+        facts["lis_result_sourcedid"] = signing.dumps(
+            {"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT
+        )
     fields = launch_fields(facts, "Learner" if learner else "Instructor", launch.custom)
     target = publisher.launch_url or launch.target_link_uri
-    return send_form(request, target, sign_launch(target, fields, publisher.key, unseal(publisher.shared_secret)))
+    return send_form(
+        request, target, sign_launch(target, fields, publisher.key, unseal(publisher.shared_secret))
+    )

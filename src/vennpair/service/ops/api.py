@@ -23,7 +23,18 @@ class JobSerializer(serializers.ModelSerializer[Job]):
 
     class Meta:
         model = Job
-        fields = read_only_fields = ["id", "kind", "pairing", "state", "done", "total", "message", "remedy", "made_at", "ended_at"]
+        fields = read_only_fields = [
+            "id",
+            "kind",
+            "pairing",
+            "state",
+            "done",
+            "total",
+            "message",
+            "remedy",
+            "made_at",
+            "ended_at",
+        ]
 
 
 class JobViewset(mixins.RetrieveModelMixin, Viewset):
@@ -54,4 +65,11 @@ class Health(APIView):
     def get(self, request: Request) -> Response:
         """Answer 200 while all is well."""
         connection.ensure_connection()
-        return Response({"status": "ok", "waiting_jobs": Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING]).count()})
+        return Response(
+            {
+                "status": "ok",
+                "waiting_jobs": Job.objects.filter(
+                    state__in=[Job.State.QUEUED, Job.State.RUNNING]
+                ).count(),
+            }
+        )

@@ -1,7 +1,7 @@
 """Many outside calls in flight at once, their outcomes settled in one place.
 
-Threads only call; the database is touched by the caller's thread alone. 16 in flight reach over 90 % of what a
-platform's latency allows (LIMITS C).
+Threads only call; the database is touched by the caller's thread alone. 16 in flight reach over 90
+% of what a platform's latency allows (LIMITS C).
 """
 
 from __future__ import annotations
@@ -22,7 +22,9 @@ Outcome = tuple[Work, Result | OutsideError]
 
 
 class Line(Iterator[Work]):
-    """Work that grows while it is done: what follows from one piece is added when that is settled."""
+    """Work that grows while it is done: what follows from one piece is added when that is
+    settled.
+    """
 
     def __init__(self, work: Iterable[Work]) -> None:
         self._waiting = deque(work)
@@ -37,11 +39,19 @@ class Line(Iterator[Work]):
         return self._waiting.popleft()
 
 
-def fly(work: Iterable[Work], call: Callable[[Work], Result], settle: Callable[[list[Outcome[Work, Result]]], None], go_on: Callable[[], bool], width: int = IN_FLIGHT) -> None:
-    """Call for each piece of work, ``width`` at once; ``settle`` gets what has come back, a few at a time.
+def fly(
+    work: Iterable[Work],
+    call: Callable[[Work], Result],
+    settle: Callable[[list[Outcome[Work, Result]]], None],
+    go_on: Callable[[], bool],
+    width: int = IN_FLIGHT,
+) -> None:
+    """Call for each piece of work, ``width`` at once; ``settle`` gets what has come back, a few at
+    a time.
 
-    Work is taken only when there is room for it; what settling adds to a ``Line`` is taken too. Where the other side asks for patience, or ``go_on`` says no, nothing
-    more is begun and what is in flight is settled. Raises the OutsideError that asked for patience.
+    Work is taken only when there is room for it; what settling adds to a ``Line`` is taken too.
+    Where the other side asks for patience, or ``go_on`` says no, nothing more is begun and what is
+    in flight is settled. Raises the OutsideError that asked for patience.
     """
     pending: dict[Future[Result], Work] = {}
     source, later, going = iter(work), None, True
@@ -59,7 +69,14 @@ def fly(work: Iterable[Work], call: Callable[[Work], Result], settle: Callable[[
                 break
             done, _ = wait(pending, return_when=FIRST_COMPLETED)
             outcomes = [_outcome(future, pending.pop(future)) for future in done]
-            later = later or next((result for _, result in outcomes if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER), None)
+            later = later or next(
+                (
+                    result
+                    for _, result in outcomes
+                    if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER
+                ),
+                None,
+            )
             if going and later is None:
                 fill()  # before the database is touched, so that no slot waits for it
             settle(outcomes)

@@ -19,7 +19,10 @@ class Busy(Exception):
 
 @contextmanager
 def only_one(what: str) -> Iterator[None]:
-    """Hold the lock named ``what`` while inside. Raises Busy at once where another session holds it."""
+    """Hold the lock named ``what`` while inside.
+
+    Raises Busy at once where another session holds it.
+    """
     key = zlib.crc32(what.encode())
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_try_advisory_lock(%s)", [key])

@@ -29,7 +29,9 @@ class Job(models.Model):
     remedy = models.CharField(max_length=500, blank=True)
     tries = models.IntegerField(default=0)
     cancel_asked = models.BooleanField(default=False)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     made_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)
 

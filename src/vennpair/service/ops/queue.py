@@ -6,13 +6,23 @@ from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
-RUN_JOB, RELAY_PAIRING, REFRESH_COURSES, SEND_NOTICE = "run_job", "relay_pairing", "refresh_courses", "send_notice"
+RUN_JOB, RELAY_PAIRING, REFRESH_COURSES, SEND_NOTICE = (
+    "run_job",
+    "relay_pairing",
+    "refresh_courses",
+    "send_notice",
+)
 
 
 def enqueue(task: str, *, lock: str | None = None, seconds: float = 0, **ids: str) -> None:
-    """Enqueue a task, to start after so many seconds; of one ``lock``, at most one waits at a time."""
+    """Enqueue a task, to start after so many seconds.
+
+    Of one ``lock``, at most one waits at a time.
+    """
     try:
         with transaction.atomic():
-            app.configure_task(task, queueing_lock=lock, schedule_in={"seconds": int(seconds)} if seconds else None).defer(**ids)
+            app.configure_task(
+                task, queueing_lock=lock, schedule_in={"seconds": int(seconds)} if seconds else None
+            ).defer(**ids)
     except AlreadyEnqueued:
         return

@@ -35,7 +35,9 @@ def carries_out(kind: str, body: Body) -> None:
 
 def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str = "") -> Job:
     """Make a job and enqueue it in the caller's transaction."""
-    job = Job.objects.create(kind=kind, pairing=pairing, made_by=actor, total=total, message=message)
+    job = Job.objects.create(
+        kind=kind, pairing=pairing, made_by=actor, total=total, message=message
+    )
     enqueue(RUN_JOB, job_id=str(job.pk))
     return job
 
@@ -43,7 +45,9 @@ def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str 
 def run(job_id: str) -> None:
     """Carry out a job, unless it has ended or another worker is at it."""
     with suppress(Busy), only_one(f"job:{job_id}"):
-        job = Job.objects.select_related("pairing__shell__platform__institution", "pairing__course__publisher").get(pk=job_id)
+        job = Job.objects.select_related(
+            "pairing__shell__platform__institution", "pairing__course__publisher"
+        ).get(pk=job_id)
         if job.unfinished:
             _run(job)
 
@@ -58,7 +62,10 @@ def cancel_asked(job: Job) -> bool:
 
 
 def step_done(job: Job, message: str = "", count: int = 1) -> None:
-    """Count steps as done; call it inside their transaction. What gets on is not given up: only tries in vain are counted."""
+    """Count steps as done; call it inside their transaction.
+
+    What gets on is not given up: only tries in vain are counted.
+    """
     job.done += count
     job.tries = 0
     job.message = message or job.message
@@ -79,10 +86,20 @@ def _run(job: Job) -> None:
     except Refused as error:
         _settle(job, Job.State.FAILED, error.message, error.remedy)
     except Cancelled as error:
-        _settle(job, Job.State.CANCELLED, str(error), "What was done stays; the rest can be asked for again.")
+        _settle(
+            job,
+            Job.State.CANCELLED,
+            str(error),
+            "What was done stays; the rest can be asked for again.",
+        )
     except Exception:
         log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
-        _settle(job, Job.State.FAILED, "Venn Pair made a mistake of its own; nothing was lost.", "Start it again; if it stays, tell the administrator.")
+        _settle(
+            job,
+            Job.State.FAILED,
+            "Venn Pair made a mistake of its own; nothing was lost.",
+            "Start it again; if it stays, tell the administrator.",
+        )
     else:
         _settle(job, Job.State.DONE, message, "")
 
@@ -98,4 +115,6 @@ def _wait(job: Job, failure: Failure) -> None:
 def _settle(job: Job, state: str, message: str, remedy: str) -> None:
     ended = None if state == Job.State.WAITING else timezone.now()
     with transaction.atomic():
-        Job.objects.filter(pk=job.pk).update(state=state, message=message[:500], remedy=remedy[:500], ended_at=ended)
+        Job.objects.filter(pk=job.pk).update(
+            state=state, message=message[:500], remedy=remedy[:500], ended_at=ended
+        )

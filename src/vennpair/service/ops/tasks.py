@@ -27,7 +27,10 @@ def run_job(job_id: str) -> None:
 @app.periodic(cron="* * * * *")
 @app.task(queue="jobs", queueing_lock="sweep", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep(timestamp: int) -> None:
-    """Take up again what a killed worker left; what is being worked on is left alone by its lock."""
+    """Take up again what a killed worker left.
+
+    What is being worked on is left alone by its lock.
+    """
     try:
         take_up()
     finally:
@@ -37,7 +40,10 @@ def sweep(timestamp: int) -> None:
 @app.periodic(cron="*/5 * * * *")
 @app.task(queue="jobs", queueing_lock="tidy")
 async def tidy(timestamp: int) -> None:
-    """Take out of the queue what killed workers held; the work itself was taken up by the sweeps."""
+    """Take out of the queue what killed workers held.
+
+    The work itself was taken up by the sweeps.
+    """
     for stalled in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await app.job_manager.finish_job(stalled, status=Status.FAILED, delete_job=True)
 
@@ -54,7 +60,12 @@ def purge_spent(timestamp: int) -> None:
 
 def take_up() -> int:
     """Enqueue every unfinished job again; return how many. Doing one twice is harmless."""
-    ids = [str(pk) for pk in Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list("pk", flat=True)]
+    ids = [
+        str(pk)
+        for pk in Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list(
+            "pk", flat=True
+        )
+    ]
     for job_id in ids:
         enqueue(RUN_JOB, job_id=job_id)
     return len(ids)

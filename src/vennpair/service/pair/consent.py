@@ -8,14 +8,26 @@ from vennpair.service.connect.outside import platform_gateway
 from vennpair.service.pair.models import Consent, Shell
 
 READS = (
-    ("roster", "the list of members", "names, addresses and roles, to know which learner is which (Names and Roles)"),
-    ("columns", "gradebook columns and their values", "only to compare them with the publisher's scores (Assignment and Grade Services)"),
+    (
+        "roster",
+        "the list of members",
+        "names, addresses and roles, to know which learner is which (Names and Roles)",
+    ),
+    (
+        "columns",
+        "gradebook columns and their values",
+        "only to compare them with the publisher's scores (Assignment and Grade Services)",
+    ),
     ("outline", "the outline", "folders and links, to see where homework stands (Shell Outline)"),
 )
 WRITES = (
     ("columns", "gradebook columns", "one for each homework that you deploy with points"),
     ("scores", "scores", "into those columns and no others, while the relay is on"),
-    ("outline", "folders, links and pages", "those that you deploy; nothing else is changed or removed"),
+    (
+        "outline",
+        "folders, links and pages",
+        "those that you deploy; nothing else is changed or removed",
+    ),
 )
 
 
@@ -25,7 +37,10 @@ def agreed(shell: Shell) -> bool:
 
 
 def shell_gateway(shell: Shell) -> PlatformGateway:
-    """Return the gateway to a shell's platform. Raises Refused ``consent_needed`` where nobody has agreed."""
+    """Return the gateway to a shell's platform.
+
+    Raises Refused ``consent_needed`` where nobody has agreed.
+    """
     if not agreed(shell):
         raise consent_needed(shell)
     return platform_gateway(shell.platform)
@@ -34,4 +49,9 @@ def shell_gateway(shell: Shell) -> PlatformGateway:
 def consent_needed(shell: Shell) -> Refused:
     """Return the refusal that says what to agree to."""
     name = shell.label or shell.title
-    return Refused("consent_needed", f"No instructor of {name} has agreed that Venn Pair reads and writes this shell, so nothing was read or written.", f"Read what that is with: vennpair consent {name!r} (and agree there with --agree)")
+    return Refused(
+        "consent_needed",
+        f"No instructor of {name} has agreed that Venn Pair reads and writes this shell, so nothing"
+        " was read or written.",
+        f"Read what that is with: vennpair consent {name!r} (and agree there with --agree)",
+    )

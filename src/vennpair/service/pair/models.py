@@ -30,7 +30,9 @@ class Shell(models.Model):
     roster_at = models.DateTimeField(null=True)  # when its members were last read
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["platform", "context_id"], name="one_shell_per_context")]
+        constraints = [
+            models.UniqueConstraint(fields=["platform", "context_id"], name="one_shell_per_context")
+        ]
 
     @property
     def zone(self) -> str:
@@ -58,11 +60,18 @@ class Consent(models.Model):
     withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["shell"], condition=Q(withdrawn_at=None), name="one_consent_per_shell")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["shell"], condition=Q(withdrawn_at=None), name="one_consent_per_shell"
+            )
+        ]
 
 
 class AccountLink(models.Model):
-    """Which account at a publisher is a user's; ``pending`` until the publisher or the user has said so."""
+    """Which account at a publisher is a user's.
+
+    ``pending`` until the publisher or the user has said so.
+    """
 
     class State(models.TextChoices):
         BEGUN = "begun"
@@ -82,7 +91,9 @@ class AccountLink(models.Model):
     linked_at = models.DateTimeField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["user", "publisher"], name="one_account_per_publisher")]
+        constraints = [
+            models.UniqueConstraint(fields=["user", "publisher"], name="one_account_per_publisher")
+        ]
 
 
 class Title(models.Model):
@@ -97,11 +108,16 @@ class Title(models.Model):
     edition = models.CharField(max_length=60, blank=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["publisher", "key"], name="one_title_per_key")]
+        constraints = [
+            models.UniqueConstraint(fields=["publisher", "key"], name="one_title_per_key")
+        ]
 
 
 class HomeworkCourse(models.Model):
-    """One course section at a publisher (OneRoster class); ``search`` is what one may find it by, folded."""
+    """One course section at a publisher (OneRoster class).
+
+    ``search`` is what one may find it by, folded.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     publisher = models.ForeignKey("connect.Publisher", models.CASCADE, related_name="courses")
@@ -117,11 +133,15 @@ class HomeworkCourse(models.Model):
     learners = models.IntegerField(null=True)
     gone = models.BooleanField(default=False)
     search = models.TextField(blank=True)
-    folded_title = models.CharField(max_length=300, blank=True)  # short, as every course is ranked by it
+    folded_title = models.CharField(
+        max_length=300, blank=True
+    )  # short, as every course is ranked by it
     seen_at = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["publisher", "sourced_id"], name="one_course_per_class")]
+        constraints = [
+            models.UniqueConstraint(fields=["publisher", "sourced_id"], name="one_course_per_class")
+        ]
         indexes = [models.Index(fields=["title", "term", "code", "id"], name="courses_in_order")]
 
 
@@ -141,15 +161,21 @@ class Pairing(models.Model):
     state = models.CharField(max_length=10, choices=State, default=State.DRAFT)
     relay_on = models.BooleanField(default=False)
     access = models.CharField(max_length=10, blank=True)  # how learners pay: code, fee, free
-    plan = models.JSONField(default=dict)  # what the set-up has the publisher make: way, source, name, teacher
+    plan = models.JSONField(
+        default=dict
+    )  # what the set-up has the publisher make: way, source, name, teacher
     ended_at = models.DateTimeField(null=True)
     copied_from = models.ForeignKey("self", models.SET_NULL, null=True, related_name="copies")
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     made_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["shell"], condition=~Q(state="ended"), name="one_pairing_per_shell"),
+            models.UniqueConstraint(
+                fields=["shell"], condition=~Q(state="ended"), name="one_pairing_per_shell"
+            ),
         ]
 
     @property
@@ -174,7 +200,9 @@ class Learner(models.Model):
     listed_at = models.DateTimeField(null=True)  # when the roster last listed them
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["shell", "subject"], name="one_learner_per_subject")]
+        constraints = [
+            models.UniqueConstraint(fields=["shell", "subject"], name="one_learner_per_subject")
+        ]
 
 
 class LearnerMatch(models.Model):
@@ -185,7 +213,9 @@ class LearnerMatch(models.Model):
     student = models.CharField(max_length=255)  # OneRoster sourcedId
     name = models.CharField(max_length=200, blank=True)
     email = models.CharField(max_length=254, blank=True)
-    confirmed_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    confirmed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     confirmed_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

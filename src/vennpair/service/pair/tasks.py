@@ -20,7 +20,10 @@ carries_out(SET_UP, set_up)
 
 @app.task(name=REFRESH_COURSES, queue="jobs")
 def read_courses(publisher_id: str) -> None:
-    """Read a publisher's courses again; where it does not answer, the next search ten minutes later asks again."""
+    """Read a publisher's courses again.
+
+    Where it does not answer, the next search ten minutes later asks again.
+    """
     try:
         publisher = Publisher.objects.filter(pk=publisher_id, active=True).first()
         if publisher:

@@ -1,4 +1,6 @@
-"""The findings of a comparison as rows: each with a key that stays the same from one comparison to the next."""
+"""The findings of a comparison as rows: each with a key that stays the same from one comparison to
+the next.
+"""
 
 from __future__ import annotations
 
@@ -10,13 +12,23 @@ from vennpair.core.reconcile.live_columns import ColumnFinding
 from vennpair.core.reconcile.numbers import plain_fraction, shortest
 from vennpair.core.reconcile.remedies import default_of
 
-_LEFT, _RIGHT = {"publisher_only", "column_missing", "never_opened"}, {"shell_only", "column_extra", "item_gone"}
+_LEFT, _RIGHT = (
+    {"publisher_only", "column_missing", "never_opened"},
+    {"shell_only", "column_extra", "item_gone"},
+)
 _LOUDEST = {"error": 0, "warning": 1, "note": 2}
 
 
 def findings_of(result: LiveComparison) -> list[dict[str, Any]]:
-    """Return the fields of every finding, errors first; within a level cells, columns, learners, each in its own order."""
-    rows = [*map(_cell, result.cells), *map(_column, result.columns), *map(_learner, result.learners)]
+    """Return the fields of every finding, errors first.
+
+    Within a level cells, columns, learners, each in its own order.
+    """
+    rows = [
+        *map(_cell, result.cells),
+        *map(_column, result.columns),
+        *map(_learner, result.learners),
+    ]
     return sorted(rows, key=lambda row: _LOUDEST[row["level"]])
 
 
@@ -47,7 +59,17 @@ def _column(each: ColumnFinding) -> dict[str, Any]:
         "key": f"column:{each.kind}:{which}"[:400],
         "placement_id": each.item.placement if each.item and not each.url else None,
         "item": each.subject,
-        "candidates": [{"key": each.heir.url, "name": each.heir.title, "email": "", "why": each.why, "likeness": 1.0}] if each.heir else [],
+        "candidates": [
+            {
+                "key": each.heir.url,
+                "name": each.heir.title,
+                "email": "",
+                "why": each.why,
+                "likeness": 1.0,
+            }
+        ]
+        if each.heir
+        else [],
         "publisher": each.publisher or None,
         "gradebook": each.gradebook or None,
     }
@@ -61,12 +83,31 @@ def _learner(each: LearnerFinding) -> dict[str, Any]:
         "account": each.learner.key[:255] if at_publisher else "",
         "learner": (each.learner.name or each.learner.email)[:200],
         "email": each.learner.email,
-        "candidates": [{"key": who.key if not at_publisher else who.subject, "name": who.name, "email": who.email, "why": like.why, "likeness": like.likeness} for who, like in each.candidates],
+        "candidates": [
+            {
+                "key": who.key if not at_publisher else who.subject,
+                "name": who.name,
+                "email": who.email,
+                "why": like.why,
+                "likeness": like.likeness,
+            }
+            for who, like in each.candidates
+        ],
     }
 
 
-def _common(scope: str, kind: str, side: str, cause: str, remedies: tuple[str, ...]) -> dict[str, Any]:
-    return {"scope": scope, "kind": kind, "level": level_of(kind), "side": side, "cause": cause, "remedies": list(remedies), "default": default_of(kind, remedies)}
+def _common(
+    scope: str, kind: str, side: str, cause: str, remedies: tuple[str, ...]
+) -> dict[str, Any]:
+    return {
+        "scope": scope,
+        "kind": kind,
+        "level": level_of(kind),
+        "side": side,
+        "cause": cause,
+        "remedies": list(remedies),
+        "default": default_of(kind, remedies),
+    }
 
 
 def _side(kind: str) -> str:

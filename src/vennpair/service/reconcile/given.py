@@ -1,4 +1,6 @@
-"""A gradebook that somebody gave as a file, in the place of what the platform would say: any mix of sources is one comparison."""
+"""A gradebook that somebody gave as a file, in the place of what the platform would say: any mix of
+sources is one comparison.
+"""
 
 from __future__ import annotations
 
@@ -23,26 +25,44 @@ def given_gradebook(table: Table, name: str) -> dict[str, Any]:
     return {
         "name": name,
         "learners": [[each.id, each.email, each.name] for each in table.learners],
-        "items": [{"title": item.title, "points": _text(item.points), "scores": {str(who): plain(score) for who, score in item.scores.items()}} for item in table.items],
+        "items": [
+            {
+                "title": item.title,
+                "points": _text(item.points),
+                "scores": {str(who): plain(score) for who, score in item.scores.items()},
+            }
+            for item in table.items
+        ],
     }
 
 
-def columns_of(given: dict[str, Any], placements: Sequence[Placement], roster: Sequence[Learner]) -> tuple[dict[str, LineItem], dict[str, list[Result]]]:
+def columns_of(
+    given: dict[str, Any], placements: Sequence[Placement], roster: Sequence[Learner]
+) -> tuple[dict[str, LineItem], dict[str, list[Result]]]:
     """Return columns by address and their values, as the platform would tell them.
 
-    A file's column is a placement's by its title; its learners are the roster's by institutional id or the platform's own, then by email.
+    A file's column is a placement's by its title; its learners are the roster's by institutional id
+    or the platform's own, then by email.
     """
     users = _users(given, roster)
-    pairs = match_titles([each.title for each in placements], [item["title"] for item in given["items"]])
+    pairs = match_titles(
+        [each.title for each in placements], [item["title"] for item in given["items"]]
+    )
     columns, results = {}, {}
     for pair in pairs:
         if pair.column is None:
             continue
         item = given["items"][pair.column]
-        url = placements[pair.item].column_url if pair.item is not None else f"{FILE}{item['title']}"
+        url = (
+            placements[pair.item].column_url if pair.item is not None else f"{FILE}{item['title']}"
+        )
         points = Decimal(item["points"]) if item["points"] else Decimal(0)
         columns[url] = LineItem(item["title"], points, url)
-        results[url] = [Result(users[who], Decimal(score), points) for who, score in item["scores"].items() if who in users]
+        results[url] = [
+            Result(users[who], Decimal(score), points)
+            for who, score in item["scores"].items()
+            if who in users
+        ]
     return columns, results
 
 

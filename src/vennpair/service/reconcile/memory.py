@@ -1,4 +1,6 @@
-"""What Venn Pair itself remembers of a pairing's cells: what was reported, what counts by a rule of ours, what was sent."""
+"""What Venn Pair itself remembers of a pairing's cells: what was reported, what counts by a rule of
+ours, what was sent.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,10 @@ LEDGER = "ledger"
 
 @dataclass(slots=True)
 class Memory:
-    """By placement: what was sent, and what counts by the ledger; both by the platform's own id of a learner."""
+    """By placement: what was sent, and what counts by the ledger.
+
+    Both by the platform's own id of a learner.
+    """
 
     sent: dict[str, dict[str, SentFact]] = field(default_factory=lambda: defaultdict(dict))
     chosen: dict[str, dict[str, PublisherScore]] = field(default_factory=lambda: defaultdict(dict))
@@ -38,34 +43,91 @@ class Memory:
         return found is not None and found.rule.places is not None
 
 
-def memory_of(pairing: Pairing, *, from_ledger: bool, agreed: Collection[tuple[str, str]] = ()) -> Memory:
-    """Return the memory of every cell, without those that agree and of which nothing is asked: by placement and the platform's learner.
+def memory_of(
+    pairing: Pairing, *, from_ledger: bool, agreed: Collection[tuple[str, str]] = ()
+) -> Memory:
+    """Return the memory of every cell, without those that agree and of which nothing is asked: by
+    placement and the platform's learner.
 
-    Where an instructor chose which attempt counts, the ledger says what that is: the publisher's own number follows its own
-    rule. ``from_ledger``: it speaks for the publisher everywhere, as that cannot be asked.
+    Where an instructor chose which attempt counts, the ledger says what that is: the publisher's
+    own number follows its own rule. ``from_ledger``: it speaks for the publisher everywhere, as
+    that cannot be asked.
     """
     rules = placed_with_rules(pairing)
     memory = Memory(rules={str(key): each for key, each in rules.items()})
-    ours = {str(key) for key, each in rules.items() if from_ledger or each.rule.counts is not Counts.PUBLISHER}
-    index = Cell.objects.filter(pairing=pairing, placement__in=rules).values_list("pk", "placement_id", "learner__subject")
-    wanted = [pk for pk, placement, subject in index if str(placement) in ours or (str(placement), subject) not in agreed]
+    ours = {
+        str(key)
+        for key, each in rules.items()
+        if from_ledger or each.rule.counts is not Counts.PUBLISHER
+    }
+    index = Cell.objects.filter(pairing=pairing, placement__in=rules).values_list(
+        "pk", "placement_id", "learner__subject"
+    )
+    wanted = [
+        pk
+        for pk, placement, subject in index
+        if str(placement) in ours or (str(placement), subject) not in agreed
+    ]
     cells = list(Cell.objects.filter(pk__in=wanted).select_related("learner"))
     reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
-    refused_at = dict(Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED).order_by().values("cell").annotate(last=Max("at")).values_list("cell", "last"))
-    settled = set(SettleStep.objects.filter(settlement__pairing=pairing, scope="cell", state=SettleStep.State.DONE).values_list("placement_id", "person_id", "done_at"))
+    refused_at = dict(
+        Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED)
+        .order_by()
+        .values("cell")
+        .annotate(last=Max("at"))
+        .values_list("cell", "last")
+    )
+    settled = set(
+        SettleStep.objects.filter(
+            settlement__pairing=pairing, scope="cell", state=SettleStep.State.DONE
+        ).values_list("placement_id", "person_id", "done_at")
+    )
     for cell in cells:
-        key, learner, counts = str(cell.placement_id), cell.learner.subject, rules[cell.placement_id].rule.counts
+        key, learner, counts = (
+            str(cell.placement_id),
+            cell.learner.subject,
+            rules[cell.placement_id].rule.counts,
+        )
         counted = counting(reports[cell.placement_id, cell.learner_id], counts)
-        arrived = next((each.arrived for each in reports[cell.placement_id, cell.learner_id] if counted and each.entry == counted.newest), None)
-        memory.sent[key][learner] = _sent(cell, counted, arrived, refused_at.get(cell.pk), (cell.placement_id, cell.learner_id, cell.sent_at) in settled)
-        if counted is not None and counted.given is not None and (from_ledger or counts is not Counts.PUBLISHER):
-            memory.chosen[key][learner] = PublisherScore(Mark(counted.given.normalize(), counted.maximum), counted.timestamp.isoformat(), LEDGER)
+        arrived = next(
+            (
+                each.arrived
+                for each in reports[cell.placement_id, cell.learner_id]
+                if counted and each.entry == counted.newest
+            ),
+            None,
+        )
+        memory.sent[key][learner] = _sent(
+            cell,
+            counted,
+            arrived,
+            refused_at.get(cell.pk),
+            (cell.placement_id, cell.learner_id, cell.sent_at) in settled,
+        )
+        if (
+            counted is not None
+            and counted.given is not None
+            and (from_ledger or counts is not Counts.PUBLISHER)
+        ):
+            memory.chosen[key][learner] = PublisherScore(
+                Mark(counted.given.normalize(), counted.maximum),
+                counted.timestamp.isoformat(),
+                LEDGER,
+            )
     return memory
 
 
-def _sent(cell: Cell, counted: Counted | None, arrived: Any, refused_at: Any, settled: bool) -> SentFact:
-    mark = Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize()) if cell.sent_given is not None and cell.sent_maximum is not None else None
+def _sent(
+    cell: Cell, counted: Counted | None, arrived: Any, refused_at: Any, settled: bool
+) -> SentFact:
+    mark = (
+        Mark(cell.sent_given.normalize(), cell.sent_maximum.normalize())
+        if cell.sent_given is not None and cell.sent_maximum is not None
+        else None
+    )
     refused = cell.reason if cell.state == Cell.State.REFUSED else ""
     held = cell.reason if cell.state == Cell.State.HELD and cell.why in ON_PURPOSE else ""
     newest = counted.given if counted else None
-    return SentFact(mark, cell.sent_at, refused, refused_at if refused else None, newest, arrived, held, settled)
+    return SentFact(
+        mark, cell.sent_at, refused, refused_at if refused else None, newest, arrived, held, settled
+    )

@@ -25,10 +25,12 @@ class Comparisons(models.QuerySet["Comparison"]):
 
 
 class Comparison(models.Model):
-    """One comparison of a pairing; ``at`` is when it began to read. ``venn`` holds left, both and right of items, columns and scores.
+    """One comparison of a pairing; ``at`` is when it began to read. ``venn`` holds left, both and
+    right of items, columns and scores.
 
-    ``matrix`` holds a kind for each learner and column, ``shares`` two shares of the points, publisher first; ``sources`` says where
-    each side was read, and when. ``given`` is the gradebook as a file that somebody gave for it said, empty where it was read.
+    ``matrix`` holds a kind for each learner and column, ``shares`` two shares of the points,
+    publisher first; ``sources`` says where each side was read, and when. ``given`` is the gradebook
+    as a file that somebody gave for it said, empty where it was read.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -49,10 +51,11 @@ class Comparison(models.Model):
 
 
 class Schedule(models.Model):
-    """When a pairing is compared by itself, and until when its grades are to be submitted; without a row: nightly, and not known.
+    """When a pairing is compared by itself, and until when its grades are to be submitted; without
+    a row: nightly, and not known.
 
-    ``night`` is the last night, in the course's zone, that has had its comparison. ``asked_at``: it is to be compared as soon as its
-    platform has room; empty once it was begun.
+    ``night`` is the last night, in the course's zone, that has had its comparison. ``asked_at``: it
+    is to be compared as soon as its platform has room; empty once it was begun.
     """
 
     pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="schedule")
@@ -60,29 +63,38 @@ class Schedule(models.Model):
     grades_due = models.DateField(null=True)
     night = models.DateField(null=True)
     asked_at = models.DateTimeField(null=True)
-    asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    asked_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
 
 
 class Keep(models.Model):
-    """Somebody's word that a finding stays as it is. It holds while both sides say what they said then."""
+    """Somebody's word that a finding stays as it is.
+
+    It holds while both sides say what they said then.
+    """
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="keeps")
     key = models.CharField(max_length=400)
     publisher = models.CharField(**SAID)
     gradebook = models.CharField(**SAID)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     made_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["pairing", "key"], name="one_keep_per_finding")]
+        constraints = [
+            models.UniqueConstraint(fields=["pairing", "key"], name="one_keep_per_finding")
+        ]
 
 
 class Finding(models.Model):
     """One difference with its cause; numbers are exact decimals as text.
 
-    ``key`` is the same for the same cell, column or learner in every comparison; ``since`` is when a comparison first found it as it
-    is. ``kept`` is when somebody decided to leave it so, empty while it is open. ``because`` is the kind of the column's finding that
-    explains a cell's.
+    ``key`` is the same for the same cell, column or learner in every comparison; ``since`` is when
+    a comparison first found it as it is. ``kept`` is when somebody decided to leave it so, empty
+    while it is open. ``because`` is the kind of the column's finding that explains a cell's.
     """
 
     comparison = models.ForeignKey(Comparison, models.CASCADE, related_name="findings")
@@ -94,7 +106,9 @@ class Finding(models.Model):
     side = models.CharField(max_length=10)  # left, both or right of the Venn
     placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
-    account = models.CharField(max_length=255, blank=True)  # of a learner whom the publisher alone has
+    account = models.CharField(
+        max_length=255, blank=True
+    )  # of a learner whom the publisher alone has
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)
     email = models.CharField(max_length=254, blank=True)
@@ -131,7 +145,9 @@ class Note(models.Model):
     placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="notes")
     learner = models.ForeignKey("pair.Learner", models.CASCADE, related_name="notes")
     text = models.CharField(max_length=1000)
-    author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    author = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -139,7 +155,8 @@ class Note(models.Model):
 
 
 class Settlement(models.Model):
-    """Findings being settled together. An assistant's is a proposal until an instructor carries it out.
+    """Findings being settled together. An assistant's is a proposal until an instructor carries it
+    out.
 
     ``undoes`` names the settlement that this one takes back.
     """
@@ -152,13 +169,19 @@ class Settlement(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="settlements")
-    comparison = models.ForeignKey(Comparison, models.SET_NULL, null=True, related_name="settlements")
+    comparison = models.ForeignKey(
+        Comparison, models.SET_NULL, null=True, related_name="settlements"
+    )
     job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="settlement")
     undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     state = models.CharField(max_length=10, choices=State, default=State.BEGUN)
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
     made_at = models.DateTimeField(default=timezone.now)
-    carried_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    carried_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-made_at"])]
@@ -167,13 +190,16 @@ class Settlement(models.Model):
 class SettleStep(models.Model):
     """One finding being settled: what stood, what is written, and what stood there afterwards.
 
-    ``facts`` is the exact write; ``memory`` what we remembered of the cell or column before, for an undo.
+    ``facts`` is the exact write; ``memory`` what we remembered of the cell or column before, for an
+    undo.
     """
 
     class State(models.TextChoices):
         PLANNED = "planned"
         DONE = "done"
-        MOVED = "moved"  # something else stood there than the comparison saw, so nothing was written
+        MOVED = (
+            "moved"  # something else stood there than the comparison saw, so nothing was written
+        )
         FAILED = "failed"
         UNDONE = "undone"
 

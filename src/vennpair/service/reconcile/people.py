@@ -1,4 +1,6 @@
-"""The learners of both sides as a comparison knows them, with why somebody may stand on one side only."""
+"""The learners of both sides as a comparison knows them, with why somebody may stand on one side
+only.
+"""
 
 from __future__ import annotations
 
@@ -14,13 +16,33 @@ from vennpair.standards.oneroster.objects import User
 
 def people_of_shell(roster: Sequence[Learner]) -> list[Person]:
     """Return the roster; the key is the platform's id of a learner, the subject ours."""
-    return [Person(each.subject, each.name, each.email, each.number, str(each.pk), "started" if each.first_launch else "never_started") for each in roster]
+    return [
+        Person(
+            each.subject,
+            each.name,
+            each.email,
+            each.number,
+            str(each.pk),
+            "started" if each.first_launch else "never_started",
+        )
+        for each in roster
+    ]
 
 
-def people_of_publisher(pairing: Pairing, students: Sequence[User], roster: Sequence[Learner]) -> list[Person]:
-    """Return the publisher's accounts of the course; the subject is of the learner whom an instructor or a launch says they are."""
+def people_of_publisher(
+    pairing: Pairing, students: Sequence[User], roster: Sequence[Learner]
+) -> list[Person]:
+    """Return the publisher's accounts of the course.
+
+    The subject is of the learner whom an instructor or a launch says they are.
+    """
     keys = {str(each.pk) for each in roster}
-    confirmed = {student: str(learner) for student, learner in LearnerMatch.objects.filter(course=pairing.course, learner__shell=pairing.shell).values_list("student", "learner_id")}
+    confirmed = {
+        student: str(learner)
+        for student, learner in LearnerMatch.objects.filter(
+            course=pairing.course, learner__shell=pairing.shell
+        ).values_list("student", "learner_id")
+    }
     away = _away(pairing)
     elsewhere = _elsewhere(pairing, students, {fold_email(each.email) for each in roster})
     people = []
@@ -32,22 +54,47 @@ def people_of_publisher(pairing: Pairing, students: Sequence[User], roster: Sequ
         elif email in elsewhere:
             hint, where = "other_section", elsewhere[email]
         subject = confirmed.get(each.sourced_id) or subject_of(each, keys)
-        people.append(Person(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email, each.identifier, subject, hint, where))
+        people.append(
+            Person(
+                each.sourced_id,
+                f"{each.given_name} {each.family_name}".strip(),
+                each.email,
+                each.identifier,
+                subject,
+                hint,
+                where,
+            )
+        )
     return people
 
 
 def _away(pairing: Pairing) -> dict[str, set[Any]]:
-    rows = list(Learner.objects.filter(shell=pairing.shell, active=False).values_list("pk", "email"))
-    return {"keys": {str(pk) for pk, _ in rows}, "emails": {fold_email(email) for _, email in rows if email}}
+    rows = list(
+        Learner.objects.filter(shell=pairing.shell, active=False).values_list("pk", "email")
+    )
+    return {
+        "keys": {str(pk) for pk, _ in rows},
+        "emails": {fold_email(email) for _, email in rows if email},
+    }
 
 
 def _elsewhere(pairing: Pairing, students: Sequence[User], here: set[str]) -> dict[str, str]:
-    """Return by email which other shell of the institution lists it, for those whom this shell does not."""
+    """Return by email which other shell of the institution lists it, for those whom this shell does
+    not.
+    """
     strangers = {fold_email(each.email) for each in students if each.email} - here
     if not strangers:
         return {}
-    others = Learner.objects.filter(shell__platform__institution=pairing.shell.platform.institution, active=True).exclude(shell=pairing.shell).exclude(email="")
-    rows = others.order_by("shell__label", "pk").values_list("email", "shell__label", "shell__title")
+    others = (
+        Learner.objects.filter(
+            shell__platform__institution=pairing.shell.platform.institution, active=True
+        )
+        .exclude(shell=pairing.shell)
+        .exclude(email="")
+    )
+    rows = others.order_by("shell__label", "pk").values_list(
+        "email", "shell__label", "shell__title"
+    )
     found: dict[str, str] = {}
     for email, label, title in rows.iterator():
         if (folded := fold_email(email)) in strangers:

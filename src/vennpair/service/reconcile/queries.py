@@ -14,7 +14,9 @@ from vennpair.service.reconcile.models import Comparison
 
 
 def agreement_listed(user: Any) -> QuerySet[Pairing]:
-    """Return somebody's pairings that have not ended, each with its newest comparison and how the last one asked for went."""
+    """Return somebody's pairings that have not ended, each with its newest comparison and how the
+    last one asked for went.
+    """
     done = Comparison.objects.done().filter(pairing=OuterRef("pk"))
     last = Comparison.objects.live().filter(pairing=OuterRef("pk")).order_by("-job__made_at")
     urgent = Cast(KT("summary__urgent"), IntegerField())

@@ -1,4 +1,6 @@
-"""Write down what came of a step of a settlement: the step itself, what we remember of the cell, decisions and matches."""
+"""Write down what came of a step of a settlement: the step itself, what we remember of the cell,
+decisions and matches.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,12 @@ from vennpair.service.relay.waking import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"
-_FIELD = {**dict.fromkeys(POINTS, ("points", "points")), "title_differs": ("title", "title"), "due_differs": ("due_date", "due_at"), "category_differs": ("category", "category")}
+_FIELD = {
+    **dict.fromkeys(POINTS, ("points", "points")),
+    "title_differs": ("title", "title"),
+    "due_differs": ("due_date", "due_at"),
+    "category_differs": ("category", "category"),
+}
 
 
 def settle_cell(step: SettleStep, came: Came) -> None:
@@ -35,7 +42,9 @@ def settle_cell(step: SettleStep, came: Came) -> None:
         step.after = came.stands
         _remember(step, step.done_at)
         if step.remedy == UNDO:
-            SettleStep.objects.filter(pk=step.facts["reverses"]).update(state=SettleStep.State.UNDONE)
+            SettleStep.objects.filter(pk=step.facts["reverses"]).update(
+                state=SettleStep.State.UNDONE
+            )
     step.save()
 
 
@@ -46,22 +55,39 @@ def settle_column(step: SettleStep, came: Came) -> None:
         step.after = came.stands
         _deployed(step)
         if step.remedy == UNDO:
-            SettleStep.objects.filter(pk=step.facts["reverses"]).update(state=SettleStep.State.UNDONE)
+            SettleStep.objects.filter(pk=step.facts["reverses"]).update(
+                state=SettleStep.State.UNDONE
+            )
     step.save()
 
 
 def settle_here(settlement: Settlement, step: SettleStep) -> None:
-    """Do a step that writes nothing outside by itself: a decision, a match, a column to be made again. Raises Refused."""
+    """Do a step that writes nothing outside by itself: a decision, a match, a column to be made
+    again. Raises Refused.
+    """
     step.state, step.done_at = SettleStep.State.DONE, timezone.now()
     if step.remedy == UNDO:
         _take_back(settlement, step)
     elif step.remedy in QUIETS:
         step.memory = _keep(settlement, step)
     elif step.remedy == MATCH:
-        learner = Learner.objects.filter(pk=step.facts["learner"], shell=settlement.pairing.shell).first()
+        learner = Learner.objects.filter(
+            pk=step.facts["learner"], shell=settlement.pairing.shell
+        ).first()
         if learner is None:
-            raise Refused("unknown_learner", "The shell lists no such learner any more.", "Compare again.", 409)
-        step.memory = {"match": confirm_match(settlement.pairing, learner, step.facts["account"], settlement.carried_by).pk}
+            raise Refused(
+                "unknown_learner",
+                "The shell lists no such learner any more.",
+                "Compare again.",
+                409,
+            )
+        step.memory = {
+            "match": (
+                confirm_match(
+                    settlement.pairing, learner, step.facts["account"], settlement.carried_by
+                ).pk
+            )
+        }
     elif step.remedy == MAKE_AGAIN:
         _make_again(settlement, step)
     elif step.remedy == CLAIM:
@@ -72,9 +98,16 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
 def _keep(settlement: Settlement, step: SettleStep) -> dict[str, Any]:
     """Keep a finding as it is; return the word that stood before, for an undo."""
     before = Keep.objects.filter(pairing=settlement.pairing, key=step.key).first()
-    said = {"publisher": step.publisher, "gradebook": step.before, "made_by": settlement.carried_by, "made_at": timezone.now()}
+    said = {
+        "publisher": step.publisher,
+        "gradebook": step.before,
+        "made_by": settlement.carried_by,
+        "made_at": timezone.now(),
+    }
     Keep.objects.update_or_create(pairing=settlement.pairing, key=step.key, defaults=said)
-    return {"keep": {"publisher": before.publisher, "gradebook": before.gradebook} if before else None}
+    return {
+        "keep": {"publisher": before.publisher, "gradebook": before.gradebook} if before else None
+    }
 
 
 def _take_back(settlement: Settlement, step: SettleStep) -> None:
@@ -84,19 +117,31 @@ def _take_back(settlement: Settlement, step: SettleStep) -> None:
         if found is not None:
             undo_match(settlement.pairing, found, settlement.carried_by)
     elif original.remedy == CLAIM:
-        Placement.objects.filter(pk=original.placement_id, column_url=original.facts["column"]).update(column_url=original.memory["column"])
+        Placement.objects.filter(
+            pk=original.placement_id, column_url=original.facts["column"]
+        ).update(column_url=original.memory["column"])
     else:
         Keep.objects.filter(pairing=settlement.pairing, key=step.key).delete()
         if said := original.memory.get("keep"):
-            Keep.objects.create(pairing=settlement.pairing, key=step.key, made_by=settlement.carried_by, **said)
+            Keep.objects.create(
+                pairing=settlement.pairing, key=step.key, made_by=settlement.carried_by, **said
+            )
     SettleStep.objects.filter(pk=original.pk).update(state=SettleStep.State.UNDONE)
 
 
 def _claim(step: SettleStep) -> dict[str, Any]:
-    """Let a placement have the column that stands for its lost one; return the address before, for an undo."""
+    """Let a placement have the column that stands for its lost one.
+
+    Return the address before, for an undo.
+    """
     placement, column = step.placement, step.facts["column"]
-    if placement is None or Placement.objects.filter(pairing=placement.pairing, column_url=column).exists():
-        raise Refused("column_taken", "That column belongs to a placement by now.", "Compare again.", 409)
+    if (
+        placement is None
+        or Placement.objects.filter(pairing=placement.pairing, column_url=column).exists()
+    ):
+        raise Refused(
+            "column_taken", "That column belongs to a placement by now.", "Compare again.", 409
+        )
     Placement.objects.filter(pk=placement.pk).update(column_url=column)
     enqueue_relay(placement.pairing_id)
     return {"column": placement.column_url}
@@ -105,22 +150,45 @@ def _claim(step: SettleStep) -> dict[str, Any]:
 def _make_again(settlement: Settlement, step: SettleStep) -> None:
     placement = step.placement
     if placement is None or placement.points is None:
-        raise Refused("no_points", "It is not known how many points its column has.", "Deploy the item again from the Deploy page.", 409)
-    write = {"title": placement.title, "points": f"{placement.points.normalize():f}", "due_at": placement.due_date, "shown_from": placement.shown_from}
+        raise Refused(
+            "no_points",
+            "It is not known how many points its column has.",
+            "Deploy the item again from the Deploy page.",
+            409,
+        )
+    write = {
+        "title": placement.title,
+        "points": f"{placement.points.normalize():f}",
+        "due_at": placement.due_date,
+        "shown_from": placement.shown_from,
+    }
     Placement.objects.filter(pk=placement.pk).update(column_url="")  # the old address leads nowhere
-    open_rollout(settlement.pairing, Rollout.Purpose.MEND, [Step(kind="column", placement=placement, facts={"write": write})], settlement.carried_by, f"The column of '{placement.title}' is being made again.")
+    open_rollout(
+        settlement.pairing,
+        Rollout.Purpose.MEND,
+        [Step(kind="column", placement=placement, facts={"write": write})],
+        settlement.carried_by,
+        f"The column of '{placement.title}' is being made again.",
+    )
     step.message = "A rollout makes it again; its scores follow."
 
 
 def _remember(step: SettleStep, at: datetime) -> None:
-    """Let the relay know what stands in the cell now, and the ledger what the publisher never reported."""
+    """Let the relay know what stands in the cell now, and the ledger what the publisher never
+    reported.
+    """
     if step.placement is None or step.person is None:
         return
     emptied = step.facts["given"] is None
     sent = step.memory if step.remedy == UNDO else ({} if emptied else step.facts)
     report = step.facts.get("report")
     if report and not _reported(step, report):
-        score = Score(str(step.person.pk), moment_of(report["at"], at), Decimal(report["given"]), Decimal(report["maximum"]))
+        score = Score(
+            str(step.person.pk),
+            moment_of(report["at"], at),
+            Decimal(report["given"]),
+            Decimal(report["maximum"]),
+        )
         receive_score(step.placement, step.person, score, LedgerEntry.Via.PULL)
     fields = {
         "state": Cell.State.ACCEPTED if sent else Cell.State.EMPTY,
@@ -133,20 +201,44 @@ def _remember(step: SettleStep, at: datetime) -> None:
         "tries": 0,
         "in_doubt": False,
     }
-    cell, made = Cell.objects.get_or_create(placement=step.placement, learner=step.person, defaults={"pairing": step.settlement.pairing, **fields})
+    cell, made = Cell.objects.get_or_create(
+        placement=step.placement,
+        learner=step.person,
+        defaults={"pairing": step.settlement.pairing, **fields},
+    )
     if not made:
         Cell.objects.filter(pk=cell.pk).update(revision=F("revision") + 1, changed_at=at, **fields)
-    Passage.objects.create(pairing=step.settlement.pairing, cell=cell, what=Passage.What.SETTLED, at=at, given=step.facts["given"], maximum=step.facts["maximum"], words=_story(step)[:500])
+    Passage.objects.create(
+        pairing=step.settlement.pairing,
+        cell=cell,
+        what=Passage.What.SETTLED,
+        at=at,
+        given=step.facts["given"],
+        maximum=step.facts["maximum"],
+        words=_story(step)[:500],
+    )
 
 
 def _reported(step: SettleStep, report: dict[str, str]) -> bool:
-    newest = LedgerEntry.objects.filter(placement=step.placement, learner=step.person, given__isnull=False).order_by("-timestamp", "-pk").first()
+    newest = (
+        LedgerEntry.objects.filter(
+            placement=step.placement, learner=step.person, given__isnull=False
+        )
+        .order_by("-timestamp", "-pk")
+        .first()
+    )
     return newest is not None and newest.given == Decimal(report["given"])
 
 
 def _story(step: SettleStep) -> str:
-    before, after = step.before if step.before is not None else "nothing", step.after if step.after is not None else "nothing"
-    return f"{'Taken back' if step.remedy == UNDO else 'Settled from a comparison'}: {before} became {after}."
+    before, after = (
+        step.before if step.before is not None else "nothing",
+        step.after if step.after is not None else "nothing",
+    )
+    return (
+        f"{'Taken back' if step.remedy == UNDO else 'Settled from a comparison'}: {before} became"
+        f" {after}."
+    )
 
 
 def _deployed(step: SettleStep) -> None:
@@ -154,7 +246,9 @@ def _deployed(step: SettleStep) -> None:
     if placement is None:
         return
     value: Any = step.after or ""
-    if placement.seen and not (step.kind == "title_differs" or (step.kind == "due_differs" and placement.shift_days)):
+    if placement.seen and not (
+        step.kind == "title_differs" or (step.kind == "due_differs" and placement.shift_days)
+    ):
         placement.seen = {**placement.seen, theirs: value}
     setattr(placement, ours, Decimal(value) if ours == "points" else value)
     placement.save(update_fields=[ours, "seen"])

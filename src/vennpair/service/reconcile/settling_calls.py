@@ -1,4 +1,7 @@
-"""The outside calls that settle a cell or a column: look, write, read back. No database here; cells run in threads."""
+"""The outside calls that settle a cell or a column: look, write, read back.
+
+No database here; cells run in threads.
+"""
 
 from __future__ import annotations
 
@@ -43,16 +46,37 @@ class WriteCell:
     clock: Callable[[], datetime]
 
     def __call__(self, gateway: PlatformGateway) -> Came:
-        """Look, write, read back. Doing it again after a crash writes nothing twice. Raises OutsideError where it is to be tried again."""
+        """Look, write, read back. Doing it again after a crash writes nothing twice.
+
+        Raises OutsideError where it is to be tried again.
+        """
         try:
             there = self._read(gateway)
             if self._stands(there):
                 return Came(DONE, _shown(there), "It stood there already.", self.clock())
             if (there.score if there else None) != self.before:
-                return Came(MOVED, _shown(there), f"Since the comparison it has become {_shown(there) or 'empty'}, so nothing was written. Compare again.")
+                return Came(
+                    MOVED,
+                    _shown(there),
+                    f"Since the comparison it has become {_shown(there) or 'empty'}, so nothing was"
+                    " written. Compare again.",
+                )
             when = self.clock()
-            grading = ("Completed", "FullyGraded") if self.given is not None else ("Initialized", "NotReady")
-            gateway.send_score(self.column, Score(self.user, when, self.given, self.maximum if self.given is not None else None, *grading))
+            grading = (
+                ("Completed", "FullyGraded")
+                if self.given is not None
+                else ("Initialized", "NotReady")
+            )
+            gateway.send_score(
+                self.column,
+                Score(
+                    self.user,
+                    when,
+                    self.given,
+                    self.maximum if self.given is not None else None,
+                    *grading,
+                ),
+            )
             there = self._read(gateway)
         except OutsideError as error:
             if error.failure.kind is FailureKind.LATER:
@@ -60,16 +84,27 @@ class WriteCell:
             return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
         if self._stands(there):
             return Came(DONE, _shown(there), "", when)
-        return Came(FAILED, _shown(there), f"The platform accepted it, but its gradebook shows {_shown(there) or 'nothing'}; the column may be locked or computed.", when)
+        return Came(
+            FAILED,
+            _shown(there),
+            f"The platform accepted it, but its gradebook shows {_shown(there) or 'nothing'}; the"
+            " column may be locked or computed.",
+            when,
+        )
 
     def _read(self, gateway: PlatformGateway) -> Result | None:
-        return next((row for row in gateway.results(self.column, self.user) if row.user_id == self.user), None)
+        return next(
+            (row for row in gateway.results(self.column, self.user) if row.user_id == self.user),
+            None,
+        )
 
     def _stands(self, there: Result | None) -> bool:
         score = there.score if there else None
         if self.given is None or score is None or there is None:
             return self.given is None and score is None
-        return Column(there.maximum, decimals(without_tail(score)), rounds=True).shows(Mark(self.given, self.maximum), score)
+        return Column(there.maximum, decimals(without_tail(score)), rounds=True).shows(
+            Mark(self.given, self.maximum), score
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,21 +124,37 @@ class WriteColumn:
             if _same(said, self.after):
                 return Came(DONE, said, "It stood there already.")
             if not _same(said, self.before):
-                return Came(MOVED, said, f"Since the comparison it has become {said or 'empty'}, so nothing was written. Compare again.")
+                return Came(
+                    MOVED,
+                    said,
+                    f"Since the comparison it has become {said or 'empty'}, so nothing was written."
+                    " Compare again.",
+                )
             self._write(gateway)
             said = self._said(gateway)
         except OutsideError as error:
             if error.failure.kind is FailureKind.LATER:
                 raise
             return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
-        return Came(DONE, said) if _same(said, self.after) else Came(FAILED, said, f"The platform accepted it, but still says {said or 'nothing'}.")
+        return (
+            Came(DONE, said)
+            if _same(said, self.after)
+            else Came(
+                FAILED, said, f"The platform accepted it, but still says {said or 'nothing'}."
+            )
+        )
 
     def _said(self, gateway: PlatformGateway) -> str:
         if self.kind == "category_differs":
             return gateway.gradebook(self.outline).title_of(self.column)
         item = gateway.line_item(self.column)
         points = shortest(item.score_maximum)
-        return {"points_differ": points, "points_missing": points, "title_differs": item.label, "due_differs": item.end}[self.kind]
+        return {
+            "points_differ": points,
+            "points_missing": points,
+            "title_differs": item.label,
+            "due_differs": item.end,
+        }[self.kind]
 
     def _write(self, gateway: PlatformGateway) -> None:
         if self.kind == "category_differs":
@@ -119,7 +170,9 @@ class WriteColumn:
         gateway.change_line_item(item)
 
     def _categorised(self, gateway: PlatformGateway, book: Gradebook) -> Gradebook:
-        category, book = category_in(gateway, self.outline, book, self.after, f"settle:{self.column}:{self.after}")
+        category, book = category_in(
+            gateway, self.outline, book, self.after, f"settle:{self.column}:{self.after}"
+        )
         return replace(book, category_of={**(book.category_of or {}), self.column: category})
 
 

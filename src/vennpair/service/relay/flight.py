@@ -1,7 +1,8 @@
-"""The calls of one relay in the air: threads take work as the gate lets them, and never wait for the database.
+"""The calls of one relay in the air: threads take work as the gate lets them, and never wait for
+the database.
 
-What comes back is picked up by the caller's thread, which alone writes. Work is taken ahead, so that writing does not
-keep calls from being made.
+What comes back is picked up by the caller's thread, which alone writes. Work is taken ahead, so
+that writing does not keep calls from being made.
 """
 
 from __future__ import annotations
@@ -58,7 +59,10 @@ class Flight:
         """Let as many threads take work as there is work and room for."""
         while self.going and self.ready:
             with self._lock:
-                if self._threads >= min(WIDEST, self._gate.wide) or self._threads >= len(self.ready) + WIDEST // 2:
+                if (
+                    self._threads >= min(WIDEST, self._gate.wide)
+                    or self._threads >= len(self.ready) + WIDEST // 2
+                ):
                     return
                 self._threads += 1
             self._pool.submit(self._work)

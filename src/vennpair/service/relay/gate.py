@@ -1,7 +1,7 @@
 """The gate before a platform: how many calls may be in flight, shared by all threads of a process.
 
-What one worker learns that all must know, a pause or that a platform is down, is written down; the window of calls is
-each process's own (core/relay/pace.py).
+What one worker learns that all must know, a pause or that a platform is down, is written down; the
+window of calls is each process's own (core/relay/pace.py).
 """
 
 from __future__ import annotations
@@ -63,9 +63,15 @@ class Gate:
             return True
 
     def hindered(self) -> Failure | None:
-        """Say, in any thread and without the database, whether the platform has closed since a call was begun."""
+        """Say, in any thread and without the database, whether the platform has closed since a call
+        was begun.
+        """
         with self._lock:
-            return None if self._pace.open_at(timezone.now()) else Failure(FailureKind.LATER, CLOSED, self._pace.reason, "")
+            return (
+                None
+                if self._pace.open_at(timezone.now())
+                else Failure(FailureKind.LATER, CLOSED, self._pace.reason, "")
+            )
 
     def leave(self, failure: Failure | None, now: datetime) -> None:
         """Give a place back, with what came of the call."""
@@ -76,7 +82,10 @@ class Gate:
             self._untold = self._untold or _told(before) != _told(self._pace)
 
     def write(self) -> None:
-        """Write down what all workers must know, where it has changed; only the caller's thread touches the database."""
+        """Write down what all workers must know, where it has changed.
+
+        Only the caller's thread touches the database.
+        """
         with self._lock:
             if not self._untold:
                 return
@@ -97,7 +106,8 @@ def _learned(pace: Pace, failure: Failure | None, now: datetime) -> Pace:
         return answered(pace) if pace.open_at(now) else pace
     if failure.code == "busy":
         return asked_for_pause(pace, failure.retry_after, now, failure.message)
-    return failed(pace, now, failure.message, random.random(), unreachable=failure.code == "unreachable")  # noqa: S311 - spreads tries, guards nothing
+    spread = random.random()  # noqa: S311 - it keeps processes from coming back all at once
+    return failed(pace, now, failure.message, spread, unreachable=failure.code == "unreachable")
 
 
 def _told(pace: Pace) -> tuple[Any, ...]:

@@ -1,4 +1,6 @@
-"""The ledger of reported scores, one cell per learner and placement with what became of it, and the rules of a relay."""
+"""The ledger of reported scores, one cell per learner and placement with what became of it, and the
+rules of a relay.
+"""
 
 from __future__ import annotations
 
@@ -14,8 +16,8 @@ SCORE = {"max_digits": 16, "decimal_places": 6, "null": True}
 class LedgerEntry(models.Model):
     """One score as the publisher reported it. Append-only: never changed, never deleted.
 
-    ``digest`` stands for all that the report says, so that the very same one again is known; ``submitted_at`` is when the
-    attempt was handed in, where the publisher tells.
+    ``digest`` stands for all that the report says, so that the very same one again is known;
+    ``submitted_at`` is when the attempt was handed in, where the publisher tells.
     """
 
     class Via(models.TextChoices):
@@ -39,15 +41,20 @@ class LedgerEntry(models.Model):
     received_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["placement", "learner", "timestamp", "digest"], name="one_entry_per_report")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["placement", "learner", "timestamp", "digest"], name="one_entry_per_report"
+            )
+        ]
         indexes = [models.Index(fields=["pairing", "received_at"])]
 
 
 class Cell(models.Model):
     """Where a learner's score in one column stands between the two sides.
 
-    ``why`` is what a held cell waits for; ``until`` when it is looked at again, none where a person must act. ``revision``
-    counts what came in, so that whoever settles a call sees that something newer did.
+    ``why`` is what a held cell waits for; ``until`` when it is looked at again, none where a person
+    must act. ``revision`` counts what came in, so that whoever settles a call sees that something
+    newer did.
     """
 
     class State(models.TextChoices):
@@ -58,10 +65,14 @@ class Cell(models.Model):
         REFUSED = "refused"
         HELD = "held"
         CLASH = "clash"  # somebody typed there; a person chooses
-        WITHDRAWN = "withdrawn"  # the publisher took back what we sent; a comparison asks what to do
+        WITHDRAWN = (
+            "withdrawn"  # the publisher took back what we sent; a comparison asks what to do
+        )
 
     class Again(models.TextChoices):
-        DIFFERS = "differs"  # the gradebook shows something else; what a person typed is still guarded
+        DIFFERS = (
+            "differs"  # the gradebook shows something else; what a person typed is still guarded
+        )
         FORCE = "force"  # whatever stands there
 
     pairing = models.ForeignKey("pair.Pairing", models.PROTECT, related_name="cells")
@@ -75,10 +86,16 @@ class Cell(models.Model):
     since = models.DateTimeField(null=True)  # since when the newest report waits
     tries = models.IntegerField(default=0)
     failing_since = models.DateTimeField(null=True)
-    again = models.CharField(max_length=10, choices=Again, blank=True)  # sent although it was accepted before
+    again = models.CharField(
+        max_length=10, choices=Again, blank=True
+    )  # sent although it was accepted before
     revision = models.IntegerField(default=1)
-    in_doubt = models.BooleanField(default=False)  # something may stand there that was sent and whose answer was lost
-    status_sent = models.CharField(max_length=50, blank=True)  # the progress that was told without a score
+    in_doubt = models.BooleanField(
+        default=False
+    )  # something may stand there that was sent and whose answer was lost
+    status_sent = models.CharField(
+        max_length=50, blank=True
+    )  # the progress that was told without a score
     sent_given = models.DecimalField(**SCORE)
     sent_maximum = models.DecimalField(**SCORE)
     sent_timestamp = models.DateTimeField(null=True)
@@ -86,11 +103,17 @@ class Cell(models.Model):
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["placement", "learner"], name="one_cell_per_learner")]
+        constraints = [
+            models.UniqueConstraint(fields=["placement", "learner"], name="one_cell_per_learner")
+        ]
         indexes = [
             models.Index(fields=["state", "until"]),
             models.Index(fields=["pairing", "-changed_at"]),
-            models.Index(fields=["pairing", "placement"], condition=Q(state__in=["waiting", "sending"]), name="cells_on_their_way"),
+            models.Index(
+                fields=["pairing", "placement"],
+                condition=Q(state__in=["waiting", "sending"]),
+                name="cells_on_their_way",
+            ),
         ]
 
     @property
@@ -131,7 +154,10 @@ class Passage(models.Model):
 
 
 class RelayRule(models.Model):
-    """What a pairing's rule changes for all, for a category or for an item; ``changes`` holds those fields only."""
+    """What a pairing's rule changes for all, for a category or for an item.
+
+    ``changes`` holds those fields only.
+    """
 
     class Scope(models.TextChoices):
         ALL = "all"
@@ -144,7 +170,9 @@ class RelayRule(models.Model):
     changes = models.JSONField(default=dict)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["pairing", "scope", "key"], name="one_rule_per_scope")]
+        constraints = [
+            models.UniqueConstraint(fields=["pairing", "scope", "key"], name="one_rule_per_scope")
+        ]
 
 
 class Release(models.Model):
@@ -152,14 +180,19 @@ class Release(models.Model):
 
     placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="releases")
     at = models.DateTimeField()
-    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
+    )
 
     class Meta:
         indexes = [models.Index(fields=["placement", "-at"])]
 
 
 class Stray(models.Model):
-    """A report for an account that no learner of the shell is known to have; it goes to the ledger once somebody says whose it is."""
+    """A report for an account that no learner of the shell is known to have.
+
+    It goes to the ledger once somebody says whose it is.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="strays")
@@ -171,17 +204,26 @@ class Stray(models.Model):
     received_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["placement", "account", "digest"], name="one_stray_per_report")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["placement", "account", "digest"], name="one_stray_per_report"
+            )
+        ]
 
 
 class RelaySetting(models.Model):
-    """How a pairing's relay is watched and fed: minutes until a waiting score raises the alarm; how often results are read."""
+    """How a pairing's relay is watched and fed: minutes until a waiting score raises the alarm.
+
+    How often results are read.
+    """
 
     pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="relay_setting")
     alarm_minutes = models.IntegerField(default=60)
     alarmed_at = models.DateTimeField(null=True)
     pull_minutes = models.IntegerField(default=0)  # 0: the publisher reports by itself
-    pull_cursor = models.CharField(max_length=40, blank=True)  # the newest dateLastModified that was read
+    pull_cursor = models.CharField(
+        max_length=40, blank=True
+    )  # the newest dateLastModified that was read
     pulled_at = models.DateTimeField(null=True)
     pull_trouble = models.CharField(max_length=500, blank=True)
 

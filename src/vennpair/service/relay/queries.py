@@ -1,4 +1,6 @@
-"""What one sees of a relay: counts, the oldest waiting score, the lag, and how scores came and went over time."""
+"""What one sees of a relay: counts, the oldest waiting score, the lag, and how scores came and went
+over time.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +8,19 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db.models import Aggregate, Count, DateTimeField, Exists, FloatField, Func, Max, Min, OuterRef, Q, Value
+from django.db.models import (
+    Aggregate,
+    Count,
+    DateTimeField,
+    Exists,
+    FloatField,
+    Func,
+    Max,
+    Min,
+    OuterRef,
+    Q,
+    Value,
+)
 from django.db.models.functions import Coalesce
 
 from vennpair.core.deploy.dates import shown
@@ -15,7 +29,14 @@ from vennpair.core.relay.health import Standing, judge
 from vennpair.service.connect.models import Institution, Platform
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison
-from vennpair.service.relay.models import Cell, LedgerEntry, Passage, PlatformPace, RelaySetting, Stray
+from vennpair.service.relay.models import (
+    Cell,
+    LedgerEntry,
+    Passage,
+    PlatformPace,
+    RelaySetting,
+    Stray,
+)
 
 ON_THE_WAY = [Cell.State.WAITING, Cell.State.SENDING]
 DAY = timedelta(hours=24)
@@ -35,15 +56,22 @@ class Percentile(Aggregate):
 
 @dataclass(frozen=True, slots=True)
 class Lag:
-    """Milliseconds from a report's arrival to the platform's acceptance: of half of them, and of 95 in a hundred, at most."""
+    """Milliseconds from a report's arrival to the platform's acceptance: of half of them, and of 95
+    in a hundred, at most.
+    """
 
     median_ms: float | None
     most_ms: float | None
 
 
 def lag_of(passages: Any) -> Lag:
-    """Return the lag of what was accepted; what was held on purpose is not a delay and is left out by its release."""
-    found = passages.filter(what=Passage.What.ACCEPTED).aggregate(half=Percentile("lag_ms", 0.5), most=Percentile("lag_ms", 0.95))
+    """Return the lag of what was accepted.
+
+    What was held on purpose is not a delay and is left out by its release.
+    """
+    found = passages.filter(what=Passage.What.ACCEPTED).aggregate(
+        half=Percentile("lag_ms", 0.5), most=Percentile("lag_ms", 0.95)
+    )
     return Lag(found["half"], found["most"])
 
 
@@ -56,7 +84,12 @@ def counts_of(pairing: Pairing) -> tuple[dict[str, int], dict[str, int]]:
     """Return the cells by state, and the held ones by what they wait for."""
     counts: dict[str, int] = {}
     held: dict[str, int] = {}
-    for state, why, count in Cell.objects.filter(pairing=pairing).order_by().values_list("state", "why").annotate(count=Count("pk")):
+    for state, why, count in (
+        Cell.objects.filter(pairing=pairing)
+        .order_by()
+        .values_list("state", "why")
+        .annotate(count=Count("pk"))
+    ):
         counts[state] = counts.get(state, 0) + count
         if state == Cell.State.HELD:
             held[why] = held.get(why, 0) + count
@@ -65,20 +98,30 @@ def counts_of(pairing: Pairing) -> tuple[dict[str, int], dict[str, int]]:
 
 def oldest_of(pairing: Pairing) -> Cell | None:
     """Return the score that has waited longest for what is not the instructor's own wish."""
-    waiting = Cell.objects.filter(Q(state__in=ON_THE_WAY) | Q(state=Cell.State.HELD, why="setting"), pairing=pairing)
-    return waiting.select_related("placement", "learner").order_by(Coalesce("since", "changed_at"), "pk").first()
+    waiting = Cell.objects.filter(
+        Q(state__in=ON_THE_WAY) | Q(state=Cell.State.HELD, why="setting"), pairing=pairing
+    )
+    return (
+        waiting.select_related("placement", "learner")
+        .order_by(Coalesce("since", "changed_at"), "pk")
+        .first()
+    )
 
 
 def unreported_of(pairing: Pairing) -> tuple[int, datetime | None]:
-    """Return how many scores the last comparison found of which the publisher has sent no report to this day, and when it was.
+    """Return how many scores the last comparison found of which the publisher has sent no report to
+    this day, and when it was.
 
-    The ledger alone cannot know them. What is held, refused or on its way was reported and is counted where it stands.
+    The ledger alone cannot know them. What is held, refused or on its way was reported and is
+    counted where it stands.
     """
     last = Comparison.objects.done().filter(pairing=pairing).only("at").first()
     if last is None or last.at is None:
         return 0, None
     where = {"placement": OuterRef("placement"), "learner": OuterRef("person")}
-    standing = Cell.objects.filter(**where).exclude(state__in=[Cell.State.EMPTY, Cell.State.ACCEPTED])
+    standing = Cell.objects.filter(**where).exclude(
+        state__in=[Cell.State.EMPTY, Cell.State.ACCEPTED]
+    )
     later = LedgerEntry.objects.filter(**where, received_at__gt=last.at)
     missing = last.findings.filter(scope="cell", kind__in=["unsent", "behind"], kept=None)
     return missing.exclude(Exists(standing) | Exists(later)).count(), last.at
@@ -86,11 +129,20 @@ def unreported_of(pairing: Pairing) -> tuple[int, datetime | None]:
 
 def pause_of(pace: PlatformPace | None, platform: Platform, zone: str, now: datetime) -> str:
     """Return in a sentence why a platform is not written to now; empty while it is."""
-    if pace is None or ((pace.closed_until is None or pace.closed_until <= now) and pace.down_since is None):
+    if pace is None or (
+        (pace.closed_until is None or pace.closed_until <= now) and pace.down_since is None
+    ):
         return ""
-    again = f"; tried again at {shown(pace.closed_until.isoformat(), zone)}" if pace.closed_until and pace.closed_until > now else "; being tried now"
+    again = (
+        f"; tried again at {shown(pace.closed_until.isoformat(), zone)}"
+        if pace.closed_until and pace.closed_until > now
+        else "; being tried now"
+    )
     if pace.down_since is not None:
-        return f"{platform.name} has not answered since {shown(pace.down_since.isoformat(), zone)}{again}."
+        return (
+            f"{platform.name} has not answered since"
+            f" {shown(pace.down_since.isoformat(), zone)}{again}."
+        )
     return f"{platform.name} asked for a pause{again}."
 
 
@@ -127,7 +179,17 @@ def summary_of(pairing: Pairing, now: datetime) -> dict[str, Any]:
         "held": held,
         "received": received,
         "unclaimed": unclaimed,
-        "oldest": None if oldest is None else {"since": since, "learner": oldest.learner.name, "item": oldest.placement.title, "state": oldest.state, "reason": oldest.reason},
+        "oldest": (
+            None
+            if oldest is None
+            else {
+                "since": since,
+                "learner": oldest.learner.name,
+                "item": oldest.placement.title,
+                "state": oldest.state,
+                "reason": oldest.reason,
+            }
+        ),
         "lag": lag_of(Passage.objects.filter(pairing=pairing, at__gt=now - DAY)),
         "pause": pause,
         "setting": setting,
@@ -135,32 +197,73 @@ def summary_of(pairing: Pairing, now: datetime) -> dict[str, Any]:
 
 
 def chart_of(pairing: Pairing, hours: int, now: datetime) -> dict[str, Any]:
-    """Return scores received and accepted in equal buckets up to now, with the lag of each; empty ones are left out."""
+    """Return scores received and accepted in equal buckets up to now, with the lag of each.
+
+    Empty ones are left out.
+    """
     minutes = next((size for most, size in BUCKETS if hours <= most), WIDEST_BUCKET)
     since = now - timedelta(hours=hours)
-    received = LedgerEntry.objects.filter(pairing=pairing, received_at__gt=since).annotate(bucket=_bucket("received_at", minutes)).order_by().values("bucket").annotate(count=Count("pk"))
-    accepted = Passage.objects.filter(pairing=pairing, at__gt=since, what=Passage.What.ACCEPTED).annotate(bucket=_bucket("at", minutes)).order_by().values("bucket")
-    accepted = accepted.annotate(count=Count("pk"), lag=Percentile("lag_ms", 0.5), most=Max("lag_ms"))
+    received = (
+        LedgerEntry.objects.filter(pairing=pairing, received_at__gt=since)
+        .annotate(bucket=_bucket("received_at", minutes))
+        .order_by()
+        .values("bucket")
+        .annotate(count=Count("pk"))
+    )
+    accepted = (
+        Passage.objects.filter(pairing=pairing, at__gt=since, what=Passage.What.ACCEPTED)
+        .annotate(bucket=_bucket("at", minutes))
+        .order_by()
+        .values("bucket")
+    )
+    accepted = accepted.annotate(
+        count=Count("pk"), lag=Percentile("lag_ms", 0.5), most=Max("lag_ms")
+    )
     rows: dict[datetime, dict[str, Any]] = {}
     for each in received:
-        rows[each["bucket"]] = {"at": each["bucket"], "received": each["count"], "accepted": 0, "lag_ms": None, "most_ms": None}
+        rows[each["bucket"]] = {
+            "at": each["bucket"],
+            "received": each["count"],
+            "accepted": 0,
+            "lag_ms": None,
+            "most_ms": None,
+        }
     for each in accepted:
         row = rows.setdefault(each["bucket"], {"at": each["bucket"], "received": 0})
         row |= {"accepted": each["count"], "lag_ms": each["lag"], "most_ms": each["most"]}
-    return {"since": since, "until": now, "minutes": minutes, "buckets": [rows[at] for at in sorted(rows)]}
+    return {
+        "since": since,
+        "until": now,
+        "minutes": minutes,
+        "buckets": [rows[at] for at in sorted(rows)],
+    }
 
 
 def _bucket(field: str, minutes: int) -> Func:
-    return Func(Value(f"{minutes} minutes"), field, template="date_bin(%(expressions)s, TIMESTAMPTZ '2001-01-01')", output_field=DateTimeField(), arg_joiner="::interval, ")
+    return Func(
+        Value(f"{minutes} minutes"),
+        field,
+        template="date_bin(%(expressions)s, TIMESTAMPTZ '2001-01-01')",
+        output_field=DateTimeField(),
+        arg_joiner="::interval, ",
+    )
 
 
 def platforms_health(institution: Institution, now: datetime) -> list[dict[str, Any]]:
-    """Return for administrators how each platform takes scores: open or not, what waits, what was accepted and refused in a day, the lag."""
+    """Return for administrators how each platform takes scores: open or not, what waits, what was
+    accepted and refused in a day, the lag.
+    """
     rows = []
-    for platform in Platform.objects.filter(institution=institution, active=True).select_related("pace").order_by("name"):
+    for platform in (
+        Platform.objects.filter(institution=institution, active=True)
+        .select_related("pace")
+        .order_by("name")
+    ):
         pace = getattr(platform, "pace", None)
         cells = Cell.objects.filter(pairing__shell__platform=platform)
-        waiting = cells.filter(state__in=ON_THE_WAY).aggregate(count=Count("pk"), oldest=Min("since"))
+        waiting = cells.filter(state__in=ON_THE_WAY).aggregate(
+            count=Count("pk"), oldest=Min("since")
+        )
         passages = Passage.objects.filter(pairing__shell__platform=platform, at__gt=now - DAY)
         told = dict(passages.order_by().values_list("what").annotate(count=Count("pk")))
         pairings = Pairing.objects.filter(shell__platform=platform, state=Pairing.State.LIVE)
@@ -168,7 +271,13 @@ def platforms_health(institution: Institution, now: datetime) -> list[dict[str, 
             {
                 "platform": platform.pk,
                 "name": platform.name,
-                "open": pace is None or ((pace.closed_until is None or pace.closed_until <= now) and pace.down_since is None),
+                "open": (
+                    pace is None
+                    or (
+                        (pace.closed_until is None or pace.closed_until <= now)
+                        and pace.down_since is None
+                    )
+                ),
                 "pause": pause_of(pace, platform, institution.timezone, now),
                 "at_once": 32 if pace is None else (1 if pace.down_since else int(pace.width)),
                 "waiting": waiting["count"],

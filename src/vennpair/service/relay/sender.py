@@ -1,4 +1,5 @@
-"""Send what is due in a pairing: claim, look, send, read back, settle; as wide as the platform's gate lets it.
+"""Send what is due in a pairing: claim, look, send, read back, settle; as wide as the platform's
+gate lets it.
 
 Somebody who pauses is heard within half a second.
 """
@@ -38,7 +39,10 @@ class Sender:
         self._blocked = False
 
     def run(self) -> None:
-        """Send until nothing is due, somebody pauses, or the platform closes; nothing is left half settled."""
+        """Send until nothing is due, somebody pauses, or the platform closes.
+
+        Nothing is left half settled.
+        """
         try:
             while True:
                 self._hear()
@@ -62,13 +66,22 @@ class Sender:
         if time.monotonic() - self._heard > HEAR:
             self._heard = time.monotonic()
             self._gate.look()
-            self._on = Pairing.objects.filter(pk=self._pairing.pk, relay_on=True, state=Pairing.State.LIVE).exists()
+            self._on = Pairing.objects.filter(
+                pk=self._pairing.pk, relay_on=True, state=Pairing.State.LIVE
+            ).exists()
         self._flight.going = self._on and not self._blocked and self._gate.hindered() is None
 
     def _claim(self) -> None:
-        """Take what is due while there is room for it; with nothing to do, look at once, else now and then."""
+        """Take what is due while there is room for it.
+
+        With nothing to do, look at once, else now and then.
+        """
         idle = not self._flight.flying
-        if not self._flight.going or len(self._flight.ready) >= AHEAD or (not idle and time.monotonic() - self._claimed_at < GATHER):
+        if (
+            not self._flight.going
+            or len(self._flight.ready) >= AHEAD
+            or (not idle and time.monotonic() - self._claimed_at < GATHER)
+        ):
             return
         self._claimed_at = time.monotonic()
         if idle:
@@ -85,10 +98,14 @@ class Sender:
         if isinstance(error, OutsideError):
             self._failed(landed, error)
         elif isinstance(call, Look):
-            self._outcomes.extend(Settled(each, each.failure) for each in landed.result if each.failure is not None)
+            self._outcomes.extend(
+                Settled(each, each.failure) for each in landed.result if each.failure is not None
+            )
         elif isinstance(call, Send):
             self._outcomes.append(Settled(call.each, landed.result))
-            self._blocked = self._blocked or (landed.result is not None and landed.result.kind is FailureKind.SETTING)
+            self._blocked = self._blocked or (
+                landed.result is not None and landed.result.kind is FailureKind.SETTING
+            )
             if landed.result is None and call.each.column not in self._read:
                 self._read.add(call.each.column)
                 self._flight.first([ReadBack(call.each)])
@@ -100,7 +117,10 @@ class Sender:
         self._blocked = self._blocked or failure.kind is FailureKind.SETTING
         if failure.code == CLOSED or isinstance(call, ReadBack):
             return  # not begun; or accepted already, and a comparison will look again
-        self._outcomes.extend(Settled(each, failure) for each in (call.cells if isinstance(call, Look) else (call.each,)))
+        self._outcomes.extend(
+            Settled(each, failure)
+            for each in (call.cells if isinstance(call, Look) else (call.each,))
+        )
 
     def _settle(self, *, always: bool) -> None:
         self._gate.write()

@@ -19,7 +19,20 @@ from vennpair.service.relay.claiming import ROSTER_AGAIN, Sending
 from vennpair.service.relay.models import Cell, Passage
 
 SETTING_AGAIN = timedelta(hours=1)
-_WRITTEN = ["state", "why", "reason", "remedy", "until", "since", "tries", "failing_since", "again", "in_doubt", "status_sent", "changed_at"]
+_WRITTEN = [
+    "state",
+    "why",
+    "reason",
+    "remedy",
+    "until",
+    "since",
+    "tries",
+    "failing_since",
+    "again",
+    "in_doubt",
+    "status_sent",
+    "changed_at",
+]
 _IN_VAIN = "It was tried for three days."
 _NOT_DONE = {"busy", "unreachable", "token"}  # failures after which nothing of ours can stand there
 _ACCEPT = """
@@ -45,7 +58,10 @@ FROM seen WHERE cell.id = seen.id
 
 @dataclass(frozen=True, slots=True)
 class Settled:
-    """A cell whose call came back: with a failure, or accepted; ``read_back`` where it was only looked at again."""
+    """A cell whose call came back: with a failure, or accepted.
+
+    ``read_back`` where it was only looked at again.
+    """
 
     sending: Sending
     failure: Failure | None
@@ -53,10 +69,21 @@ class Settled:
 
 
 def settle(pairing: Pairing, outcomes: Sequence[Settled], pace: Pace) -> None:
-    """Write outcomes in one transaction; a cell for which something newer came meanwhile waits again."""
+    """Write outcomes in one transaction.
+
+    A cell for which something newer came meanwhile waits again.
+    """
     now = timezone.now()
-    accepted = [each.sending for each in outcomes if each.failure is None and not each.read_back and each.sending.score.given is not None]
-    others = [each for each in outcomes if each.read_back or each.failure is not None or each.sending.score.given is None]
+    accepted = [
+        each.sending
+        for each in outcomes
+        if each.failure is None and not each.read_back and each.sending.score.given is not None
+    ]
+    others = [
+        each
+        for each in outcomes
+        if each.read_back or each.failure is not None or each.sending.score.given is None
+    ]
     with transaction.atomic():
         _accept(pairing, accepted, now)
         _write_others([each for each in others if not each.read_back], pace, now)
@@ -64,12 +91,16 @@ def settle(pairing: Pairing, outcomes: Sequence[Settled], pace: Pace) -> None:
         for each in others:
             if each.read_back and each.failure is not None:
                 _not_shown(each, each.failure)
-        for failure, sending in {each.failure.code: (each.failure, each.sending) for each in others if each.failure}.values():
+        for failure, sending in {
+            each.failure.code: (each.failure, each.sending) for each in others if each.failure
+        }.values():
             _beyond(pairing, sending, failure, now)
 
 
 def _accept(pairing: Pairing, accepted: Sequence[Sending], now: datetime) -> None:
-    """Note what the platform accepted, in one statement: through the ORM it cost half of the sender's processor time (bench.relay)."""
+    """Note what the platform accepted, in one statement: through the ORM it cost half of the
+    sender's processor time (bench.relay).
+    """
     if not accepted:
         return
     columns = {
@@ -96,14 +127,23 @@ def _lag(sending: Sending, now: datetime) -> int:
 def _write_others(others: Sequence[Settled], pace: Pace, now: datetime) -> None:
     if not others:
         return
-    current = {cell.pk: cell for cell in Cell.objects.select_for_update(of=("self",)).filter(pk__in=[each.sending.due.pk for each in others]).order_by("pk")}
+    current = {
+        cell.pk: cell
+        for cell in (
+            Cell.objects.select_for_update(of=("self",))
+            .filter(pk__in=[each.sending.due.pk for each in others])
+            .order_by("pk")
+        )
+    }
     for each in others:
         cell = current[each.sending.due.pk]
         _apply(cell, each, pace, now)
         if cell.revision != each.sending.due.revision and cell.state != Cell.State.WAITING:
             cell.state, cell.until, cell.since = Cell.State.WAITING, None, cell.since or now
     # One statement for all; the rows are there, so the conflict is what is meant.
-    Cell.objects.bulk_create(list(current.values()), update_conflicts=True, unique_fields=["id"], update_fields=_WRITTEN)
+    Cell.objects.bulk_create(
+        list(current.values()), update_conflicts=True, unique_fields=["id"], update_fields=_WRITTEN
+    )
 
 
 def put_back(sendings: Sequence[Sending]) -> None:
@@ -125,32 +165,58 @@ def _apply(cell: Cell, each: Settled, pace: Pace, now: datetime) -> None:
 
 def _apply_failure(cell: Cell, failure: Failure, pace: Pace, now: datetime) -> None:
     cell.reason, cell.remedy = failure.message[:500], failure.remedy[:500]
-    cell.in_doubt = cell.in_doubt or (failure.kind is FailureKind.LATER and failure.code not in _NOT_DONE)
+    cell.in_doubt = cell.in_doubt or (
+        failure.kind is FailureKind.LATER and failure.code not in _NOT_DONE
+    )
     if failure.kind is FailureKind.SETTING:
         cell.state, cell.why, cell.until = Cell.State.HELD, "setting", now + SETTING_AGAIN
     elif failure.code == NO_LEARNER:
         cell.state, cell.why, cell.until = Cell.State.HELD, "not_in_roster", now + ROSTER_AGAIN
     elif failure.kind is not FailureKind.LATER:
-        cell.state, cell.until = (Cell.State.CLASH if failure.code == CLASH else Cell.State.REFUSED), None
+        cell.state, cell.until = (
+            (Cell.State.CLASH if failure.code == CLASH else Cell.State.REFUSED),
+            None,
+        )
     elif failure.code == "busy":
         cell.state, cell.until = Cell.State.WAITING, None  # the gate opens when the platform said
     else:
         cell.tries, cell.failing_since = cell.tries + 1, cell.failing_since or now
-        again = next_try(cell.tries, cell.failing_since, now, random(), failure.retry_after)  # noqa: S311 - spreads tries, guards nothing
+        # spreads tries, guards nothing
+        again = next_try(cell.tries, cell.failing_since, now, random(), failure.retry_after)  # noqa: S311
         cell.state, cell.until = Cell.State.WAITING, None if pace.down_since else again
         if again is None:
-            cell.state, cell.remedy = Cell.State.REFUSED, f"{_IN_VAIN} Send it again once the platform answers."
+            cell.state, cell.remedy = (
+                Cell.State.REFUSED,
+                f"{_IN_VAIN} Send it again once the platform answers.",
+            )
 
 
 def _not_shown(each: Settled, failure: Failure) -> None:
-    """Mark a cell whose gradebook does not show what it accepted, unless something newer went there meanwhile."""
-    stands = Cell.objects.filter(pk=each.sending.due.pk, state=Cell.State.ACCEPTED, sent_timestamp=each.sending.score.timestamp)
-    stands.update(state=Cell.State.REFUSED, reason=failure.message[:500], remedy=failure.remedy[:500])
+    """Mark a cell whose gradebook does not show what it accepted, unless something newer went there
+    meanwhile.
+    """
+    stands = Cell.objects.filter(
+        pk=each.sending.due.pk,
+        state=Cell.State.ACCEPTED,
+        sent_timestamp=each.sending.score.timestamp,
+    )
+    stands.update(
+        state=Cell.State.REFUSED, reason=failure.message[:500], remedy=failure.remedy[:500]
+    )
 
 
 def _passage(pairing: Pairing, each: Settled, now: datetime) -> Passage:
     sending, words = each.sending, each.failure.message[:500] if each.failure else ""
-    return Passage(pairing=pairing, cell_id=sending.due.pk, entry_id=sending.entry, what=_what(each), at=now, given=sending.score.given, maximum=sending.score.maximum, words=words)
+    return Passage(
+        pairing=pairing,
+        cell_id=sending.due.pk,
+        entry_id=sending.entry,
+        what=_what(each),
+        at=now,
+        given=sending.score.given,
+        maximum=sending.score.maximum,
+        words=words,
+    )
 
 
 def _what(each: Settled) -> Passage.What:
@@ -164,10 +230,18 @@ def _what(each: Settled) -> Passage.What:
 def _beyond(pairing: Pairing, sending: Sending, failure: Failure, now: datetime) -> None:
     """What a failure means for other cells than its own."""
     fields: dict[str, Any] = {"reason": failure.message[:500], "remedy": failure.remedy[:500]}
-    on_their_way = Cell.objects.filter(pairing=pairing, state__in=[Cell.State.WAITING, Cell.State.SENDING])
+    on_their_way = Cell.objects.filter(
+        pairing=pairing, state__in=[Cell.State.WAITING, Cell.State.SENDING]
+    )
     if failure.code == NO_COLUMN:
-        on_their_way.filter(placement=sending.due.placement).update(state=Cell.State.REFUSED, until=None, **fields)
+        on_their_way.filter(placement=sending.due.placement).update(
+            state=Cell.State.REFUSED, until=None, **fields
+        )
     elif failure.kind is FailureKind.SETTING:
-        on_their_way.update(state=Cell.State.HELD, why="setting", until=now + SETTING_AGAIN, **fields)
+        on_their_way.update(
+            state=Cell.State.HELD, why="setting", until=now + SETTING_AGAIN, **fields
+        )
     elif failure.code == NO_LEARNER:
-        Shell.objects.filter(pk=pairing.shell_id).update(roster_at=None)  # it is not what we took it for: read it again
+        Shell.objects.filter(pk=pairing.shell_id).update(
+            roster_at=None
+        )  # it is not what we took it for: read it again

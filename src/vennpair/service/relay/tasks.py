@@ -22,7 +22,8 @@ carries_out(PULL, carry_out_pull)
 def relay_pairing(pairing_id: str) -> None:
     """Send what waits in one pairing; come back for what must wait longer.
 
-    Where another worker is at it, look again in a second: a retry would meet the lock of the next one in the queue.
+    Where another worker is at it, look again in a second: a retry would meet the lock of the next
+    one in the queue.
     """
     try:
         try:
@@ -38,7 +39,9 @@ def relay_pairing(pairing_id: str) -> None:
 @app.periodic(cron="* * * * *")
 @app.task(queue="relay", queueing_lock="sweep-relay", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep_relays(timestamp: int) -> None:
-    """Take up what has come due and what a killed worker left, read results that are to be read, and say what waits too long."""
+    """Take up what has come due and what a killed worker left, read results that are to be read,
+    and say what waits too long.
+    """
     now = timezone.now()
     try:
         take_up_relays(now)

@@ -9,4 +9,16 @@ from vennpair.standards.cartridge.model import Cartridge, OutlineRow, Resource
 from vennpair.standards.cartridge.package import Package, UnreadableMember, open_package
 from vennpair.standards.cartridge.reader import read_cartridge, read_package
 
-__all__ = ["Cartridge", "Finding", "Limits", "OutlineRow", "Package", "Resource", "UnreadableMember", "UnusableCartridge", "open_package", "read_cartridge", "read_package"]
+__all__ = [
+    "Cartridge",
+    "Finding",
+    "Limits",
+    "OutlineRow",
+    "Package",
+    "Resource",
+    "UnreadableMember",
+    "UnusableCartridge",
+    "open_package",
+    "read_cartridge",
+    "read_package",
+]

@@ -28,7 +28,9 @@ def web_link(root: Element) -> Descriptor:
 
 def discussion(root: Element) -> Descriptor:
     """Read a discussion topic (CC 1.x, imsdt)."""
-    return Descriptor(title=text(child(root, "title")), text=_body(root), attachments=_attachments(root))
+    return Descriptor(
+        title=text(child(root, "title")), text=_body(root), attachments=_attachments(root)
+    )
 
 
 def lti_link(root: Element) -> Descriptor:
@@ -41,14 +43,20 @@ def lti_link(root: Element) -> Descriptor:
         title=text(parts.get("title")),
         text=text(parts.get("description")),
         url=secure or plain,
-        custom={each.get("name", ""): (each.text or "") if not len(each) else "".join(each.itertext()) for each in properties},
+        custom={
+            each.get("name", ""): (each.text or "") if not len(each) else "".join(each.itertext())
+            for each in properties
+        },
         insecure=not (secure or plain).lower().startswith("https:"),
     )
 
 
 @dataclass(frozen=True, slots=True)
 class ToolDetails:
-    """What an LTI link says of its tool beside what a launch needs; ``extensions`` by the name of the platform they are for."""
+    """What an LTI link says of its tool beside what a launch needs.
+
+    ``extensions`` by the name of the platform they are for.
+    """
 
     vendor: str
     icon: str
@@ -56,16 +64,32 @@ class ToolDetails:
 
 
 def tool_details(root: Element) -> ToolDetails:
-    """Read vendor, icon and extensions of a link (Basic LTI 1.0, 6); apart from ``lti_link``, as thousands are read without them."""
+    """Read vendor, icon and extensions of a link (Basic LTI 1.0, 6).
+
+    Apart from ``lti_link``, as thousands are read without them.
+    """
     parts = firsts(root)
-    extensions = {each.get("platform", ""): {part.get("name", ""): text(part) for part in each.iter("{*}property")} for each in children(root, "extensions")}
-    return ToolDetails(text(child(parts.get("vendor"), "name")), text(parts.get("secure_icon")) or text(parts.get("icon")), extensions)
+    extensions = {
+        each.get("platform", ""): {
+            part.get("name", ""): text(part) for part in each.iter("{*}property")
+        }
+        for each in children(root, "extensions")
+    }
+    return ToolDetails(
+        text(child(parts.get("vendor"), "name")),
+        text(parts.get("secure_icon")) or text(parts.get("icon")),
+        extensions,
+    )
 
 
 def assignment(root: Element) -> Descriptor:
     """Read the assignment extension (CC 1.3, assignment_xmlv1p0)."""
     gradable = child(root, "gradable")
-    points = gradable.get("points_possible") if gradable is not None and text(gradable).lower() in {"true", "1"} else None
+    points = (
+        gradable.get("points_possible")
+        if gradable is not None and text(gradable).lower() in {"true", "1"}
+        else None
+    )
     return Descriptor(
         title=text(child(root, "title")),
         text=_body(root),
@@ -75,7 +99,9 @@ def assignment(root: Element) -> Descriptor:
 
 
 def assessment(root: Element) -> Descriptor:
-    """Read what a QTI 1.2 assessment or question bank holds: title, questions by profile, points."""
+    """Read what a QTI 1.2 assessment or question bank holds: title, questions by profile,
+    points.
+    """
     body = child(root, "assessment")
     if body is None:
         body = child(root, "objectbank")
@@ -90,7 +116,11 @@ def assessment(root: Element) -> Descriptor:
             weight = weight_of(fields)
             if weight is not None:
                 weights.append(weight)
-    return Descriptor(title=body.get("title", ""), questions=dict(sorted(kinds.items())), points=sum(weights, Decimal(0)) if weights else None)
+    return Descriptor(
+        title=body.get("title", ""),
+        questions=dict(sorted(kinds.items())),
+        points=sum(weights, Decimal(0)) if weights else None,
+    )
 
 
 READERS = {
@@ -110,7 +140,11 @@ def _body(root: Element) -> str:
 
 def _attachments(root: Element) -> tuple[str, ...]:
     group = child(root, "attachments")
-    return tuple(path for each in (children(group, "attachment") if group is not None else ()) if (path := (each.get("href") or "").strip()))
+    return tuple(
+        path
+        for each in (children(group, "attachment") if group is not None else ())
+        if (path := (each.get("href") or "").strip())
+    )
 
 
 def item_metadata(item: Element) -> dict[str, str]:
@@ -121,7 +155,9 @@ def item_metadata(item: Element) -> dict[str, str]:
 
 
 def question_kind(fields: dict[str, str]) -> str:
-    """Return the kind that a QTI item's profile says: ``cc.multiple_choice.v0p1`` is ``multiple_choice``."""
+    """Return the kind that a QTI item's profile says: ``cc.multiple_choice.v0p1`` is
+    ``multiple_choice``.
+    """
     parts = fields.get("cc_profile", "").split(".")
     return parts[1] if len(parts) > 1 else "unknown"
 

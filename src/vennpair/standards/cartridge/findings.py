@@ -1,4 +1,6 @@
-"""What can be wrong with a cartridge: the codes, their levels, and the exception for an unusable file."""
+"""What can be wrong with a cartridge: the codes, their levels, and the exception for an unusable
+file.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""How much a cartridge may ask of us. Every limit is a setting, and its name stands in the message."""
+"""How much a cartridge may ask of us. Every limit is a setting, and its name stands in the
+message.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,9 @@ from dataclasses import dataclass, fields
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """Upper bounds on one package: counts, or sizes in bytes, or a ratio of unpacked to packed size."""
+    """Upper bounds on one package: counts, or sizes in bytes, or a ratio of unpacked to packed
+    size.
+    """
 
     members: int = 50_000
     total_bytes: int = 20_000_000_000
@@ -18,7 +22,10 @@ class Limits:
 
     @classmethod
     def from_environment(cls, environment: Mapping[str, str]) -> Limits:
-        """Read limits from ``VENNPAIR_CARTRIDGE_MAX_<NAME>``. Raises ValueError on a value that is no whole number."""
+        """Read limits from ``VENNPAIR_CARTRIDGE_MAX_<NAME>``.
+
+        Raises ValueError on a value that is no whole number.
+        """
         given = {}
         for each in fields(cls):
             if text := environment.get(setting_name(each.name)):

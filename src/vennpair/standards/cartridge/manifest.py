@@ -13,7 +13,10 @@ from functools import lru_cache
 
 from vennpair.standards.cartridge.xml import Element, child, local, namespace, text
 
-_BELONGING = {"dependency", "variant"}  # a variant is another form of the same content, so it belongs as a dependency does
+_BELONGING = {
+    "dependency",
+    "variant",
+}  # a variant is another form of the same content, so it belongs as a dependency does
 _UNTIDY = re.compile(r"(^|/)\.|//|/$|^$")  # what joining would change
 XML_BASE = "{http://www.w3.org/XML/1998/namespace}base"
 _RESOURCE_KINDS = (
@@ -73,15 +76,23 @@ def title_and_language(root: Element) -> tuple[str, str]:
     lom = child(child(root, "metadata"), "lom")
     general = child(lom, "general")
     title = child(general, "title")
-    string = next((each for each in title if isinstance(each.tag, str)), None) if title is not None else None
+    string = (
+        next((each for each in title if isinstance(each.tag, str)), None)
+        if title is not None
+        else None
+    )
     language = text(child(general, "language"))
     if not language and string is not None:
-        language = string.get("language") or string.get("{http://www.w3.org/XML/1998/namespace}lang") or ""
+        language = (
+            string.get("language") or string.get("{http://www.w3.org/XML/1998/namespace}lang") or ""
+        )
     return text(string if string is not None else title), language
 
 
 def authorisation(root: Element) -> str:
-    """Return what an authorisation is asked for (CC 1.x, ``authorizations``): ``cartridge``, ``resource`` or nothing."""
+    """Return what an authorisation is asked for (CC 1.x, ``authorizations``): ``cartridge``,
+    ``resource`` or nothing.
+    """
     found = child(root, "authorizations")
     return (found.get("access") or "cartridge").strip().lower() if found is not None else ""
 
@@ -104,14 +115,20 @@ def read_items(root: Element) -> list[RawItem]:
     for group in _own(root, "organizations", own):
         for organisation in _own(group, "organization", own):
             tops = list(_own(organisation, "item", own))
-            if len(tops) == 1 and not text(child(tops[0], "title")) and not tops[0].get("identifierref"):
+            if (
+                len(tops) == 1
+                and not text(child(tops[0], "title"))
+                and not tops[0].get("identifierref")
+            ):
                 tops = list(_own(tops[0], "item", own))
             _walk(tops, own, rows)
     return rows
 
 
 def kind_of(resource: RawResource) -> str | None:
-    """Return the kind of a resource by its type, or None where the type is none of the standard's."""
+    """Return the kind of a resource by its type, or None where the type is none of the
+    standard's.
+    """
     if resource.type.strip() == "webcontent":
         path = (resource.href or next(iter(resource.files), "")).split("?")[0].split("#")[0].lower()
         return "page" if path.endswith((".html", ".htm", ".xhtml")) else "file"
@@ -135,7 +152,17 @@ def _walk(tops: list[Element], own: str, rows: list[RawItem]) -> None:
     stack = [(element, 0, -1) for element in reversed(tops)]
     while stack:
         element, depth, parent = stack.pop()
-        item, here = RawItem(element.get("identifier", ""), "", element.get("identifierref", "").strip(), depth, parent, []), len(rows)
+        item, here = (
+            RawItem(
+                element.get("identifier", ""),
+                "",
+                element.get("identifierref", "").strip(),
+                depth,
+                parent,
+                [],
+            ),
+            len(rows),
+        )
         rows.append(item)
         below = []
         titled = False
@@ -153,7 +180,9 @@ def _walk(tops: list[Element], own: str, rows: list[RawItem]) -> None:
 def _resource(element: Element, outer: str, own: str) -> RawResource:
     base = _join(outer, element.get(XML_BASE, ""))
     href = element.get("href", "").strip()
-    found = RawResource(element.get("identifier", ""), element.get("type", ""), _join(base, href) if href else "")
+    found = RawResource(
+        element.get("identifier", ""), element.get("type", ""), _join(base, href) if href else ""
+    )
     file_tag = f"{{{own}}}file" if own else "file"
     for each in element:  # in one pass, as there are thousands
         tag = each.tag

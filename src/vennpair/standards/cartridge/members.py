@@ -1,8 +1,8 @@
 """The bytes of a package's small members, had without Python's own per-member work.
 
-zipfile opens a stream object for each member, which costs more than inflating it (measured: two thirds
-of reading five thousand descriptors). Here the archive is mapped once; its central directory, with all
-checks, stays zipfile's.
+zipfile opens a stream object for each member, which costs more than inflating it (measured: two
+thirds of reading five thousand descriptors). Here the archive is mapped once; its central
+directory, with all checks, stays zipfile's.
 """
 
 from __future__ import annotations
@@ -32,8 +32,13 @@ class Members:
             self._bytes.release()
 
     def read(self, info: zipfile.ZipInfo, bound: int) -> bytes:
-        """Return a member's bytes, at most ``bound`` and one more, so that the caller sees that there are more."""
-        if self._bytes is None or info.compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+        """Return a member's bytes, at most ``bound`` and one more, so that the caller sees that
+        there are more.
+        """
+        if self._bytes is None or info.compress_type not in (
+            zipfile.ZIP_STORED,
+            zipfile.ZIP_DEFLATED,
+        ):
             with self._archive.open(info) as handle:
                 return handle.read(bound + 1)
         packed = self._packed(info)
@@ -55,7 +60,10 @@ class Members:
         fields = _LOCAL.unpack(view[start : start + _LOCAL.size])
         name_at = start + _LOCAL.size
         name = bytes(view[name_at : name_at + fields[9]])
-        if fields[0] != _SIGNATURE or name.decode("utf-8" if fields[2] & 0x800 else "cp437") != info.orig_filename:
+        if (
+            fields[0] != _SIGNATURE
+            or name.decode("utf-8" if fields[2] & 0x800 else "cp437") != info.orig_filename
+        ):
             raise zipfile.BadZipFile(f"{info.filename} begins with another member's header")
         begin = name_at + fields[9] + fields[10]
         packed = view[begin : begin + info.compress_size]
@@ -65,7 +73,10 @@ class Members:
 
 
 def _mapped(opened: IO[bytes]) -> mmap.mmap | memoryview | None:
-    """Return all bytes without reading them: mapped from a file; None where the source is neither file nor memory."""
+    """Return all bytes without reading them: mapped from a file.
+
+    None where the source is neither file nor memory.
+    """
     if hasattr(opened, "getbuffer"):
         return memoryview(opened.getbuffer())
     try:

@@ -8,15 +8,27 @@ from decimal import Decimal
 
 from vennpair.standards.cartridge.findings import Finding
 
-KINDS = ("folder", "page", "file", "web_link", "discussion", "assignment", "lti_link", "assessment", "question_bank", "other")
+KINDS = (
+    "folder",
+    "page",
+    "file",
+    "web_link",
+    "discussion",
+    "assignment",
+    "lti_link",
+    "assessment",
+    "question_bank",
+    "other",
+)
 
 
 @dataclass(frozen=True, slots=True)
 class Descriptor:
     """What a resource's own XML file says; which fields are filled depends on the kind.
 
-    ``custom`` holds the custom parameters of an LTI link only, never extensions. ``questions`` counts questions by their type in the QTI profile. ``attachments`` are
-    the paths that a discussion or assignment names beside its text. ``broken`` where the XML could not be read.
+    ``custom`` holds the custom parameters of an LTI link only, never extensions. ``questions``
+    counts questions by their type in the QTI profile. ``attachments`` are the paths that a
+    discussion or assignment names beside its text. ``broken`` where the XML could not be read.
     """
 
     title: str = ""
@@ -62,8 +74,8 @@ class OutlineRow:
 class Cartridge:
     """A whole cartridge, without the bytes of its files.
 
-    ``identifier`` is the manifest's own. ``protected`` says what needs an authorisation from its maker
-    (CC 1.x, authorizations): ``cartridge``, ``resource`` or nothing.
+    ``identifier`` is the manifest's own. ``protected`` says what needs an authorisation from its
+    maker (CC 1.x, authorizations): ``cartridge``, ``resource`` or nothing.
     """
 
     version: str | None

@@ -56,18 +56,28 @@ class Package:
         return None
 
     def read(self, member: str) -> bytes:
-        """Return a small member's bytes. Raises UnreadableMember, or UnusableCartridge ``too_large``."""
+        """Return a small member's bytes.
+
+        Raises UnreadableMember, or UnusableCartridge ``too_large``.
+        """
         bound = self._limits.xml_bytes
         try:
             data = self._reader.read(self._members[member], bound)
         except BROKEN as error:
             raise UnreadableMember(str(error)) from error
         if len(data) > bound:
-            raise _too_large(member, f"{member} unpacks to more than {bound:,} bytes, the most that an XML file may have", "xml_bytes")
+            raise _too_large(
+                member,
+                f"{member} unpacks to more than {bound:,} bytes, the most that an XML file may"
+                " have",
+                "xml_bytes",
+            )
         return data
 
     def fingerprint(self, member: str) -> str:
-        """Return what tells a member's bytes from others without reading them: checksum and size, from the directory."""
+        """Return what tells a member's bytes from others without reading them: checksum and size,
+        from the directory.
+        """
         info = self._members[member]
         return f"{info.CRC:08x}:{info.file_size}"
 
@@ -97,14 +107,26 @@ def _archive(opened: IO[bytes]) -> zipfile.ZipFile:
     try:
         return zipfile.ZipFile(opened)
     except BROKEN as error:
-        message = "The file is not a zip archive, or it is cut short, so it is no cartridge that can be read."
-        raise UnusableCartridge("not_a_zip", "the file", message, "Download the package again; its name usually ends in .imscc or .zip.") from error
+        message = (
+            "The file is not a zip archive, or it is cut short, so it is no cartridge that can be"
+            " read."
+        )
+        raise UnusableCartridge(
+            "not_a_zip",
+            "the file",
+            message,
+            "Download the package again; its name usually ends in .imscc or .zip.",
+        ) from error
 
 
 def _checked_members(archive: zipfile.ZipFile, limits: Limits) -> dict[str, zipfile.ZipInfo]:
     infos = archive.infolist()
     if len(infos) > limits.members:
-        raise _too_large("the file", f"The package has {len(infos):,} members; at most {limits.members:,} are read", "members")
+        raise _too_large(
+            "the file",
+            f"The package has {len(infos):,} members; at most {limits.members:,} are read",
+            "members",
+        )
     members: dict[str, zipfile.ZipInfo] = {}
     total = 0
     for info in infos:
@@ -112,10 +134,22 @@ def _checked_members(archive: zipfile.ZipFile, limits: Limits) -> dict[str, zipf
         if info.is_dir():
             continue
         if info.flag_bits & 0x1:
-            raise UnusableCartridge("encrypted", name, f"{name} is encrypted, so nobody can read it without a password.", "Ask for a package without password protection.")
+            raise UnusableCartridge(
+                "encrypted",
+                name,
+                f"{name} is encrypted, so nobody can read it without a password.",
+                "Ask for a package without password protection.",
+            )
         if name in members:
-            message = f"{name} is in the package twice, and one cannot tell which of the two is meant."
-            raise UnusableCartridge("duplicate_member", name, message, "Export the package again from where it was made.")
+            message = (
+                f"{name} is in the package twice, and one cannot tell which of the two is meant."
+            )
+            raise UnusableCartridge(
+                "duplicate_member",
+                name,
+                message,
+                "Export the package again from where it was made.",
+            )
         total += info.file_size
         _check_size(info, name, total, limits)
         members[name] = info
@@ -128,8 +162,15 @@ def _safe_name(info: zipfile.ZipInfo) -> str:
     name = _decoded(info).replace("\\", "/")
     if leads_out(info, name):
         what = "is a link to another file" if is_link(info) else "leads out of the package"
-        message = f"The member '{shown(name)}' {what}, which could overwrite or reveal files elsewhere."
-        raise UnusableCartridge("unsafe_path", shown(name), message, "Do not use this file; ask its maker for a clean one.")
+        message = (
+            f"The member '{shown(name)}' {what}, which could overwrite or reveal files elsewhere."
+        )
+        raise UnusableCartridge(
+            "unsafe_path",
+            shown(name),
+            message,
+            "Do not use this file; ask its maker for a clean one.",
+        )
     return "/".join(part for part in name.split("/") if part not in {"", "."})
 
 
@@ -145,13 +186,24 @@ def _decoded(info: zipfile.ZipInfo) -> str:
 
 def _check_size(info: zipfile.ZipInfo, name: str, total: int, limits: Limits) -> None:
     if total > limits.total_bytes:
-        raise _too_large("the file", f"The package unpacks to more than {limits.total_bytes:,} bytes", "total_bytes")
+        raise _too_large(
+            "the file",
+            f"The package unpacks to more than {limits.total_bytes:,} bytes",
+            "total_bytes",
+        )
     if info.file_size > SMALL and info.file_size > limits.ratio * max(info.compress_size, 1):
-        raise _too_large(name, f"{name} grows more than {limits.ratio:,}-fold when unpacked, as only a trap does", "ratio")
+        raise _too_large(
+            name,
+            f"{name} grows more than {limits.ratio:,}-fold when unpacked, as only a trap does",
+            "ratio",
+        )
 
 
 def _too_large(where: str, what: str, limit: str) -> UnusableCartridge:
-    remedy = f"Split the package, or let an administrator raise {setting_name(limit)} if you trust its maker."
+    remedy = (
+        f"Split the package, or let an administrator raise {setting_name(limit)} if you trust its"
+        " maker."
+    )
     return UnusableCartridge("too_large", where, f"{what} ({setting_name(limit)}).", remedy)
 
 

@@ -1,4 +1,6 @@
-"""The questions of a QTI 1.2 assessment or question bank, for somebody to look through before importing them."""
+"""The questions of a QTI 1.2 assessment or question bank, for somebody to look through before
+importing them.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,9 @@ _PROMPT, _CHOICES = "presentation", "response_label"
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """One question: its kind in the profile (``multiple_choice``, ``essay`` …), prompt and choices as they are written (may be HTML)."""
+    """One question: its kind in the profile (``multiple_choice``, ``essay`` …), prompt and choices
+    as they are written (may be HTML).
+    """
 
     title: str
     kind: str
@@ -29,7 +33,11 @@ def read_questions(root: Element, most: int) -> list[Question]:
         fields = item_metadata(element)
         presentation = child(element, _PROMPT)
         prompt, choices = _texts(presentation) if presentation is not None else ("", ())
-        found.append(Question(element.get("title", ""), question_kind(fields), prompt, choices, weight_of(fields)))
+        found.append(
+            Question(
+                element.get("title", ""), question_kind(fields), prompt, choices, weight_of(fields)
+            )
+        )
         if len(found) == most:
             break
     return found
@@ -40,6 +48,8 @@ def _texts(presentation: Element) -> tuple[str, tuple[str, ...]]:
     prompt: list[str] = []
     choices: list[str] = []
     for element in presentation.iter("{*}mattext"):
-        inside = any(local(each) == _CHOICES for each in element.iterancestors() if isinstance(each.tag, str))
+        inside = any(
+            local(each) == _CHOICES for each in element.iterancestors() if isinstance(each.tag, str)
+        )
         (choices if inside else prompt).append("".join(element.itertext()).strip())
     return "\n".join(filter(None, prompt)), tuple(choices)

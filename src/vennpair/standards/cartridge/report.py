@@ -20,14 +20,25 @@ def inspection(cartridge: Cartridge) -> Json:
         "language": cartridge.language,
         "counts": cartridge.counts(),
         "outline": [outline_row(row) for row in cartridge.outline],
-        "loose": [{"resource": each.id, "kind": each.kind, "href": each.href or None} for each in cartridge.loose],
+        "loose": [
+            {"resource": each.id, "kind": each.kind, "href": each.href or None}
+            for each in cartridge.loose
+        ],
         "findings": [finding(each) for each in cartridge.findings],
     }
 
 
 def refusal(found: Finding) -> Json:
     """Return the same document for a file that cannot be used: empty but for its one finding."""
-    empty: Json = {"version": None, "profile": None, "title": None, "language": None, "counts": {}, "outline": [], "loose": []}
+    empty: Json = {
+        "version": None,
+        "profile": None,
+        "title": None,
+        "language": None,
+        "counts": {},
+        "outline": [],
+        "loose": [],
+    }
     return empty | {"findings": [finding(found)]}
 
 
@@ -52,7 +63,13 @@ def outline_row(row: OutlineRow) -> Json:
 
 def finding(found: Finding) -> Json:
     """Return one finding."""
-    return {"code": found.code, "level": found.level, "where": found.where, "message": found.message, "remedy": found.remedy}
+    return {
+        "code": found.code,
+        "level": found.level,
+        "where": found.where,
+        "message": found.message,
+        "remedy": found.remedy,
+    }
 
 
 def _number(value: Decimal | None) -> int | float | None:

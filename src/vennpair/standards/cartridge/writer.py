@@ -1,7 +1,7 @@
 """Writing a Common Cartridge 1.3, full or thin, so that reading it gives back what was written.
 
-A thin cartridge (Thin CC 1.3) holds folders, web links and LTI links only. A full one holds every kind;
-files come as streams and are copied piece by piece.
+A thin cartridge (Thin CC 1.3) holds folders, web links and LTI links only. A full one holds every
+kind; files come as streams and are copied piece by piece.
 """
 
 from __future__ import annotations
@@ -31,7 +31,9 @@ _TYPES = {
     "assessment": "imsqti_xmlv1p2/imscc_xmlv1p3/assessment",
     "question_bank": "imsqti_xmlv1p2/imscc_xmlv1p3/question-bank",
 }
-_COPIED = "files"  # where the files of pages stand, under their own paths, so that links among them hold
+_COPIED = (  # where the files of pages stand, under their own paths, so that links among them hold
+    "files"
+)
 _FIXED_DATE = (2026, 1, 1, 0, 0, 0)  # the same input gives the same bytes
 
 
@@ -45,10 +47,12 @@ class Member:
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One entry to write; ``id`` must be an XML name and unique; entries come in reading order with their depth.
+    """One entry to write; ``id`` must be an XML name and unique; entries come in reading order with
+    their depth.
 
-    A page has ``html``, or ``files`` whose first is the page; a file has ``files``; a discussion or assignment has
-    ``html``; an assessment or question bank has ``xml``, its QTI 1.2 document as it stands.
+    A page has ``html``, or ``files`` whose first is the page; a file has ``files``; a discussion or
+    assignment has ``html``; an assessment or question bank has ``xml``, its QTI 1.2 document as it
+    stands.
     """
 
     id: str
@@ -65,10 +69,25 @@ class Entry:
     xml: bytes = b""
 
 
-def write_cartridge(target: IO[bytes], identifier: str, title: str, language: str, entries: Sequence[Entry], profile: Profile = "full") -> None:
-    """Write a package to a binary stream. Raises ValueError where depths jump, or a kind cannot be in the profile."""
+def write_cartridge(
+    target: IO[bytes],
+    identifier: str,
+    title: str,
+    language: str,
+    entries: Sequence[Entry],
+    profile: Profile = "full",
+) -> None:
+    """Write a package to a binary stream.
+
+    Raises ValueError where depths jump, or a kind cannot be in the profile.
+    """
     root = _manifest(identifier, title, language, profile)
-    organisation = etree.SubElement(etree.SubElement(root, q(CP, "organizations")), q(CP, "organization"), identifier="org_1", structure="rooted-hierarchy")
+    organisation = etree.SubElement(
+        etree.SubElement(root, q(CP, "organizations")),
+        q(CP, "organization"),
+        identifier="org_1",
+        structure="rooted-hierarchy",
+    )
     branch = [etree.SubElement(organisation, q(CP, "item"), identifier="root")]
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
         resources = _Resources(archive, etree.SubElement(root, q(CP, "resources")))
@@ -92,22 +111,32 @@ def _check(entry: Entry, profile: Profile, levels: int) -> None:
     if entry.kind != "folder" and entry.kind not in _TYPES:
         raise ValueError(f"'{entry.kind}' is not a kind that can be written")
     if profile == "thin" and entry.kind not in THIN_KINDS:
-        raise ValueError(f"'{entry.title}' is a {entry.kind}; a thin cartridge holds folders, web links and LTI links only")
+        raise ValueError(
+            f"'{entry.title}' is a {entry.kind}; a thin cartridge holds folders, web links and LTI"
+            " links only"
+        )
 
 
 def _manifest(identifier: str, title: str, language: str, profile: Profile) -> etree._Element:
-    root = etree.Element(q(CP, "manifest"), nsmap={None: CP, "lom": LOM, "lomr": LOM_RESOURCE}, identifier=identifier)
+    root = etree.Element(
+        q(CP, "manifest"), nsmap={None: CP, "lom": LOM, "lomr": LOM_RESOURCE}, identifier=identifier
+    )
     metadata = etree.SubElement(root, q(CP, "metadata"))
     etree.SubElement(metadata, q(CP, "schema")).text = _SCHEMAS[profile]
     etree.SubElement(metadata, q(CP, "schemaversion")).text = "1.3.0"
     general = etree.SubElement(etree.SubElement(metadata, q(LOM, "lom")), q(LOM, "general"))
-    etree.SubElement(etree.SubElement(general, q(LOM, "title")), q(LOM, "string"), language=language).text = title
+    etree.SubElement(
+        etree.SubElement(general, q(LOM, "title")), q(LOM, "string"), language=language
+    ).text = title
     etree.SubElement(general, q(LOM, "language")).text = language
     return root
 
 
 class _Resources:
-    """Adds resources to a manifest and their members to the archive; a file that several share is written once."""
+    """Adds resources to a manifest and their members to the archive.
+
+    A file that several share is written once.
+    """
 
     def __init__(self, archive: zipfile.ZipFile, group: etree._Element) -> None:
         self._archive = archive
@@ -116,10 +145,21 @@ class _Resources:
 
     def add(self, entry: Entry) -> None:
         paths = self._copied(entry) if entry.files else [self._made(entry)]
-        resource = etree.SubElement(self._group, q(CP, "resource"), identifier=f"r_{entry.id}", type=_TYPES[entry.kind], href=paths[0])
+        resource = etree.SubElement(
+            self._group,
+            q(CP, "resource"),
+            identifier=f"r_{entry.id}",
+            type=_TYPES[entry.kind],
+            href=paths[0],
+        )
         if entry.audience == "instructor":
-            lom = etree.SubElement(etree.SubElement(resource, q(CP, "metadata")), q(LOM_RESOURCE, "lom"))
-            role = etree.SubElement(etree.SubElement(lom, q(LOM_RESOURCE, "educational")), q(LOM_RESOURCE, "intendedEndUserRole"))
+            lom = etree.SubElement(
+                etree.SubElement(resource, q(CP, "metadata")), q(LOM_RESOURCE, "lom")
+            )
+            role = etree.SubElement(
+                etree.SubElement(lom, q(LOM_RESOURCE, "educational")),
+                q(LOM_RESOURCE, "intendedEndUserRole"),
+            )
             etree.SubElement(role, q(LOM_RESOURCE, "source")).text = "IMSGLC_CC_Rolesv1p3"
             etree.SubElement(role, q(LOM_RESOURCE, "value")).text = "Instructor"
         for path in paths:
@@ -129,7 +169,19 @@ class _Resources:
         if entry.kind == "page":
             path, content = f"content/{entry.id}.html", entry.html.encode()
         else:
-            path, content = f"descriptors/{entry.id}.xml", entry.xml or descriptor(entry.kind, entry.title, url=entry.url, html=entry.html, new_window=entry.new_window, custom=entry.custom, points=entry.points)
+            path, content = (
+                f"descriptors/{entry.id}.xml",
+                entry.xml
+                or descriptor(
+                    entry.kind,
+                    entry.title,
+                    url=entry.url,
+                    html=entry.html,
+                    new_window=entry.new_window,
+                    custom=entry.custom,
+                    points=entry.points,
+                ),
+            )
         _put(self._archive, path, content)
         return path
 

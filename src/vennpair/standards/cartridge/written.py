@@ -1,4 +1,6 @@
-"""The small XML documents of a written cartridge: one for each kind that has a descriptor (CC 1.3)."""
+"""The small XML documents of a written cartridge: one for each kind that has a descriptor
+(CC 1.3).
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,8 @@ def document(root: etree._Element) -> bytes:
 def descriptor(kind: str, title: str, **facts: Any) -> bytes:
     """Return the descriptor of a web link, discussion, assignment or LTI link.
 
-    ``facts``: ``url``, ``html``, ``new_window``, ``custom``, ``points``. Raises KeyError for a kind without descriptor.
+    ``facts``: ``url``, ``html``, ``new_window``, ``custom``, ``points``. Raises KeyError for a kind
+    without descriptor.
     """
     return document(_ROOTS[kind](title, facts))
 
@@ -55,7 +58,9 @@ def _discussion(title: str, facts: dict[str, Any]) -> etree._Element:
 
 
 def _assignment(title: str, facts: dict[str, Any]) -> etree._Element:
-    root = etree.Element(q(ASSIGNMENT, "assignment"), nsmap={None: ASSIGNMENT}, identifier="assignment")
+    root = etree.Element(
+        q(ASSIGNMENT, "assignment"), nsmap={None: ASSIGNMENT}, identifier="assignment"
+    )
     etree.SubElement(root, q(ASSIGNMENT, "title")).text = title
     etree.SubElement(root, q(ASSIGNMENT, "text"), texttype="text/html").text = facts["html"]
     points: Decimal | None = facts["points"]
@@ -69,18 +74,28 @@ def _assignment(title: str, facts: dict[str, Any]) -> etree._Element:
 
 
 def _lti_link(title: str, facts: dict[str, Any]) -> etree._Element:
-    root = etree.Element(q(LTI_LINK, "cartridge_basiclti_link"), nsmap={None: LTI_LINK, "blti": BLTI, "lticm": LTICM, "lticp": LTICP})
+    root = etree.Element(
+        q(LTI_LINK, "cartridge_basiclti_link"),
+        nsmap={None: LTI_LINK, "blti": BLTI, "lticm": LTICM, "lticp": LTICP},
+    )
     etree.SubElement(root, q(BLTI, "title")).text = title
     if facts["custom"]:
         custom = etree.SubElement(root, q(BLTI, "custom"))
         for name, value in facts["custom"].items():
             etree.SubElement(custom, q(LTICM, "property"), name=name).text = value
     secure = facts["url"].lower().startswith("https:")
-    etree.SubElement(root, q(BLTI, "secure_launch_url" if secure else "launch_url")).text = facts["url"]
+    etree.SubElement(root, q(BLTI, "secure_launch_url" if secure else "launch_url")).text = facts[
+        "url"
+    ]
     vendor = etree.SubElement(root, q(BLTI, "vendor"))
     etree.SubElement(vendor, q(LTICP, "code")).text = "unnamed"
     etree.SubElement(vendor, q(LTICP, "name")).text = "Unnamed"
     return root
 
 
-_ROOTS: dict[str, Callable[[str, dict[str, Any]], etree._Element]] = {"web_link": _web_link, "discussion": _discussion, "assignment": _assignment, "lti_link": _lti_link}
+_ROOTS: dict[str, Callable[[str, dict[str, Any]], etree._Element]] = {
+    "web_link": _web_link,
+    "discussion": _discussion,
+    "assignment": _assignment,
+    "lti_link": _lti_link,
+}

@@ -11,7 +11,14 @@ from vennpair.standards.cartridge.findings import UnusableCartridge
 from vennpair.standards.cartridge.limits import Limits, setting_name
 
 Element = etree._Element
-_PARSER = etree.XMLParser(resolve_entities=False, load_dtd=False, no_network=True, huge_tree=False, remove_comments=True, remove_pis=True)
+_PARSER = etree.XMLParser(
+    resolve_entities=False,
+    load_dtd=False,
+    no_network=True,
+    huge_tree=False,
+    remove_comments=True,
+    remove_pis=True,
+)
 
 
 class MalformedXml(Exception):
@@ -41,8 +48,16 @@ def parse(data: bytes, where: str, limits: Limits) -> Element:
 
 def unsafe(where: str) -> UnusableCartridge:
     """Return the refusal of a document that carries a type definition."""
-    message = f"{where} carries a document type definition, through which a file can reach other files or grow without end."
-    return UnusableCartridge("unsafe_xml", where, message, "Ask whoever made the package for one without DOCTYPE and entities.")
+    message = (
+        f"{where} carries a document type definition, through which a file can reach other files or"
+        " grow without end."
+    )
+    return UnusableCartridge(
+        "unsafe_xml",
+        where,
+        message,
+        "Ask whoever made the package for one without DOCTYPE and entities.",
+    )
 
 
 def local(element: Element) -> str:
@@ -63,7 +78,9 @@ def namespace(element: Element) -> str:
 
 def children(element: Element, name: str) -> Iterator[Element]:
     """Yield the child elements of a local name, whatever their namespace."""
-    return element.iterchildren(f"{{*}}{name}")  # matched inside lxml, many times as fast as in Python
+    return element.iterchildren(
+        f"{{*}}{name}"
+    )  # matched inside lxml, many times as fast as in Python
 
 
 def child(element: Element | None, name: str) -> Element | None:
@@ -94,5 +111,10 @@ def _declares_type(data: bytes) -> bool:
 
 
 def _too_deep(where: str, limits: Limits) -> UnusableCartridge:
-    message = f"{where} nests its elements deeper than {limits.depth} folders allow ({setting_name('depth')})."
-    return UnusableCartridge("too_large", where, message, "Export a package with fewer levels of folders.")
+    message = (
+        f"{where} nests its elements deeper than {limits.depth} folders allow"
+        f" ({setting_name('depth')})."
+    )
+    return UnusableCartridge(
+        "too_large", where, message, "Export a package with fewer levels of folders."
+    )

@@ -20,7 +20,9 @@ MOST_ITEMS = 1_000
 
 @dataclass(frozen=True, slots=True)
 class PickSettings:
-    """The claim ``deep_linking_settings`` (Deep Linking 2.0, 4.4.1). ``data`` goes back unchanged."""
+    """The claim ``deep_linking_settings`` (Deep Linking 2.0, 4.4.1). ``data`` goes back
+    unchanged.
+    """
 
     return_url: str
     accept_types: tuple[str, ...]
@@ -35,7 +37,9 @@ class PickSettings:
 
 @dataclass(frozen=True, slots=True)
 class PickRequest:
-    """A deep linking request: the launch's claims without a resource link, and what may be answered."""
+    """A deep linking request: the launch's claims without a resource link, and what may be
+    answered.
+    """
 
     launch: Launch
     settings: PickSettings
@@ -43,7 +47,10 @@ class PickRequest:
 
 @dataclass(frozen=True, slots=True)
 class ContentItem:
-    """A content item; ``kind`` is its type (Deep Linking 2.0, 3). Times are ISO 8601 with their zone, empty where there is none."""
+    """A content item; ``kind`` is its type (Deep Linking 2.0, 3).
+
+    Times are ISO 8601 with their zone, empty where there is none.
+    """
 
     kind: str
     title: str = ""
@@ -62,15 +69,29 @@ def read_request(claims: Json) -> PickRequest:
         raise LtiError("bad_message", "This is no deep linking request.", "Deep Linking 2.0, 4.4")
     asked = claims.get(v.DL_SETTINGS)
     if not isinstance(asked, dict):
-        raise LtiError("bad_message", "The message lacks the claim deep_linking_settings.", "Deep Linking 2.0, 4.4.1")
+        raise LtiError(
+            "bad_message",
+            "The message lacks the claim deep_linking_settings.",
+            "Deep Linking 2.0, 4.4.1",
+        )
     back = str(asked.get("deep_link_return_url") or "")
     if urlsplit(back).scheme not in {"http", "https"}:
-        raise LtiError("bad_message", "The message names no address to answer to.", "Deep Linking 2.0, 4.4.1")
+        raise LtiError(
+            "bad_message", "The message names no address to answer to.", "Deep Linking 2.0, 4.4.1"
+        )
     types = asked.get("accept_types")
     if not isinstance(types, list) or not types:
-        raise LtiError("bad_message", "The message does not say which types it accepts.", "Deep Linking 2.0, 4.4.1")
+        raise LtiError(
+            "bad_message",
+            "The message does not say which types it accepts.",
+            "Deep Linking 2.0, 4.4.1",
+        )
     # Without a link of its own, the rest of the message is a launch's (Deep Linking 2.0, 4.4).
-    common = claims | {v.MESSAGE_TYPE: v.RESOURCE_LINK_REQUEST, v.RESOURCE_LINK: {"id": "picking"}, v.TARGET_LINK_URI: claims.get(v.TARGET_LINK_URI) or back}
+    common = claims | {
+        v.MESSAGE_TYPE: v.RESOURCE_LINK_REQUEST,
+        v.RESOURCE_LINK: {"id": "picking"},
+        v.TARGET_LINK_URI: claims.get(v.TARGET_LINK_URI) or back,
+    }
     targets = asked.get("accept_presentation_document_targets")
     return PickRequest(
         read_launch(common),
@@ -89,7 +110,10 @@ def read_request(claims: Json) -> PickRequest:
 
 
 def write_request(request: PickRequest) -> Json:
-    """Return the LTI claims of a request; ``iss``, ``aud``, times and nonce are the signer's to add."""
+    """Return the LTI claims of a request.
+
+    ``iss``, ``aud``, times and nonce are the signer's to add.
+    """
     claims = write_launch(request.launch) | {v.MESSAGE_TYPE: v.DEEP_LINKING_REQUEST}
     del claims[v.RESOURCE_LINK]
     asked = request.settings
@@ -100,12 +124,21 @@ def write_request(request: PickRequest) -> Json:
         "accept_multiple": asked.accept_multiple,
         "accept_lineitem": asked.accept_line_item,
         "auto_create": asked.auto_create,
-    } | {name: value for name, value in (("title", asked.title), ("text", asked.text), ("data", asked.data)) if value}
+    } | {
+        name: value
+        for name, value in (("title", asked.title), ("text", asked.text), ("data", asked.data))
+        if value
+    }
     return claims
 
 
-def write_response(settings: PickSettings, deployment_id: str, items: list[ContentItem], message: str = "") -> Json:
-    """Return the LTI claims of a response (Deep Linking 2.0, 4.5). Raises ValueError where more is answered than was asked for."""
+def write_response(
+    settings: PickSettings, deployment_id: str, items: list[ContentItem], message: str = ""
+) -> Json:
+    """Return the LTI claims of a response (Deep Linking 2.0, 4.5).
+
+    Raises ValueError where more is answered than was asked for.
+    """
     if len(items) > 1 and not settings.accept_multiple:
         raise ValueError("the platform takes one item at a time")
     if any(item.kind not in settings.accept_types for item in items):
@@ -123,13 +156,19 @@ def write_response(settings: PickSettings, deployment_id: str, items: list[Conte
 
 def write_item(item: ContentItem, with_column: bool = True) -> Json:
     """Return the JSON of a content item; empty fields are left out (Deep Linking 2.0, 3.2)."""
-    document: Json = {"type": item.kind} | {name: value for name, value in (("title", item.title), ("text", item.text), ("url", item.url)) if value}
+    document: Json = {"type": item.kind} | {
+        name: value
+        for name, value in (("title", item.title), ("text", item.text), ("url", item.url))
+        if value
+    }
     if item.custom:
         document["custom"] = item.custom
     if item.line_item and with_column:
         column = item.line_item
         named = {"label": column.label, "resourceId": column.resource_id, "tag": column.tag}
-        document["lineItem"] = {"scoreMaximum": number(column.score_maximum)} | {name: value for name, value in named.items() if value}
+        document["lineItem"] = {"scoreMaximum": number(column.score_maximum)} | {
+            name: value for name, value in named.items() if value
+        }
     if item.shown_from:
         document["available"] = {"startDateTime": item.shown_from}
     if item.due_at:
@@ -140,14 +179,28 @@ def write_item(item: ContentItem, with_column: bool = True) -> Json:
 
 
 def read_response(claims: Json) -> tuple[list[ContentItem], str]:
-    """Return the items and the ``data`` of verified claims. Raises LtiError ``bad_message``, ``bad_item``."""
-    if claims.get(v.MESSAGE_TYPE) != v.DEEP_LINKING_RESPONSE or claims.get(v.VERSION) != v.LTI_VERSION:
+    """Return the items and the ``data`` of verified claims.
+
+    Raises LtiError ``bad_message``, ``bad_item``.
+    """
+    if (
+        claims.get(v.MESSAGE_TYPE) != v.DEEP_LINKING_RESPONSE
+        or claims.get(v.VERSION) != v.LTI_VERSION
+    ):
         raise LtiError("bad_message", "This is no deep linking response.", "Deep Linking 2.0, 4.5")
     if claims.get(v.DL_ERROR):
-        raise LtiError("pick_refused", f"Nothing was picked: {str(claims[v.DL_ERROR])[:300]}", "Deep Linking 2.0, 4.5.7")
+        raise LtiError(
+            "pick_refused",
+            f"Nothing was picked: {str(claims[v.DL_ERROR])[:300]}",
+            "Deep Linking 2.0, 4.5.7",
+        )
     rows = claims.get(v.DL_ITEMS) or []
     if not isinstance(rows, list) or len(rows) > MOST_ITEMS:
-        raise LtiError("bad_message", f"The response holds no list of at most {MOST_ITEMS} items.", "Deep Linking 2.0, 4.5.4")
+        raise LtiError(
+            "bad_message",
+            f"The response holds no list of at most {MOST_ITEMS} items.",
+            "Deep Linking 2.0, 4.5.4",
+        )
     return [read_item(row) for row in rows], str(claims.get(v.DL_DATA) or "")
 
 
@@ -165,7 +218,11 @@ def read_item(document: Json) -> ContentItem:
         str(document.get("url") or ""),
         str(document.get("text") or ""),
         {str(key): str(value) for key, value in given.items()} if isinstance(given, dict) else {},
-        read_line_item({"label": title or "untitled", **column}) if isinstance(column, dict) else None,
+        (
+            read_line_item({"label": title or "untitled", **column})
+            if isinstance(column, dict)
+            else None
+        ),
         _moment(document, "available", "startDateTime"),
         _moment(document, "submission", "endDateTime"),
         isinstance(window, dict),
@@ -185,5 +242,9 @@ def _moment(document: Json, name: str, part: str) -> str:
     except ValueError:
         moment = None
     if text and (moment is None or moment.tzinfo is None):
-        raise LtiError("bad_item", f"{name}.{part} is not an ISO 8601 time with a zone.", "Deep Linking 2.0, 3.2")
+        raise LtiError(
+            "bad_item",
+            f"{name}.{part} is not an ISO 8601 time with a zone.",
+            "Deep Linking 2.0, 3.2",
+        )
     return text

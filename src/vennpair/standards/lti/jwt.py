@@ -33,11 +33,15 @@ def unverified(token: str) -> tuple[Json, Json]:
         raise LtiError("bad_token", "The signed message is not a JSON Web Token.", "RFC 7519, 7.2")
     try:
         texts = [base64.urlsafe_b64decode(part + "=" * (-len(part) % 4)) for part in parts[:2]]
-        if any(b"\\u0000" in each for each in texts):  # no name or address has one, and no database stores one
+        if any(
+            b"\\u0000" in each for each in texts
+        ):  # no name or address has one, and no database stores one
             raise ValueError("a null character")
         header, claims = map(json.loads, texts)
     except (binascii.Error, ValueError, RecursionError) as error:
-        raise LtiError("bad_token", "The signed message cannot be decoded.", "RFC 7519, 7.2") from error
+        raise LtiError(
+            "bad_token", "The signed message cannot be decoded.", "RFC 7519, 7.2"
+        ) from error
     if not isinstance(header, dict) or not isinstance(claims, dict):
         raise LtiError("bad_token", "The signed message is not an object.", "RFC 7519, 7.2")
     return header, claims
@@ -52,14 +56,24 @@ def verify(token: str, keys: KeySet, *, issuer: str, audience: str, now: int) ->
     """
     header, _ = unverified(token)
     if header.get("alg") != "RS256":
-        raise LtiError("bad_algorithm", "The message is not signed with RS256.", "Security Framework 5.1.3")
+        raise LtiError(
+            "bad_algorithm", "The message is not signed with RS256.", "Security Framework 5.1.3"
+        )
     kid = header.get("kid")
     if not isinstance(kid, str) or not any(key.kid == kid for key in keys.keys):
-        raise LtiError("unknown_key", "The message is signed with a key that the sender does not publish.", "Security Framework 6.3")
+        raise LtiError(
+            "unknown_key",
+            "The message is signed with a key that the sender does not publish.",
+            "Security Framework 6.3",
+        )
     try:
         claims: Json = jwt.decode(token, keys, algorithms=["RS256"]).claims
     except (JoseError, ValueError) as error:
-        raise LtiError("bad_signature", "The signature of the message is not right.", "Security Framework 5.1.3") from error
+        raise LtiError(
+            "bad_signature",
+            "The signature of the message is not right.",
+            "Security Framework 5.1.3",
+        ) from error
     _check_parties(claims, issuer, audience)
     _check_times(claims, now)
     return claims
@@ -67,23 +81,41 @@ def verify(token: str, keys: KeySet, *, issuer: str, audience: str, now: int) ->
 
 def _check_parties(claims: Json, issuer: str, audience: str) -> None:
     if claims.get("iss") != issuer:
-        raise LtiError("wrong_issuer", "The message comes from another sender than the registered one.", "Security Framework 5.1.3")
+        raise LtiError(
+            "wrong_issuer",
+            "The message comes from another sender than the registered one.",
+            "Security Framework 5.1.3",
+        )
     named = claims.get("aud")
     audiences = named if isinstance(named, list) else [named]
     if audience not in audiences:
-        raise LtiError("wrong_audience", "The message was made for somebody else.", "Security Framework 5.1.3")
+        raise LtiError(
+            "wrong_audience", "The message was made for somebody else.", "Security Framework 5.1.3"
+        )
     if len(audiences) > 1 and "azp" not in claims:
-        raise LtiError("wrong_audience", "The message names several receivers and no authorised party.", "OpenID Connect Core 3.1.3.7")
+        raise LtiError(
+            "wrong_audience",
+            "The message names several receivers and no authorised party.",
+            "OpenID Connect Core 3.1.3.7",
+        )
     if "azp" in claims and claims["azp"] != audience:
-        raise LtiError("wrong_audience", "The message authorises another party.", "OpenID Connect Core 3.1.3.7")
+        raise LtiError(
+            "wrong_audience", "The message authorises another party.", "OpenID Connect Core 3.1.3.7"
+        )
 
 
 def _check_times(claims: Json, now: int) -> None:
     expires, issued = claims.get("exp"), claims.get("iat")
     for value in (expires, issued):
         if isinstance(value, bool) or not isinstance(value, (int, float)):
-            raise LtiError("bad_token", "The message lacks its times (exp, iat).", "Security Framework 5.1.2")
+            raise LtiError(
+                "bad_token", "The message lacks its times (exp, iat).", "Security Framework 5.1.2"
+            )
     if expires <= now - SKEW_SECONDS:  # type: ignore[operator]
         raise LtiError("expired", "The message has expired.", "Security Framework 5.1.3")
     if issued > now + SKEW_SECONDS:  # type: ignore[operator]
-        raise LtiError("not_yet", "The message is dated in the future; one of the two clocks is wrong.", "Security Framework 5.1.3")
+        raise LtiError(
+            "not_yet",
+            "The message is dated in the future; one of the two clocks is wrong.",
+            "Security Framework 5.1.3",
+        )

@@ -33,7 +33,16 @@ def read_jwks(document: Json) -> KeySet:
     entries = document.get("keys") if isinstance(document, dict) else None
     if not isinstance(entries, list):
         raise ValueError("the document has no list 'keys'")
-    usable = [k for k in entries if isinstance(k, dict) and k.get("kty") == "RSA" and k.get("use", "sig") == "sig"]
+    usable = [
+        k
+        for k in entries
+        if isinstance(k, dict) and k.get("kty") == "RSA" and k.get("use", "sig") == "sig"
+    ]
     if not usable:
         raise ValueError("the key set holds no RSA signature key")
-    return KeySet([RSAKey.import_key({k: v for k, v in entry.items() if k in {"kty", "n", "e", "kid"}}) for entry in usable])
+    return KeySet(
+        [
+            RSAKey.import_key({k: v for k, v in entry.items() if k in {"kty", "n", "e", "kid"}})
+            for entry in usable
+        ]
+    )

@@ -10,9 +10,17 @@ from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.variables import history, resolved
 
 Json = dict[str, Any]
-CONTEXT_HISTORY, LINK_HISTORY, CONTEXT_ZONE = "context_id_history", "resource_link_id_history", "context_timezone"
+CONTEXT_HISTORY, LINK_HISTORY, CONTEXT_ZONE = (
+    "context_id_history",
+    "resource_link_id_history",
+    "context_timezone",
+)
 # What we ask every platform to send along; one that knows a variable replaces it.
-ASKED_CUSTOM = {CONTEXT_HISTORY: "$Context.id.history", LINK_HISTORY: "$ResourceLink.id.history", CONTEXT_ZONE: "$Context.timeZone"}
+ASKED_CUSTOM = {
+    CONTEXT_HISTORY: "$Context.id.history",
+    LINK_HISTORY: "$ResourceLink.id.history",
+    CONTEXT_ZONE: "$Context.timeZone",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,16 +78,22 @@ class Launch:
     outline: OutlineEndpoint | None = None
     return_url: str = ""
     timezone: str = ""
-    platform: dict[str, str] = field(default_factory=dict)  # claim tool_platform: guid, name, product_family_code ...
+    platform: dict[str, str] = field(
+        default_factory=dict
+    )  # claim tool_platform: guid, name, product_family_code ...
 
     @property
     def context_history(self) -> tuple[str, ...]:
-        """Return the contexts that this one was copied from, the most recent first (``$Context.id.history``)."""
+        """Return the contexts that this one was copied from, the most recent first
+        (``$Context.id.history``).
+        """
         return history(self.custom, CONTEXT_HISTORY)
 
     @property
     def link_history(self) -> tuple[str, ...]:
-        """Return the links that this one was copied from, the most recent first (``$ResourceLink.id.history``)."""
+        """Return the links that this one was copied from, the most recent first
+        (``$ResourceLink.id.history``).
+        """
         return history(self.custom, LINK_HISTORY)
 
 
@@ -90,15 +104,21 @@ def read_launch(claims: Json) -> Launch:
     missing or has another type.
     """
     if claims.get(v.MESSAGE_TYPE) != v.RESOURCE_LINK_REQUEST:
-        raise LtiError("bad_message", "This kind of LTI message is not supported here.", "LTI Core 1.3, 5.3.1")
+        raise LtiError(
+            "bad_message", "This kind of LTI message is not supported here.", "LTI Core 1.3, 5.3.1"
+        )
     if claims.get(v.VERSION) != v.LTI_VERSION:
-        raise LtiError("bad_message", "The LTI version of the message is not 1.3.0.", "LTI Core 1.3, 5.3.2")
+        raise LtiError(
+            "bad_message", "The LTI version of the message is not 1.3.0.", "LTI Core 1.3, 5.3.2"
+        )
     link = _object(claims, v.RESOURCE_LINK, "LTI Core 1.3, 5.3.5")
     roles = claims.get(v.ROLES)
     if not isinstance(roles, list) or not all(isinstance(role, str) for role in roles):
         raise LtiError("bad_message", "The message has no list of roles.", "LTI Core 1.3, 5.3.7")
     given = claims.get(v.CUSTOM) or {}
-    custom = {str(key): str(value) for key, value in given.items()} if isinstance(given, dict) else {}
+    custom = (
+        {str(key): str(value) for key, value in given.items()} if isinstance(given, dict) else {}
+    )
     about = claims.get(v.TOOL_PLATFORM)
     return Launch(
         person=_person(claims),
@@ -114,12 +134,17 @@ def read_launch(claims: Json) -> Launch:
         outline=_outline(claims),
         return_url=_part(claims, v.LAUNCH_PRESENTATION, "return_url"),
         timezone=resolved(custom, CONTEXT_ZONE),
-        platform={str(key): str(value) for key, value in about.items()} if isinstance(about, dict) else {},
+        platform={str(key): str(value) for key, value in about.items()}
+        if isinstance(about, dict)
+        else {},
     )
 
 
 def write_launch(launch: Launch) -> Json:
-    """Return the LTI claims of a launch; ``iss``, ``aud``, times and nonce are the signer's to add."""
+    """Return the LTI claims of a launch.
+
+    ``iss``, ``aud``, times and nonce are the signer's to add.
+    """
     person = launch.person
     claims: Json = {
         "sub": person.sub,
@@ -146,14 +171,27 @@ def write_launch(launch: Launch) -> Json:
     if custom:
         claims[v.CUSTOM] = custom
     if launch.grades:
-        endpoint = {"scope": list(launch.grades.scopes), "lineitems": launch.grades.lineitems, "lineitem": launch.grades.lineitem}
+        endpoint = {
+            "scope": list(launch.grades.scopes),
+            "lineitems": launch.grades.lineitems,
+            "lineitem": launch.grades.lineitem,
+        }
         claims[v.AGS_CLAIM] = {key: value for key, value in endpoint.items() if value}
     if launch.memberships_url:
-        claims[v.NRPS_CLAIM] = {"context_memberships_url": launch.memberships_url, "service_versions": ["2.0"]}
+        claims[v.NRPS_CLAIM] = {
+            "context_memberships_url": launch.memberships_url,
+            "service_versions": ["2.0"],
+        }
     if launch.outline:
-        claims[v.OUTLINE_CLAIM] = {"scope": list(launch.outline.scopes), "outline": launch.outline.outline}
+        claims[v.OUTLINE_CLAIM] = {
+            "scope": list(launch.outline.scopes),
+            "outline": launch.outline.outline,
+        }
     if launch.return_url:
-        claims[v.LAUNCH_PRESENTATION] = {"return_url": launch.return_url, "document_target": "window"}
+        claims[v.LAUNCH_PRESENTATION] = {
+            "return_url": launch.return_url,
+            "document_target": "window",
+        }
     return claims
 
 
@@ -165,19 +203,26 @@ def _part(claims: Json, claim: str, name: str) -> str:
 def _object(claims: Json, name: str, clause: str) -> Json:
     value = claims.get(name)
     if not isinstance(value, dict):
-        raise LtiError("bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause)
+        raise LtiError(
+            "bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause
+        )
     return value
 
 
 def _text(claims: Json, name: str, clause: str) -> str:
     value = claims.get(name)
     if not isinstance(value, str) or not value:
-        raise LtiError("bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause)
+        raise LtiError(
+            "bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause
+        )
     return value
 
 
 def _person(claims: Json) -> Person:
-    fields = {name: str(claims.get(name) or "") for name in ("name", "given_name", "family_name", "email", "locale")}
+    fields = {
+        name: str(claims.get(name) or "")
+        for name in ("name", "given_name", "family_name", "email", "locale")
+    }
     return Person(sub=_text(claims, "sub", "LTI Core 1.3, 5.3.6"), **fields)
 
 
@@ -185,7 +230,11 @@ def _context(claims: Json) -> Context | None:
     value = claims.get(v.CONTEXT)
     if not isinstance(value, dict):
         return None
-    return Context(_text(value, "id", "LTI Core 1.3, 5.4.1"), str(value.get("title") or ""), str(value.get("label") or ""))
+    return Context(
+        _text(value, "id", "LTI Core 1.3, 5.4.1"),
+        str(value.get("title") or ""),
+        str(value.get("label") or ""),
+    )
 
 
 def _grades(claims: Json) -> GradeEndpoint | None:
@@ -193,11 +242,15 @@ def _grades(claims: Json) -> GradeEndpoint | None:
     if not isinstance(value, dict):
         return None
     scopes = tuple(map(str, value.get("scope") or ()))
-    return GradeEndpoint(scopes, str(value.get("lineitems") or ""), str(value.get("lineitem") or ""))
+    return GradeEndpoint(
+        scopes, str(value.get("lineitems") or ""), str(value.get("lineitem") or "")
+    )
 
 
 def _outline(claims: Json) -> OutlineEndpoint | None:
     value = claims.get(v.OUTLINE_CLAIM)
     if not isinstance(value, dict):
         return None
-    return OutlineEndpoint(tuple(map(str, value.get("scope") or ())), str(value.get("outline") or ""))
+    return OutlineEndpoint(
+        tuple(map(str, value.get("scope") or ())), str(value.get("outline") or "")
+    )

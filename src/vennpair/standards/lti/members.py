@@ -36,7 +36,11 @@ def write_members(url: str, context: Json, members: list[Member]) -> Json:
             "email": member.email,
             "lis_person_sourcedid": member.sourced_id,
         }
-        row: Json = {"user_id": member.user_id, "roles": list(member.roles), "status": "Active" if member.active else "Inactive"}
+        row: Json = {
+            "user_id": member.user_id,
+            "roles": list(member.roles),
+            "status": "Active" if member.active else "Inactive",
+        }
         rows.append(row | {key: value for key, value in fields.items() if value})
     return {"id": url, "context": context, "members": rows}
 
@@ -52,7 +56,9 @@ def read_members(document: Json) -> list[Member]:
 def _member(row: Json) -> Member:
     if not isinstance(row, dict) or not row.get("user_id"):
         raise LtiError("bad_members", "A member has no user_id.", "NRPS 2.0, 2.4")
-    fields = {name: str(row.get(name) or "") for name in ("name", "given_name", "family_name", "email")}
+    fields = {
+        name: str(row.get(name) or "") for name in ("name", "given_name", "family_name", "email")
+    }
     return Member(
         user_id=str(row["user_id"]),
         roles=tuple(expand_role(str(role)) for role in row.get("roles") or ()),

@@ -37,19 +37,41 @@ class AuthenticationRequest:
 
 def read_login(params: Mapping[str, str]) -> LoginRequest:
     """Read a login request. Raises LtiError ``bad_login`` naming the parameter that is missing."""
-    names = ("iss", "login_hint", "target_link_uri", "client_id", "lti_message_hint", "lti_deployment_id")
+    names = (
+        "iss",
+        "login_hint",
+        "target_link_uri",
+        "client_id",
+        "lti_message_hint",
+        "lti_deployment_id",
+    )
     values = {name: _value(params, name, "bad_login", needed=name in names[:3]) for name in names}
     return LoginRequest(**values)
 
 
 def read_authentication(params: Mapping[str, str]) -> AuthenticationRequest:
-    """Read an authentication request. Raises LtiError ``bad_request`` where a fixed value is not as required."""
-    fixed = {"scope": "openid", "response_type": "id_token", "response_mode": "form_post", "prompt": "none"}
+    """Read an authentication request.
+
+    Raises LtiError ``bad_request`` where a fixed value is not as required.
+    """
+    fixed = {
+        "scope": "openid",
+        "response_type": "id_token",
+        "response_mode": "form_post",
+        "prompt": "none",
+    }
     for name, wanted in fixed.items():
         if params.get(name) != wanted:
-            raise LtiError("bad_request", f"The parameter {name} must be '{wanted}'.", "Security Framework 5.1.1.2")
+            raise LtiError(
+                "bad_request",
+                f"The parameter {name} must be '{wanted}'.",
+                "Security Framework 5.1.1.2",
+            )
     names = ("client_id", "redirect_uri", "login_hint", "state", "nonce", "lti_message_hint")
-    values = {name: _value(params, name, "bad_request", needed=name != "lti_message_hint") for name in names}
+    values = {
+        name: _value(params, name, "bad_request", needed=name != "lti_message_hint")
+        for name in names
+    }
     return AuthenticationRequest(**values)
 
 
@@ -73,7 +95,11 @@ def authentication_url(endpoint: str, request: AuthenticationRequest) -> str:
 
 def login_url(endpoint: str, request: LoginRequest) -> str:
     """Return the address that begins a launch at a tool."""
-    fields = {"iss": request.iss, "login_hint": request.login_hint, "target_link_uri": request.target_link_uri}
+    fields = {
+        "iss": request.iss,
+        "login_hint": request.login_hint,
+        "target_link_uri": request.target_link_uri,
+    }
     for name in ("client_id", "lti_message_hint", "lti_deployment_id"):
         if value := getattr(request, name):
             fields[name] = value
@@ -92,5 +118,9 @@ def _value(params: Mapping[str, str], name: str, code: str, *, needed: bool) -> 
     if needed and not value:
         raise LtiError(code, f"The parameter {name} is missing.", "Security Framework 5.1.1")
     if len(value) > LONGEST_VALUE:
-        raise LtiError(code, f"The parameter {name} is longer than {LONGEST_VALUE} characters.", "Security Framework 5.1.1")
+        raise LtiError(
+            code,
+            f"The parameter {name} is longer than {LONGEST_VALUE} characters.",
+            "Security Framework 5.1.1",
+        )
     return value

@@ -1,7 +1,8 @@
-"""Dynamic Registration 1.0: a platform's configuration, a tool's registration, and the answer to it; both roles.
+"""Dynamic Registration 1.0: a platform's configuration, a tool's registration, and the answer to
+it; both roles.
 
-The documents are OpenID Connect Discovery and Dynamic Client Registration (RFC 7591) with one object
-of LTI's own in each.
+The documents are OpenID Connect Discovery and Dynamic Client Registration (RFC 7591) with one
+object of LTI's own in each.
 """
 
 from __future__ import annotations
@@ -16,7 +17,10 @@ from vennpair.standards.lti.errors import LtiError
 Json = dict[str, Any]
 PLATFORM_CONFIGURATION = "https://purl.imsglobal.org/spec/lti-platform-configuration"
 TOOL_CONFIGURATION = "https://purl.imsglobal.org/spec/lti-tool-configuration"
-ONEROSTER_CLAIM, PROVISIONING_CLAIM = "urn:vennpair:claim:oneroster", "urn:vennpair:claim:provisioning"
+ONEROSTER_CLAIM, PROVISIONING_CLAIM = (
+    "urn:vennpair:claim:oneroster",
+    "urn:vennpair:claim:provisioning",
+)
 CLAIMS = ("iss", "sub", "name", "given_name", "family_name", "email", "locale")
 _LONGEST = 2_000
 _LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -34,14 +38,17 @@ class Configuration:
     scopes: tuple[str, ...] = ()
     product: str = ""
     version: str = ""
-    audience: str = ""  # whom client assertions must name, where it is not the token address (authorization_server)
+    # whom client assertions must name, where it is not the token address (authorization_server)
+    audience: str = ""
     messages: tuple[str, ...] = (v.RESOURCE_LINK_REQUEST,)
     variables: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Registration:
-    """What a tool asks a platform to register (Dynamic Registration 1.0, 3.5), and what came back with it."""
+    """What a tool asks a platform to register (Dynamic Registration 1.0, 3.5), and what came back
+    with it.
+    """
 
     client_name: str
     login_url: str
@@ -93,18 +100,38 @@ def read_configuration(document: object, url: str) -> Configuration:
     address, or an issuer on another host than the document (Dynamic Registration 1.0, 3.4).
     """
     if not isinstance(document, dict):
-        raise LtiError("bad_configuration", "The platform's configuration is not a JSON object.", "OpenID Discovery 4.2")
+        raise LtiError(
+            "bad_configuration",
+            "The platform's configuration is not a JSON object.",
+            "OpenID Discovery 4.2",
+        )
     code, clause = "bad_configuration", "OpenID Discovery 3"
     issuer = address(document, "issuer", code, clause)
     if _host(issuer) != _host(url):
-        raise LtiError(code, f"The configuration was read from {_host(url)} but names an issuer at {_host(issuer)}.", "Dynamic Registration 1.0, 3.4")
-    for name, wanted in (("id_token_signing_alg_values_supported", "RS256"), ("response_types_supported", "id_token"), ("token_endpoint_auth_methods_supported", "private_key_jwt")):
+        raise LtiError(
+            code,
+            f"The configuration was read from {_host(url)} but names an issuer at {_host(issuer)}.",
+            "Dynamic Registration 1.0, 3.4",
+        )
+    for name, wanted in (
+        ("id_token_signing_alg_values_supported", "RS256"),
+        ("response_types_supported", "id_token"),
+        ("token_endpoint_auth_methods_supported", "private_key_jwt"),
+    ):
         offered = document.get(name)
         if offered is not None and wanted not in _texts(offered):
-            raise LtiError(code, f"The platform does not offer {wanted} ({name}).", "Dynamic Registration 1.0, 3.4")
+            raise LtiError(
+                code,
+                f"The platform does not offer {wanted} ({name}).",
+                "Dynamic Registration 1.0, 3.4",
+            )
     about = document.get(PLATFORM_CONFIGURATION)
     if not isinstance(about, dict):
-        raise LtiError(code, "The configuration lacks LTI's own part (lti-platform-configuration).", "Dynamic Registration 1.0, 3.4.1")
+        raise LtiError(
+            code,
+            "The configuration lacks LTI's own part (lti-platform-configuration).",
+            "Dynamic Registration 1.0, 3.4.1",
+        )
     return Configuration(
         issuer,
         address(document, "authorization_endpoint", code, clause),
@@ -123,7 +150,13 @@ def read_configuration(document: object, url: str) -> Configuration:
 def write_registration(registration: Registration) -> Json:
     """Return the JSON of a registration: a request, or with a client id the answer to one."""
     r = registration
-    messages = list(r.messages) or [{"type": v.RESOURCE_LINK_REQUEST, "target_link_uri": r.target_link_uri, "label": r.client_name}]
+    messages = list(r.messages) or [
+        {
+            "type": v.RESOURCE_LINK_REQUEST,
+            "target_link_uri": r.target_link_uri,
+            "label": r.client_name,
+        }
+    ]
     tool: Json = {
         "domain": urlsplit(r.target_link_uri).netloc,
         "description": r.description,
@@ -152,7 +185,8 @@ def write_registration(registration: Registration) -> Json:
 
 
 def read_registration(document: object, *, answered: bool = False) -> Registration:
-    """Read a registration; with ``answered``, the platform's answer to ours, which must bring a client id.
+    """Read a registration; with ``answered``, the platform's answer to ours, which must bring a
+    client id.
 
     Raises LtiError ``invalid_redirect_uri`` or ``invalid_client_metadata`` (RFC 7591, 3.2.2).
     """
@@ -163,24 +197,52 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
     if answered:
         client_id = document.get("client_id")
         if not isinstance(client_id, str) or not client_id or len(client_id) > 200:
-            raise LtiError(code, "The answer to the registration brings no client_id.", "Dynamic Registration 1.0, 3.6")
+            raise LtiError(
+                code,
+                "The answer to the registration brings no client_id.",
+                "Dynamic Registration 1.0, 3.6",
+            )
         deployment = str(tool.get("deployment_id") or "") if isinstance(tool, dict) else ""
-        return Registration(str(document.get("client_name") or ""), "", (), "", "", tuple(str(document.get("scope") or "").split()), client_id=client_id, deployment_id=deployment[:255])
+        return Registration(
+            str(document.get("client_name") or ""),
+            "",
+            (),
+            "",
+            "",
+            tuple(str(document.get("scope") or "").split()),
+            client_id=client_id,
+            deployment_id=deployment[:255],
+        )
     if not isinstance(tool, dict):
-        raise LtiError(code, "The registration lacks LTI's own part (lti-tool-configuration).", "Dynamic Registration 1.0, 3.5.1")
+        raise LtiError(
+            code,
+            "The registration lacks LTI's own part (lti-tool-configuration).",
+            "Dynamic Registration 1.0, 3.5.1",
+        )
     _fixed(document)
     login = address(document, "initiate_login_uri", code, clause)
     redirects = document.get("redirect_uris")
     if not isinstance(redirects, list) or not 0 < len(redirects) <= 50:
-        raise LtiError("invalid_redirect_uri", "redirect_uris must list at least one address, at most 50.", "RFC 7591, 2")
-    checked = tuple(address({"redirect_uris": each}, "redirect_uris", "invalid_redirect_uri", "RFC 7591, 2") for each in redirects)
+        raise LtiError(
+            "invalid_redirect_uri",
+            "redirect_uris must list at least one address, at most 50.",
+            "RFC 7591, 2",
+        )
+    checked = tuple(
+        address({"redirect_uris": each}, "redirect_uris", "invalid_redirect_uri", "RFC 7591, 2")
+        for each in redirects
+    )
     name = document.get("client_name")
     if not isinstance(name, str) or not name.strip() or len(name) > 200 or not name.isprintable():
         raise LtiError(code, "client_name must be a text of 1 to 200 characters.", clause)
     target = tool.get("target_link_uri")
     domain = tool.get("domain")
     if not isinstance(domain, str) or not domain:
-        raise LtiError(code, "The registration names no domain (lti-tool-configuration).", "Dynamic Registration 1.0, 3.5.1")
+        raise LtiError(
+            code,
+            "The registration names no domain (lti-tool-configuration).",
+            "Dynamic Registration 1.0, 3.5.1",
+        )
     custom = tool.get("custom_parameters") or {}
     oneroster, provisioning = tool.get(ONEROSTER_CLAIM) or {}, tool.get(PROVISIONING_CLAIM) or {}
     messages = _objects(tool.get("messages"))
@@ -189,31 +251,58 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         login,
         checked,
         address(document, "jwks_uri", code, clause),
-        address(tool, "target_link_uri", code, clause) if target else _launch_target(messages, checked),
+        address(tool, "target_link_uri", code, clause)
+        if target
+        else _launch_target(messages, checked),
         tuple(str(document.get("scope") or "").split()),
         {str(key): str(value) for key, value in custom.items()} if isinstance(custom, dict) else {},
         tuple(messages),
         str(tool.get("description") or "")[:_LONGEST],
         _texts(document.get("contacts")),
-        {name: address(oneroster, name, code, "docs/course-provisioning.md") for name in ("url", "token_url")} if isinstance(oneroster, dict) and oneroster else {},
-        address(provisioning, "url", code, "docs/course-provisioning.md") if isinstance(provisioning, dict) and provisioning else "",
+        {
+            name: address(oneroster, name, code, "docs/course-provisioning.md")
+            for name in ("url", "token_url")
+        }
+        if isinstance(oneroster, dict) and oneroster
+        else {},
+        address(provisioning, "url", code, "docs/course-provisioning.md")
+        if isinstance(provisioning, dict) and provisioning
+        else "",
     )
 
 
 def address(document: Json, name: str, code: str, clause: str) -> str:
-    """Return an absolute http(s) address of a document; plain http only on loopback. Raises LtiError ``code``."""
+    """Return an absolute http(s) address of a document; plain http only on loopback.
+
+    Raises LtiError ``code``.
+    """
     value = document.get(name)
-    if not isinstance(value, str) or not value or len(value) > _LONGEST or not value.isprintable() or " " in value:
+    if (
+        not isinstance(value, str)
+        or not value
+        or len(value) > _LONGEST
+        or not value.isprintable()
+        or " " in value
+    ):
         raise LtiError(code, f"{name} is missing or not an address.", clause)
     try:
         parts = urlsplit(value)
         _ = parts.port
     except ValueError:
-        raise LtiError(code, f"{name} is not an absolute web address: {value[:200]}", clause) from None
-    if parts.scheme not in {"https", "http"} or not parts.hostname or parts.fragment or parts.username:
+        raise LtiError(
+            code, f"{name} is not an absolute web address: {value[:200]}", clause
+        ) from None
+    if (
+        parts.scheme not in {"https", "http"}
+        or not parts.hostname
+        or parts.fragment
+        or parts.username
+    ):
         raise LtiError(code, f"{name} is not an absolute web address: {value[:200]}", clause)
     if parts.scheme == "http" and parts.hostname not in _LOOPBACK:
-        raise LtiError(code, f"{name} must begin with https: {value[:200]}", "Security Framework 3.1")
+        raise LtiError(
+            code, f"{name} must begin with https: {value[:200]}", "Security Framework 3.1"
+        )
     return value
 
 
@@ -224,17 +313,27 @@ def _fixed(document: Json) -> None:
         raise LtiError(code, "application_type must be 'web'.", clause)
     if document.get("token_endpoint_auth_method") != "private_key_jwt":
         raise LtiError(code, "token_endpoint_auth_method must be 'private_key_jwt'.", clause)
-    for name, needed in (("response_types", {"id_token"}), ("grant_types", {"implicit", "client_credentials"})):
+    for name, needed in (
+        ("response_types", {"id_token"}),
+        ("grant_types", {"implicit", "client_credentials"}),
+    ):
         given = document.get(name)
         if not isinstance(given, list) or not needed <= set(map(str, given)):
             raise LtiError(code, f"{name} must hold {' and '.join(sorted(needed))}.", clause)
 
 
 def _launch_target(messages: list[Json], redirects: tuple[str, ...]) -> str:
-    """Return where launches go when the tool names no address of its own: its message's, else its first redirect."""
+    """Return where launches go when the tool names no address of its own: its message's, else its
+    first redirect.
+    """
     for message in messages:
         if message.get("type") == v.RESOURCE_LINK_REQUEST and message.get("target_link_uri"):
-            return address(message, "target_link_uri", "invalid_client_metadata", "Dynamic Registration 1.0, 3.5.2")
+            return address(
+                message,
+                "target_link_uri",
+                "invalid_client_metadata",
+                "Dynamic Registration 1.0, 3.5.2",
+            )
     return redirects[0]
 
 
@@ -243,7 +342,9 @@ def _host(url: str) -> str:
 
 
 def _objects(value: object) -> list[Json]:
-    return [each for each in value[:100] if isinstance(each, dict)] if isinstance(value, list) else []
+    return (
+        [each for each in value[:100] if isinstance(each, dict)] if isinstance(value, list) else []
+    )
 
 
 def _texts(value: object) -> tuple[str, ...]:

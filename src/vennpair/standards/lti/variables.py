@@ -1,4 +1,6 @@
-"""Custom parameters with substitution variables (LTI Core 1.3, Appendix B and 5.4.6), both roles."""
+"""Custom parameters with substitution variables (LTI Core 1.3, Appendix B and 5.4.6), both
+roles.
+"""
 
 from __future__ import annotations
 
@@ -23,8 +25,14 @@ KNOWN = (
 
 
 def substitute(custom: Mapping[str, str], values: Mapping[str, str]) -> dict[str, str]:
-    """Replace each value that is a known variable; an unknown one stays as it stands (LTI Core 1.3, 5.4.6.1)."""
-    return {name: values.get(text[1:], text) if text.startswith("$") else text for name, text in custom.items()}
+    """Replace each value that is a known variable.
+
+    An unknown one stays as it stands (LTI Core 1.3, 5.4.6.1).
+    """
+    return {
+        name: values.get(text[1:], text) if text.startswith("$") else text
+        for name, text in custom.items()
+    }
 
 
 def resolved(custom: Mapping[str, str], name: str) -> str:

@@ -50,7 +50,8 @@ LEARNER = ROLE_MEMBERSHIP + "Learner"
 ASSISTANT = "http://purl.imsglobal.org/vocab/lis/v2/membership/Instructor#TeachingAssistant"
 ADMINISTRATOR = "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Administrator"
 
-TEST_USER = "http://purl.imsglobal.org/vocab/lti/system/person#TestUser"  # LTI Core 1.3, A.2.1: nobody real, to be left out of rosters
+# LTI Core 1.3, A.2.1: nobody real, to be left out of rosters
+TEST_USER = "http://purl.imsglobal.org/vocab/lti/system/person#TestUser"
 
 # LTI Core 1.3 A.2.3 still allows the short names in the context scope.
 _SHORT = {"Instructor": INSTRUCTOR, "Learner": LEARNER}

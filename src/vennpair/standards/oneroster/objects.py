@@ -38,7 +38,10 @@ class Class:
 
 @dataclass(frozen=True, slots=True)
 class User:
-    """A person (rostering, 4.13). ``lti_subs`` are the subjects of their launches, from wherever, as userIds tells them."""
+    """A person (rostering, 4.13).
+
+    ``lti_subs`` are the subjects of their launches, from wherever, as userIds tells them.
+    """
 
     sourced_id: str
     given_name: str
@@ -70,9 +73,10 @@ class Category:
 class LineItem:
     """A scored item (gradebook, 4.4). Dates are ISO 8601 with zone, or empty.
 
-    ``launch_url`` and ``launch_custom`` say how a link opens it, ``attempts`` which attempt counts (``counts``: last, best,
-    first, mean) and what is reported (``reported``: each, counting), where the publisher tells so in its metadata
-    (docs/course-provisioning.md); the standard has no field for either.
+    ``launch_url`` and ``launch_custom`` say how a link opens it, ``attempts`` which attempt counts
+    (``counts``: last, best, first, mean) and what is reported (``reported``: each, counting), where
+    the publisher tells so in its metadata (docs/course-provisioning.md); the standard has no field
+    for either.
     """
 
     sourced_id: str
@@ -129,15 +133,30 @@ def read_class(document: Json) -> Class:
 def read_user(document: Json) -> User:
     """Read a user."""
     ids = document.get("userIds") or []
-    subs = tuple(str(each["identifier"]) for each in ids if isinstance(each, dict) and each.get("type") == LTI_USER_ID and each.get("identifier"))
+    subs = tuple(
+        str(each["identifier"])
+        for each in ids
+        if isinstance(each, dict) and each.get("type") == LTI_USER_ID and each.get("identifier")
+    )
     names = (str(document.get("givenName") or ""), str(document.get("familyName") or ""))
-    return User(_text(document, "sourcedId", "user"), *names, str(document.get("email") or ""), str(document.get("identifier") or ""), subs)
+    return User(
+        _text(document, "sourcedId", "user"),
+        *names,
+        str(document.get("email") or ""),
+        str(document.get("identifier") or ""),
+        subs,
+    )
 
 
 def read_enrollment(document: Json) -> Enrollment:
     """Read an enrollment."""
     user, class_ = _reference(document.get("user")), _reference(document.get("class"))
-    return Enrollment(_text(document, "sourcedId", "enrollment"), user, class_, _text(document, "role", "enrollment"))
+    return Enrollment(
+        _text(document, "sourcedId", "enrollment"),
+        user,
+        class_,
+        _text(document, "role", "enrollment"),
+    )
 
 
 def read_category(document: Json) -> Category:
@@ -159,7 +178,9 @@ def read_line_item(document: Json) -> LineItem:
         str(document.get("dueDate") or ""),
         _decimal(document.get("resultValueMax"), "lineItem", "resultValueMax"),
         str(launch.get("url") or "") if isinstance(launch, dict) else "",
-        {str(name): str(value) for name, value in custom.items()} if isinstance(custom, dict) else {},
+        {str(name): str(value) for name, value in custom.items()}
+        if isinstance(custom, dict)
+        else {},
         _texts(metadata.get("attempts") if isinstance(metadata, dict) else None),
     )
 
@@ -183,7 +204,11 @@ def read_result(document: Json) -> Result:
 
 def read_resource(document: Json) -> Resource:
     """Read a resource."""
-    required = (_text(document, "sourcedId", "resource"), str(document.get("title") or ""), _text(document, "vendorResourceId", "resource"))
+    required = (
+        _text(document, "sourcedId", "resource"),
+        str(document.get("title") or ""),
+        _text(document, "vendorResourceId", "resource"),
+    )
     return Resource(*required, str(document.get("format") or ""))
 
 
@@ -207,7 +232,9 @@ def _decimal(value: object, kind: str, name: str) -> Decimal | None:
     try:
         return None if value == "" else read_json_number(value)
     except ValueError as error:
-        raise OneRosterError(f"The field {name} of a {kind} is not a number: {str(value)[:60]!r}: {error}.") from None
+        raise OneRosterError(
+            f"The field {name} of a {kind} is not a number: {str(value)[:60]!r}: {error}."
+        ) from None
 
 
 def _texts(value: object) -> dict[str, str]:

@@ -12,10 +12,11 @@ Json = dict[str, Any]
 class Node:
     """A folder or an entry of a shell's outline.
 
-    ``kind`` is ``folder``, ``heading``, ``lti_link``, ``web_link``, ``page``, ``file``, ``discussion``, ``assignment`` or
-    ``assessment``; ``position`` counts from 0 among the children of ``folder`` (empty at the top); ``column`` is the
-    URL of its line item; ``identifier`` is its maker's own name for it; ``used`` says that a learner has worked with it.
-    ``shown_from`` and ``due_at`` are ISO 8601 with their zone, empty where there is none.
+    ``kind`` is ``folder``, ``heading``, ``lti_link``, ``web_link``, ``page``, ``file``,
+    ``discussion``, ``assignment`` or ``assessment``; ``position`` counts from 0 among the children
+    of ``folder`` (empty at the top); ``column`` is the URL of its line item; ``identifier`` is its
+    maker's own name for it; ``used`` says that a learner has worked with it. ``shown_from`` and
+    ``due_at`` are ISO 8601 with their zone, empty where there is none.
     """
 
     id: str
@@ -38,12 +39,17 @@ class Node:
     due_at: str = ""
 
 
-ENTRY_REFERENCE = "urn:vennpair:entry:"  # before an identifier: a link within a page to another entry of the shell
+# before an identifier: a link within a page to another entry of the shell
+ENTRY_REFERENCE = "urn:vennpair:entry:"
 
 
 def read_file_url(document: Json) -> str:
     """Read the address under which pages link to a file. Raises ValueError where it is missing."""
-    if not isinstance(document, dict) or not isinstance(document.get("url"), str) or not document["url"]:
+    if (
+        not isinstance(document, dict)
+        or not isinstance(document.get("url"), str)
+        or not document["url"]
+    ):
         raise ValueError("the answer names no address of the file")
     return str(document["url"])
 
@@ -54,25 +60,42 @@ def write_node(node: Node) -> Json:
 
 
 def read_node(document: Json) -> Node:
-    """Read a node; a title may be missing. Raises ValueError where id or kind is, or where a field is not of its type."""
+    """Read a node; a title may be missing.
+
+    Raises ValueError where id or kind is, or where a field is not of its type.
+    """
     if not isinstance(document, dict) or not document.get("id") or document.get("kind") is None:
         raise ValueError("an outline node lacks its id or kind")
     known = {name: document[name] for name in Node.__slots__ if document.get(name) is not None}
-    known |= {name: str(known.get(name, "")) for name in ("id", "title", "folder") if not isinstance(known.get(name), dict | list)}
+    known |= {
+        name: str(known.get(name, ""))
+        for name in ("id", "title", "folder")
+        if not isinstance(known.get(name), dict | list)
+    }
     for name, value in known.items():
         if type(value) is not _TYPES[name]:  # a bool is no position
-            raise ValueError(f"'{name}' of the outline node {str(document['id'])[:60]} is no {_TYPES[name].__name__}")
+            raise ValueError(
+                f"'{name}' of the outline node {str(document['id'])[:60]} is no"
+                f" {_TYPES[name].__name__}"
+            )
     if "custom" in known:
         known["custom"] = {str(key): str(value) for key, value in known["custom"].items()}
     return Node(**known)
 
 
-_TYPES: dict[str, type] = {each.name: dict if each.name == "custom" else str if each.default is MISSING else type(each.default) for each in fields(Node)}
+_TYPES: dict[str, type] = {
+    each.name: (
+        dict if each.name == "custom" else str if each.default is MISSING else type(each.default)
+    )
+    for each in fields(Node)
+}
 
 
 @dataclass(frozen=True, slots=True)
 class ShellTool:
-    """Whether the tool is turned on in a shell, whether it stands in the navigation, where (from 0), and for whom."""
+    """Whether the tool is turned on in a shell, whether it stands in the navigation, where (from
+    0), and for whom.
+    """
 
     on: bool
     navigation: bool = False
@@ -91,11 +114,19 @@ def read_tool(document: Json) -> ShellTool:
     if not isinstance(document, dict) or not isinstance(document.get("on"), bool):
         raise ValueError("the tool's place in the shell does not say whether it is on")
     audience = "everyone" if document.get("audience") == "everyone" else "instructor"
-    return ShellTool(document["on"], bool(document.get("navigation")), int(document.get("position") or 0), audience, str(document.get("etag") or ""))
+    return ShellTool(
+        document["on"],
+        bool(document.get("navigation")),
+        int(document.get("position") or 0),
+        audience,
+        str(document.get("etag") or ""),
+    )
 
 
 def read_offers(document: Json) -> frozenset[str]:
-    """Read which optional parts of the protocol a platform offers: ``gradebook``, ``shown_from``, ``due_at``, ``learner_view``, ``html``."""
+    """Read which optional parts of the protocol a platform offers: ``gradebook``, ``shown_from``,
+    ``due_at``, ``learner_view``, ``html``.
+    """
     offers = document.get("offers") if isinstance(document, dict) else None
     return frozenset(str(each) for each in offers) if isinstance(offers, list) else frozenset()
 

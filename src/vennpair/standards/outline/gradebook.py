@@ -1,4 +1,6 @@
-"""The gradebook's part of the Shell Outline protocol: the order of columns, and their categories (docs/shell-outline.md, Gradebook)."""
+"""The gradebook's part of the Shell Outline protocol: the order of columns, and their categories
+(docs/shell-outline.md, Gradebook).
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,8 @@ class Category:
 
 @dataclass(frozen=True, slots=True)
 class Gradebook:
-    """The columns' line item URLs in the gradebook's order, the category id of each (empty: none), and the categories.
+    """The columns' line item URLs in the gradebook's order, the category id of each (empty: none),
+    and the categories.
 
     ``etag`` stands for this state of all of it, empty where the platform does not tell.
     """
@@ -35,13 +38,18 @@ class Gradebook:
 
     def category(self, title: str) -> Category | None:
         """Return the category of a title, however its letters are cased."""
-        return next((each for each in self.categories if each.title.casefold() == title.casefold()), None)
+        return next(
+            (each for each in self.categories if each.title.casefold() == title.casefold()), None
+        )
 
 
 def write_gradebook(book: Gradebook) -> Json:
     """Return the JSON of a gradebook's order."""
     named = book.category_of or {}
-    return {"columns": [{"column": each, "category": named.get(each, "")} for each in book.columns], "categories": [{"id": each.id, "title": each.title} for each in book.categories]}
+    return {
+        "columns": [{"column": each, "category": named.get(each, "")} for each in book.columns],
+        "categories": [{"id": each.id, "title": each.title} for each in book.categories],
+    }
 
 
 def read_category(document: Json) -> Category:
@@ -54,7 +62,14 @@ def read_category(document: Json) -> Category:
 def read_gradebook(document: Json) -> Gradebook:
     """Read a gradebook's order. Raises ValueError."""
     rows = document.get("columns") if isinstance(document, dict) else None
-    if not isinstance(rows, list) or not all(isinstance(row, dict) and row.get("column") for row in rows):
+    if not isinstance(rows, list) or not all(
+        isinstance(row, dict) and row.get("column") for row in rows
+    ):
         raise ValueError("the gradebook holds no list 'columns'")
     named = {str(row["column"]): str(row.get("category") or "") for row in rows}
-    return Gradebook(tuple(named), named, tuple(read_category(each) for each in document.get("categories") or ()), str(document.get("etag") or ""))
+    return Gradebook(
+        tuple(named),
+        named,
+        tuple(read_category(each) for each in document.get("categories") or ()),
+        str(document.get("etag") or ""),
+    )

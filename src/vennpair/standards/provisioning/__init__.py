@@ -1,4 +1,6 @@
-"""The course provisioning protocol (docs/course-provisioning.md): titles, making and copying homework courses, accounts."""
+"""The course provisioning protocol (docs/course-provisioning.md): titles, making and copying
+homework courses, accounts.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,14 @@ def read_titles(document: object) -> list[Title]:
     rows = document.get("titles") if isinstance(document, dict) else None
     if not isinstance(rows, list):
         raise ValueError("the answer holds no list 'titles'")
-    return [Title(_text(row, "id"), _text(row, "title"), *(str(row.get(name) or "") for name in ("author", "isbn", "edition"))) for row in rows]
+    return [
+        Title(
+            _text(row, "id"),
+            _text(row, "title"),
+            *(str(row.get(name) or "") for name in ("author", "isbn", "edition")),
+        )
+        for row in rows
+    ]
 
 
 def read_made(document: object) -> str:
@@ -56,7 +65,11 @@ def read_made(document: object) -> str:
 def read_account(document: object) -> Account:
     """Read an account. Raises ValueError."""
     name = str(document.get("name") or "") if isinstance(document, dict) else ""
-    return Account(_text(document, "id"), name, str(document.get("email") or "") if isinstance(document, dict) else "")
+    return Account(
+        _text(document, "id"),
+        name,
+        str(document.get("email") or "") if isinstance(document, dict) else "",
+    )
 
 
 def _text(document: object, name: str) -> str:

@@ -1,4 +1,6 @@
-"""Tables of the campus: people, shells with their outline and gradebook, and the registered tool."""
+"""Tables of the campus: people, shells with their outline and gradebook, and the registered
+tool.
+"""
 
 from __future__ import annotations
 
@@ -48,7 +50,9 @@ class Shell(models.Model):
 
 
 class Enrolment(models.Model):
-    """A person's part in a shell: ``instructor``, ``assistant``, ``learner``, or ``preview``: the course's test learner, who is in no roster."""
+    """A person's part in a shell: ``instructor``, ``assistant``, ``learner``, or ``preview``: the
+    course's test learner, who is in no roster.
+    """
 
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="enrolments")
     person = models.ForeignKey(Person, models.CASCADE, related_name="enrolments")
@@ -56,7 +60,9 @@ class Enrolment(models.Model):
     active = models.BooleanField(default=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["shell", "person"], name="one_part_per_shell")]
+        constraints = [
+            models.UniqueConstraint(fields=["shell", "person"], name="one_part_per_shell")
+        ]
 
     @property
     def teaches(self) -> bool:
@@ -65,7 +71,10 @@ class Enrolment(models.Model):
 
 
 class Tool(models.Model):
-    """A registered LTI tool with its one deployment; ``scopes`` are those that it may ask for, all where empty."""
+    """A registered LTI tool with its one deployment.
+
+    ``scopes`` are those that it may ask for, all where empty.
+    """
 
     name = models.CharField(max_length=100)
     client_id = models.CharField(max_length=64, unique=True, default=new_id)
@@ -102,7 +111,9 @@ class Node(models.Model):
 
     key = models.CharField(max_length=64, unique=True, default=new_id)
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="nodes")
-    parent = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="children")
+    parent = models.ForeignKey(
+        "self", models.CASCADE, null=True, blank=True, related_name="children"
+    )
     kind = models.CharField(max_length=20)
     title = models.CharField(max_length=500)
     position = models.IntegerField(default=0)
@@ -111,7 +122,9 @@ class Node(models.Model):
     url = models.URLField(max_length=2000, blank=True)
     custom = models.JSONField(default=dict)
     resource_link_id = models.CharField(max_length=64, blank=True)
-    link_history = models.CharField(max_length=400, blank=True)  # resource links it was copied from, newest first
+    link_history = models.CharField(
+        max_length=400, blank=True
+    )  # resource links it was copied from, newest first
     body = models.TextField(blank=True)  # a page's, discussion's or assignment's HTML
     identifier = models.CharField(max_length=255, blank=True)  # its maker's own name for it
     new_window = models.BooleanField(default=False)
@@ -135,7 +148,9 @@ class StoredFile(models.Model):
     data = models.BinaryField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["shell", "digest"], name="one_file_per_digest")]
+        constraints = [
+            models.UniqueConstraint(fields=["shell", "digest"], name="one_file_per_digest")
+        ]
 
 
 class CartridgeImport(models.Model):
@@ -170,10 +185,14 @@ class Column(models.Model):
     tag = models.CharField(max_length=200, blank=True)
     start = models.CharField(max_length=40, blank=True)
     end = models.CharField(max_length=40, blank=True)
-    category = models.ForeignKey(Category, models.SET_NULL, null=True, blank=True, related_name="columns")
+    category = models.ForeignKey(
+        Category, models.SET_NULL, null=True, blank=True, related_name="columns"
+    )
     released = models.BooleanField(default=True)  # learners see its scores
     locked = models.BooleanField(default=False)  # no tool may write into it
-    position = models.IntegerField(null=True)  # none until somebody orders the gradebook: then it stands after the ordered ones
+    position = models.IntegerField(
+        null=True
+    )  # none until somebody orders the gradebook: then it stands after the ordered ones
 
     class Meta:
         ordering = [models.F("position").asc(nulls_last=True), "id"]

@@ -18,7 +18,16 @@ from vennpair.standins.campus.lti.imports import bring_in
 from vennpair.standins.campus.lti.launches import begin
 from vennpair.standins.campus.lti.outline import in_order
 from vennpair.standins.campus.lti.places import place_of
-from vennpair.standins.campus.models import Cell, Column, Enrolment, Node, Person, RegistrationToken, StoredFile, Tool
+from vennpair.standins.campus.models import (
+    Cell,
+    Column,
+    Enrolment,
+    Node,
+    Person,
+    RegistrationToken,
+    StoredFile,
+    Tool,
+)
 from vennpair.standins.scores import typed_score
 
 
@@ -26,10 +35,24 @@ def home(request: HttpRequest) -> HttpResponse:
     """Show the shells of whoever is signed in, or who one can sign in as."""
     person = _person(request)
     if person is None:
-        staff = Person.objects.filter(Q(enrolments__role__in=["instructor", "assistant"]) | Q(administers=True)).distinct().order_by("family_name")
-        learners = Person.objects.filter(enrolments__role="learner").distinct().order_by("family_name", "given_name")
+        staff = (
+            Person.objects.filter(
+                Q(enrolments__role__in=["instructor", "assistant"]) | Q(administers=True)
+            )
+            .distinct()
+            .order_by("family_name")
+        )
+        learners = (
+            Person.objects.filter(enrolments__role="learner")
+            .distinct()
+            .order_by("family_name", "given_name")
+        )
         return render(request, "campus/sign_in.html", {"staff": staff, "learners": learners})
-    parts = person.enrolments.filter(active=True).select_related("shell").order_by("-shell__term", "shell__label", "shell_id")
+    parts = (
+        person.enrolments.filter(active=True)
+        .select_related("shell")
+        .order_by("-shell__term", "shell__label", "shell_id")
+    )
     return render(request, "campus/home.html", {"person": person, "parts": parts})
 
 
@@ -57,16 +80,34 @@ def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
         if not _seen(node):
             raise Http404
         _note_use(part, node)
-    return render(request, "campus/page.html", {"person": person, "shell": part.shell, "node": node, "body": linked(part.shell, node.body)})
+    return render(
+        request,
+        "campus/page.html",
+        {
+            "person": person,
+            "shell": part.shell,
+            "node": node,
+            "body": linked(part.shell, node.body),
+        },
+    )
 
 
 def file(request: HttpRequest, context_id: str, digest: str) -> HttpResponse:
     """Hand out a file of a shell."""
     _, part = _part(request, context_id)
     found = get_object_or_404(StoredFile, shell=part.shell, digest=digest)
-    shown = found.media.startswith(("image/", "audio/", "video/")) and found.media != "image/svg+xml"
+    shown = (
+        found.media.startswith(("image/", "audio/", "video/")) and found.media != "image/svg+xml"
+    )
     how = "inline" if shown else "attachment"
-    return HttpResponse(bytes(found.data), content_type=found.media, headers={"Content-Disposition": f'{how}; filename="{quote(found.name)}"', "X-Content-Type-Options": "nosniff"})
+    return HttpResponse(
+        bytes(found.data),
+        content_type=found.media,
+        headers={
+            "Content-Disposition": f'{how}; filename="{quote(found.name)}"',
+            "X-Content-Type-Options": "nosniff",
+        },
+    )
 
 
 def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
@@ -74,8 +115,14 @@ def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
     person, part = _part(request, context_id)
     if not part.teaches:
         raise Http404
-    done = bring_in(part.shell, request.FILES["file"]) if request.method == "POST" and "file" in request.FILES else None
-    return render(request, "campus/cartridge.html", {"person": person, "shell": part.shell, "done": done})
+    done = (
+        bring_in(part.shell, request.FILES["file"])
+        if request.method == "POST" and "file" in request.FILES
+        else None
+    )
+    return render(
+        request, "campus/cartridge.html", {"person": person, "shell": part.shell, "done": done}
+    )
 
 
 def tools(request: HttpRequest) -> HttpResponse:
@@ -85,9 +132,16 @@ def tools(request: HttpRequest) -> HttpResponse:
         raise Http404
     link = ""
     if request.method == "POST":
-        fields = {"openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration", "registration_token": RegistrationToken.objects.create().value}
+        fields = {
+            "openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration",
+            "registration_token": RegistrationToken.objects.create().value,
+        }
         link = with_query(request.POST.get("address", ""), fields)
-    return render(request, "campus/tools.html", {"person": person, "tools": Tool.objects.order_by("pk"), "link": link})
+    return render(
+        request,
+        "campus/tools.html",
+        {"person": person, "tools": Tool.objects.order_by("pk"), "link": link},
+    )
 
 
 def shell(request: HttpRequest, context_id: str) -> HttpResponse:
@@ -96,8 +150,16 @@ def shell(request: HttpRequest, context_id: str) -> HttpResponse:
     teaching = part.teaches
     rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
     tool, place = Tool.objects.first(), place_of(part.shell)
-    shown = tool if place.on and place.navigation and (teaching or place.audience == "everyone") else None
-    return render(request, "campus/shell.html", {"person": person, "shell": part.shell, "rows": rows, "teaching": teaching, "tool": shown})
+    shown = (
+        tool
+        if place.on and place.navigation and (teaching or place.audience == "everyone")
+        else None
+    )
+    return render(
+        request,
+        "campus/shell.html",
+        {"person": person, "shell": part.shell, "rows": rows, "teaching": teaching, "tool": shown},
+    )
 
 
 def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
@@ -105,13 +167,36 @@ def gradebook(request: HttpRequest, context_id: str) -> HttpResponse:
     person, part = _part(request, context_id)
     teaching = part.teaches
     message = _type_over(request, part) if request.method == "POST" and teaching else ""
-    columns = [column for column in part.shell.columns.select_related("category") if teaching or column.released]
-    learners = Person.objects.filter(enrolments__shell=part.shell, enrolments__role="learner", enrolments__active=True).order_by("family_name", "given_name")
+    columns = [
+        column
+        for column in part.shell.columns.select_related("category")
+        if teaching or column.released
+    ]
+    learners = Person.objects.filter(
+        enrolments__shell=part.shell, enrolments__role="learner", enrolments__active=True
+    ).order_by("family_name", "given_name")
     if not teaching:
         learners = learners.filter(pk=person.pk)
-    cells = {(cell.person_id, cell.column_id): cell for cell in Cell.objects.filter(column__in=columns)}
-    rows = [(learner, [(column, cells.get((learner.pk, column.pk))) for column in columns]) for learner in learners]
-    return render(request, "campus/gradebook.html", {"person": person, "shell": part.shell, "columns": columns, "rows": rows, "teaching": teaching, "message": message}, status=400 if message else 200)
+    cells = {
+        (cell.person_id, cell.column_id): cell for cell in Cell.objects.filter(column__in=columns)
+    }
+    rows = [
+        (learner, [(column, cells.get((learner.pk, column.pk))) for column in columns])
+        for learner in learners
+    ]
+    return render(
+        request,
+        "campus/gradebook.html",
+        {
+            "person": person,
+            "shell": part.shell,
+            "columns": columns,
+            "rows": rows,
+            "teaching": teaching,
+            "message": message,
+        },
+        status=400 if message else 200,
+    )
 
 
 def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
@@ -125,9 +210,19 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
         raise Http404
     tool = Tool.objects.first()
     if tool is None:
-        return render(request, "campus/refused.html", {"message": "No tool is registered at the campus yet."}, status=404)
+        return render(
+            request,
+            "campus/refused.html",
+            {"message": "No tool is registered at the campus yet."},
+            status=404,
+        )
     if not place_of(part.shell).on:
-        return render(request, "campus/refused.html", {"message": f"{tool.name} is turned off in this course."}, status=404)
+        return render(
+            request,
+            "campus/refused.html",
+            {"message": f"{tool.name} is turned off in this course."},
+            status=404,
+        )
     if node:
         _note_use(part, node)
     return begin(tool, part.shell, person, node)
@@ -139,7 +234,13 @@ def _person(request: HttpRequest) -> Person | None:
 
 def _part(request: HttpRequest, context_id: str) -> tuple[Person, Enrolment]:
     person = _person(request)
-    part = Enrolment.objects.select_related("shell").filter(person=person, shell__context_id=context_id, active=True).first() if person else None
+    part = (
+        Enrolment.objects.select_related("shell")
+        .filter(person=person, shell__context_id=context_id, active=True)
+        .first()
+        if person
+        else None
+    )
     if person is None or part is None:
         raise Http404
     return person, part
@@ -152,10 +253,16 @@ def _note_use(part: Enrolment, node: Node) -> None:
 
 
 def _seen(node: Node) -> bool:
-    """Say whether a learner sees a node: it and every folder around it are shown by now and not for instructors."""
+    """Say whether a learner sees a node: it and every folder around it are shown by now and not for
+    instructors.
+    """
     at: Node | None = node
     while at is not None:
-        if not at.visible or at.audience != "everyone" or (at.shown_from and datetime.fromisoformat(at.shown_from) > timezone.now()):
+        if (
+            not at.visible
+            or at.audience != "everyone"
+            or (at.shown_from and datetime.fromisoformat(at.shown_from) > timezone.now())
+        ):
             return False
         at = at.parent
     return True
@@ -169,8 +276,12 @@ def _type_over(request: HttpRequest, part: Enrolment) -> str:
     except ValueError as error:
         return str(error)
     if request.POST.get("learner"):
-        learner = get_object_or_404(Person, enrolments__shell=part.shell, email=request.POST["learner"])
-        Cell.objects.update_or_create(column=column, person=learner, defaults={"score": value, "by_hand": True})
+        learner = get_object_or_404(
+            Person, enrolments__shell=part.shell, email=request.POST["learner"]
+        )
+        Cell.objects.update_or_create(
+            column=column, person=learner, defaults={"score": value, "by_hand": True}
+        )
     elif value:
         column.maximum = value
         column.save()

@@ -3,7 +3,19 @@
 from django.urls import path
 
 from vennpair.standins.campus import pages
-from vennpair.standins.campus.lti import access, files, gradebook, grades, imports, launches, learner_view, outline, picking, places, registration
+from vennpair.standins.campus.lti import (
+    access,
+    files,
+    gradebook,
+    grades,
+    imports,
+    launches,
+    learner_view,
+    outline,
+    picking,
+    places,
+    registration,
+)
 
 urlpatterns = [
     path("", pages.home),
@@ -36,7 +48,10 @@ urlpatterns = [
     path("services/<str:context_id>/outline/order", outline.order),
     path("services/<str:context_id>/outline/categories", gradebook.categories),
     path("services/<str:context_id>/outline/gradebook", gradebook.gradebook),
-    path("services/<str:context_id>/outline/entries/<str:key>/learner-view", learner_view.learner_view),
+    path(
+        "services/<str:context_id>/outline/entries/<str:key>/learner-view",
+        learner_view.learner_view,
+    ),
     path("services/<str:context_id>/outline/files/<str:digest>", files.file),
     path("services/<str:context_id>/outline/imports", imports.imports),
     path("services/<str:context_id>/outline/imports/<str:key>", imports.state),

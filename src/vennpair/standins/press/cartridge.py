@@ -12,7 +12,10 @@ from vennpair.standins.press.models import Course, Item
 
 
 def write_course(course: Course, target: IO[bytes], profile: Profile = "full") -> None:
-    """Write the course's units and items as folders, pages, web links and LTI links; thin: without the pages."""
+    """Write the course's units and items as folders, pages, web links and LTI links.
+
+    Thin: without the pages.
+    """
     entries = []
     for unit in course.units.prefetch_related("items"):
         entries.append(Entry(f"unit{unit.position}", unit.title, "folder"))
@@ -25,6 +28,23 @@ def _entry(item: Item) -> Entry:
     if item.kind == "video":
         return Entry(item.sourced_id, item.title, "web_link", 1, url=item.url, new_window=True)
     if item.kind in {"reading", "notes"}:
-        html = f"<!doctype html><html><head><title>{escape(item.title)}</title></head><body><h1>{escape(item.title)}</h1><p>{escape(item.text)}</p></body></html>"
-        return Entry(item.sourced_id, item.title, "page", 1, html=html, audience="instructor" if item.kind == "notes" else "everyone")
-    return Entry(item.sourced_id, item.title, "lti_link", 1, url=f"{settings.BASE_URL}/lti/launch", custom={"item": item.sourced_id})
+        html = (
+            "<!doctype"
+            f" html><html><head><title>{escape(item.title)}</title></head><body><h1>{escape(item.title)}</h1><p>{escape(item.text)}</p></body></html>"
+        )
+        return Entry(
+            item.sourced_id,
+            item.title,
+            "page",
+            1,
+            html=html,
+            audience="instructor" if item.kind == "notes" else "everyone",
+        )
+    return Entry(
+        item.sourced_id,
+        item.title,
+        "lti_link",
+        1,
+        url=f"{settings.BASE_URL}/lti/launch",
+        custom={"item": item.sourced_id},
+    )

@@ -1,4 +1,6 @@
-"""Tables of the press: titles, homework courses with units and items, accounts, attempts, reports."""
+"""Tables of the press: titles, homework courses with units and items, accounts, attempts,
+reports.
+"""
 
 from __future__ import annotations
 
@@ -70,7 +72,11 @@ class Title(models.Model):
 
 
 class Course(models.Model):
-    """A homework course (OneRoster class) of a title; ``shared`` where its teacher lets colleagues copy it, ``packaged`` where a cartridge of it is handed out."""
+    """A homework course (OneRoster class) of a title.
+
+    ``shared`` where its teacher lets colleagues copy it, ``packaged`` where a cartridge of it is
+    handed out.
+    """
 
     sourced_id = models.CharField(max_length=64, unique=True)
     book = models.ForeignKey(Title, models.SET_NULL, null=True, related_name="courses")
@@ -105,7 +111,9 @@ class KeyedDestination(models.Model):
     result = models.TextField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["item", "account"], name="one_keyed_destination")]
+        constraints = [
+            models.UniqueConstraint(fields=["item", "account"], name="one_keyed_destination")
+        ]
 
 
 class Unit(models.Model):
@@ -120,7 +128,9 @@ class Unit(models.Model):
 
 
 class Item(models.Model):
-    """An item of a unit: ``graded``, ``practice``, ``reading``, ``video`` or ``notes`` (for teachers)."""
+    """An item of a unit: ``graded``, ``practice``, ``reading``, ``video`` or ``notes`` (for
+    teachers).
+    """
 
     unit = models.ForeignKey(Unit, models.CASCADE, related_name="items")
     sourced_id = models.CharField(max_length=64, unique=True)
@@ -161,18 +171,24 @@ class Identity(models.Model):
     account = models.ForeignKey(Account, models.CASCADE, related_name="identities")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["platform", "sub"], name="one_account_per_subject")]
+        constraints = [
+            models.UniqueConstraint(fields=["platform", "sub"], name="one_account_per_subject")
+        ]
 
 
 class Enrolment(models.Model):
-    """An account's part in a course: ``student``, ``teacher``, or ``preview`` for a platform's test learner, who is in no roster."""
+    """An account's part in a course: ``student``, ``teacher``, or ``preview`` for a platform's test
+    learner, who is in no roster.
+    """
 
     course = models.ForeignKey(Course, models.CASCADE, related_name="enrolments")
     account = models.ForeignKey(Account, models.CASCADE, related_name="enrolments")
     role = models.CharField(max_length=20)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["course", "account"], name="one_part_per_course")]
+        constraints = [
+            models.UniqueConstraint(fields=["course", "account"], name="one_part_per_course")
+        ]
 
 
 class Destination(models.Model):

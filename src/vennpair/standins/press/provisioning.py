@@ -1,4 +1,6 @@
-"""The course provisioning protocol (docs/course-provisioning.md): titles, accounts, making and copying courses."""
+"""The course provisioning protocol (docs/course-provisioning.md): titles, accounts, making and
+copying courses.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,17 @@ from django.views.decorators.csrf import csrf_exempt
 
 from vennpair.standards import provisioning as p
 from vennpair.standins import tarnfield
-from vennpair.standins.press.models import Account, Course, Enrolment, Identity, Item, Repeatable, Title, Unit, new_id
+from vennpair.standins.press.models import (
+    Account,
+    Course,
+    Enrolment,
+    Identity,
+    Item,
+    Repeatable,
+    Title,
+    Unit,
+    new_id,
+)
 from vennpair.standins.press.oneroster import guarded_by, status_info
 from vennpair.standins.press.sample import fill
 
@@ -27,23 +39,41 @@ def features(request: HttpRequest) -> HttpResponse:
 @guarded_by(p.SCOPE)
 def titles(request: HttpRequest) -> HttpResponse:
     """List the adopted titles."""
-    rows = [{"id": each.sourced_id, "title": each.title, "author": each.author, "isbn": each.isbn, "edition": each.edition} for each in Title.objects.order_by("title")]
+    rows = [
+        {
+            "id": each.sourced_id,
+            "title": each.title,
+            "author": each.author,
+            "isbn": each.isbn,
+            "edition": each.edition,
+        }
+        for each in Title.objects.order_by("title")
+    ]
     return JsonResponse({"titles": rows})
 
 
 @guarded_by(p.SCOPE)
 def accounts(request: HttpRequest) -> HttpResponse:
     """Say which account launches under a subject."""
-    known = Identity.objects.filter(sub=request.GET.get("subject", "-")).select_related("account").first()
+    known = (
+        Identity.objects.filter(sub=request.GET.get("subject", "-"))
+        .select_related("account")
+        .first()
+    )
     if known is None:
         return status_info(404, "unknownobject", "Nobody has launched under this subject.")
-    return JsonResponse({"id": known.account.sourced_id, "name": known.account.name, "email": known.account.email})
+    return JsonResponse(
+        {"id": known.account.sourced_id, "name": known.account.name, "email": known.account.email}
+    )
 
 
 @csrf_exempt
 @guarded_by(p.SCOPE, "POST")
 def courses(request: HttpRequest) -> HttpResponse:
-    """Make a course: of a title, as a copy, or as one more section; once for each Idempotency-Key."""
+    """Make a course: of a title, as a copy, or as one more section.
+
+    Once for each Idempotency-Key.
+    """
     key = request.headers.get("Idempotency-Key", "")
     try:
         asked = json.loads(request.body)
@@ -51,7 +81,9 @@ def courses(request: HttpRequest) -> HttpResponse:
         return status_info(400, "invaliddata", "The body is not JSON.")
     known = Repeatable.objects.filter(key=key).select_related("course").first()
     if not key or len(key) > 200 or not isinstance(asked, dict):
-        return status_info(400, "invaliddata", "A course is made by a JSON object with an Idempotency-Key.")
+        return status_info(
+            400, "invaliddata", "A course is made by a JSON object with an Idempotency-Key."
+        )
     if known is None:
         made = _make(asked)
         if made is None:
@@ -62,13 +94,23 @@ def courses(request: HttpRequest) -> HttpResponse:
 
 @transaction.atomic
 def _make(asked: dict[str, Any]) -> Course | None:
-    source = Course.objects.filter(sourced_id=asked.get("copy_of") or asked.get("section_of") or "-").first()
-    book = source.book if source else Title.objects.filter(sourced_id=asked.get("title", "-")).first()
+    source = Course.objects.filter(
+        sourced_id=asked.get("copy_of") or asked.get("section_of") or "-"
+    ).first()
+    book = (
+        source.book if source else Title.objects.filter(sourced_id=asked.get("title", "-")).first()
+    )
     teacher = Account.objects.filter(sourced_id=asked.get("teacher", "-")).first()
     if teacher is None or (book is None and source is None):
         return None
     title = source.title if source else book.title if book else ""
-    made = Course.objects.create(sourced_id=f"made-{new_id()[:12]}", book=book, title=title, code=str(asked.get("code") or "")[:60], term=tarnfield.TERM)
+    made = Course.objects.create(
+        sourced_id=f"made-{new_id()[:12]}",
+        book=book,
+        title=title,
+        code=str(asked.get("code") or "")[:60],
+        term=tarnfield.TERM,
+    )
     Enrolment.objects.create(course=made, account=teacher, role="teacher")
     if source:
         _copy(source, made)
@@ -83,4 +125,8 @@ def _copy(source: Course, made: Course) -> None:
         copied = Unit.objects.create(course=made, title=unit.title, position=unit.position)
         for item in unit.items.all():
             tail = item.sourced_id.removeprefix(f"{source.sourced_id}-")
-            Item.objects.create(unit=copied, sourced_id=f"{made.sourced_id}-{tail}"[:64], **{name: getattr(item, name) for name in _ITEM})
+            Item.objects.create(
+                unit=copied,
+                sourced_id=f"{made.sourced_id}-{tail}"[:64],
+                **{name: getattr(item, name) for name in _ITEM},
+            )

@@ -5,7 +5,9 @@ from django.urls import path
 from vennpair.standins.press import oneroster, pages, provisioning
 from vennpair.standins.press.lti import keyed, launches, linking, picking, registration
 
-ROSTER, GRADEBOOK, RESOURCES = (f"ims/oneroster/{service}/v1p2" for service in ("rostering", "gradebook", "resources"))
+ROSTER, GRADEBOOK, RESOURCES = (
+    f"ims/oneroster/{service}/v1p2" for service in ("rostering", "gradebook", "resources")
+)
 
 urlpatterns = [
     path("", pages.home),

@@ -1,4 +1,6 @@
-"""Tables from files: a tidy CSV, a OneRoster 1.2 CSV set or a wide table with its layout becomes a Table, or a named refusal."""
+"""Tables from files: a tidy CSV, a OneRoster 1.2 CSV set or a wide table with its layout becomes a
+Table, or a named refusal.
+"""
 
 from vennpair.core.reconcile.files.errors import TableError
 from vennpair.core.reconcile.files.layout import Layout, read_layout

@@ -1,4 +1,6 @@
-"""The layout of a wide table (docs/layouts.md): which columns are the learner's, which are items, where points stand."""
+"""The layout of a wide table (docs/layouts.md): which columns are the learner's, which are items,
+where points stand.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,11 @@ from typing import Any
 from vennpair.core.reconcile.files.errors import TableError
 
 SEPARATORS = (",", ";", "\t", "|")
-_KEYS = {"table": {"separator", "decimal", "encoding", "header", "points", "first", "blank"}, "learner": {"id", "email", "name"}, "items": {"columns", "except", "points", "rounds"}}
+_KEYS = {
+    "table": {"separator", "decimal", "encoding", "header", "points", "first", "blank"},
+    "learner": {"id", "email", "name"},
+    "items": {"columns", "except", "points", "rounds"},
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +51,11 @@ def read_layout(text: str, file: str) -> Layout:
         raise _bad(file, f"it is not TOML: {error}") from error
     for section, keys in document.items():
         if section not in _KEYS or not isinstance(keys, dict) or set(keys) - _KEYS[section]:
-            unknown = ", ".join(sorted(set(keys) - _KEYS[section])) if section in _KEYS and isinstance(keys, dict) else section
+            unknown = (
+                ", ".join(sorted(set(keys) - _KEYS[section]))
+                if section in _KEYS and isinstance(keys, dict)
+                else section
+            )
             raise _bad(file, f"'{unknown}' is none of its keys")
     table, learner, items = (document.get(section, {}) for section in ("table", "learner", "items"))
     layout = Layout(
@@ -54,7 +64,11 @@ def read_layout(text: str, file: str) -> Layout:
         encoding=str(table.get("encoding", "")),
         header=_line(table.get("header", 1), file, "header"),
         points=_line(table["points"], file, "points") if "points" in table else 0,
-        first=_line(table.get("first", max(table.get("header", 1), table.get("points", 0)) + 1), file, "first"),
+        first=_line(
+            table.get("first", max(table.get("header", 1), table.get("points", 0)) + 1),
+            file,
+            "first",
+        ),
         blank=_texts(table.get("blank", []), file, "blank"),
         id=str(learner.get("id", "")),
         email=str(learner.get("email", "")),
@@ -62,15 +76,26 @@ def read_layout(text: str, file: str) -> Layout:
         columns=_texts(items.get("columns", []), file, "columns"),
         leave_out=_texts(items.get("except", []), file, "except"),
         points_pattern=_pattern(items.get("points"), file),
-        rounds=items["rounds"] if isinstance(items.get("rounds"), bool) else _texts(items.get("rounds", []), file, "rounds"),
+        rounds=items["rounds"]
+        if isinstance(items.get("rounds"), bool)
+        else _texts(items.get("rounds", []), file, "rounds"),
     )
     if not layout.id and not layout.email:
-        raise _bad(file, "it names no column for the learner's id or email, and a name alone matches nobody")
+        raise _bad(
+            file,
+            "it names no column for the learner's id or email, and a name alone matches nobody",
+        )
     return layout
 
 
 def _bad(file: str, what: str) -> TableError:
-    return TableError("bad_layout", file, None, f"The layout {file} cannot be used: {what}.", "See docs/layouts.md for what it may say.")
+    return TableError(
+        "bad_layout",
+        file,
+        None,
+        f"The layout {file} cannot be used: {what}.",
+        "See docs/layouts.md for what it may say.",
+    )
 
 
 def _one_of(value: Any, allowed: tuple[str, ...], file: str, key: str) -> str:

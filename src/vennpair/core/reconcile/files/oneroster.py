@@ -1,4 +1,6 @@
-"""A OneRoster 1.2 CSV set as a table: users are learners, line items are items, results are scores."""
+"""A OneRoster 1.2 CSV set as a table: users are learners, line items are items, results are
+scores.
+"""
 
 from __future__ import annotations
 
@@ -19,26 +21,44 @@ def read_oneroster(data: bytes, file: str, class_id: str = "") -> Table:
     try:
         tables = read_csv_set(data, REQUIRED)
     except CsvSetError as error:
-        raise TableError(error.code, f"{file}/{error.table}" if error.table else file, error.line, error.message, error.remedy) from error
+        raise TableError(
+            error.code,
+            f"{file}/{error.table}" if error.table else file,
+            error.line,
+            error.message,
+            error.remedy,
+        ) from error
     chosen = _chosen_class(tables, file, class_id)
     builder = TableBuilder(file)
     items = {}
     for row in tables.live("lineItems"):
         if row["classSourcedId"] == chosen:
             builder.file = f"{file}/lineItems.csv"
-            items[row["sourcedId"]] = builder.item(row["sourcedId"], row["title"], row["resultValueMax"], row.line)
+            items[row["sourcedId"]] = builder.item(
+                row["sourcedId"], row["title"], row["resultValueMax"], row.line
+            )
     results = [row for row in tables.live("results") if row["lineItemSourcedId"] in items]
-    learners = {user["sourcedId"]: _learner(builder, user) for user in _learners(tables, chosen, results)}
+    learners = {
+        user["sourcedId"]: _learner(builder, user) for user in _learners(tables, chosen, results)
+    }
     builder.file = f"{file}/results.csv"
     for row in results:
         if row["studentSourcedId"] in learners:
             score = "" if row.get("scoreStatus") == "exempt" else row["score"]
-            builder.score(learners[row["studentSourcedId"]], items[row["lineItemSourcedId"]], score, row.line, at=row.get("scoreDate"))
+            builder.score(
+                learners[row["studentSourcedId"]],
+                items[row["lineItemSourcedId"]],
+                score,
+                row.line,
+                at=row.get("scoreDate"),
+            )
     return builder.finish()
 
 
 def _learner(builder: TableBuilder, user: Row) -> int:
-    return builder.learner(user["sourcedId"], user["email"], f"{user['givenName']} {user['familyName']}".strip())
+    return builder.learner(
+        user["sourcedId"], user["email"], f"{user['givenName']} {user['familyName']}".strip()
+    )
 
 
 def _chosen_class(tables: CsvSet, file: str, class_id: str) -> str:
@@ -49,11 +69,19 @@ def _chosen_class(tables: CsvSet, file: str, class_id: str) -> str:
     titles = {row["sourcedId"]: row.get("title") for row in tables.live("classes")}
     named = ", ".join(f"{each} ({titles[each]})" if titles.get(each) else each for each in ids)
     what = f"has no class {class_id}" if class_id else "holds several classes"
-    raise TableError("class_needed", file, None, f"{file} {what}. It holds: {named or 'none'}.", "Choose one with --class ID.")
+    raise TableError(
+        "class_needed",
+        file,
+        None,
+        f"{file} {what}. It holds: {named or 'none'}.",
+        "Choose one with --class ID.",
+    )
 
 
 def _learners(tables: CsvSet, class_id: str, results: list[Row]) -> list[Row]:
-    """Return the users who are graded in the class: enrolled as students, or with a result and no other part in it."""
+    """Return the users who are graded in the class: enrolled as students, or with a result and no
+    other part in it.
+    """
     parts: dict[str, set[str]] = {}
     for row in tables.live("enrollments"):
         if row.get("classSourcedId") == class_id:
@@ -65,4 +93,9 @@ def _learners(tables: CsvSet, class_id: str, results: list[Row]) -> list[Row]:
     users = tables.live("users")
     if not parts:
         return [user for user in users if user["sourcedId"] in scored]
-    return [user for user in users if "student" in parts.get(user["sourcedId"], {"student"} if user["sourcedId"] in scored else set())]
+    return [
+        user
+        for user in users
+        if "student"
+        in parts.get(user["sourcedId"], {"student"} if user["sourcedId"] in scored else set())
+    ]

@@ -1,4 +1,6 @@
-"""Where each field of a CSV stands in its text, so that some can be changed and every other character stays as it was."""
+"""Where each field of a CSV stands in its text, so that some can be changed and every other
+character stays as it was.
+"""
 
 from __future__ import annotations
 
@@ -27,11 +29,16 @@ class Encoded:
 def decoded(data: bytes, encoding: str = "") -> Encoded:
     """Decode as ``text.decode`` does, remembering how; line ends stay as they are.
 
-    A mark tells the encoding only where no other one is named: the reader takes that then, whatever the bytes begin with.
+    A mark tells the encoding only where no other one is named: the reader takes that then, whatever
+    the bytes begin with.
     """
     if encoding and codecs.lookup(encoding).name not in _MARKED:
         return Encoded(data.decode(encoding), encoding, b"")
-    for mark, name in ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be")):
+    for mark, name in (
+        (codecs.BOM_UTF8, "utf-8"),
+        (codecs.BOM_UTF16_LE, "utf-16-le"),
+        (codecs.BOM_UTF16_BE, "utf-16-be"),
+    ):
         if data.startswith(mark):
             return Encoded(data[len(mark) :].decode(name), name, mark)
     return Encoded(data.decode(), "utf-8", b"")
@@ -64,7 +71,8 @@ def spans(text: str, separator: str) -> dict[Place, tuple[int, int]]:
 
 
 def replaced(text: str, separator: str, changes: Mapping[Place, str]) -> str:
-    """Return the text with some fields changed. A field that was quoted stays so; a new one is quoted where it must be.
+    """Return the text with some fields changed. A field that was quoted stays so; a new one is
+    quoted where it must be.
 
     Raises KeyError for a place that the text does not have.
     """

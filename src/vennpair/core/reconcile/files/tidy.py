@@ -28,18 +28,38 @@ def _read(text: str, file: str, *, places: bool, careful: bool) -> Table:
     first_line, header = next(lines)
     columns = _columns(header, first_line, file)
     builder = TableBuilder(file, careful, places)
-    builder.rows(_checked(lines, len(header), itemgetter(*(columns[name] for name in HEADER)), file), columns["score"])
+    builder.rows(
+        _checked(lines, len(header), itemgetter(*(columns[name] for name in HEADER)), file),
+        columns["score"],
+    )
     return builder.finish()
 
 
-def _checked(lines: Iterator[tuple[int, list[str]]], width: int, wanted: Callable[[list[str]], Tidy], file: str) -> Iterator[tuple[int, Tidy]]:
+def _checked(
+    lines: Iterator[tuple[int, list[str]]],
+    width: int,
+    wanted: Callable[[list[str]], Tidy],
+    file: str,
+) -> Iterator[tuple[int, Tidy]]:
     for line, fields in lines:
         if len(fields) != width:
             message = f"Line {line} of {file} has {len(fields)} fields; the header has {width}."
-            raise TableError("short_row", file, line, message, "Put a field that holds a comma in quotation marks, and keep empty fields.")
+            raise TableError(
+                "short_row",
+                file,
+                line,
+                message,
+                "Put a field that holds a comma in quotation marks, and keep empty fields.",
+            )
         row = wanted(fields)
         if not row[ITEM].strip():
-            raise TableError("short_row", file, line, f"Line {line} of {file} names no item.", "Fill in the column 'item'.")
+            raise TableError(
+                "short_row",
+                file,
+                line,
+                f"Line {line} of {file} names no item.",
+                "Fill in the column 'item'.",
+            )
         yield line, row
 
 
@@ -60,10 +80,19 @@ def _columns(header: list[str], line: int, file: str) -> dict[str, int]:
     if len(names) == 1:
         for mark, word in ((";", "semicolons"), ("\t", "tabs"), ("|", "vertical bars")):
             if mark in names[0]:
-                raise TableError("separator", file, line, f"{file} is separated by {word}, not commas.", "Save it as CSV with commas, or describe it with --layout.")
+                raise TableError(
+                    "separator",
+                    file,
+                    line,
+                    f"{file} is separated by {word}, not commas.",
+                    "Save it as CSV with commas, or describe it with --layout.",
+                )
     missing = [name for name in HEADER if names.count(name) != 1]
     if missing:
-        message = f"The first line of {file} is not the header of a tidy table; these columns are missing or there twice: {', '.join(missing)}."
+        message = (
+            f"The first line of {file} is not the header of a tidy table; these columns are missing"
+            f" or there twice: {', '.join(missing)}."
+        )
         remedy = f"Write the header {','.join(HEADER)}; describe a wide table with --layout."
         raise TableError("missing_header", file, line, message, remedy)
     return {name: names.index(name) for name in HEADER}

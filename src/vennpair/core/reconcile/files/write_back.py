@@ -1,4 +1,6 @@
-"""Write a gradebook file back with only the cells changed that are to change, in the layout it came in."""
+"""Write a gradebook file back with only the cells changed that are to change, in the layout it came
+in.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,13 @@ from vennpair.core.reconcile.files.errors import TableError
 from vennpair.core.reconcile.files.layout import Layout
 from vennpair.core.reconcile.files.spans import Place, decoded, replaced
 from vennpair.core.reconcile.files.tidy import columns_in_order, is_tidy
-from vennpair.core.reconcile.numbers import plain, plain_fraction, rounded, shortest, written_decimals
+from vennpair.core.reconcile.numbers import (
+    plain,
+    plain_fraction,
+    rounded,
+    shortest,
+    written_decimals,
+)
 from vennpair.core.reconcile.tables import Cell, Table, TableComparison
 
 TAKEN = ("unsent", "differ", "gradebook_only")
@@ -25,14 +33,29 @@ class Changed:
     after: str
 
 
-def write_back(data: bytes, file: str, gradebook: Table, result: TableComparison, kinds: Collection[str], layout: Layout | None = None) -> tuple[bytes, list[Changed]]:
-    """Return the file's bytes with the cells of ``kinds`` brought to the publisher's scores, and what was changed.
+def write_back(
+    data: bytes,
+    file: str,
+    gradebook: Table,
+    result: TableComparison,
+    kinds: Collection[str],
+    layout: Layout | None = None,
+) -> tuple[bytes, list[Changed]]:
+    """Return the file's bytes with the cells of ``kinds`` brought to the publisher's scores, and
+    what was changed.
 
-    ``gradebook`` must have been read from ``data`` with its places. Raises TableError ``not_writable`` for a OneRoster set,
-    ``encoding`` where the file's own encoding cannot write a value.
+    ``gradebook`` must have been read from ``data`` with its places. Raises TableError
+    ``not_writable`` for a OneRoster set, ``encoding`` where the file's own encoding cannot write a
+    value.
     """
     if data.startswith(b"PK"):
-        raise TableError("not_writable", file, None, f"{file} is a OneRoster set, which is not written back.", "Export the gradebook as a CSV, and describe it with --layout.")
+        raise TableError(
+            "not_writable",
+            file,
+            None,
+            f"{file} is a OneRoster set, which is not written back.",
+            "Export the gradebook as a CSV, and describe it with --layout.",
+        )
     tidy = layout is None or is_tidy(data)
     separator, mark = (",", ".") if tidy or layout is None else (layout.separator, layout.decimal)
     position = {id(item): number for number, item in enumerate(gradebook.items)}
@@ -49,7 +72,14 @@ def write_back(data: bytes, file: str, gradebook: Table, result: TableComparison
         else:
             changes[place] = after
         before = "" if cell.gradebook is None else plain(cell.gradebook)
-        done.append(Changed(cell.learner.name or cell.learner.email or cell.learner.id, cell.column.title, before, after))
+        done.append(
+            Changed(
+                cell.learner.name or cell.learner.email or cell.learner.id,
+                cell.column.title,
+                before,
+                after,
+            )
+        )
     source = decoded(data, "" if tidy or layout is None else layout.encoding)
     text = replaced(source.text, separator, changes)
     if appended and tidy:
@@ -57,13 +87,22 @@ def write_back(data: bytes, file: str, gradebook: Table, result: TableComparison
     try:
         return type(source)(text, source.encoding, source.mark).bytes(), done
     except UnicodeEncodeError as error:
-        raise TableError("encoding", file, None, f"{file} is written in {source.encoding}, which has no way to write '{error.object[error.start]}'.", "Save it as UTF-8 first.") from error
+        raise TableError(
+            "encoding",
+            file,
+            None,
+            f"{file} is written in {source.encoding}, which has no way to write"
+            f" '{error.object[error.start]}'.",
+            "Save it as UTF-8 first.",
+        ) from error
 
 
 def value_for(cell: Cell) -> str:
-    """Return what is written: the publisher's score in the column's points, with as many decimals as the column writes.
+    """Return what is written: the publisher's score in the column's points, with as many decimals
+    as the column writes.
 
-    A column of whole numbers that does not round gets the exact value, as nothing else would agree; an empty text empties the cell.
+    A column of whole numbers that does not round gets the exact value, as nothing else would agree;
+    an empty text empties the cell.
     """
     if cell.scaled is None:
         return ""
@@ -81,10 +120,20 @@ def _append(text: str, gradebook: Table, cells: list[Cell], original: str) -> st
     for cell in cells:
         who = gradebook.learners[cell.j]
         points = "" if cell.column.points is None else plain(cell.column.points)
-        values = {"learner_id": who.id, "learner_email": who.email, "learner_name": who.name, "item": cell.column.title, "score": value_for(cell), "points": points, "at": ""}
+        values = {
+            "learner_id": who.id,
+            "learner_email": who.email,
+            "learner_name": who.name,
+            "item": cell.column.title,
+            "score": value_for(cell),
+            "points": points,
+            "at": "",
+        }
         rows.append(",".join(_field(values.get(name, "")) for name in names))
     return text + ("" if text.endswith(("\n", "\r")) else end) + "".join(row + end for row in rows)
 
 
 def _field(value: str) -> str:
-    return '"' + value.replace('"', '""') + '"' if any(mark in value for mark in ',"\r\n') else value
+    return (
+        '"' + value.replace('"', '""') + '"' if any(mark in value for mark in ',"\r\n') else value
+    )

@@ -38,9 +38,11 @@ COLUMNS = tuple(each.name for each in fields(Row))
 
 @dataclass(slots=True)
 class Report:
-    """A comparison with its findings; ``kinds`` has a row for each learner and a column for each item, None where nobody has a score.
+    """A comparison with its findings; ``kinds`` has a row for each learner and a column for each
+    item, None where nobody has a score.
 
-    ``shares`` has two shares of the points for each of them, the publisher's first, None where a side has no score.
+    ``shares`` has two shares of the points for each of them, the publisher's first, None where a
+    side has no score.
     """
 
     title: str
@@ -58,20 +60,39 @@ class Report:
 
     def as_json(self) -> dict[str, Any]:
         """Return it as plain JSON values."""
-        return {"title": self.title, "publisher": self.left, "gradebook": self.right, "at": self.at, "counts": self.counts, "sources": self.sources, "findings": [asdict(row) for row in self.rows]}
+        return {
+            "title": self.title,
+            "publisher": self.left,
+            "gradebook": self.right,
+            "at": self.at,
+            "counts": self.counts,
+            "sources": self.sources,
+            "findings": [asdict(row) for row in self.rows],
+        }
 
 
-def report_of_live(comparison: Json, findings: Sequence[Json], title: str, left: str, right: str) -> Report:
+def report_of_live(
+    comparison: Json, findings: Sequence[Json], title: str, left: str, right: str
+) -> Report:
     """Return the report of a pairing's comparison, from what the API says of it."""
     summary, matrix = comparison["summary"] or {}, comparison.get("matrix") or {}
-    counts = {"learners": summary.get("learners", 0), "columns": summary.get("columns", 0), "cells": summary.get("cells", 0), "agree": summary.get("kinds", {}).get("agree", 0), "kept": summary.get("kept", 0)}
+    counts = {
+        "learners": summary.get("learners", 0),
+        "columns": summary.get("columns", 0),
+        "cells": summary.get("cells", 0),
+        "agree": summary.get("kinds", {}).get("agree", 0),
+        "kept": summary.get("kept", 0),
+    }
     return Report(
         title,
         left,
         right,
         str(comparison["at"] or ""),
         counts,
-        [f"{each['name']}: {each['how']}, {str(each['at'])[:16].replace('T', ' ')} UTC" for each in comparison.get("sources") or []],
+        [
+            f"{each['name']}: {each['how']}, {str(each['at'])[:16].replace('T', ' ')} UTC"
+            for each in comparison.get("sources") or []
+        ],
         [_live_row(each) for each in findings],
         list(matrix.get("items", [])),
         list(matrix.get("learners", [])),
@@ -82,37 +103,91 @@ def report_of_live(comparison: Json, findings: Sequence[Json], title: str, left:
 
 
 def _live_row(each: Json) -> Row:
-    named = {name: _text(each.get(name)) for name in COLUMNS if name not in {"finding", "scope", "level"}}
+    named = {
+        name: _text(each.get(name)) for name in COLUMNS if name not in {"finding", "scope", "level"}
+    }
     return Row(each["scope"], each["kind"], each["level"], **named)
 
 
 def report_of_tables(result: TableComparison, document: Json, left: str, right: str) -> Report:
-    """Return the report of two files; ``document`` is what ``table_report`` made of the comparison."""
+    """Return the report of two files; ``document`` is what ``table_report`` made of the
+    comparison.
+    """
     summary = document["summary"]
     rows = [_cell_row(each) for each in document["cells"]]
     rows += [
-        Row("column", code, level_of(code), item=each["item"] or each["column"], publisher_points=_text(each["publisher_points"]), gradebook_points=_text(each["gradebook_points"]))
+        Row(
+            "column",
+            code,
+            level_of(code),
+            item=each["item"] or each["column"],
+            publisher_points=_text(each["publisher_points"]),
+            gradebook_points=_text(each["gradebook_points"]),
+        )
         for each in document["columns"]
         for code in each["findings"]
     ]
-    rows += [Row("learner", each["kind"], level_of(each["kind"]), _who(each["learner"]), _text(each["learner"]["email"]), cause=_perhaps(each)) for each in document["learners"]]
+    rows += [
+        Row(
+            "learner",
+            each["kind"],
+            level_of(each["kind"]),
+            _who(each["learner"]),
+            _text(each["learner"]["email"]),
+            cause=_perhaps(each),
+        )
+        for each in document["learners"]
+    ]
     matched = [row for row in result.columns if row.item is not None and row.column is not None]
-    grid = [[result.kind_of(i, row.item) for row in matched if row.item] for i, _ in result.matching.pairs]
+    grid = [
+        [result.kind_of(i, row.item) for row in matched if row.item]
+        for i, _ in result.matching.pairs
+    ]
     only = [sum(each[side] is None for each in document["columns"]) for side in ("column", "item")]
     venn = {
         "learners": [summary["publisher_only"], summary["learners"], summary["shell_only"]],
         "columns": [only[0], summary["columns"], only[1]],
-        "scores": [summary["unsent"], summary["agree"] + summary["differ"], summary["gradebook_only"]],
+        "scores": [
+            summary["unsent"],
+            summary["agree"] + summary["differ"],
+            summary["gradebook_only"],
+        ],
         "scores_differ": [summary["differ"]],
     }
     counts = {name: summary[name] for name in ("learners", "columns", "cells", "agree")}
     names = [result.publisher.learners[i] for i, _ in result.matching.pairs]
-    return Report(f"{left} and {right}", left, right, "", counts, [], rows, [row.item.title for row in matched if row.item], [each.name or each.email or each.id for each in names], grid, venn, _shares(result))
+    return Report(
+        f"{left} and {right}",
+        left,
+        right,
+        "",
+        counts,
+        [],
+        rows,
+        [row.item.title for row in matched if row.item],
+        [each.name or each.email or each.id for each in names],
+        grid,
+        venn,
+        _shares(result),
+    )
 
 
 def _shares(result: TableComparison) -> list[list[tuple[float | None, float | None]]]:
-    pairs = [(row.item, row.column) for row in result.columns if row.item is not None and row.column is not None]
-    return [[(_share(item.scores.get(i), item.points or column.points), _share(column.scores.get(j), column.points or item.points)) for item, column in pairs] for i, j in result.matching.pairs]
+    pairs = [
+        (row.item, row.column)
+        for row in result.columns
+        if row.item is not None and row.column is not None
+    ]
+    return [
+        [
+            (
+                _share(item.scores.get(i), item.points or column.points),
+                _share(column.scores.get(j), column.points or item.points),
+            )
+            for item, column in pairs
+        ]
+        for i, j in result.matching.pairs
+    ]
 
 
 def _share(score: Decimal | None, points: Decimal | None) -> float | None:
@@ -122,7 +197,19 @@ def _share(score: Decimal | None, points: Decimal | None) -> float | None:
 def _cell_row(each: Json) -> Row:
     cause = "" if each["scaled"] is None else f"The column would show {each['scaled']}."
     left, right = each["publisher"], each["gradebook"]
-    return Row("cell", each["kind"], level_of(each["kind"]), _who(each["learner"]), _text(each["learner"]["email"]), each["item"], _text(left["score"]), _text(left["points"]), _text(right["score"]), _text(right["points"]), cause=cause)
+    return Row(
+        "cell",
+        each["kind"],
+        level_of(each["kind"]),
+        _who(each["learner"]),
+        _text(each["learner"]["email"]),
+        each["item"],
+        _text(left["score"]),
+        _text(left["points"]),
+        _text(right["score"]),
+        _text(right["points"]),
+        cause=cause,
+    )
 
 
 def _perhaps(each: Json) -> str:

@@ -1,4 +1,6 @@
-"""A report as one HTML file that needs nothing else: figures inside, light and dark, and fit to be printed."""
+"""A report as one HTML file that needs nothing else: figures inside, light and dark, and fit to be
+printed.
+"""
 
 from __future__ import annotations
 
@@ -27,20 +29,58 @@ table{border-collapse:collapse;width:100%}th{text-align:left;font-size:.82rem;co
 def as_page(report: Report) -> bytes:
     """Return the page in UTF-8; every text from outside is escaped."""
     cells, agree = report.counts.get("cells", 0), report.counts.get("agree", 0)
-    sentence = f"All {cells} scores agree." if cells == agree else f"{cells - agree} of {cells} scores do not agree."
-    kept = f" {report.counts['kept']} findings are kept as they are." if report.counts.get("kept") else ""
-    groups = [(kind, list(rows)) for kind, rows in groupby(sorted(report.rows, key=lambda row: (row.scope, row.finding)), key=lambda row: row.finding)]
+    sentence = (
+        f"All {cells} scores agree."
+        if cells == agree
+        else f"{cells - agree} of {cells} scores do not agree."
+    )
+    kept = (
+        f" {report.counts['kept']} findings are kept as they are."
+        if report.counts.get("kept")
+        else ""
+    )
+    groups = [
+        (kind, list(rows))
+        for kind, rows in groupby(
+            sorted(report.rows, key=lambda row: (row.scope, row.finding)),
+            key=lambda row: row.finding,
+        )
+    ]
     parts = [
-        f'<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>{escape(report.title)}</title><style>{_STYLE}</style></head><body>',
-        f"<h1>{escape(report.title)}</h1><p class='soft'>{escape(report.left)} on the left, {escape(report.right)} on the right{', compared ' + escape(report.at[:16].replace('T', ' ')) + ' UTC' if report.at else ''}.</p>",
-        f'<p class="verdict{"" if cells == agree else " bad"}"><strong>{sentence}</strong> {report.counts.get("learners", 0)} learners, {report.counts.get("columns", 0)} columns.{kept}</p>',
+        (
+            '<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport"'
+            f' content="width=device-width"><title>{escape(report.title)}</title><style>{_STYLE}</style></head><body>'
+        ),
+        (
+            f"<h1>{escape(report.title)}</h1><p class='soft'>{escape(report.left)} on the left,"
+            f" {escape(report.right)} on the"
+            f" right{', compared ' + escape(report.at[:16].replace('T', ' ')) + ' UTC' if report.at else ''}.</p>"
+        ),
+        (
+            f'<p class="verdict{"" if cells == agree else " bad"}"><strong>{sentence}</strong>'
+            f" {report.counts.get('learners', 0)} learners, {report.counts.get('columns', 0)}"
+            f" columns.{kept}</p>"
+        ),
         f"<figure style='margin:0'>{venn(report)}</figure>" if report.venn else "",
-        f"<h2>The class</h2><div class='scroll'>{matrix(report)}</div>{_key(report)}" if report.items else "",
-        f"<h2>Share against share</h2><p class='soft'>On the line both sides agree; a column whose points were changed is a line of another slope, a score typed over stands alone, what one side lacks lies along an edge.</p>{dots}"
-        if (dots := scatter(report))
-        else "",
+        (
+            f"<h2>The class</h2><div class='scroll'>{matrix(report)}</div>{_key(report)}"
+            if report.items
+            else ""
+        ),
+        (
+            "<h2>Share against share</h2><p class='soft'>On the line both sides agree; a column"
+            " whose points were changed is a line of another slope, a score typed over stands"
+            f" alone, what one side lacks lies along an edge.</p>{dots}"
+            if (dots := scatter(report))
+            else ""
+        ),
         *(_group(kind, rows) for kind, rows in groups),
-        f"<h2>Where it was read</h2><ul>{''.join(f'<li>{escape(each)}</li>' for each in report.sources)}</ul>" if report.sources else "",
+        (
+            "<h2>Where it was"
+            f" read</h2><ul>{''.join(f'<li>{escape(each)}</li>' for each in report.sources)}</ul>"
+            if report.sources
+            else ""
+        ),
         "</body></html>",
     ]
     return "".join(parts).encode()
@@ -48,18 +88,40 @@ def as_page(report: Report) -> bytes:
 
 def _key(report: Report) -> str:
     seen = sorted({kind for row in report.kinds for kind in row if kind in MARKS})
-    return "<p class='soft key'>" + "".join(f"<span><b>{MARKS[kind]}</b> {kind.replace('_', ' ')}</span>" for kind in seen) + "</p>" if seen else ""
+    return (
+        "<p class='soft key'>"
+        + "".join(f"<span><b>{MARKS[kind]}</b> {kind.replace('_', ' ')}</span>" for kind in seen)
+        + "</p>"
+        if seen
+        else ""
+    )
 
 
 def _group(kind: str, rows: list[Row]) -> str:
-    head = "<tr><th>Learner</th><th>Item</th><th class='n'>publisher</th><th class='n'>sent</th><th class='n'>gradebook</th><th>Cause</th></tr>"
+    head = (
+        "<tr><th>Learner</th><th>Item</th><th class='n'>publisher</th><th class='n'>sent</th><th"
+        " class='n'>gradebook</th><th>Cause</th></tr>"
+    )
     body = "".join(
-        f"<tr><td>{escape(row.learner)}</td><td>{escape(row.item)}</td><td class='n'>{_of(row.scope, row.publisher, row.publisher_points)}</td><td class='n'>{escape(row.sent)}</td><td class='n'>{_of(row.scope, row.gradebook, row.gradebook_points)}</td><td>{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
+        f"<tr><td>{escape(row.learner)}</td><td>{escape(row.item)}</td><td"
+        f" class='n'>{_of(row.scope, row.publisher, row.publisher_points)}</td><td"
+        f" class='n'>{escape(row.sent)}</td><td"
+        f" class='n'>{_of(row.scope, row.gradebook, row.gradebook_points)}</td><td>{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
         for row in rows
     )
-    return f"<h2>{escape(kind.replace('_', ' '))} <span class='soft'>{len(rows)}</span></h2><div class='scroll {TONES.get(kind, 'both')}'><table>{head}{body}</table></div>"
+    return (
+        f"<h2>{escape(kind.replace('_', ' '))} <span class='soft'>{len(rows)}</span></h2><div"
+        f" class='scroll {TONES.get(kind, 'both')}'><table>{head}{body}</table></div>"
+    )
 
 
 def _of(scope: str, score: str, points: str) -> str:
-    """Return a score of its points; of a column alone its points; nobody's score is never taken for the points."""
-    return escape(f"{score} of {points}" if score and points else score or (points if scope == "column" else "–" if scope == "cell" else ""))
+    """Return a score of its points; of a column alone its points.
+
+    Nobody's score is never taken for the points.
+    """
+    return escape(
+        f"{score} of {points}"
+        if score and points
+        else score or (points if scope == "column" else "–" if scope == "cell" else "")
+    )

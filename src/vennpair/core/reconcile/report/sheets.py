@@ -1,4 +1,7 @@
-"""A report as CSV and as XLSX. Whatever could be taken for a formula is disarmed: names and titles come from outside."""
+"""A report as CSV and as XLSX.
+
+Whatever could be taken for a formula is disarmed: names and titles come from outside.
+"""
 
 from __future__ import annotations
 
@@ -25,12 +28,16 @@ _UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 
 
 def disarmed(text: str) -> str:
-    """Return a text that no spreadsheet takes for a formula: an apostrophe before what begins like one."""
+    """Return a text that no spreadsheet takes for a formula: an apostrophe before what begins like
+    one.
+    """
     return "'" + text if text.startswith(_STARTS_FORMULA) and not _NUMBER.fullmatch(text) else text
 
 
 def as_csv(report: Report) -> bytes:
-    """Return the findings as CSV: UTF-8 with its mark, as spreadsheets need it to know the encoding."""
+    """Return the findings as CSV: UTF-8 with its mark, as spreadsheets need it to know the
+    encoding.
+    """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
@@ -67,7 +74,12 @@ def _put(sheet: Worksheet, row: int, column: int, value: Any, *, bold: bool = Fa
 
 def _summary(sheet: Worksheet, report: Report) -> None:
     sheet.title = "Summary"
-    lines: list[tuple[str, Any]] = [("Comparison", report.title), ("Publisher", report.left), ("Gradebook", report.right), ("Compared", report.at or "from files")]
+    lines: list[tuple[str, Any]] = [
+        ("Comparison", report.title),
+        ("Publisher", report.left),
+        ("Gradebook", report.right),
+        ("Compared", report.at or "from files"),
+    ]
     lines += [(name.capitalize(), count) for name, count in report.counts.items()]
     lines += [("Read from", source) for source in report.sources]
     for row, (name, value) in enumerate(lines, start=1):
@@ -82,7 +94,12 @@ def _findings(sheet: Worksheet, report: Report) -> None:
         sheet.column_dimensions[get_column_letter(place)].width = WIDTHS.get(name, 14)
     for number, row in enumerate(report.rows, start=2):
         for place, (name, value) in enumerate(zip(COLUMNS, astuple(row), strict=True), start=1):
-            cell = _put(sheet, number, place, Decimal(value) if name in NUMBERS and _NUMBER.fullmatch(value) else value)
+            cell = _put(
+                sheet,
+                number,
+                place,
+                Decimal(value) if name in NUMBERS and _NUMBER.fullmatch(value) else value,
+            )
             if name == "level":
                 cell.fill = PatternFill("solid", start_color=FILLS[row.level])
             if name == "cause":
@@ -95,7 +112,9 @@ def _matrix(sheet: Worksheet, report: Report) -> None:
     _put(sheet, 1, 1, "learner", bold=True)
     for place, item in enumerate(report.items, start=2):
         _put(sheet, 1, place, item, bold=True)
-    for number, (learner, kinds) in enumerate(zip(report.learners, report.kinds, strict=True), start=2):
+    for number, (learner, kinds) in enumerate(
+        zip(report.learners, report.kinds, strict=True), start=2
+    ):
         _put(sheet, number, 1, learner)
         for place, kind in enumerate(kinds, start=2):
             if kind is not None:

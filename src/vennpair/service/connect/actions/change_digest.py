@@ -13,4 +13,11 @@ def change_digest(user: User, wish: str) -> None:
     with transaction.atomic():
         before, user.digest = user.digest, wish
         user.save(update_fields=["digest"])
-        record("digest.changed", f"{user.shown_name} wants the digest {wish}.", institution=user.institution, actor=user, before=before, after=wish)
+        record(
+            "digest.changed",
+            f"{user.shown_name} wants the digest {wish}.",
+            institution=user.institution,
+            actor=user,
+            before=before,
+            after=wish,
+        )

@@ -1,4 +1,6 @@
-"""Run every handshake with a platform for real: its keys, its tokens for each service, its launch address."""
+"""Run every handshake with a platform for real: its keys, its tokens for each service, its launch
+address.
+"""
 
 from __future__ import annotations
 
@@ -26,9 +28,26 @@ _SERVICES = (
 
 def check_platform(platform: Platform, our_launch_url: str) -> list[Handshake]:
     """Return all steps in the order in which they depend on one another. Changes nothing."""
-    keys = handshake("keys", lambda: _keys(platform), theirs="Ask the platform's administrator for its key set address.")
-    launch = handshake("launch address", lambda: _authorization(platform, our_launch_url), theirs="Ask the platform's administrator for its authorisation address, and whether our launch address is registered there.")
-    tokens = [handshake(f"service: {name}", lambda words=words, scopes=scopes: _token(platform, words, list(scopes))) for name, words, scopes in _SERVICES]  # type: ignore[misc]
+    keys = handshake(
+        "keys",
+        lambda: _keys(platform),
+        theirs="Ask the platform's administrator for its key set address.",
+    )
+    launch = handshake(
+        "launch address",
+        lambda: _authorization(platform, our_launch_url),
+        theirs=(
+            "Ask the platform's administrator for its authorisation address, and whether our launch"
+            " address is registered there."
+        ),
+    )
+    tokens = [
+        handshake(
+            f"service: {name}",
+            lambda words=words, scopes=scopes: _token(platform, words, list(scopes)),
+        )
+        for name, words, scopes in _SERVICES
+    ]  # type: ignore[misc]
     return [keys, launch, *tokens, _launched(platform)]
 
 
@@ -47,31 +66,61 @@ def keys_at(url: str, who: str) -> int:
     try:
         return len(read_jwks(call("GET", url, who).json(who)).keys)
     except ValueError as error:
-        raise as_failure(f"{who} publishes no usable keys at {url}: {error}.", "Check the key set address.", "no_keys") from error
+        raise as_failure(
+            f"{who} publishes no usable keys at {url}: {error}.",
+            "Check the key set address.",
+            "no_keys",
+        ) from error
 
 
 def _authorization(platform: Platform, our_launch_url: str) -> str:
-    """Ask as a launch would, for nobody: any answer but 'there is no such page' means the address is right."""
-    asked = AuthenticationRequest(platform.client_id, our_launch_url, "connection-check", uuid.uuid4().hex, uuid.uuid4().hex)
+    """Ask as a launch would, for nobody: any answer but 'there is no such page' means the address
+    is right.
+    """
+    asked = AuthenticationRequest(
+        platform.client_id, our_launch_url, "connection-check", uuid.uuid4().hex, uuid.uuid4().hex
+    )
     try:
         call("GET", authentication_url(platform.authorization_url, asked), platform.name)
     except OutsideError as error:
         if error.failure.kind is FailureKind.LATER or error.failure.code == "gone":
             raise
-    return "The launch address answers; whether it launches is seen when somebody opens Venn Pair from a shell."
+    return (
+        "The launch address answers; whether it launches is seen when somebody opens Venn Pair from"
+        " a shell."
+    )
 
 
 def _token(platform: Platform, words: str, scopes: list[str]) -> str:
-    source = signed_client(platform.name, platform.client_id, platform.token_url, signing_key(), platform.token_audience)
+    source = signed_client(
+        platform.name,
+        platform.client_id,
+        platform.token_url,
+        signing_key(),
+        platform.token_audience,
+    )
     began = time.monotonic()
     source.token(scopes)
-    return f"{platform.name} lets Venn Pair use {words} ({(time.monotonic() - began) * 1000:.0f} ms)."
+    return (
+        f"{platform.name} lets Venn Pair use {words} ({(time.monotonic() - began) * 1000:.0f} ms)."
+    )
 
 
 def _launched(platform: Platform) -> Handshake:
     if platform.launched_at is None:
-        return skipped("launch", "Nobody has opened Venn Pair from this platform yet.", "Open Venn Pair from any shell once.", "theirs")
+        return skipped(
+            "launch",
+            "Nobody has opened Venn Pair from this platform yet.",
+            "Open Venn Pair from any shell once.",
+            "theirs",
+        )
     if platform.asked_deployments:
         asked = ", ".join(platform.asked_deployments[:3])
-        return Handshake("launch", "fail", f"Launches come from a deployment that is not accepted: {asked}.", "Accept the deployment if it is yours.", "ours")
+        return Handshake(
+            "launch",
+            "fail",
+            f"Launches come from a deployment that is not accepted: {asked}.",
+            "Accept the deployment if it is yours.",
+            "ours",
+        )
     return Handshake("launch", "ok", f"Last opened {platform.launched_at:%Y-%m-%d %H:%M} UTC.")

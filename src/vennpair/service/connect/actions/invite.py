@@ -23,11 +23,25 @@ def digest(secret: str) -> str:
 
 
 def invite(institution: Institution, side: str, name: str, actor: Any) -> tuple[Invitation, str]:
-    """Return an invitation that is good once for a week, and its secret, which is shown this once."""
+    """Return an invitation that is good once for a week, and its secret, which is shown
+    this once.
+    """
     secret = secrets.token_urlsafe(32)
     with transaction.atomic():
-        made = Invitation.objects.create(digest=digest(secret), side=side, institution=institution, name=name, made_by=actor, expires=timezone.now() + LIFE)
-        record("invitation.made", f"A registration link for a {side}{f', {name},' if name else ''} was made.", institution=institution, actor=actor)
+        made = Invitation.objects.create(
+            digest=digest(secret),
+            side=side,
+            institution=institution,
+            name=name,
+            made_by=actor,
+            expires=timezone.now() + LIFE,
+        )
+        record(
+            "invitation.made",
+            f"A registration link for a {side}{f', {name},' if name else ''} was made.",
+            institution=institution,
+            actor=actor,
+        )
     return made, secret
 
 
@@ -37,6 +51,11 @@ def platform_link(secret: str) -> str:
 
 
 def claim(secret: str, side: str) -> Invitation | None:
-    """Return a good invitation, locked for the caller's transaction; None where it is unknown, used or too old."""
+    """Return a good invitation, locked for the caller's transaction.
+
+    None where it is unknown, used or too old.
+    """
     rows = Invitation.objects.select_for_update(of=("self",)).select_related("institution")
-    return rows.filter(digest=digest(secret), side=side, used_at=None, expires__gt=timezone.now()).first()
+    return rows.filter(
+        digest=digest(secret), side=side, used_at=None, expires__gt=timezone.now()
+    ).first()

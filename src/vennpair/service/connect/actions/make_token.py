@@ -13,14 +13,29 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import TokenGrant, User
 
 
-def make_token(user: User, asked_with: Any, name: str, scopes: list[str], life: timedelta) -> tuple[AuthToken, str]:
-    """Return the token and its value. Raises Refused where it would do more than the token that asks for it."""
+def make_token(
+    user: User, asked_with: Any, name: str, scopes: list[str], life: timedelta
+) -> tuple[AuthToken, str]:
+    """Return the token and its value.
+
+    Raises Refused where it would do more than the token that asks for it.
+    """
     mine = getattr(asked_with, "grant", None) if isinstance(asked_with, AuthToken) else None
     if mine is not None and not set(scopes) <= set(mine.scopes):
-        raise Refused("scope_missing", "A token cannot make one that may do more than itself.", "Sign in, and make it then.", 403)
+        raise Refused(
+            "scope_missing",
+            "A token cannot make one that may do more than itself.",
+            "Sign in, and make it then.",
+            403,
+        )
     with transaction.atomic():
         made, value = AuthToken.objects.create(user, expiry=life)
         TokenGrant.objects.create(token=made, name=name, scopes=sorted(set(scopes)))
         if user.institution:
-            record("token.made", f"A token '{name}' was made; it may {', '.join(sorted(set(scopes)))}.", institution=user.institution, actor=user)
+            record(
+                "token.made",
+                f"A token '{name}' was made; it may {', '.join(sorted(set(scopes)))}.",
+                institution=user.institution,
+                actor=user,
+            )
     return made, str(value)

@@ -20,12 +20,23 @@ from vennpair.standards.lti.registration import Registration, read_registration
 LONGEST_NAME = 200
 
 
-def register_at_platform(institution: Institution, openid_configuration: str, registration_token: str, name: str, actor: Any = None) -> Platform:
-    """Register us as a tool at the platform that published the configuration. Raises OutsideError, Refused."""
+def register_at_platform(
+    institution: Institution,
+    openid_configuration: str,
+    registration_token: str,
+    name: str,
+    actor: Any = None,
+) -> Platform:
+    """Register us as a tool at the platform that published the configuration.
+
+    Raises OutsideError, Refused.
+    """
     who = name or urlsplit(openid_configuration).netloc or "the platform"
     configuration = fetch_configuration(openid_configuration, who)
     contacts = (actor.email,) if actor is not None and actor.email else ()
-    answer = send_registration(configuration, our_registration(configuration, contacts), registration_token, who)
+    answer = send_registration(
+        configuration, our_registration(configuration, contacts), registration_token, who
+    )
     card = {
         "issuer": configuration.issuer,
         "client_id": answer.client_id,
@@ -40,16 +51,28 @@ def register_at_platform(institution: Institution, openid_configuration: str, re
     return register_platform(institution, who[:LONGEST_NAME], card, actor)
 
 
-def register_by_invitation(secret: str, openid_configuration: str, registration_token: str) -> Platform:
-    """Register us at a platform whose administrator opened our one-time link; the link is spent only if it works.
+def register_by_invitation(
+    secret: str, openid_configuration: str, registration_token: str
+) -> Platform:
+    """Register us at a platform whose administrator opened our one-time link; the link is spent
+    only if it works.
 
     Raises LtiError ``bad_invitation``, OutsideError, Refused.
     """
     with transaction.atomic():
         invitation = claim(secret, Invitation.Side.PLATFORM)
         if invitation is None:
-            raise LtiError("bad_invitation", "This registration link is unknown, was used already, or is older than a week.")
-        platform = register_at_platform(invitation.institution, openid_configuration, registration_token, invitation.name, invitation.made_by)
+            raise LtiError(
+                "bad_invitation",
+                "This registration link is unknown, was used already, or is older than a week.",
+            )
+        platform = register_at_platform(
+            invitation.institution,
+            openid_configuration,
+            registration_token,
+            invitation.name,
+            invitation.made_by,
+        )
         _spend(invitation, platform=platform)
     return platform
 
@@ -62,26 +85,62 @@ def take_registration(secret: str, document: object) -> tuple[Publisher, Registr
     with transaction.atomic():
         invitation = claim(secret, Invitation.Side.PUBLISHER)
         if invitation is None:
-            raise LtiError("invalid_token", "The registration token is unknown, was used already, or is older than a week.", "RFC 6750, 3.1")
+            raise LtiError(
+                "invalid_token",
+                "The registration token is unknown, was used already, or is older than a week.",
+                "RFC 6750, 3.1",
+            )
         asked = read_registration(document)
         publisher = _publisher(invitation, asked)
-        publisher.login_url, publisher.launch_url, publisher.redirect_uris, publisher.jwks_url = asked.login_url, asked.target_link_uri, list(asked.redirect_uris), asked.jwks_url
-        publisher.speaks, publisher.how, publisher.active, publisher.custom = Publisher.Speaks.LTI_1_3, "dynamic", True, asked.custom
+        publisher.login_url, publisher.launch_url, publisher.redirect_uris, publisher.jwks_url = (
+            asked.login_url,
+            asked.target_link_uri,
+            list(asked.redirect_uris),
+            asked.jwks_url,
+        )
+        publisher.speaks, publisher.how, publisher.active, publisher.custom = (
+            Publisher.Speaks.LTI_1_3,
+            "dynamic",
+            True,
+            asked.custom,
+        )
         publisher.provisioning_url = asked.provisioning or publisher.provisioning_url
         publisher.oneroster_url = asked.oneroster.get("url", publisher.oneroster_url)
-        publisher.oneroster_token_url = asked.oneroster.get("token_url", publisher.oneroster_token_url)
+        publisher.oneroster_token_url = asked.oneroster.get(
+            "token_url", publisher.oneroster_token_url
+        )
         publisher.save()
         _spend(invitation, publisher=publisher)
-        record("publisher.registered", f"The publisher {publisher.name} registered itself.", institution=publisher.institution, actor=invitation.made_by, after={"login_url": publisher.login_url})
+        record(
+            "publisher.registered",
+            f"The publisher {publisher.name} registered itself.",
+            institution=publisher.institution,
+            actor=invitation.made_by,
+            after={"login_url": publisher.login_url},
+        )
     return publisher, asked
 
 
 def _publisher(invitation: Invitation, asked: Registration) -> Publisher:
-    """Return the publisher of that name, where it is the same one registering again, else a new one."""
+    """Return the publisher of that name, where it is the same one registering again, else a new
+    one.
+    """
     wanted = (invitation.name or asked.client_name)[:LONGEST_NAME]
-    taken = Publisher.objects.select_for_update().filter(institution=invitation.institution, name=wanted).first()
-    if taken is not None and taken.login_url and urlsplit(taken.login_url).netloc != urlsplit(asked.login_url).netloc:
-        raise LtiError("invalid_client_metadata", f"Another publisher is registered under the name {wanted}.", "RFC 7591, 3.2.2")
+    taken = (
+        Publisher.objects.select_for_update()
+        .filter(institution=invitation.institution, name=wanted)
+        .first()
+    )
+    if (
+        taken is not None
+        and taken.login_url
+        and urlsplit(taken.login_url).netloc != urlsplit(asked.login_url).netloc
+    ):
+        raise LtiError(
+            "invalid_client_metadata",
+            f"Another publisher is registered under the name {wanted}.",
+            "RFC 7591, 3.2.2",
+        )
     return taken or Publisher(institution=invitation.institution, name=wanted)
 
 

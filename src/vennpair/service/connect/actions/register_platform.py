@@ -13,36 +13,74 @@ from vennpair.service.connect.models import Institution, Platform
 FIELDS = ("authorization_url", "token_url", "jwks_url")
 
 
-def register_platform(institution: Institution, name: str, card: dict[str, Any], actor: Any = None) -> Platform:
-    """Store what a platform's card says: issuer, client_id, deployment_id (or several) and its three addresses.
+def register_platform(
+    institution: Institution, name: str, card: dict[str, Any], actor: Any = None
+) -> Platform:
+    """Store what a platform's card says: issuer, client_id, deployment_id (or several) and its
+    three addresses.
 
     The same issuer and client id again change the registration; another institution's is refused.
     """
-    named = card.get("deployment_ids") or ([card["deployment_id"]] if card.get("deployment_id") else [])
-    fields = {field: card[field] for field in FIELDS} | {name: card[name] for name in ("product", "how", "token_audience") if card.get(name)}
+    named = card.get("deployment_ids") or (
+        [card["deployment_id"]] if card.get("deployment_id") else []
+    )
+    fields = {field: card[field] for field in FIELDS} | {
+        name: card[name] for name in ("product", "how", "token_audience") if card.get(name)
+    }
     with transaction.atomic():
-        known = Platform.objects.select_for_update().filter(issuer=card["issuer"], client_id=card["client_id"]).first()
+        known = (
+            Platform.objects.select_for_update()
+            .filter(issuer=card["issuer"], client_id=card["client_id"])
+            .first()
+        )
         if known is not None and known.institution_id != institution.pk:
-            raise Refused("registered_elsewhere", "This platform registration belongs to another institution of this service.", "Ask the platform for a client id of your own.")
-        platform = known or Platform(issuer=card["issuer"], client_id=card["client_id"], institution=institution)
+            raise Refused(
+                "registered_elsewhere",
+                "This platform registration belongs to another institution of this service.",
+                "Ask the platform for a client id of your own.",
+            )
+        platform = known or Platform(
+            issuer=card["issuer"], client_id=card["client_id"], institution=institution
+        )
         platform.name, platform.active = name, True
         for field, value in fields.items():
             setattr(platform, field, value)
         platform.deployment_ids = list(dict.fromkeys([*platform.deployment_ids, *named]))
         platform.save()
-        verb, words = ("platform.changed", "changed") if known else ("platform.registered", "registered")
-        record(verb, f"The platform {name} was {words}.", institution=institution, actor=actor, after={"issuer": platform.issuer, "client_id": platform.client_id})
+        verb, words = (
+            ("platform.changed", "changed") if known else ("platform.registered", "registered")
+        )
+        record(
+            verb,
+            f"The platform {name} was {words}.",
+            institution=institution,
+            actor=actor,
+            after={"issuer": platform.issuer, "client_id": platform.client_id},
+        )
     return platform
 
 
 def change_platform(platform: Platform, changes: dict[str, Any], actor: Any) -> Platform:
     """Change a registration: its name, addresses, deployments, or whether it is in use."""
     with transaction.atomic():
-        locked = Platform.objects.select_for_update(of=("self",)).select_related("institution").get(pk=platform.pk)
+        locked = (
+            Platform.objects.select_for_update(of=("self",))
+            .select_related("institution")
+            .get(pk=platform.pk)
+        )
         before = {name: getattr(locked, name) for name in changes}
         for name, value in changes.items():
             setattr(locked, name, value)
-        locked.asked_deployments = [each for each in locked.asked_deployments if each not in locked.deployment_ids]
+        locked.asked_deployments = [
+            each for each in locked.asked_deployments if each not in locked.deployment_ids
+        ]
         locked.save()
-        record("platform.changed", f"The platform {locked.name} was changed: {', '.join(sorted(changes))}.", institution=locked.institution, actor=actor, before=before, after=changes)
+        record(
+            "platform.changed",
+            f"The platform {locked.name} was changed: {', '.join(sorted(changes))}.",
+            institution=locked.institution,
+            actor=actor,
+            before=before,
+            after=changes,
+        )
     return locked

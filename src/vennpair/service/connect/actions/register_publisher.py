@@ -13,7 +13,23 @@ from vennpair.service.connect.models import Institution, Publisher
 from vennpair.service.connect.secrets import seal
 
 SECRETS = {"oneroster_secret", "shared_secret"}
-FIELDS = ("speaks", "login_url", "launch_url", "redirect_uris", "jwks_url", "custom", "key", "oneroster_url", "oneroster_token_url", "oneroster_client_id", "provisioning_url", "features", "how", "active", "name")
+FIELDS = (
+    "speaks",
+    "login_url",
+    "launch_url",
+    "redirect_uris",
+    "jwks_url",
+    "custom",
+    "key",
+    "oneroster_url",
+    "oneroster_token_url",
+    "oneroster_client_id",
+    "provisioning_url",
+    "features",
+    "how",
+    "active",
+    "name",
+)
 
 
 def publisher_card(institution: Institution, name: str) -> dict[str, str]:
@@ -22,27 +38,54 @@ def publisher_card(institution: Institution, name: str) -> dict[str, str]:
     return platform_card(publisher)
 
 
-def register_publisher(institution: Institution, name: str, card: dict[str, Any], actor: Any = None) -> Publisher:
+def register_publisher(
+    institution: Institution, name: str, card: dict[str, Any], actor: Any = None
+) -> Publisher:
     """Store what a publisher's card says, under its name; secrets are encrypted."""
     with transaction.atomic():
-        publisher, made = Publisher.objects.select_for_update().get_or_create(institution=institution, name=name)
+        publisher, made = Publisher.objects.select_for_update().get_or_create(
+            institution=institution, name=name
+        )
         _fill(publisher, card)
-        record("publisher.registered" if made else "publisher.changed", f"The publisher {name} was registered.", institution=institution, actor=actor)
+        record(
+            "publisher.registered" if made else "publisher.changed",
+            f"The publisher {name} was registered.",
+            institution=institution,
+            actor=actor,
+        )
     return publisher
 
 
 def change_publisher(publisher: Publisher, changes: dict[str, Any], actor: Any) -> Publisher:
-    """Change a registration; a secret that is left out stays. Raises Refused where the name is taken."""
+    """Change a registration; a secret that is left out stays.
+
+    Raises Refused where the name is taken.
+    """
     try:
         with transaction.atomic():
-            locked = Publisher.objects.select_for_update(of=("self",)).select_related("institution").get(pk=publisher.pk)
+            locked = (
+                Publisher.objects.select_for_update(of=("self",))
+                .select_related("institution")
+                .get(pk=publisher.pk)
+            )
             shown = sorted(name for name in changes if name not in SECRETS)
             before = {name: getattr(locked, name) for name in shown}
             _fill(locked, changes)
             words = ", ".join([*shown, *("a secret" for name in changes if name in SECRETS)])
-            record("publisher.changed", f"The publisher {locked.name} was changed: {words}.", institution=locked.institution, actor=actor, before=before, after={name: changes[name] for name in shown})
+            record(
+                "publisher.changed",
+                f"The publisher {locked.name} was changed: {words}.",
+                institution=locked.institution,
+                actor=actor,
+                before=before,
+                after={name: changes[name] for name in shown},
+            )
     except IntegrityError:
-        raise Refused("name_taken", "Another publisher of this institution has that name.", "Choose another name.") from None
+        raise Refused(
+            "name_taken",
+            "Another publisher of this institution has that name.",
+            "Choose another name.",
+        ) from None
     return locked
 
 

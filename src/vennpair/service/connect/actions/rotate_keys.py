@@ -15,7 +15,8 @@ from vennpair.service.connect.models import Institution, SigningKey
 
 
 def rotate_on_schedule() -> bool:
-    """Publish the next key two days before the current one is ninety days old; withdraw what signed last a week ago.
+    """Publish the next key two days before the current one is ninety days old; withdraw what signed
+    last a week ago.
 
     Return whether a key was made.
     """
@@ -44,6 +45,15 @@ def rotate_now(institution: Institution, actor: Any) -> SigningKey:
         if newest and newest > now:
             return SigningKey.objects.get(signs_from=newest)
         made = make_key(AHEAD)
-        SigningKey.objects.exclude(pk=made.pk).filter(ends_at=None).update(ends_at=made.signs_from + AFTER)
-        record("keys.rotated", f"A new signing key is published; it signs from {made.signs_from:%Y-%m-%d %H:%M} UTC on.", institution=institution, actor=actor, after={"kid": made.kid})
+        SigningKey.objects.exclude(pk=made.pk).filter(ends_at=None).update(
+            ends_at=made.signs_from + AFTER
+        )
+        record(
+            "keys.rotated",
+            f"A new signing key is published; it signs from {made.signs_from:%Y-%m-%d %H:%M}"
+            " UTC on.",
+            institution=institution,
+            actor=actor,
+            after={"kid": made.kid},
+        )
     return made

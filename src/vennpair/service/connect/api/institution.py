@@ -50,8 +50,12 @@ class KeyViewset(ForAdministrators):
 
     @extend_schema(request=None, responses={201: KeySerializer})
     def create(self, request: Request) -> Response:
-        """Publish a new key now; it signs in two days, and the old one stays published a week longer."""
-        return Response(KeySerializer(rotate_now(request.user.institution, request.user)).data, status=201)
+        """Publish a new key now; it signs in two days, and the old one stays published a week
+        longer.
+        """
+        return Response(
+            KeySerializer(rotate_now(request.user.institution, request.user)).data, status=201
+        )
 
 
 class PersonSerializer(serializers.ModelSerializer[User]):
@@ -92,7 +96,9 @@ class PersonViewset(mixins.ListModelMixin, ForAdministrators):
         person = self.get_object()
         asked = ChangePersonSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(PersonSerializer(change_person(person, asked.validated_data["role"], request.user)).data)
+        return Response(
+            PersonSerializer(change_person(person, asked.validated_data["role"], request.user)).data
+        )
 
 
 class TokenRowSerializer(serializers.Serializer[Any]):
@@ -143,7 +149,14 @@ class TokenViewset(Viewset):
     @extend_schema(responses=TokenRowSerializer(many=True))
     def list(self, request: Request) -> Response:
         """List them, newest first."""
-        return Response(TokenRowSerializer(AuthToken.objects.filter(user=request.user).select_related("grant").order_by("-created"), many=True).data)
+        return Response(
+            TokenRowSerializer(
+                AuthToken.objects.filter(user=request.user)
+                .select_related("grant")
+                .order_by("-created"),
+                many=True,
+            ).data
+        )
 
     @extend_schema(request=NewTokenSerializer, responses={201: MadeTokenSerializer})
     def create(self, request: Request) -> Response:
@@ -151,7 +164,13 @@ class TokenViewset(Viewset):
         asked = NewTokenSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
-        made, value = make_token(request.user, request.auth, facts["name"], facts["scopes"], timedelta(days=facts["days"]))
+        made, value = make_token(
+            request.user,
+            request.auth,
+            facts["name"],
+            facts["scopes"],
+            timedelta(days=facts["days"]),
+        )
         return Response({"token": value, "id": made.token_key, "expires": made.expiry}, status=201)
 
     @extend_schema(responses={204: None})

@@ -16,7 +16,12 @@ from vennpair.service.connect.actions.check_platform import check_platform
 from vennpair.service.connect.actions.invite import invite, platform_link
 from vennpair.service.connect.actions.register_dynamically import register_at_platform
 from vennpair.service.connect.actions.register_platform import change_platform, register_platform
-from vennpair.service.connect.api.common import Address, CardRowSerializer, ForAdministrators, HandshakeSerializer
+from vennpair.service.connect.api.common import (
+    Address,
+    CardRowSerializer,
+    ForAdministrators,
+    HandshakeSerializer,
+)
 from vennpair.service.connect.cards import tool_card
 from vennpair.service.connect.models import Invitation, Platform
 
@@ -30,27 +35,62 @@ class PlatformSerializer(serializers.ModelSerializer[Platform]):
 
     class Meta:
         model = Platform
-        fields = read_only_fields = ["id", "name", "issuer", "client_id", "deployment_ids", "asked_deployments", "authorization_url", "token_url", "jwks_url", "token_audience", "product", "how", "active", "launched_at", "shells"]
+        fields = read_only_fields = [
+            "id",
+            "name",
+            "issuer",
+            "client_id",
+            "deployment_ids",
+            "asked_deployments",
+            "authorization_url",
+            "token_url",
+            "jwks_url",
+            "token_audience",
+            "product",
+            "how",
+            "active",
+            "launched_at",
+            "shells",
+        ]
 
 
 class NewPlatformSerializer(serializers.Serializer[Any]):
     """The platform's values, entered by hand."""
 
-    name = serializers.CharField(max_length=200, help_text="what you call it, for example 'Tarnfield Campus'")
+    name = serializers.CharField(
+        max_length=200, help_text="what you call it, for example 'Tarnfield Campus'"
+    )
     issuer = Address(help_text="who signs its messages; also called platform id")
     client_id = serializers.CharField(max_length=200, help_text="under which it knows us")
-    deployment_ids = serializers.ListField(child=serializers.CharField(max_length=255), default=list, help_text="left empty, the first launch's is taken")
-    authorization_url = Address(help_text="where we ask for the launch message; also called OIDC authentication request address")
+    deployment_ids = serializers.ListField(
+        child=serializers.CharField(max_length=255),
+        default=list,
+        help_text="left empty, the first launch's is taken",
+    )
+    authorization_url = Address(
+        help_text=(
+            "where we ask for the launch message; also called OIDC authentication request address"
+        )
+    )
     token_url = Address(help_text="where we get access tokens for its services")
     jwks_url = Address(help_text="its public keys; also called JWKS address")
-    token_audience = serializers.CharField(max_length=500, required=False, allow_blank=True, help_text="only where the platform says that tokens are asked under another name")
+    token_audience = serializers.CharField(
+        max_length=500,
+        required=False,
+        allow_blank=True,
+        help_text="only where the platform says that tokens are asked under another name",
+    )
 
 
 class ChangePlatformSerializer(serializers.Serializer[Any]):
-    """What to change; what is left out stays. Issuer and client id are who it is and cannot change."""
+    """What to change; what is left out stays. Issuer and client id are who it is and cannot
+    change.
+    """
 
     name = serializers.CharField(max_length=200, required=False)
-    deployment_ids = serializers.ListField(child=serializers.CharField(max_length=255), required=False)
+    deployment_ids = serializers.ListField(
+        child=serializers.CharField(max_length=255), required=False
+    )
     authorization_url = Address(required=False)
     token_url = Address(required=False)
     jwks_url = Address(required=False)
@@ -59,15 +99,21 @@ class ChangePlatformSerializer(serializers.Serializer[Any]):
 
 
 class RegistrationSerializer(serializers.Serializer[Any]):
-    """What the platform's administrator page gives: its configuration address and a registration token."""
+    """What the platform's administrator page gives: its configuration address and a registration
+    token.
+    """
 
     openid_configuration = Address()
-    registration_token = serializers.CharField(max_length=8000, allow_blank=True, default="", trim_whitespace=True)
+    registration_token = serializers.CharField(
+        max_length=8000, allow_blank=True, default="", trim_whitespace=True
+    )
     name = serializers.CharField(max_length=200, allow_blank=True, default="")
 
 
 class InvitationLinkSerializer(serializers.Serializer[Any]):
-    """A one-time link, shown this once, for the platform's page that registers tools by an address."""
+    """A one-time link, shown this once, for the platform's page that registers tools by an
+    address.
+    """
 
     link = serializers.CharField()
     expires = serializers.DateTimeField()
@@ -87,14 +133,23 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
 
     def get_queryset(self) -> QuerySet[Platform]:
         """Return the institution's."""
-        return Platform.objects.filter(institution=self.request.user.institution_id).annotate(shell_count=Count("shells")).order_by("pk")
+        return (
+            Platform.objects.filter(institution=self.request.user.institution_id)
+            .annotate(shell_count=Count("shells"))
+            .order_by("pk")
+        )
 
     @extend_schema(request=NewPlatformSerializer, responses={201: PlatformSerializer})
     def create(self, request: Request) -> Response:
         """Register a platform by hand."""
         asked = NewPlatformSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made = register_platform(request.user.institution, asked.validated_data["name"], asked.validated_data, request.user)
+        made = register_platform(
+            request.user.institution,
+            asked.validated_data["name"],
+            asked.validated_data,
+            request.user,
+        )
         return Response(PlatformSerializer(made).data, status=201)
 
     @extend_schema(request=ChangePlatformSerializer, responses=PlatformSerializer)
@@ -103,21 +158,31 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
         platform = self.get_object()
         asked = ChangePlatformSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(PlatformSerializer(change_platform(platform, asked.validated_data, request.user)).data)
+        return Response(
+            PlatformSerializer(change_platform(platform, asked.validated_data, request.user)).data
+        )
 
     @extend_schema(request=None, responses=HandshakeSerializer(many=True))
     @action(detail=True, methods=["post"], pagination_class=None)
     def check(self, request: Request, pk: str) -> Response:
         """Run every handshake for real, and say which fails and who must act."""
-        return Response(HandshakeSerializer(check_platform(self.get_object(), f"{settings.BASE_URL}/lti/launch"), many=True).data)
+        return Response(
+            HandshakeSerializer(
+                check_platform(self.get_object(), f"{settings.BASE_URL}/lti/launch"), many=True
+            ).data
+        )
 
     @extend_schema(request=RegistrationSerializer, responses={201: PlatformSerializer})
     @action(detail=False, methods=["post"])
     def register(self, request: Request) -> Response:
-        """Register us dynamically, from the platform's configuration address and registration token."""
+        """Register us dynamically, from the platform's configuration address and registration
+        token.
+        """
         asked = RegistrationSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made = register_at_platform(request.user.institution, actor=request.user, **asked.validated_data)
+        made = register_at_platform(
+            request.user.institution, actor=request.user, **asked.validated_data
+        )
         return Response(PlatformSerializer(made).data, status=201)
 
     @extend_schema(request=InvitePlatformSerializer, responses={201: InvitationLinkSerializer})
@@ -126,7 +191,12 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
         """Make a one-time link that the platform's administrator enters there."""
         asked = InvitePlatformSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made, secret = invite(request.user.institution, Invitation.Side.PLATFORM, asked.validated_data["name"], request.user)
+        made, secret = invite(
+            request.user.institution,
+            Invitation.Side.PLATFORM,
+            asked.validated_data["name"],
+            request.user,
+        )
         return Response({"link": platform_link(secret), "expires": made.expires}, status=201)
 
     @extend_schema(responses=CardRowSerializer(many=True))

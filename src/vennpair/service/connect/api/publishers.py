@@ -14,7 +14,11 @@ from rest_framework.response import Response
 
 from vennpair.service.connect.actions.check_publisher import check_publisher
 from vennpair.service.connect.actions.invite import invite
-from vennpair.service.connect.actions.register_publisher import change_publisher, publisher_card, register_publisher
+from vennpair.service.connect.actions.register_publisher import (
+    change_publisher,
+    publisher_card,
+    register_publisher,
+)
 from vennpair.service.connect.api.common import Address, ForAdministrators, HandshakeSerializer
 from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Invitation, Publisher
@@ -22,7 +26,10 @@ from vennpair.standards.lti.oidc import with_query
 
 
 class PublisherSerializer(serializers.ModelSerializer[Publisher]):
-    """A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us."""
+    """A publisher; secrets are never shown, only whether there is one.
+
+    ``card`` is what it must know of us.
+    """
 
     redirect_uris = serializers.ListField(child=serializers.CharField(), read_only=True)
     custom = serializers.DictField(child=serializers.CharField(), read_only=True)
@@ -36,8 +43,31 @@ class PublisherSerializer(serializers.ModelSerializer[Publisher]):
     class Meta:
         model = Publisher
         fields = read_only_fields = [
-            *("id", "name", "speaks", "how", "active", "can_launch", "login_url", "launch_url", "redirect_uris", "jwks_url", "custom", "key", "has_shared_secret"),
-            *("oneroster_url", "oneroster_token_url", "oneroster_client_id", "has_oneroster_secret", "provisioning_url", "features", "courses", "card"),
+            *(
+                "id",
+                "name",
+                "speaks",
+                "how",
+                "active",
+                "can_launch",
+                "login_url",
+                "launch_url",
+                "redirect_uris",
+                "jwks_url",
+                "custom",
+                "key",
+                "has_shared_secret",
+            ),
+            *(
+                "oneroster_url",
+                "oneroster_token_url",
+                "oneroster_client_id",
+                "has_oneroster_secret",
+                "provisioning_url",
+                "features",
+                "courses",
+                "card",
+            ),
         ]
 
     def get_card(self, publisher: Publisher) -> dict[str, str]:
@@ -54,27 +84,68 @@ class PublisherSerializer(serializers.ModelSerializer[Publisher]):
 
 
 class ChangePublisherSerializer(serializers.Serializer[Any]):
-    """The publisher's values; what is left out stays. Secrets are stored encrypted and never shown again."""
+    """The publisher's values; what is left out stays.
+
+    Secrets are stored encrypted and never shown again.
+    """
 
     name = serializers.CharField(max_length=200, required=False)
-    speaks = serializers.ChoiceField(Publisher.Speaks.choices, required=False, help_text="lti11 only where the publisher has nothing but a key and a shared secret")
-    login_url = Address(required=False, allow_blank=True, help_text="its OIDC login initiation address")
-    launch_url = Address(required=False, allow_blank=True, help_text="where launches go; also its redirect address unless others are named")
-    redirect_uris = serializers.ListField(child=Address(), required=False, help_text="matched exactly")
-    jwks_url = Address(required=False, allow_blank=True, help_text="its public keys, with which it signs for reporting scores")
-    custom = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=1000), required=False, help_text="custom parameters of every launch")
-    key = serializers.CharField(max_length=200, required=False, allow_blank=True, help_text="LTI 1.1: consumer key")
-    shared_secret = serializers.CharField(max_length=500, required=False, allow_blank=True, trim_whitespace=False, help_text="LTI 1.1: shared secret")
-    oneroster_url = Address(required=False, allow_blank=True, help_text="the part before /ims/oneroster")
+    speaks = serializers.ChoiceField(
+        Publisher.Speaks.choices,
+        required=False,
+        help_text="lti11 only where the publisher has nothing but a key and a shared secret",
+    )
+    login_url = Address(
+        required=False, allow_blank=True, help_text="its OIDC login initiation address"
+    )
+    launch_url = Address(
+        required=False,
+        allow_blank=True,
+        help_text="where launches go; also its redirect address unless others are named",
+    )
+    redirect_uris = serializers.ListField(
+        child=Address(), required=False, help_text="matched exactly"
+    )
+    jwks_url = Address(
+        required=False,
+        allow_blank=True,
+        help_text="its public keys, with which it signs for reporting scores",
+    )
+    custom = serializers.DictField(
+        child=serializers.CharField(allow_blank=True, max_length=1000),
+        required=False,
+        help_text="custom parameters of every launch",
+    )
+    key = serializers.CharField(
+        max_length=200, required=False, allow_blank=True, help_text="LTI 1.1: consumer key"
+    )
+    shared_secret = serializers.CharField(
+        max_length=500,
+        required=False,
+        allow_blank=True,
+        trim_whitespace=False,
+        help_text="LTI 1.1: shared secret",
+    )
+    oneroster_url = Address(
+        required=False, allow_blank=True, help_text="the part before /ims/oneroster"
+    )
     oneroster_token_url = Address(required=False, allow_blank=True)
     oneroster_client_id = serializers.CharField(max_length=200, required=False, allow_blank=True)
-    oneroster_secret = serializers.CharField(max_length=500, required=False, allow_blank=True, trim_whitespace=False)
-    provisioning_url = Address(required=False, allow_blank=True, help_text="course provisioning, where the publisher has it (docs/course-provisioning.md)")
+    oneroster_secret = serializers.CharField(
+        max_length=500, required=False, allow_blank=True, trim_whitespace=False
+    )
+    provisioning_url = Address(
+        required=False,
+        allow_blank=True,
+        help_text="course provisioning, where the publisher has it (docs/course-provisioning.md)",
+    )
     active = serializers.BooleanField(required=False, help_text="while false, nobody is sent there")
 
 
 class NewPublisherSerializer(ChangePublisherSerializer):
-    """A publisher; with a name alone its card is reserved, so that the publisher can be given our values first."""
+    """A publisher; with a name alone its card is reserved, so that the publisher can be given our
+    values first.
+    """
 
     name = serializers.CharField(max_length=200)
 
@@ -82,12 +153,17 @@ class NewPublisherSerializer(ChangePublisherSerializer):
 class InvitePublisherSerializer(serializers.Serializer[Any]):
     """Where the publisher's tool begins its registration, and what to call it."""
 
-    registration_url = Address(help_text="the publisher's registration address; also called registration initiation")
+    registration_url = Address(
+        help_text="the publisher's registration address; also called registration initiation"
+    )
     name = serializers.CharField(max_length=200, allow_blank=True, default="")
 
 
 class OpenedRegistrationSerializer(serializers.Serializer[Any]):
-    """The address to open in a browser; the publisher's page registers itself with us by it. Good once."""
+    """The address to open in a browser; the publisher's page registers itself with us by it.
+
+    Good once.
+    """
 
     open = serializers.CharField()
     invitation = serializers.UUIDField()
@@ -113,7 +189,11 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
 
     def get_queryset(self) -> QuerySet[Publisher]:
         """Return the institution's."""
-        return Publisher.objects.filter(institution=self.request.user.institution_id).annotate(course_count=Count("courses")).order_by("pk")
+        return (
+            Publisher.objects.filter(institution=self.request.user.institution_id)
+            .annotate(course_count=Count("courses"))
+            .order_by("pk")
+        )
 
     @extend_schema(request=NewPublisherSerializer, responses={201: PublisherSerializer})
     def create(self, request: Request) -> Response:
@@ -123,7 +203,12 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
         card = dict(asked.validated_data)
         name = card.pop("name")
         publisher_card(request.user.institution, name)
-        return Response(PublisherSerializer(register_publisher(request.user.institution, name, card, request.user)).data, status=201)
+        return Response(
+            PublisherSerializer(
+                register_publisher(request.user.institution, name, card, request.user)
+            ).data,
+            status=201,
+        )
 
     @extend_schema(request=ChangePublisherSerializer, responses=PublisherSerializer)
     def partial_update(self, request: Request, pk: str) -> Response:
@@ -131,7 +216,11 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
         publisher = self.get_object()
         asked = ChangePublisherSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(PublisherSerializer(change_publisher(publisher, asked.validated_data, request.user)).data)
+        return Response(
+            PublisherSerializer(
+                change_publisher(publisher, asked.validated_data, request.user)
+            ).data
+        )
 
     @extend_schema(request=None, responses=HandshakeSerializer(many=True))
     @action(detail=True, methods=["post"], pagination_class=None)
@@ -142,12 +231,29 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
     @extend_schema(request=InvitePublisherSerializer, responses={201: OpenedRegistrationSerializer})
     @action(detail=False, methods=["post"])
     def invite(self, request: Request) -> Response:
-        """Begin a dynamic registration at a publisher's tool: open the address that comes back in a browser."""
+        """Begin a dynamic registration at a publisher's tool: open the address that comes back in a
+        browser.
+        """
         asked = InvitePublisherSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made, secret = invite(request.user.institution, Invitation.Side.PUBLISHER, asked.validated_data["name"], request.user)
-        fields = {"openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration", "registration_token": secret}
-        return Response({"open": with_query(asked.validated_data["registration_url"], fields), "invitation": made.pk, "expires": made.expires}, status=201)
+        made, secret = invite(
+            request.user.institution,
+            Invitation.Side.PUBLISHER,
+            asked.validated_data["name"],
+            request.user,
+        )
+        fields = {
+            "openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration",
+            "registration_token": secret,
+        }
+        return Response(
+            {
+                "open": with_query(asked.validated_data["registration_url"], fields),
+                "invitation": made.pk,
+                "expires": made.expires,
+            },
+            status=201,
+        )
 
 
 class InvitationViewset(mixins.RetrieveModelMixin, ForAdministrators):

@@ -1,4 +1,6 @@
-"""Carry out the reading of an import: fetch the package, read it, understand it, store items and entries."""
+"""Carry out the reading of an import: fetch the package, read it, understand it, store items and
+entries.
+"""
 
 from __future__ import annotations
 
@@ -21,22 +23,47 @@ from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
-from vennpair.standards.cartridge import Cartridge, Finding, UnusableCartridge, open_package, read_package
+from vennpair.standards.cartridge import (
+    Cartridge,
+    Finding,
+    UnusableCartridge,
+    open_package,
+    read_package,
+)
 from vennpair.standards.cartridge.report import finding
 
 STEPS = 4  # fetched, read, matched, stored
 PUBLISHER = "publisher"
-LONGEST = {"key": 255, "resource": 255, "title": 1000, "shown_title": 1000, "unit": 500, "url": 2000, "member": 2000, "line_item": 255, "category": 255, "naming_reason": 500, "due_date": 40, "reason": 200}
+LONGEST = {
+    "key": 255,
+    "resource": 255,
+    "title": 1000,
+    "shown_title": 1000,
+    "unit": 500,
+    "url": 2000,
+    "member": 2000,
+    "line_item": 255,
+    "category": 255,
+    "naming_reason": 500,
+    "due_date": 40,
+    "reason": 200,
+}
 
 
 def carry_out_import(job: Job) -> str:
-    """Read and store; doing it again changes nothing that is right already. Raises OutsideError, Refused, Cancelled."""
+    """Read and store; doing it again changes nothing that is right already.
+
+    Raises OutsideError, Refused, Cancelled.
+    """
     job.done, job.total = 0, STEPS
     return import_content(job, job.pairing, Import.objects.select_related("package").get(job=job))
 
 
 def import_content(job: Job, pairing: Pairing, made: Import) -> str:
-    """Do the steps of an import within a job that may have more. Raises OutsideError, Refused, Cancelled."""
+    """Do the steps of an import within a job that may have more.
+
+    Raises OutsideError, Refused, Cancelled.
+    """
     Import.objects.filter(pk=made.pk).update(stage=Import.Stage.READING)
     if made.source == CATALOGUE:
         return list_catalogue(job, pairing, made)
@@ -47,7 +74,10 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
             raise
         made.source = CATALOGUE  # all that such a publisher gives by itself, and enough to deploy
         made.save(update_fields=["source"])
-        return f"{pairing.course.publisher.name} offers no cartridge of this course, so its catalogue was read: {list_catalogue(job, pairing, made)}"
+        return (
+            f"{pairing.course.publisher.name} offers no cartridge of this course, so its catalogue"
+            f" was read: {list_catalogue(job, pairing, made)}"
+        )
     _next(job, "fetched; reading it")
     try:
         with spooled(package) as path, open_package(path, limits()) as opened:
@@ -55,15 +85,31 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
             _next(job, "asking the publisher for points and dates")
             store_course_links(pairing)
             knowledge = knowledge_of(pairing)
-            drafts = understand(cartridge, knowledge, lambda member: opened.fingerprint(member) if opened.holds(member) else None)
+            drafts = understand(
+                cartridge,
+                knowledge,
+                lambda member: opened.fingerprint(member) if opened.holds(member) else None,
+            )
     except UnusableCartridge as error:
         _refuse(made, package, error.finding)
         raise Refused(error.finding.code, error.finding.message, error.finding.remedy) from error
     _next(job, "storing what was found")
     with transaction.atomic():
-        words = _store(made, package, cartridge, drafts, {each.sourced_id: told(each) for each in knowledge.line_items})
+        words = _store(
+            made,
+            package,
+            cartridge,
+            drafts,
+            {each.sourced_id: told(each) for each in knowledge.line_items},
+        )
         step_done(job)
-        record("import.done", f"'{cartridge.title or made.filename}' was read: {words}.", pairing=pairing, actor=job.made_by, after=made.report)
+        record(
+            "import.done",
+            f"'{cartridge.title or made.filename}' was read: {words}.",
+            pairing=pairing,
+            actor=job.made_by,
+            after=made.report,
+        )
     return words
 
 
@@ -74,13 +120,22 @@ def _next(job: Job, message: str) -> None:
 
 
 def _package(pairing: Pairing, made: Import) -> Package:
-    """Return the uploaded package, or fetch the publisher's; a fetch that was cut off begins anew."""
+    """Return the uploaded package, or fetch the publisher's.
+
+    A fetch that was cut off begins anew.
+    """
     if made.package is not None and made.package.complete:
         return made.package
     if made.source != PUBLISHER:
-        raise Refused("package_gone", "The uploaded package is not kept any more.", "Upload it again.", 410)
+        raise Refused(
+            "package_gone", "The uploaded package is not kept any more.", "Upload it again.", 410
+        )
     pieces = publisher_gateway(pairing.course.publisher).cartridge(pairing.course.sourced_id)
-    package = made.package or Package.objects.create(pairing=pairing, made_by=made.job.made_by, filename=f"{pairing.course.code or 'course'}.imscc")
+    package = made.package or Package.objects.create(
+        pairing=pairing,
+        made_by=made.job.made_by,
+        filename=f"{pairing.course.code or 'course'}.imscc",
+    )
     made.package = package
     made.save(update_fields=["package"])
     store_stream(package, pieces)
@@ -95,33 +150,62 @@ def _refuse(made: Import, package: Package, found: Finding) -> None:
         package.delete()
 
 
-def _store(made: Import, package: Package, cartridge: Cartridge, drafts: list[EntryDraft], listed: dict[str, dict[str, str]]) -> str:
+def _store(
+    made: Import,
+    package: Package,
+    cartridge: Cartridge,
+    drafts: list[EntryDraft],
+    listed: dict[str, dict[str, str]],
+) -> str:
     """Store items and entries and what the import says of itself; return it in words."""
     items = items_of(drafts)
     ours = made.source == PUBLISHER or any(draft.kind == "lti_link" for draft in items)
-    source = PUBLISHER if made.source == PUBLISHER else (cartridge.identifier or package.sha256)[:300]
+    source = (
+        PUBLISHER if made.source == PUBLISHER else (cartridge.identifier or package.sha256)[:300]
+    )
     counts, stored = store_items(made.pairing, source, items if ours else [], listed)
     stored |= _written_before(made.pairing, drafts)
     Entry.objects.filter(import_of=made).delete()
     Entry.objects.bulk_create([_entry(made, draft, stored) for draft in drafts], batch_size=1_000)
     blocked = sum(draft.trouble.blocks for draft in drafts)
-    made.title, made.version, made.profile, made.counts = cartridge.title[:500], cartridge.version or "", cartridge.profile, cartridge.counts()
+    made.title, made.version, made.profile, made.counts = (
+        cartridge.title[:500],
+        cartridge.version or "",
+        cartridge.profile,
+        cartridge.counts(),
+    )
     made.language = cartridge.language[:40]
-    made.identifier, made.sha256, made.stage = cartridge.identifier[:300], package.sha256, Import.Stage.CHECKED
+    made.identifier, made.sha256, made.stage = (
+        cartridge.identifier[:300],
+        package.sha256,
+        Import.Stage.CHECKED,
+    )
     made.findings = [finding(each) for each in cartridge.findings]
-    made.report = counts | {"entries": len(drafts), "blocked": blocked, "loose": len(cartridge.loose)}
+    made.report = counts | {
+        "entries": len(drafts),
+        "blocked": blocked,
+        "loose": len(cartridge.loose),
+    }
     made.save()
     loose = f", {len(cartridge.loose)} beside the outline" if cartridge.loose else ""
-    entries = f"{many(len(drafts), 'entry', 'entries')}{loose}" + (f", {blocked} of them cannot be brought in" if blocked else "")
+    entries = f"{many(len(drafts), 'entry', 'entries')}{loose}" + (
+        f", {blocked} of them cannot be brought in" if blocked else ""
+    )
     if not ours:
         return entries
-    return f"{entries}; {many(len(items), 'item')}: {counts['new']} new, {counts['changed']} changed, {counts['same']} unchanged, {counts['gone']} gone"
+    return (
+        f"{entries}; {many(len(items), 'item')}: {counts['new']} new, {counts['changed']} changed,"
+        f" {counts['same']} unchanged, {counts['gone']} gone"
+    )
 
 
 def _written_before(pairing: Pairing, drafts: list[EntryDraft]) -> dict[str, Item]:
     """Return the items of links that we wrote ourselves, by the drafts' keys."""
     wanted = {draft.placement: draft.key for draft in drafts if draft.placement}
-    return {wanted[str(each.pk)]: each.item for each in Placement.objects.filter(pairing=pairing, pk__in=wanted).select_related("item")}
+    return {
+        wanted[str(each.pk)]: each.item
+        for each in Placement.objects.filter(pairing=pairing, pk__in=wanted).select_related("item")
+    }
 
 
 def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
@@ -156,7 +240,12 @@ def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
         values[name] = values[name][:most]
     item, trouble = stored.get(draft.key), draft.trouble
     if draft.placement and item is not None:
-        values |= {"line_item": item.line_item, "points": item.points, "due_date": item.due_date, "category": item.category}
+        values |= {
+            "line_item": item.line_item,
+            "points": item.points,
+            "due_date": item.due_date,
+            "category": item.category,
+        }
     return Entry(
         import_of=made,
         item=item,

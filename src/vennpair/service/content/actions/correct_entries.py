@@ -1,4 +1,6 @@
-"""What an instructor knows better than the package: names, for one or many, and which graded item a link opens."""
+"""What an instructor knows better than the package: names, for one or many, and which graded item a
+link opens.
+"""
 
 from __future__ import annotations
 
@@ -21,27 +23,56 @@ def names_by_pattern(entries: Sequence[Entry], pattern: str) -> dict[str, str]:
     try:
         names = by_pattern(pattern, [Renamed(each.title, each.unit, each.kind) for each in entries])
     except ValueError as error:
-        raise Refused("bad_pattern", f"This pattern cannot be used: {error}.", "For example: '{unit}: {title}'.", 422) from error
+        raise Refused(
+            "bad_pattern",
+            f"This pattern cannot be used: {error}.",
+            "For example: '{unit}: {title}'.",
+            422,
+        ) from error
     return {str(each.pk): name for each, name in zip(entries, names, strict=True)}
 
 
 def rename_entries(made: Import, names: Mapping[str, str], actor: Any) -> list[Entry]:
-    """Give entries new names, and keep them for later imports; what stands in the shell already is not renamed there."""
+    """Give entries new names, and keep them for later imports.
+
+    What stands in the shell already is not renamed there.
+    """
     require_instructor(actor, made.pairing.shell)
     entries = list(made.entries.filter(pk__in=names.keys()).select_related("item"))
     if len(entries) != len(names):
-        raise Refused("unknown_entry", "Some of these entries are not in this import.", "Read the list again.", 422)
+        raise Refused(
+            "unknown_entry",
+            "Some of these entries are not in this import.",
+            "Read the list again.",
+            422,
+        )
     with transaction.atomic():
         for entry in entries:
             name = " ".join(names[str(entry.pk)].split())[:255]
             if not name:
-                raise Refused("no_name", f"'{entry.shown_title}' would have no name.", "Give it one.", 422)
-            entry.shown_title, entry.naming, entry.naming_reason = name, "renamed", "the instructor named it so"
-            Correction.objects.update_or_create(pairing=made.pairing, key=entry.key, defaults={"title": name})
+                raise Refused(
+                    "no_name", f"'{entry.shown_title}' would have no name.", "Give it one.", 422
+                )
+            entry.shown_title, entry.naming, entry.naming_reason = (
+                name,
+                "renamed",
+                "the instructor named it so",
+            )
+            Correction.objects.update_or_create(
+                pairing=made.pairing, key=entry.key, defaults={"title": name}
+            )
             if entry.item is not None:
                 Item.objects.filter(pk=entry.item_id).update(shown_title=name)
-        Entry.objects.bulk_update(entries, ["shown_title", "naming", "naming_reason"], batch_size=500)
-        record("entries.renamed", f"{many(len(entries), 'entry', 'entries')} of '{made.title}' renamed.", pairing=made.pairing, actor=actor, after={"names": dict(list(names.items())[:50])})
+        Entry.objects.bulk_update(
+            entries, ["shown_title", "naming", "naming_reason"], batch_size=500
+        )
+        record(
+            "entries.renamed",
+            f"{many(len(entries), 'entry', 'entries')} of '{made.title}' renamed.",
+            pairing=made.pairing,
+            actor=actor,
+            after={"names": dict(list(names.items())[:50])},
+        )
     return entries
 
 
@@ -50,17 +81,48 @@ def correct_match(entry: Entry, item: Item | None, actor: Any) -> Entry:
     pairing = entry.import_of.pairing
     require_instructor(actor, pairing.shell)
     if entry.kind != "lti_link" or entry.blocked:
-        raise Refused("not_a_link", f"'{entry.shown_title}' opens nothing at the publisher.", "Only links of this publisher's tool open graded items.", 422)
+        raise Refused(
+            "not_a_link",
+            f"'{entry.shown_title}' opens nothing at the publisher.",
+            "Only links of this publisher's tool open graded items.",
+            422,
+        )
     if item is not None and not item.line_item:
-        raise Refused("not_graded", f"'{item.shown_title}' is no graded item at the publisher.", "Choose a graded item.", 422)
+        raise Refused(
+            "not_graded",
+            f"'{item.shown_title}' is no graded item at the publisher.",
+            "Choose a graded item.",
+            422,
+        )
     with transaction.atomic():
         before = entry.line_item
-        Correction.objects.update_or_create(pairing=pairing, key=entry.key, defaults={"line_item": item.line_item if item else NO_ITEM})
+        Correction.objects.update_or_create(
+            pairing=pairing,
+            key=entry.key,
+            defaults={"line_item": item.line_item if item else NO_ITEM},
+        )
         entry.line_item, entry.reason = (item.line_item if item else ""), CORRECTION
-        entry.points, entry.due_date, entry.category = (item.points, item.due_date, item.category) if item else (None, "", "")
+        entry.points, entry.due_date, entry.category = (
+            (item.points, item.due_date, item.category) if item else (None, "", "")
+        )
         if item is None and entry.item is not None and entry.item.key == entry.key:
-            Item.objects.filter(pk=entry.item_id).update(kind="practice", line_item="", points=None, due_date="", category="", reason=entry.reason)
+            Item.objects.filter(pk=entry.item_id).update(
+                kind="practice",
+                line_item="",
+                points=None,
+                due_date="",
+                category="",
+                reason=entry.reason,
+            )
         entry.item = item or entry.item
         entry.save(update_fields=["item", "line_item", "reason", "points", "due_date", "category"])
-        record("entry.corrected", f"'{entry.shown_title}' opens {item.shown_title if item else 'no graded item'}, said the instructor.", pairing=pairing, actor=actor, before={"line_item": before}, after={"line_item": entry.line_item})
+        record(
+            "entry.corrected",
+            f"'{entry.shown_title}' opens {item.shown_title if item else 'no graded item'}, said"
+            " the instructor.",
+            pairing=pairing,
+            actor=actor,
+            before={"line_item": before},
+            after={"line_item": entry.line_item},
+        )
     return entry

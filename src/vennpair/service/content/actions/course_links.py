@@ -1,4 +1,6 @@
-"""The homework course's own links as items: its home, and where learners register, as its class tells of them."""
+"""The homework course's own links as items: its home, and where learners register, as its class
+tells of them.
+"""
 
 from __future__ import annotations
 
@@ -11,13 +13,22 @@ from vennpair.service.content.models import Item
 from vennpair.service.pair.models import Pairing
 
 SOURCE = "course"
-LINKS = (("launch", "course-home", "Homework home: {}"), ("registration", "course-registration", "Register for {}"))
+LINKS = (
+    ("launch", "course-home", "Homework home: {}"),
+    ("registration", "course-registration", "Register for {}"),
+)
 
 
 def store_course_links(pairing: Pairing) -> None:
-    """Read the class and store its links; one that it does not name (any more) goes. Raises OutsideError where the publisher does not answer now."""
+    """Read the class and store its links; one that it does not name (any more) goes.
+
+    Raises OutsideError where the publisher does not answer now.
+    """
     try:
-        metadata = publisher_gateway(pairing.course.publisher).course(pairing.course.sourced_id).metadata or {}
+        metadata = (
+            publisher_gateway(pairing.course.publisher).course(pairing.course.sourced_id).metadata
+            or {}
+        )
     except OutsideError as error:
         if error.failure.kind is FailureKind.LATER:
             raise
@@ -28,9 +39,24 @@ def store_course_links(pairing: Pairing) -> None:
             Item.objects.filter(pairing=pairing, key=key, source=SOURCE).update(gone=True)
             continue
         title = words.format(pairing.course.title)[:1000]
-        facts: dict[str, Any] = {"source": SOURCE, "kind": "link", "title": title, "url": str(link["url"])[:2000], "custom": _texts(link.get("custom")), "position": position, "gone": False, "reason": "the publisher's catalogue"}
-        Item.objects.update_or_create(pairing=pairing, key=key, defaults=facts, create_defaults=facts | {"shown_title": title})
+        facts: dict[str, Any] = {
+            "source": SOURCE,
+            "kind": "link",
+            "title": title,
+            "url": str(link["url"])[:2000],
+            "custom": _texts(link.get("custom")),
+            "position": position,
+            "gone": False,
+            "reason": "the publisher's catalogue",
+        }
+        Item.objects.update_or_create(
+            pairing=pairing, key=key, defaults=facts, create_defaults=facts | {"shown_title": title}
+        )
 
 
 def _texts(custom: object) -> dict[str, str]:
-    return {str(name): str(value) for name, value in custom.items()} if isinstance(custom, dict) else {}
+    return (
+        {str(name): str(value) for name, value in custom.items()}
+        if isinstance(custom, dict)
+        else {}
+    )

@@ -1,4 +1,6 @@
-"""An import without a cartridge: the homework course's items as the publisher's catalogue tells of them, by unit."""
+"""An import without a cartridge: the homework course's items as the publisher's catalogue tells of
+them, by unit.
+"""
 
 from __future__ import annotations
 
@@ -16,25 +18,41 @@ CATALOGUE = "catalogue"
 
 
 def list_catalogue(job: Job, pairing: Pairing, made: Import) -> str:
-    """Read the catalogue and lay its links out as entries, to be chosen from like a cartridge's. Raises OutsideError."""
+    """Read the catalogue and lay its links out as entries, to be chosen from like a cartridge's.
+
+    Raises OutsideError.
+    """
     refresh_catalogue(pairing, job.made_by)
     step_done(job, "storing what was found")
-    items = list(pairing.items.filter(gone=False, kind__in=["graded", "practice"]).order_by("position", "id"))
+    items = list(
+        pairing.items.filter(gone=False, kind__in=["graded", "practice"]).order_by("position", "id")
+    )
     with transaction.atomic():
         Entry.objects.filter(import_of=made).delete()
         entries = _entries(made, items)
         Entry.objects.bulk_create(entries, batch_size=1_000)
-        made.title, made.identifier, made.stage = pairing.course.title[:500], f"catalogue-{pairing.pk}", Import.Stage.CHECKED
+        made.title, made.identifier, made.stage = (
+            pairing.course.title[:500],
+            f"catalogue-{pairing.pk}",
+            Import.Stage.CHECKED,
+        )
         made.counts = {"folder": len(entries) - len(items), "lti_link": len(items)}
         made.report = {"entries": len(entries), "blocked": 0}
         made.save()
         step_done(job)
-        record("import.done", f"The catalogue of '{made.title}' was read: {many(len(items), 'item')}.", pairing=pairing, actor=job.made_by)
+        record(
+            "import.done",
+            f"The catalogue of '{made.title}' was read: {many(len(items), 'item')}.",
+            pairing=pairing,
+            actor=job.made_by,
+        )
     return f"{many(len(items), 'item')} of the catalogue"
 
 
 def _entries(made: Import, items: list[Item]) -> list[Entry]:
-    """Return a folder for each unit, in the order in which units first come, and its items in it."""
+    """Return a folder for each unit, in the order in which units first come, and its items
+    in it.
+    """
     units: dict[str, list[Item]] = {}
     for item in items:
         units.setdefault(item.unit, []).append(item)
@@ -43,11 +61,49 @@ def _entries(made: Import, items: list[Item]) -> list[Entry]:
         parent = -1
         if unit:
             parent = len(entries)
-            entries.append(Entry(import_of=made, position=parent, key=f"unit-{unit}"[:255], kind="folder", title=unit, shown_title=unit, digest="unit"))
-        entries += [_link(made, item, len(entries) + place, parent) for place, item in enumerate(members)]
+            entries.append(
+                Entry(
+                    import_of=made,
+                    position=parent,
+                    key=f"unit-{unit}"[:255],
+                    kind="folder",
+                    title=unit,
+                    shown_title=unit,
+                    digest="unit",
+                )
+            )
+        entries += [
+            _link(made, item, len(entries) + place, parent) for place, item in enumerate(members)
+        ]
     return entries
 
 
 def _link(made: Import, item: Item, position: int, parent: int) -> Entry:
-    facts = {name: getattr(item, name) for name in ("title", "shown_title", "unit", "audience", "url", "custom", "line_item", "points", "due_date", "category", "reason")}
-    return Entry(import_of=made, item=item, position=position, parent=parent, depth=int(parent >= 0), key=item.key, kind="lti_link", visible=item.audience == "everyone", digest=f"item-{item.pk}", **facts)
+    facts = {
+        name: getattr(item, name)
+        for name in (
+            "title",
+            "shown_title",
+            "unit",
+            "audience",
+            "url",
+            "custom",
+            "line_item",
+            "points",
+            "due_date",
+            "category",
+            "reason",
+        )
+    }
+    return Entry(
+        import_of=made,
+        item=item,
+        position=position,
+        parent=parent,
+        depth=int(parent >= 0),
+        key=item.key,
+        kind="lti_link",
+        visible=item.audience == "everyone",
+        digest=f"item-{item.pk}",
+        **facts,
+    )

@@ -25,7 +25,10 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Order:
-    """What somebody ordered: which entries (ids; folders with all in them), where to, and what of graded links becomes a column."""
+    """What somebody ordered: which entries (ids.
+
+    Folders with all in them), where to, and what of graded links becomes a column.
+    """
 
     everything: bool = False
     entries: tuple[str, ...] = ()
@@ -38,7 +41,9 @@ class Order:
 
 @dataclass(frozen=True, slots=True)
 class DeliveryPlan:
-    """All that will happen: the folder (``new_folder`` where it will be made) and each entry with what becomes of it."""
+    """All that will happen: the folder (``new_folder`` where it will be made) and each entry with
+    what becomes of it.
+    """
 
     made: Import
     folder: str
@@ -58,34 +63,75 @@ class DeliveryPlan:
 
 
 def plan_delivery(made: Import, order: Order) -> DeliveryPlan:
-    """Plan. Raises Refused where there is no outline service, nothing is chosen or a folder is ambiguous, and OutsideError."""
+    """Plan.
+
+    Raises Refused where there is no outline service, nothing is chosen or a folder is ambiguous,
+    and OutsideError.
+    """
     pairing = made.pairing
     outline = _outline(pairing)
     entries = list(made.entries.select_related("item__placement"))
     wish = wish_of(order, entries)
     if wish.empty:
-        raise Refused("nothing_chosen", "Nothing of the package is chosen.", "Choose entries, folders, kinds or words, or everything.", 422)
+        raise Refused(
+            "nothing_chosen",
+            "Nothing of the package is chosen.",
+            "Choose entries, folders, kinds or words, or everything.",
+            422,
+        )
     target = find_folder(outline, order.folder)
     nodes = {node.id: node for node in outline}
-    planned = plan_bringing([_wanted(each, made) for each in entries], choose(entries, wish), _brought(made), _placed(entries, nodes), nodes)
+    planned = plan_bringing(
+        [_wanted(each, made) for each in entries],
+        choose(entries, wish),
+        _brought(made),
+        _placed(entries, nodes),
+        nodes,
+    )
     by_position = {each.position: each for each in entries}
     rows = tuple((by_position[each.position], each) for each in planned)
-    columns = frozenset(entry.position for entry, each in rows if order.columns and each.action == "make" and becomes_column(entry))
-    new_folder = order.folder if order.folder and target is None and any(each.action == "make" for each in planned) else ""
-    return DeliveryPlan(made, target.title if target else order.folder, target.id if target else "", new_folder, rows, columns)
+    columns = frozenset(
+        entry.position
+        for entry, each in rows
+        if order.columns and each.action == "make" and becomes_column(entry)
+    )
+    new_folder = (
+        order.folder
+        if order.folder and target is None and any(each.action == "make" for each in planned)
+        else ""
+    )
+    return DeliveryPlan(
+        made,
+        target.title if target else order.folder,
+        target.id if target else "",
+        new_folder,
+        rows,
+        columns,
+    )
 
 
 def becomes_column(entry: Entry) -> bool:
     """Say whether a graded link gets a column: only with points and a due date, as in a rollout."""
     if entry.kind != "lti_link" or entry.item is None or not entry.line_item:
         return False
-    return becomes(str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_date, "link").points is not None
+    return (
+        becomes(
+            str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_date, "link"
+        ).points
+        is not None
+    )
 
 
 def _outline(pairing: Pairing) -> Sequence[Node]:
     shell = pairing.shell
     if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
-        raise Refused("no_outline", "The platform offers no Shell Outline service for this shell, so Venn Pair cannot bring content in.", "Write a cartridge instead (vennpair cartridge write) and upload it in the platform.", 409)
+        raise Refused(
+            "no_outline",
+            "The platform offers no Shell Outline service for this shell, so Venn Pair cannot bring"
+            " content in.",
+            "Write a cartridge instead (vennpair cartridge write) and upload it in the platform.",
+            409,
+        )
     return shell_gateway(shell).outline(shell.outline_url)
 
 
@@ -93,23 +139,56 @@ def wish_of(order: Order, entries: Sequence[Entry]) -> Wish:
     """Return an order in terms of positions. Raises Refused for entries of another import."""
     by_id = {str(each.pk): each for each in entries}
     if unknown := [each for each in order.entries if each not in by_id]:
-        raise Refused("unknown_entry", f"{len(unknown)} of the chosen entries are not in this import.", "Read the list again and choose from it.", 422)
+        raise Refused(
+            "unknown_entry",
+            f"{len(unknown)} of the chosen entries are not in this import.",
+            "Read the list again and choose from it.",
+            422,
+        )
     chosen = [by_id[each] for each in order.entries]
     folders = frozenset(each.position for each in chosen if each.kind == "folder")
-    return Wish(order.everything, frozenset(each.position for each in chosen if each.kind != "folder"), folders, frozenset(order.kinds), order.words, order.review)
+    return Wish(
+        order.everything,
+        frozenset(each.position for each in chosen if each.kind != "folder"),
+        folders,
+        frozenset(order.kinds),
+        order.words,
+        order.review,
+    )
 
 
 def _wanted(entry: Entry, made: Import) -> Wanted:
     trouble = Trouble(entry.trouble, entry.trouble_message, entry.trouble_remedy, entry.blocked)
-    return Wanted(entry.position, entry.parent, entry.key, entry.kind, entry.shown_title, entry.digest, entry.audience, trouble, made.identifier)
+    return Wanted(
+        entry.position,
+        entry.parent,
+        entry.key,
+        entry.kind,
+        entry.shown_title,
+        entry.digest,
+        entry.audience,
+        trouble,
+        made.identifier,
+    )
 
 
 def _brought(made: Import) -> list[Brought]:
     """Return what this and other imports brought into the shell, the oldest first."""
-    rows = Entry.objects.filter(import_of__pairing__shell=made.pairing.shell, state__in=[*STANDING, Entry.State.FAILED]).exclude(node="").exclude(kind="lti_link")
-    # What failed to be updated still stands as it was before, which is not what this row would have put there.
-    known = rows.annotate(there=Case(When(state=Entry.State.FAILED, then=Value("")), default=F("digest")))
-    named = known.order_by("import_of__made_at", "position").values_list("key", "kind", "shown_title", "there", "import_of__identifier", "node", "etag")
+    rows = (
+        Entry.objects.filter(
+            import_of__pairing__shell=made.pairing.shell, state__in=[*STANDING, Entry.State.FAILED]
+        )
+        .exclude(node="")
+        .exclude(kind="lti_link")
+    )
+    # What failed to be updated still stands as it was before, which is not what this row would have
+    # put there.
+    known = rows.annotate(
+        there=Case(When(state=Entry.State.FAILED, then=Value("")), default=F("digest"))
+    )
+    named = known.order_by("import_of__made_at", "position").values_list(
+        "key", "kind", "shown_title", "there", "import_of__identifier", "node", "etag"
+    )
     return [Brought(*row) for row in named]
 
 
@@ -118,6 +197,11 @@ def _placed(entries: Sequence[Entry], nodes: Mapping[str, Node]) -> dict[int, st
     placed = {}
     for entry in entries:
         placement = getattr(entry.item, "placement", None) if entry.item else None
-        if entry.kind == "lti_link" and placement is not None and placement.state == Placement.State.PLACED and (placement.entry_id in nodes or not placement.entry_id):
+        if (
+            entry.kind == "lti_link"
+            and placement is not None
+            and placement.state == Placement.State.PLACED
+            and (placement.entry_id in nodes or not placement.entry_id)
+        ):
             placed[entry.position] = placement.entry_id
     return placed

@@ -15,33 +15,68 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 
 
-def begin_package(pairing: Pairing, actor: Any, filename: str, size: int, fingerprint: str) -> Package:
-    """Return a package to send parts to: the same person's unfinished one of this file, or a new one. Raises Refused."""
+def begin_package(
+    pairing: Pairing, actor: Any, filename: str, size: int, fingerprint: str
+) -> Package:
+    """Return a package to send parts to: the same person's unfinished one of this file, or a new
+    one. Raises Refused.
+    """
     require_instructor(actor, pairing.shell)
     if size > settings.LARGEST_UPLOAD:
-        raise Refused("too_large", f"The file is larger than {settings.LARGEST_UPLOAD:,} bytes (VENNPAIR_LARGEST_UPLOAD).", "Leave large media out of the package, or ask an administrator to raise the limit.", 413)
+        raise Refused(
+            "too_large",
+            f"The file is larger than {settings.LARGEST_UPLOAD:,} bytes (VENNPAIR_LARGEST_UPLOAD).",
+            "Leave large media out of the package, or ask an administrator to raise the limit.",
+            413,
+        )
     with transaction.atomic():
-        begun = Package.objects.filter(pairing=pairing, made_by=actor, fingerprint=fingerprint, size=size).exclude(fingerprint="").order_by("-used_at").first()
+        begun = (
+            Package.objects.filter(
+                pairing=pairing, made_by=actor, fingerprint=fingerprint, size=size
+            )
+            .exclude(fingerprint="")
+            .order_by("-used_at")
+            .first()
+        )
         if begun is not None:
             begun.used_at = timezone.now()
             begun.save(update_fields=["used_at"])
             return begun
-        return Package.objects.create(pairing=pairing, made_by=actor, filename=filename[:300], size=size, fingerprint=fingerprint[:200], complete=size == 0)
+        return Package.objects.create(
+            pairing=pairing,
+            made_by=actor,
+            filename=filename[:300],
+            size=size,
+            fingerprint=fingerprint[:200],
+            complete=size == 0,
+        )
 
 
 def received(package: Package) -> list[int]:
     """Return the numbers of the parts that are there."""
-    return list(Part.objects.filter(package=package).order_by("number").values_list("number", flat=True))
+    return list(
+        Part.objects.filter(package=package).order_by("number").values_list("number", flat=True)
+    )
 
 
 def receive_part(package: Package, number: int, data: bytes) -> Package:
-    """Keep one part; sent again it changes nothing. Raises Refused where its number or length is wrong."""
+    """Keep one part; sent again it changes nothing.
+
+    Raises Refused where its number or length is wrong.
+    """
     count = part_count(package.size)
     expected = PART_BYTES if number < count - 1 else package.size - PART_BYTES * (count - 1)
     if number >= count or len(data) != expected:
-        raise Refused("bad_part", f"Part {number} of {count} should have {expected:,} bytes and has {len(data):,}.", "Begin the upload again.", 400)
+        raise Refused(
+            "bad_part",
+            f"Part {number} of {count} should have {expected:,} bytes and has {len(data):,}.",
+            "Begin the upload again.",
+            400,
+        )
     with transaction.atomic():
-        Package.objects.select_for_update().get(pk=package.pk)  # parts may come side by side: each sees the others
+        Package.objects.select_for_update().get(
+            pk=package.pk
+        )  # parts may come side by side: each sees the others
         Part.objects.get_or_create(package=package, number=number, defaults={"data": data})
         package.complete = Part.objects.filter(package=package).count() == count
         package.used_at = timezone.now()

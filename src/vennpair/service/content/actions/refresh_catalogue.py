@@ -1,4 +1,6 @@
-"""Read a homework course's graded items straight from the publisher, and say what changed since the last time."""
+"""Read a homework course's graded items straight from the publisher, and say what changed since the
+last time.
+"""
 
 from __future__ import annotations
 
@@ -21,21 +23,41 @@ MOST_KEPT = 500
 
 
 def refresh_catalogue(pairing: Pairing, actor: Any = None) -> CatalogueReading:
-    """Read and store; items that no cartridge told of are made. Raises OutsideError; the state before is kept then."""
+    """Read and store; items that no cartridge told of are made.
+
+    Raises OutsideError; the state before is kept then.
+    """
     listed = {each.sourced_id: each for each in line_items_of(pairing)}
     store_course_links(pairing)
     with transaction.atomic():
-        items = {item.line_item: item for item in Item.objects.select_for_update().filter(pairing=pairing).exclude(line_item="")}
-        before = {key: _facts(item.catalogue or _seen(item), item.gone) for key, item in items.items()}
+        items = {
+            item.line_item: item
+            for item in (
+                Item.objects.select_for_update().filter(pairing=pairing).exclude(line_item="")
+            )
+        }
+        before = {
+            key: _facts(item.catalogue or _seen(item), item.gone) for key, item in items.items()
+        }
         after = {key: _facts(told(each)) for key, each in listed.items()}
         found = changes(before, after)
         last = Item.objects.filter(pairing=pairing).aggregate(last=Max("position"))["last"]
         for place, each in enumerate(listed.values(), start=0 if last is None else last + 1):
             _store(pairing, items.get(each.sourced_id), each, place)
-        Item.objects.filter(pk__in=[item.pk for key, item in items.items() if key not in listed]).update(gone=True)
-        reading = CatalogueReading.objects.create(pairing=pairing, items=len(listed), changes=[asdict(each) for each in found[:MOST_KEPT]])
+        Item.objects.filter(
+            pk__in=[item.pk for key, item in items.items() if key not in listed]
+        ).update(gone=True)
+        reading = CatalogueReading.objects.create(
+            pairing=pairing, items=len(listed), changes=[asdict(each) for each in found[:MOST_KEPT]]
+        )
         if found:
-            record("catalogue.read", f"The publisher's catalogue was read: {in_words(found)}.", pairing=pairing, actor=actor, after={"changes": len(found)})
+            record(
+                "catalogue.read",
+                f"The publisher's catalogue was read: {in_words(found)}.",
+                pairing=pairing,
+                actor=actor,
+                after={"changes": len(found)},
+            )
     return reading
 
 
@@ -45,7 +67,9 @@ def words_of(reading: CatalogueReading) -> str:
 
 
 def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> None:
-    """Bring one item in line; a name that was given here stays, one that is the publisher's follows it."""
+    """Bring one item in line; a name that was given here stays, one that is the publisher's follows
+    it.
+    """
     said = told(each)
     if item is None:
         Item.objects.create(
@@ -57,15 +81,33 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
     if item.title == (item.catalogue or {}).get("title") and item.title != each.title:
         item.shown_title = each.title[:1000] if item.shown_title == item.title else item.shown_title
         item.title = each.title[:1000]
-    item.points, item.due_date, item.category = each.maximum, each.due_date[:40], each.category[:255]
+    item.points, item.due_date, item.category = (
+        each.maximum,
+        each.due_date[:40],
+        each.category[:255],
+    )
     item.catalogue, item.gone = said, False
     item.save()
 
 
 def _seen(item: Item) -> dict[str, str]:
-    """Return the facts of an item that no catalogue told of so far; the package's title stands for the publisher's."""
-    return {"title": item.title, "points": "" if item.points is None else f"{item.points.normalize():f}", "due_date": item.due_date, "place": item.category}
+    """Return the facts of an item that no catalogue told of so far.
+
+    The package's title stands for the publisher's.
+    """
+    return {
+        "title": item.title,
+        "points": "" if item.points is None else f"{item.points.normalize():f}",
+        "due_date": item.due_date,
+        "place": item.category,
+    }
 
 
 def _facts(said: dict[str, str], gone: bool = False) -> Facts:
-    return Facts(said["title"], Decimal(said["points"]) if said["points"] else None, said["due_date"], said["place"], gone)
+    return Facts(
+        said["title"],
+        Decimal(said["points"]) if said["points"] else None,
+        said["due_date"],
+        said["place"],
+        gone,
+    )

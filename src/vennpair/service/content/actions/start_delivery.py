@@ -23,26 +23,56 @@ _SETTLED = {"same": Entry.State.SAME, "keep": Entry.State.KEPT, "leave_out": Ent
 
 
 def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
-    """Turn a plan into work. Raises Refused where another delivery runs, or nothing is to be written."""
+    """Turn a plan into work.
+
+    Raises Refused where another delivery runs, or nothing is to be written.
+    """
     made, pairing = plan.made, plan.made.pairing
     require_instructor(actor, pairing.shell)
     if not plan.writes:
-        raise Refused("nothing_to_do", "Everything that can be brought in stands in the shell already.", "Nothing needs to be done; the plan says why for each entry.", 409)
+        raise Refused(
+            "nothing_to_do",
+            "Everything that can be brought in stands in the shell already.",
+            "Nothing needs to be done; the plan says why for each entry.",
+            409,
+        )
     with transaction.atomic():
         refuse_second(pairing)
-        job = start_job(DELIVERY, pairing, actor, plan.writes + len(plan.columns) + bool(plan.new_folder), "waits for a worker")
-        delivery = Delivery.objects.create(import_of=made, job=job, folder=plan.folder, folder_id=plan.folder_id, made_folder=bool(plan.new_folder))
+        job = start_job(
+            DELIVERY,
+            pairing,
+            actor,
+            plan.writes + len(plan.columns) + bool(plan.new_folder),
+            "waits for a worker",
+        )
+        delivery = Delivery.objects.create(
+            import_of=made,
+            job=job,
+            folder=plan.folder,
+            folder_id=plan.folder_id,
+            made_folder=bool(plan.new_folder),
+        )
         for entry, planned in plan.rows:
             if planned.action == "make":
                 _prepare(entry, plan, delivery)
-            entry.action, entry.visible, entry.message = planned.action, planned.visible, " ".join(filter(None, (planned.why, planned.remedy)))[:500]
+            entry.action, entry.visible, entry.message = (
+                planned.action,
+                planned.visible,
+                " ".join(filter(None, (planned.why, planned.remedy)))[:500],
+            )
             entry.state = _SETTLED.get(planned.action, Entry.State.WAITING)
             entry.node, entry.etag, entry.delivery = planned.node, planned.etag, delivery
-        Entry.objects.bulk_update([entry for entry, _ in plan.rows], ["action", "visible", "message", "state", "node", "etag", "delivery", "column"], batch_size=500)
+        Entry.objects.bulk_update(
+            [entry for entry, _ in plan.rows],
+            ["action", "visible", "message", "state", "node", "etag", "delivery", "column"],
+            batch_size=500,
+        )
         Import.objects.filter(pk=made.pk).update(stage=Import.Stage.IMPORTING)
         record(
             "delivery.started",
-            f"{many(plan.writes, 'entry', 'entries')} of '{made.title}' {'is' if plan.writes == 1 else 'are'} being brought into {plan.folder or 'the top of the outline'}.",
+            f"{many(plan.writes, 'entry', 'entries')} of '{made.title}'"
+            f" {'is' if plan.writes == 1 else 'are'} being brought into"
+            f" {plan.folder or 'the top of the outline'}.",
             pairing=pairing,
             actor=actor,
             after={"entries": plan.writes},
@@ -51,11 +81,22 @@ def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
 
 
 def refuse_second(pairing: Pairing) -> None:
-    """Let one delivery of a pairing run at a time; two clicks at once wait here for each other. Raises Refused."""
+    """Let one delivery of a pairing run at a time; two clicks at once wait here for each other.
+
+    Raises Refused.
+    """
     Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
-    running = Job.objects.filter(pairing=pairing, kind__in=[DELIVERY, UNDO], state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).first()
+    running = Job.objects.filter(
+        pairing=pairing,
+        kind__in=[DELIVERY, UNDO],
+        state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
+    ).first()
     if running:
-        raise Refused("delivery_running", f"Content is being brought into this shell ({running.done} of {running.total}).", "Wait until it is done, or cancel it; nothing needs to be clicked again.")
+        raise Refused(
+            "delivery_running",
+            f"Content is being brought into this shell ({running.done} of {running.total}).",
+            "Wait until it is done, or cancel it; nothing needs to be clicked again.",
+        )
 
 
 def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
@@ -63,7 +104,15 @@ def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
     entry.column = entry.position in plan.columns
     if entry.kind != "lti_link" or entry.item is None:
         return
-    fields = {"pairing": delivery.import_of.pairing, "title": entry.shown_title, "folder": delivery.folder, "points": entry.points if entry.column else None, "due_date": entry.due_date if entry.column else ""}
+    fields = {
+        "pairing": delivery.import_of.pairing,
+        "title": entry.shown_title,
+        "folder": delivery.folder,
+        "points": entry.points if entry.column else None,
+        "due_date": entry.due_date if entry.column else "",
+    }
     placement = Placement.objects.filter(item=entry.item).first()
     if placement is None or placement.state != Placement.State.PLACED:
-        Placement.objects.update_or_create(item=entry.item, defaults=fields | {"state": Placement.State.PLANNED})
+        Placement.objects.update_or_create(
+            item=entry.item, defaults=fields | {"state": Placement.State.PLANNED}
+        )

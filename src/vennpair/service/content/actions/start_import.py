@@ -14,16 +14,36 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 
 
-def start_import(pairing: Pairing, actor: Any, source: str = "publisher", package: Package | None = None) -> Import:
-    """Make the import and enqueue its reading: ``publisher``, ``catalogue``, or ``upload`` with its package.
+def start_import(
+    pairing: Pairing, actor: Any, source: str = "publisher", package: Package | None = None
+) -> Import:
+    """Make the import and enqueue its reading: ``publisher``, ``catalogue``, or ``upload`` with its
+    package.
 
     Raises Refused where the upload is not complete.
     """
     require_instructor(actor, pairing.shell)
     if package is not None and not package.complete:
-        raise Refused("upload_incomplete", "Not all of the file has arrived.", "Send the missing parts, then start the import.", 409)
+        raise Refused(
+            "upload_incomplete",
+            "Not all of the file has arrived.",
+            "Send the missing parts, then start the import.",
+            409,
+        )
     with transaction.atomic():
         job = start_job("import", pairing, actor, message="waits for a worker")
-        made = Import.objects.create(pairing=pairing, job=job, package=package, source=source, filename=package.filename if package else "")
-        record("import.started", f"An import was started from {package.filename if package else pairing.course.publisher.name}.", pairing=pairing, actor=actor)
+        made = Import.objects.create(
+            pairing=pairing,
+            job=job,
+            package=package,
+            source=source,
+            filename=package.filename if package else "",
+        )
+        record(
+            "import.started",
+            "An import was started from"
+            f" {package.filename if package else pairing.course.publisher.name}.",
+            pairing=pairing,
+            actor=actor,
+        )
     return made

@@ -16,15 +16,33 @@ from vennpair.service.pair.queries import require_instructor
 
 
 def stop_import(made: Import, actor: Any) -> Job:
-    """Ask the running job to stop; what is in flight is finished first. Raises Refused where nothing runs."""
+    """Ask the running job to stop; what is in flight is finished first.
+
+    Raises Refused where nothing runs.
+    """
     require_instructor(actor, made.pairing.shell)
     with transaction.atomic():
-        unfinished = Job.objects.select_for_update(of=("self",)).filter(Q(import_of=made) | Q(delivery__import_of=made), state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING])
+        unfinished = Job.objects.select_for_update(of=("self",)).filter(
+            Q(import_of=made) | Q(delivery__import_of=made),
+            state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
+        )
         job = unfinished.order_by("-made_at").first()
         if job is None:
-            raise Refused("nothing_running", "Nothing of this import is under way.", "Nothing needs to be stopped.", 409)
+            raise Refused(
+                "nothing_running",
+                "Nothing of this import is under way.",
+                "Nothing needs to be stopped.",
+                409,
+            )
         job.cancel_asked = True
         job.save(update_fields=["cancel_asked"])
-        enqueue(RUN_JOB, job_id=str(job.pk))  # one that waits for the platform would notice only at its next try
-        record("import.stopped", f"The import of '{made.title or made.filename}' was asked to stop.", pairing=made.pairing, actor=actor)
+        enqueue(
+            RUN_JOB, job_id=str(job.pk)
+        )  # one that waits for the platform would notice only at its next try
+        record(
+            "import.stopped",
+            f"The import of '{made.title or made.filename}' was asked to stop.",
+            pairing=made.pairing,
+            actor=actor,
+        )
     return job

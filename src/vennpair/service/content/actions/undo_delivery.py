@@ -27,7 +27,9 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Removal:
-    """What undoing does with one entry: ``why`` is empty where it is taken out, else the reason that it stays."""
+    """What undoing does with one entry: ``why`` is empty where it is taken out, else the reason
+    that it stays.
+    """
 
     entry: Entry
     node: Node | None
@@ -35,18 +37,30 @@ class Removal:
 
 
 def plan_undo(delivery: Delivery) -> list[Removal]:
-    """Return what undoing would do with each entry that was made, deepest first. Raises OutsideError, Refused."""
+    """Return what undoing would do with each entry that was made, deepest first.
+
+    Raises OutsideError, Refused.
+    """
     shell = delivery.import_of.pairing.shell
     outline = shell_gateway(shell).outline(shell.outline_url)
     nodes = {node.id: node for node in outline}
-    placements = {each.entry_id: each for each in Placement.objects.filter(pairing=delivery.import_of.pairing).exclude(entry_id="")}
+    placements = {
+        each.entry_id: each
+        for each in Placement.objects.filter(pairing=delivery.import_of.pairing).exclude(
+            entry_id=""
+        )
+    }
     entries = list(delivery.entries.filter(state=Entry.State.MADE).order_by("-position"))
     going: set[str] = set()
     removals = []
     for entry in entries:  # from the end, so that a folder comes after all that is in it
         node = nodes.get(entry.node)
         why = _reason_to_stay(entry, node, placements.get(entry.node))
-        if not why and entry.kind == "folder" and any(each.folder == entry.node and each.id not in going for each in outline):
+        if (
+            not why
+            and entry.kind == "folder"
+            and any(each.folder == entry.node and each.id not in going for each in outline)
+        ):
             why = "something else stands in it"
         if not why:
             going.add(entry.node)
@@ -60,18 +74,39 @@ def start_undo(delivery: Delivery, actor: Any) -> Delivery:
     require_instructor(actor, pairing.shell)
     removals = [each for each in plan_undo(delivery) if not each.why]
     if not removals:
-        raise Refused("nothing_to_do", "Nothing of this import can be taken out: it was undone already, or all of it is used or changed.", "Remove in the shell by hand what should go.", 409)
+        raise Refused(
+            "nothing_to_do",
+            "Nothing of this import can be taken out: it was undone already, or all of it is used"
+            " or changed.",
+            "Remove in the shell by hand what should go.",
+            409,
+        )
     with transaction.atomic():
         refuse_second(pairing)
         job = start_job(UNDO, pairing, actor, len(removals), "waits for a worker")
-        undo = Delivery.objects.create(import_of=delivery.import_of, job=job, undoes=delivery, folder=delivery.folder)
-        record("delivery.undoing", f"{many(len(removals), 'entry', 'entries')} of '{delivery.import_of.title}' {'is' if len(removals) == 1 else 'are'} being taken out of the shell again.", pairing=pairing, actor=actor)
+        undo = Delivery.objects.create(
+            import_of=delivery.import_of, job=job, undoes=delivery, folder=delivery.folder
+        )
+        record(
+            "delivery.undoing",
+            f"{many(len(removals), 'entry', 'entries')} of '{delivery.import_of.title}'"
+            f" {'is' if len(removals) == 1 else 'are'} being taken out of the shell again.",
+            pairing=pairing,
+            actor=actor,
+        )
     return undo
 
 
 def carry_out_undo(job: Job) -> str:
-    """Take out what can go: entries side by side, then folders, the deepest first. Raises OutsideError."""
-    delivery = Delivery.objects.select_related("undoes__import_of__pairing__shell__platform").get(job=job).undoes
+    """Take out what can go: entries side by side, then folders, the deepest first.
+
+    Raises OutsideError.
+    """
+    delivery = (
+        Delivery.objects.select_related("undoes__import_of__pairing__shell__platform")
+        .get(job=job)
+        .undoes
+    )
     if delivery is None:
         raise AssertionError("an undoing undoes a delivery")
     pairing = delivery.import_of.pairing
@@ -82,17 +117,28 @@ def carry_out_undo(job: Job) -> str:
     undoing.wave([each for each in removals if not each.why and each.entry.kind != "folder"])
     for removal in [each for each in removals if not each.why and each.entry.kind == "folder"]:
         undoing.wave([removal])
-    if delivery.made_folder and not any(node.folder == delivery.folder_id for node in gateway.outline(shell.outline_url)):
+    if delivery.made_folder and not any(
+        node.folder == delivery.folder_id for node in gateway.outline(shell.outline_url)
+    ):
         gateway.remove_node(shell.outline_url, Node(delivery.folder_id, delivery.folder, "folder"))
     with transaction.atomic():
         for removal in removals:
             if removal.why:
-                Entry.objects.filter(pk=removal.entry.pk).update(message=f"Not taken out: {removal.why}."[:500])
+                Entry.objects.filter(pk=removal.entry.pk).update(
+                    message=f"Not taken out: {removal.why}."[:500]
+                )
         stays = delivery.entries.filter(state=Entry.State.MADE).count()
         gone = delivery.entries.filter(state=Entry.State.REMOVED).count()
-        Import.objects.filter(pk=delivery.import_of_id).update(stage=Import.Stage.CHECKED if not stays else Import.Stage.DONE)
+        Import.objects.filter(pk=delivery.import_of_id).update(
+            stage=Import.Stage.CHECKED if not stays else Import.Stage.DONE
+        )
         words = f"{gone} taken out" + (f", {stays} stay: see the entries" if stays else "")
-        record("delivery.undone", f"'{delivery.import_of.title}': {words}.", pairing=pairing, actor=job.made_by)
+        record(
+            "delivery.undone",
+            f"'{delivery.import_of.title}': {words}.",
+            pairing=pairing,
+            actor=job.made_by,
+        )
     return words
 
 
@@ -100,7 +146,11 @@ class _Undoing:
     def __init__(self, job: Job, delivery: Delivery, gateway: PlatformGateway) -> None:
         self.job, self.gateway = job, gateway
         self.url = delivery.import_of.pairing.shell.outline_url
-        self.columns = dict(Placement.objects.filter(pairing=delivery.import_of.pairing).exclude(column_url="").values_list("entry_id", "column_url"))
+        self.columns = dict(
+            Placement.objects.filter(pairing=delivery.import_of.pairing)
+            .exclude(column_url="")
+            .values_list("entry_id", "column_url")
+        )
 
     def wave(self, removals: Sequence[Removal]) -> None:
         fly(removals, self._remove, self._settle, lambda: not cancel_asked(self.job))
@@ -116,17 +166,25 @@ class _Undoing:
             for removal, result in outcomes:
                 if isinstance(result, OutsideError):
                     if result.failure.kind is not FailureKind.LATER:
-                        Entry.objects.filter(pk=removal.entry.pk).update(message=f"Not taken out: {result.failure.message}"[:500])
+                        Entry.objects.filter(pk=removal.entry.pk).update(
+                            message=f"Not taken out: {result.failure.message}"[:500]
+                        )
                     continue
-                Placement.objects.filter(item=removal.entry.item_id, entry_id=removal.entry.node).delete()
-                Entry.objects.filter(pk=removal.entry.pk).update(state=Entry.State.REMOVED, message="", node="", etag="")
+                Placement.objects.filter(
+                    item=removal.entry.item_id, entry_id=removal.entry.node
+                ).delete()
+                Entry.objects.filter(pk=removal.entry.pk).update(
+                    state=Entry.State.REMOVED, message="", node="", etag=""
+                )
                 step_done(self.job, f"taking out '{removal.entry.shown_title[:100]}'")
 
 
 def _reason_to_stay(entry: Entry, node: Node | None, placement: Placement | None) -> str:
     if node is None:
         return ""
-    if node.used or (placement is not None and (placement.ledger.exists() or placement.cells.exists())):
+    if node.used or (
+        placement is not None and (placement.ledger.exists() or placement.cells.exists())
+    ):
         return "learners have worked with it"
     if entry.etag and node.etag != entry.etag:
         return "it was changed in the shell since"

@@ -11,11 +11,23 @@ from vennpair.service.content.actions.plan_delivery import DeliveryPlan, Order
 from vennpair.service.content.models import Delivery, Written
 from vennpair.service.ops.api import JobSerializer
 
-KINDS = ["folder", "page", "file", "web_link", "discussion", "assignment", "lti_link", "assessment", "question_bank"]
+KINDS = [
+    "folder",
+    "page",
+    "file",
+    "web_link",
+    "discussion",
+    "assignment",
+    "lti_link",
+    "assessment",
+    "question_bank",
+]
 
 
 class ChoiceSerializer(serializers.Serializer[Any]):
-    """Which entries: ``everything``, by id (a folder with all in it), by kind, by words of the title; ``review`` folders as a group."""
+    """Which entries: ``everything``, by id (a folder with all in it), by kind, by words of the
+    title; ``review`` folders as a group.
+    """
 
     everything = serializers.BooleanField(default=False)
     entries = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=10_000)
@@ -25,7 +37,10 @@ class ChoiceSerializer(serializers.Serializer[Any]):
 
 
 class NewDeliverySerializer(ChoiceSerializer):
-    """The choice, the folder (title or id; empty is the top), and whether graded links with points and a date get a column."""
+    """The choice, the folder (title or id.
+
+    Empty is the top), and whether graded links with points and a date get a column.
+    """
 
     folder = serializers.CharField(allow_blank=True, default="", max_length=255)
     columns = serializers.BooleanField(default=True)
@@ -41,7 +56,15 @@ class NewWrittenSerializer(ChoiceSerializer):
 def order_of(asked: dict[str, Any]) -> Order:
     """Return what was asked for as the actions take it."""
     entries = tuple(str(each) for each in asked["entries"])
-    return Order(asked["everything"], entries, tuple(asked["kinds"]), asked["words"], asked["review"], asked.get("folder", "").strip(), asked.get("columns", True))
+    return Order(
+        asked["everything"],
+        entries,
+        tuple(asked["kinds"]),
+        asked["words"],
+        asked["review"],
+        asked.get("folder", "").strip(),
+        asked.get("columns", True),
+    )
 
 
 class PlannedEntrySerializer(serializers.Serializer[Any]):
@@ -59,7 +82,10 @@ class PlannedEntrySerializer(serializers.Serializer[Any]):
 
 
 class DeliveryPlanSerializer(serializers.Serializer[Any]):
-    """All that will happen, before it does; ``points`` of an entry are those of its column, null where it gets none."""
+    """All that will happen, before it does.
+
+    ``points`` of an entry are those of its column, null where it gets none.
+    """
 
     folder = serializers.CharField()
     new_folder = serializers.CharField()
@@ -69,7 +95,9 @@ class DeliveryPlanSerializer(serializers.Serializer[Any]):
 
     def get_counts(self, plan: DeliveryPlan) -> dict[str, int]:
         """Return how many entries have each action."""
-        return {action: plan.count(action) for action in ("make", "update", "same", "keep", "leave_out")}
+        return {
+            action: plan.count(action) for action in ("make", "update", "same", "keep", "leave_out")
+        }
 
     def get_columns(self, plan: DeliveryPlan) -> int:
         """Return how many columns will be made."""
@@ -79,9 +107,27 @@ class DeliveryPlanSerializer(serializers.Serializer[Any]):
         """Return the entries in reading order."""
         rows = []
         for entry, planned in plan.rows:
-            points = f"{entry.points.normalize():f}" if entry.position in plan.columns and entry.points is not None else None
-            facts = {"id": str(entry.pk), "title": entry.shown_title, "kind": entry.kind, "depth": entry.depth, "points": points}
-            rows.append(facts | {"action": planned.action, "visible": planned.visible, "why": planned.why, "remedy": planned.remedy})
+            points = (
+                f"{entry.points.normalize():f}"
+                if entry.position in plan.columns and entry.points is not None
+                else None
+            )
+            facts = {
+                "id": str(entry.pk),
+                "title": entry.shown_title,
+                "kind": entry.kind,
+                "depth": entry.depth,
+                "points": points,
+            }
+            rows.append(
+                facts
+                | {
+                    "action": planned.action,
+                    "visible": planned.visible,
+                    "why": planned.why,
+                    "remedy": planned.remedy,
+                }
+            )
         return rows
 
 
@@ -108,7 +154,10 @@ class UndoSerializer(serializers.Serializer[Any]):
 
 
 class RemovalSerializer(serializers.Serializer[Any]):
-    """What undoing does with one entry; ``why`` is empty where it is taken out, else the reason that it stays."""
+    """What undoing does with one entry.
+
+    ``why`` is empty where it is taken out, else the reason that it stays.
+    """
 
     id = serializers.CharField(source="entry.pk")
     title = serializers.CharField(source="entry.shown_title")
@@ -117,7 +166,9 @@ class RemovalSerializer(serializers.Serializer[Any]):
 
 
 class WrittenSerializer(serializers.ModelSerializer[Written]):
-    """A cartridge that was written; ``package`` is where its bytes can be had, null until it is done."""
+    """A cartridge that was written; ``package`` is where its bytes can be had, null until it is
+    done.
+    """
 
     job = JobSerializer(read_only=True)
     filename = serializers.CharField(source="package.filename", default="")

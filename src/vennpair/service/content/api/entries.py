@@ -14,21 +14,58 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.content.actions.correct_entries import correct_match, names_by_pattern, rename_entries
+from vennpair.service.content.actions.correct_entries import (
+    correct_match,
+    names_by_pattern,
+    rename_entries,
+)
 from vennpair.service.content.models import Entry
 from vennpair.service.content.preview import preview
 
 
 class EntrySerializer(serializers.ModelSerializer[Entry]):
-    """A row of the outline: what it is, what was understood of it, and what became of it; ``points`` is exact text."""
+    """A row of the outline: what it is, what was understood of it, and what became of it.
+
+    ``points`` is exact text.
+    """
 
     points = serializers.SerializerMethodField()
 
     class Meta:
         model = Entry
         fields = read_only_fields = [
-            *("id", "position", "parent", "depth", "kind", "title", "shown_title", "naming", "naming_reason", "unit", "audience", "url", "new_window", "custom", "questions"),
-            *("line_item", "points", "due_date", "category", "reason", "group", "trouble", "trouble_message", "trouble_remedy", "blocked", "state", "message", "node"),
+            *(
+                "id",
+                "position",
+                "parent",
+                "depth",
+                "kind",
+                "title",
+                "shown_title",
+                "naming",
+                "naming_reason",
+                "unit",
+                "audience",
+                "url",
+                "new_window",
+                "custom",
+                "questions",
+            ),
+            *(
+                "line_item",
+                "points",
+                "due_date",
+                "category",
+                "reason",
+                "group",
+                "trouble",
+                "trouble_message",
+                "trouble_remedy",
+                "blocked",
+                "state",
+                "message",
+                "node",
+            ),
         ]
 
     def get_points(self, entry: Entry) -> str | None:
@@ -42,7 +79,9 @@ class EntryFilter(filters.FilterSet):
     kind = filters.CharFilter()
     state = filters.CharFilter()
     q = filters.CharFilter(field_name="shown_title", lookup_expr="icontains")
-    attention = filters.BooleanFilter(method="by_attention", help_text="those with a trouble, a proposed name, or that failed")
+    attention = filters.BooleanFilter(
+        method="by_attention", help_text="those with a trouble, a proposed name, or that failed"
+    )
 
     class Meta:
         model = Entry
@@ -50,7 +89,9 @@ class EntryFilter(filters.FilterSet):
 
     def by_attention(self, queryset: QuerySet[Entry], name: str, value: bool) -> QuerySet[Entry]:
         """Keep those that somebody should look at."""
-        wanted = ~Q(trouble="") | Q(naming__in=["proposed", "told_apart"]) | Q(state=Entry.State.FAILED)
+        wanted = (
+            ~Q(trouble="") | Q(naming__in=["proposed", "told_apart"]) | Q(state=Entry.State.FAILED)
+        )
         return queryset.filter(wanted) if value else queryset.exclude(wanted)
 
 
@@ -79,7 +120,9 @@ class PreviewSerializer(serializers.Serializer[Any]):
 
 
 class RenameSerializer(serializers.Serializer[Any]):
-    """New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind}, {number}."""
+    """New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
+    {number}.
+    """
 
     names = serializers.DictField(child=serializers.CharField(max_length=255), default=dict)
     entries = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=5_000)
@@ -89,7 +132,9 @@ class RenameSerializer(serializers.Serializer[Any]):
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         """One of the two ways is needed."""
         if bool(attrs["names"]) == bool(attrs["pattern"]):
-            raise serializers.ValidationError({"names": "Give either names, or entries and a pattern."})
+            raise serializers.ValidationError(
+                {"names": "Give either names, or entries and a pattern."}
+            )
         return attrs
 
 
@@ -118,7 +163,11 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         """Return the import's entries."""
         if "import_pk" not in self.kwargs:
             return self.queryset
-        return get_object_or_404(self.pairing().imports, pk=self.kwargs["import_pk"]).entries.select_related("import_of__package", "import_of__pairing__shell__platform__institution", "item")
+        return get_object_or_404(
+            self.pairing().imports, pk=self.kwargs["import_pk"]
+        ).entries.select_related(
+            "import_of__package", "import_of__pairing__shell__platform__institution", "item"
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Entry]) -> Any:
         """Page in reading order."""
@@ -150,9 +199,20 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         asked = RenameSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         wanted = asked.validated_data
-        chosen = list(entries.filter(pk__in=wanted["entries"] or list(wanted["names"])).order_by("position"))
-        names = names_by_pattern(chosen, wanted["pattern"]) if wanted["pattern"] else {name: title for name, title in wanted["names"].items()}
-        rows = [{"id": str(each.pk), "before": each.shown_title, "after": names.get(str(each.pk), "")} for each in chosen]
+        chosen = list(
+            entries.filter(pk__in=wanted["entries"] or list(wanted["names"])).order_by("position")
+        )
+        names = (
+            names_by_pattern(chosen, wanted["pattern"])
+            if wanted["pattern"]
+            else {name: title for name, title in wanted["names"].items()}
+        )
+        rows = [
+            {"id": str(each.pk), "before": each.shown_title, "after": names.get(str(each.pk), "")}
+            for each in chosen
+        ]
         if not wanted["dry_run"]:
-            rename_entries(get_object_or_404(self.pairing().imports, pk=import_pk), names, request.user)
+            rename_entries(
+                get_object_or_404(self.pairing().imports, pk=import_pk), names, request.user
+            )
         return Response(NameSerializer(rows, many=True).data)

@@ -1,4 +1,7 @@
-"""Imports: begun, watched, stopped; their entries; bringing these into the shell, taking them out, writing them as a file."""
+"""Imports: begun, watched, stopped; their entries.
+
+Bringing these into the shell, taking them out, writing them as a file.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,16 @@ from vennpair.service.content.actions.start_import import start_import
 from vennpair.service.content.actions.stop_import import stop_import
 from vennpair.service.content.actions.undo_delivery import plan_undo, start_undo
 from vennpair.service.content.actions.write_cartridge import start_writing
-from vennpair.service.content.api.deliveries import DeliveryPlanSerializer, DeliverySerializer, NewDeliverySerializer, NewWrittenSerializer, RemovalSerializer, UndoSerializer, WrittenSerializer, order_of
+from vennpair.service.content.api.deliveries import (
+    DeliveryPlanSerializer,
+    DeliverySerializer,
+    NewDeliverySerializer,
+    NewWrittenSerializer,
+    RemovalSerializer,
+    UndoSerializer,
+    WrittenSerializer,
+    order_of,
+)
 from vennpair.service.content.models import Delivery, Import, Written
 from vennpair.service.content.queries import imports_listed
 from vennpair.service.ops.api import JobSerializer
@@ -27,7 +39,9 @@ from vennpair.service.pair.queries import require_instructor
 
 
 class NewImportSerializer(serializers.Serializer[Any]):
-    """Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that was sent before."""
+    """Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that
+    was sent before.
+    """
 
     source = serializers.ChoiceField(["publisher", "catalogue", "upload"], default="publisher")
     package = serializers.UUIDField(required=False)
@@ -35,12 +49,17 @@ class NewImportSerializer(serializers.Serializer[Any]):
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         """An upload needs its package."""
         if attrs["source"] == "upload" and not attrs.get("package"):
-            raise serializers.ValidationError({"package": "An upload needs its package: send the file first."})
+            raise serializers.ValidationError(
+                {"package": "An upload needs its package: send the file first."}
+            )
         return attrs
 
 
 class ImportSerializer(serializers.ModelSerializer[Import]):
-    """An import with its job and its report. ``stage`` is queued, reading, checked, importing or done."""
+    """An import with its job and its report.
+
+    ``stage`` is queued, reading, checked, importing or done.
+    """
 
     job = JobSerializer(read_only=True)
     kept = serializers.SerializerMethodField()
@@ -48,14 +67,33 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 
     class Meta:
         model = Import
-        fields = read_only_fields = ["id", "source", "stage", "filename", "title", "version", "profile", "counts", "findings", "report", "made_at", "kept", "standing", "job"]
+        fields = read_only_fields = [
+            "id",
+            "source",
+            "stage",
+            "filename",
+            "title",
+            "version",
+            "profile",
+            "counts",
+            "findings",
+            "report",
+            "made_at",
+            "kept",
+            "standing",
+            "job",
+        ]
 
     def get_kept(self, made: Import) -> bool:
-        """Say whether the package's bytes are kept, so that more of it can be looked at and brought in."""
+        """Say whether the package's bytes are kept, so that more of it can be looked at and brought
+        in.
+        """
         return made.package_id is not None or made.source == "catalogue"
 
     def get_standing(self, made: Import) -> bool:
-        """Say whether something that this import made stands in the shell, so that it can be taken out again."""
+        """Say whether something that this import made stands in the shell, so that it can be taken
+        out again.
+        """
         return bool(getattr(made, "stands", False))  # a new one has nothing there
 
 
@@ -81,16 +119,30 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         pairing = self.pairing()
         asked = NewImportSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        package = get_object_or_404(pairing.packages, pk=asked.validated_data["package"]) if asked.validated_data["source"] == "upload" else None
-        return Response(ImportSerializer(start_import(pairing, request.user, asked.validated_data["source"], package)).data, status=202)
+        package = (
+            get_object_or_404(pairing.packages, pk=asked.validated_data["package"])
+            if asked.validated_data["source"] == "upload"
+            else None
+        )
+        return Response(
+            ImportSerializer(
+                start_import(pairing, request.user, asked.validated_data["source"], package)
+            ).data,
+            status=202,
+        )
 
     @extend_schema(request=None, responses={202: JobSerializer})
     @action(detail=True, methods=["post"])
     def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Stop the reading or bringing in that is under way."""
-        return Response(JobSerializer(stop_import(self.get_object(), request.user)).data, status=202)
+        return Response(
+            JobSerializer(stop_import(self.get_object(), request.user)).data, status=202
+        )
 
-    @extend_schema(request=NewDeliverySerializer, responses={200: DeliveryPlanSerializer, 202: DeliverySerializer})
+    @extend_schema(
+        request=NewDeliverySerializer,
+        responses={200: DeliveryPlanSerializer, 202: DeliverySerializer},
+    )
     @action(detail=True, methods=["post"], pagination_class=None)
     def deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Plan bringing chosen entries into the shell, and unless ``dry_run`` start."""
@@ -107,19 +159,35 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
     @deliveries.mapping.get
     def list_deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Return what was brought in and taken out, the newest first."""
-        return Response(DeliverySerializer(self.get_object().deliveries.select_related("job").order_by("-made_at")[:50], many=True).data)
+        return Response(
+            DeliverySerializer(
+                self.get_object().deliveries.select_related("job").order_by("-made_at")[:50],
+                many=True,
+            ).data
+        )
 
-    @extend_schema(request=UndoSerializer, responses={200: RemovalSerializer(many=True), 202: DeliverySerializer})
+    @extend_schema(
+        request=UndoSerializer,
+        responses={200: RemovalSerializer(many=True), 202: DeliverySerializer},
+    )
     @action(detail=True, methods=["post"], pagination_class=None)
     def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Take out what a delivery brought (the last one unless named), except what was used or changed since."""
+        """Take out what a delivery brought (the last one unless named), except what was used or
+        changed since.
+        """
         made = self.get_object()
         require_instructor(request.user, made.pairing.shell)
         asked = UndoSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        brought = made.deliveries.filter(undoes=None).select_related("import_of__pairing__shell__platform")
+        brought = made.deliveries.filter(undoes=None).select_related(
+            "import_of__pairing__shell__platform"
+        )
         wanted = asked.validated_data.get("delivery")
-        delivery: Delivery = get_object_or_404(brought, pk=wanted) if wanted else get_object_or_404(brought.order_by("-made_at")[:1])
+        delivery: Delivery = (
+            get_object_or_404(brought, pk=wanted)
+            if wanted
+            else get_object_or_404(brought.order_by("-made_at")[:1])
+        )
         if asked.validated_data["dry_run"]:
             return Response(RemovalSerializer(plan_undo(delivery), many=True).data)
         return Response(DeliverySerializer(start_undo(delivery, request.user)).data, status=202)
@@ -130,12 +198,21 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         """Write chosen entries as a cartridge whose links point to Venn Pair."""
         asked = NewWrittenSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made = start_writing(self.get_object(), order_of(asked.validated_data), asked.validated_data["profile"], request.user)
+        made = start_writing(
+            self.get_object(),
+            order_of(asked.validated_data),
+            asked.validated_data["profile"],
+            request.user,
+        )
         return Response(WrittenSerializer(made).data, status=202)
 
     @extend_schema(responses=WrittenSerializer(many=True), filters=False)
     @written.mapping.get
     def list_written(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Return the cartridges that were written from this import, the newest first."""
-        rows = Written.objects.filter(import_of=self.get_object()).select_related("job", "package").order_by("-job__made_at")[:20]
+        rows = (
+            Written.objects.filter(import_of=self.get_object())
+            .select_related("job", "package")
+            .order_by("-job__made_at")[:20]
+        )
         return Response(WrittenSerializer(rows, many=True).data)

@@ -21,7 +21,10 @@ SHOWN_READINGS = 20
 
 
 class ItemSerializer(serializers.ModelSerializer[Item]):
-    """An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``; ``points`` is exact text."""
+    """An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``.
+
+    ``points`` is exact text.
+    """
 
     points = serializers.SerializerMethodField()
     placed = serializers.SerializerMethodField()
@@ -30,14 +33,32 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
 
     class Meta:
         model = Item
-        fields = read_only_fields = ["id", "title", "shown_title", "kind", "unit", "position", "audience", "points", "due_date", "category", "line_item", "reason", "placed", "folder", "column"]
+        fields = read_only_fields = [
+            "id",
+            "title",
+            "shown_title",
+            "kind",
+            "unit",
+            "position",
+            "audience",
+            "points",
+            "due_date",
+            "category",
+            "line_item",
+            "reason",
+            "placed",
+            "folder",
+            "column",
+        ]
 
     def get_points(self, item: Item) -> str | None:
         """Return the points without trailing zeros."""
         return None if item.points is None else f"{item.points.normalize():f}"
 
     def get_placed(self, item: Item) -> str:
-        """Return where the item stands: as a link that was placed, or as content that an import brought."""
+        """Return where the item stands: as a link that was placed, or as content that an import
+        brought.
+        """
         placement = getattr(item, "placement", None)
         if placement is None:
             return "placed" if item.brought else "no"  # type: ignore[attr-defined]
@@ -73,7 +94,9 @@ class ItemFilter(filters.FilterSet):
 
 
 class ChangeSerializer(serializers.Serializer[Any]):
-    """One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back."""
+    """One change of an item at the publisher: new, renamed, moved, points, date, withdrawn
+    or back.
+    """
 
     key = serializers.CharField()
     kind = serializers.CharField()
@@ -124,7 +147,11 @@ class CatalogueViewset(OfPairing):
     @extend_schema(responses=CatalogueSerializer(many=True), filters=False)
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Return the last readings, the newest first."""
-        return Response(CatalogueSerializer(self.pairing().readings.order_by("-at")[:SHOWN_READINGS], many=True).data)
+        return Response(
+            CatalogueSerializer(
+                self.pairing().readings.order_by("-at")[:SHOWN_READINGS], many=True
+            ).data
+        )
 
     @extend_schema(request=None, responses=CatalogueSerializer)
     def create(self, request: Request, pairing_pk: str) -> Response:

@@ -25,13 +25,18 @@ class PartParser(BaseParser):
 
     media_type = "application/octet-stream"
 
-    def parse(self, stream: Any, media_type: str | None = None, parser_context: Any = None) -> bytes:
+    def parse(
+        self, stream: Any, media_type: str | None = None, parser_context: Any = None
+    ) -> bytes:
         """Return at most a part's bytes and one more, so that one too long is seen."""
         return bytes(stream.read(PART_BYTES + 1))
 
 
 class NewPackageSerializer(serializers.Serializer[Any]):
-    """A file to be sent. ``fingerprint`` is the sender's own word for it, by which a broken upload is found again."""
+    """A file to be sent.
+
+    ``fingerprint`` is the sender's own word for it, by which a broken upload is found again.
+    """
 
     filename = serializers.CharField(max_length=300)
     size = serializers.IntegerField(min_value=0)
@@ -39,7 +44,10 @@ class NewPackageSerializer(serializers.Serializer[Any]):
 
 
 class PackageSerializer(serializers.ModelSerializer[Package]):
-    """A package: its parts have ``part_bytes`` each but the last; ``received`` are the numbers of those that arrived."""
+    """A package: its parts have ``part_bytes`` each but the last.
+
+    ``received`` are the numbers of those that arrived.
+    """
 
     part_bytes = serializers.SerializerMethodField()
     received = serializers.SerializerMethodField()
@@ -74,9 +82,14 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
         pairing = self.pairing()
         asked = NewPackageSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(PackageSerializer(begin_package(pairing, request.user, **asked.validated_data)).data, status=201)
+        return Response(
+            PackageSerializer(begin_package(pairing, request.user, **asked.validated_data)).data,
+            status=201,
+        )
 
-    @extend_schema(request={"application/octet-stream": OpenApiTypes.BINARY}, responses=PackageSerializer)
+    @extend_schema(
+        request={"application/octet-stream": OpenApiTypes.BINARY}, responses=PackageSerializer
+    )
     @action(detail=True, methods=["put"], url_path="parts/<int:number>")
     def parts(self, request: Request, pairing_pk: str, pk: str, number: int) -> Response:
         """Send one part; sent again it changes nothing."""
@@ -84,7 +97,12 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
         if package.made_by_id != request.user.pk:
             raise Refused("not_allowed", "Somebody else began this upload.", "Begin your own.", 403)
         if not isinstance(request.data, bytes):
-            raise Refused("bad_part", "A part is sent as application/octet-stream.", "Send its bytes as they are.", 415)
+            raise Refused(
+                "bad_part",
+                "A part is sent as application/octet-stream.",
+                "Send its bytes as they are.",
+                415,
+            )
         return Response(PackageSerializer(receive_part(package, number, request.data)).data)
 
     @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
@@ -93,11 +111,26 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
         """Hand out the whole package."""
         package = self.get_object()
         if not package.complete:
-            raise Refused("upload_incomplete", "Not all of this package has arrived.", "Send the missing parts first.", 409)
-        headers = {"Content-Length": str(package.size), "Content-Disposition": f'attachment; filename="{_plain(package.filename)}"'}
-        return StreamingHttpResponse(pieces_of(package), content_type="application/vnd.ims.imsccv1p3", headers=headers)
+            raise Refused(
+                "upload_incomplete",
+                "Not all of this package has arrived.",
+                "Send the missing parts first.",
+                409,
+            )
+        headers = {
+            "Content-Length": str(package.size),
+            "Content-Disposition": f'attachment; filename="{_plain(package.filename)}"',
+        }
+        return StreamingHttpResponse(
+            pieces_of(package), content_type="application/vnd.ims.imsccv1p3", headers=headers
+        )
 
 
 def _plain(name: str) -> str:
     """Return a file name that a header can carry."""
-    return "".join(each if each.isascii() and (each.isalnum() or each in "-_. ") else "_" for each in name) or "cartridge.imscc"
+    return (
+        "".join(
+            each if each.isascii() and (each.isalnum() or each in "-_. ") else "_" for each in name
+        )
+        or "cartridge.imscc"
+    )

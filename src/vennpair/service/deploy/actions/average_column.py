@@ -1,4 +1,6 @@
-"""A total column: computed from the publisher's scores, offered as a file or kept up in the gradebook."""
+"""A total column: computed from the publisher's scores, offered as a file or kept up in the
+gradebook.
+"""
 
 from __future__ import annotations
 
@@ -48,23 +50,43 @@ class Row:
 
 
 def make_average(pairing: Pairing, asked: dict[str, Any], actor: Any) -> AverageColumn:
-    """Make the column in the gradebook, where the platform lets tools make columns; else it is offered as a file only.
+    """Make the column in the gradebook, where the platform lets tools make columns; else it is
+    offered as a file only.
 
     ``asked``: the fields of AverageColumn that a person chooses. Raises Refused, OutsideError.
     """
     require_instructor(actor, pairing.shell)
     made = AverageColumn(pairing=pairing, **asked)
     made.items = [str(each) for each in made.items]
-    chosen, count = pairing.items.filter(pk__in=made.items, kind="graded", gone=False), len(items_of(made))
+    chosen, count = (
+        pairing.items.filter(pk__in=made.items, kind="graded", gone=False),
+        len(items_of(made)),
+    )
     if chosen.count() != len(set(made.items)) or not count:
-        raise Refused("unknown_item", "A total is made of graded items; some of the chosen are not, or none is chosen.", "Choose graded items, or categories that hold some.", 422)
+        raise Refused(
+            "unknown_item",
+            "A total is made of graded items; some of the chosen are not, or none is chosen.",
+            "Choose graded items, or categories that hold some.",
+            422,
+        )
     _require_weights(made)
     if v.SCOPE_LINE_ITEM in pairing.shell.scopes:
-        wanted = LineItem(made.title, made.points.normalize(), resource_id=f"average-{made.pk}", tag=TAG)
-        made.column_url = shell_gateway(pairing.shell).ensure_line_item(pairing.shell.lineitems_url, wanted).id
+        wanted = LineItem(
+            made.title, made.points.normalize(), resource_id=f"average-{made.pk}", tag=TAG
+        )
+        made.column_url = (
+            shell_gateway(pairing.shell).ensure_line_item(pairing.shell.lineitems_url, wanted).id
+        )
     with transaction.atomic():
         made.save()
-        record("average.made", f"The column '{made.title}' shows a total of {many(count, 'item')}, in {made.points.normalize():f} points.", pairing=pairing, actor=actor, after={"items": count, "weighting": made.weighting})
+        record(
+            "average.made",
+            f"The column '{made.title}' shows a total of {many(count, 'item')}, in"
+            f" {made.points.normalize():f} points.",
+            pairing=pairing,
+            actor=actor,
+            after={"items": count, "weighting": made.weighting},
+        )
     return made
 
 
@@ -73,25 +95,51 @@ def _require_weights(made: AverageColumn) -> None:
         return
     lost = sorted({each.category for each in items_of(made)} - set(made.weights))
     if lost or not any(Decimal(each) for each in made.weights.values()):
-        raise Refused("weights_missing", f"These categories have no weight: {', '.join(each or '(none)' for each in lost) or 'all weigh nothing'}.", "Give every category of the chosen items a weight; 0 leaves it out.", 422)
+        raise Refused(
+            "weights_missing",
+            "These categories have no weight:"
+            f" {', '.join(each or '(none)' for each in lost) or 'all weigh nothing'}.",
+            "Give every category of the chosen items a weight; 0 leaves it out.",
+            422,
+        )
 
 
 def items_of(made: AverageColumn) -> list[Item]:
     """Return the graded items that count, in the publisher's order."""
-    return list(Item.objects.filter(Q(pk__in=made.items) | Q(category__in=made.categories), pairing=made.pairing, kind="graded", gone=False).exclude(line_item="").order_by("position", "pk"))
+    return list(
+        Item.objects.filter(
+            Q(pk__in=made.items) | Q(category__in=made.categories),
+            pairing=made.pairing,
+            kind="graded",
+            gone=False,
+        )
+        .exclude(line_item="")
+        .order_by("position", "pk")
+    )
 
 
 def method_of(made: AverageColumn) -> Method:
     """Return how it is computed."""
     weights = {name: Decimal(weight) for name, weight in made.weights.items()}
-    return Method(made.points, Weighting(made.weighting), weights, Missing(made.missing), made.places)
+    return Method(
+        made.points, Weighting(made.weighting), weights, Missing(made.missing), made.places
+    )
 
 
 def averages(made: AverageColumn) -> list[Row]:
     """Compute every learner's total from the publisher's scores now. Raises OutsideError."""
     pairing = made.pairing
     items = {item.line_item: item for item in items_of(made)}
-    counting = [Counting(str(item.pk), item.shown_title, item.points or Decimal(0), _due(item, pairing.shell.zone), item.category) for item in items.values()]
+    counting = [
+        Counting(
+            str(item.pk),
+            item.shown_title,
+            item.points or Decimal(0),
+            _due(item, pairing.shell.zone),
+            item.category,
+        )
+        for item in items.values()
+    ]
     who = learners_by_account(pairing)
     scores: dict[Any, dict[str, Decimal]] = {}
     excused: dict[Any, set[str]] = {}
@@ -105,24 +153,45 @@ def averages(made: AverageColumn) -> list[Row]:
             scores.setdefault(learner.pk, {})[str(item.pk)] = result.score
     now, method = timezone.now(), method_of(made)
     roster = pairing.shell.learners.filter(active=True).order_by("family_name", "given_name", "pk")
-    return [Row(each, total(counting, scores.get(each.pk, {}), method, now, frozenset(excused.get(each.pk, ())))) for each in roster]
+    return [
+        Row(
+            each,
+            total(
+                counting, scores.get(each.pk, {}), method, now, frozenset(excused.get(each.pk, ()))
+            ),
+        )
+        for each in roster
+    ]
 
 
 def _due(item: Item, zone: str) -> str:
     """Return when an item is due in this shell: as it was deployed, else as the publisher says."""
     placement = getattr(item, "placement", None)
-    return (placement.due_date if placement is not None else "") or shifted(item.due_date, 0, zone)[0]
+    return (placement.due_date if placement is not None else "") or shifted(item.due_date, 0, zone)[
+        0
+    ]
 
 
 def as_file(made: AverageColumn) -> str:
-    """Return the totals as a tidy table, to be uploaded where the platform takes files. Raises OutsideError."""
+    """Return the totals as a tidy table, to be uploaded where the platform takes files.
+
+    Raises OutsideError.
+    """
     target = io.StringIO()
     writer = csv.writer(target)
     writer.writerow(HEADER)
     for row in averages(made):
         learner = row.learner
         score = "" if row.total.score is None else f"{row.total.score:f}"
-        writer.writerow([*map(safe, (learner.number or learner.subject, learner.email, learner.name)), safe(made.title), score, f"{made.points.normalize():f}", ""])
+        writer.writerow(
+            [
+                *map(safe, (learner.number or learner.subject, learner.email, learner.name)),
+                safe(made.title),
+                score,
+                f"{made.points.normalize():f}",
+                "",
+            ]
+        )
     return target.getvalue()
 
 
@@ -130,7 +199,12 @@ def start_sending(made: AverageColumn, actor: Any) -> Job:
     """Start relaying the totals into their column. Raises Refused where there is none."""
     require_instructor(actor, made.pairing.shell)
     if not made.column_url:
-        raise Refused("no_column", "The platform let Venn Pair make no column for this total.", "Make one by hand and upload the file there.", 409)
+        raise Refused(
+            "no_column",
+            "The platform let Venn Pair make no column for this total.",
+            "Make one by hand and upload the file there.",
+            409,
+        )
     with transaction.atomic():
         return _begin(made, actor)
 
@@ -142,8 +216,17 @@ def _begin(made: AverageColumn, actor: Any) -> Job:
 
 
 def keep_up(now: datetime) -> int:
-    """Start sending every total that keeps up, whose pairing is live with its relay on; return how many."""
-    due = list(AverageColumn.objects.filter(keeps_up=True, pairing__relay_on=True, pairing__state=Pairing.State.LIVE).exclude(column_url="").select_related("pairing"))
+    """Start sending every total that keeps up, whose pairing is live with its relay on.
+
+    Return how many.
+    """
+    due = list(
+        AverageColumn.objects.filter(
+            keeps_up=True, pairing__relay_on=True, pairing__state=Pairing.State.LIVE
+        )
+        .exclude(column_url="")
+        .select_related("pairing")
+    )
     for made in due:
         with transaction.atomic():
             _begin(made, None)
@@ -151,8 +234,19 @@ def keep_up(now: datetime) -> int:
 
 
 def carry_out_sending(job: Job) -> str:
-    """Send every total that the gradebook does not show, but over none that a person typed; sent twice it changes nothing. Raises OutsideError."""
-    made = AverageColumn.objects.select_related("pairing__shell__platform__institution", "pairing__course__publisher").filter(pairing=job.pairing, sent_at=None).exclude(column_url="").order_by("pk").first()
+    """Send every total that the gradebook does not show, but over none that a person typed.
+
+    Sent twice it changes nothing. Raises OutsideError.
+    """
+    made = (
+        AverageColumn.objects.select_related(
+            "pairing__shell__platform__institution", "pairing__course__publisher"
+        )
+        .filter(pairing=job.pairing, sent_at=None)
+        .exclude(column_url="")
+        .order_by("pk")
+        .first()
+    )
     if made is None:
         return "nothing to send"
     gateway, now, lost = shell_gateway(made.pairing.shell), timezone.now(), []
@@ -163,14 +257,21 @@ def carry_out_sending(job: Job) -> str:
     job.save(update_fields=["done", "total"])
 
     def send(row: Row) -> None:
-        gateway.send_score(made.column_url, Score(row.learner.subject, now, row.total.score, made.points.normalize()))
+        gateway.send_score(
+            made.column_url,
+            Score(row.learner.subject, now, row.total.score, made.points.normalize()),
+        )
 
     def settle(outcomes: list[Outcome[Row, None]]) -> None:
         for row, result in outcomes:
             if result is not None:
                 lost.append(row.learner.name)
             else:
-                AverageSent.objects.update_or_create(average=made, learner=row.learner, defaults={"score": row.total.score, "at": now})
+                AverageSent.objects.update_or_create(
+                    average=made,
+                    learner=row.learner,
+                    defaults={"score": row.total.score, "at": now},
+                )
             step_done(job, "sending totals")
 
     fly(rows, send, settle, lambda: not cancel_asked(job))
@@ -185,7 +286,9 @@ def carry_out_sending(job: Job) -> str:
     return words
 
 
-def _to_send(made: AverageColumn, rows: Sequence[Row], shown: dict[str, Result], sent: dict[Any, Decimal]) -> tuple[list[Row], list[str]]:
+def _to_send(
+    made: AverageColumn, rows: Sequence[Row], shown: dict[str, Result], sent: dict[Any, Decimal]
+) -> tuple[list[Row], list[str]]:
     """Return the totals that the gradebook does not show yet, and whose a person typed over."""
     missing: list[Row] = []
     typed: list[str] = []
@@ -196,7 +299,10 @@ def _to_send(made: AverageColumn, rows: Sequence[Row], shown: dict[str, Result],
         if result is None or result.score is None:
             missing.append(row)
             continue
-        column, ours = Column(result.maximum, decimals(without_tail(result.score)), rounds=True), sent.get(row.learner.pk)
+        column, ours = (
+            Column(result.maximum, decimals(without_tail(result.score)), rounds=True),
+            sent.get(row.learner.pk),
+        )
         if column.shows(Mark(row.total.score, made.points), result.score):
             continue
         if ours is not None and column.shows(Mark(ours, made.points), result.score):

@@ -1,7 +1,7 @@
 """Carry out a rollout: claim steps, call the platform, settle; from wherever it was left.
 
-Folders first, then everything else side by side, the steps of one placement in their order; then order and categories;
-then what stands in the shell is read back.
+Folders first, then everything else side by side, the steps of one placement in their order; then
+order and categories; then what stands in the shell is read back.
 """
 
 from __future__ import annotations
@@ -17,7 +17,12 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.deploy.actions.finish_rollout import finish_rollout
-from vennpair.service.deploy.arranging import arrange_folders, arrange_gradebook, settle_folders, settle_gradebook
+from vennpair.service.deploy.arranging import (
+    arrange_folders,
+    arrange_gradebook,
+    settle_folders,
+    settle_gradebook,
+)
 from vennpair.service.deploy.carrying import Carrier, Settle
 from vennpair.service.deploy.models import Placement, Rollout, Step
 from vennpair.service.ops.flight import Line, Outcome, fly
@@ -30,8 +35,13 @@ LOOK_SECONDS = 0.3
 
 
 def carry_out_rollout(job: Job) -> str:
-    """Do every step that is not done. Raises OutsideError where the platform asks for patience, Cancelled where somebody stopped it."""
-    rollout = Rollout.objects.select_related("pairing__shell__platform", "pairing__course__publisher").get(job=job)
+    """Do every step that is not done.
+
+    Raises OutsideError where the platform asks for patience, Cancelled where somebody stopped it.
+    """
+    rollout = Rollout.objects.select_related(
+        "pairing__shell__platform", "pairing__course__publisher"
+    ).get(job=job)
     gateway = shell_gateway(rollout.pairing.shell)
     carrying = _Carrying(job, rollout, gateway)
     carrying.folders()
@@ -49,7 +59,9 @@ class _Carrying:
 
     def __init__(self, job: Job, rollout: Rollout, gateway: PlatformGateway) -> None:
         self.job, self.rollout = job, rollout
-        made = rollout.steps.filter(kind="folder", state=Step.State.DONE).values_list("facts__key", "node")
+        made = rollout.steps.filter(kind="folder", state=Step.State.DONE).values_list(
+            "facts__key", "node"
+        )
         self.carrier = Carrier(gateway, rollout, dict(made))
         self.ordered = True
         self._looked, self._stopped = 0.0, False
@@ -57,11 +69,20 @@ class _Carrying:
         if rollout.steps.filter(kind="column", state=Step.State.PENDING).exists():
             there = gateway.line_items(rollout.pairing.shell.lineitems_url)
             self.carrier.columns = {each.resource_id: each.id for each in there if each.resource_id}
-            self.carrier.scored = set(Placement.objects.filter(pairing=rollout.pairing, cells__isnull=False).values_list("pk", flat=True))
-            self.ordered = "gradebook" in gateway.outline_and_offers(rollout.pairing.shell.outline_url)[1]
+            self.carrier.scored = set(
+                Placement.objects.filter(pairing=rollout.pairing, cells__isnull=False).values_list(
+                    "pk", flat=True
+                )
+            )
+            self.ordered = (
+                "gradebook" in gateway.outline_and_offers(rollout.pairing.shell.outline_url)[1]
+            )
 
     def goes_on(self) -> bool:
-        """Say whether nobody has asked to stop; asked of the database a few times a second, as every answer costs time."""
+        """Say whether nobody has asked to stop.
+
+        Asked of the database a few times a second, as every answer costs time.
+        """
         if time.monotonic() - self._looked > LOOK_SECONDS:
             self._looked, self._stopped = time.monotonic(), cancel_asked(self.job)
         return not self._stopped
@@ -70,17 +91,22 @@ class _Carrying:
         """Make folders level by level, those of one level side by side."""
         while ready := [step for step in self._open("folder") if self._has_parent(step)]:
             self._fly(Line(ready), {})
-            if cancel_asked(self.job) or all(step.state == Step.State.FAILED for step in self._now(ready)):
+            if cancel_asked(self.job) or all(
+                step.state == Step.State.FAILED for step in self._now(ready)
+            ):
                 return
 
     def items(self) -> None:
-        """Do what belongs to placements: each one's steps in their order, the placements side by side."""
+        """Do what belongs to placements: each one's steps in their order, the placements side by
+        side.
+        """
         rest: dict[Any, list[Step]] = {}
         kinds = ["link", "change_link", "change_column", "remove_link", "remove_column"]
         for step in self._open(*kinds, *(["column"] if self.ordered else [])):
             rest.setdefault(step.placement_id, []).append(step)
         self._fly(Line([steps.pop(0) for steps in rest.values()]), rest)
-        # A gradebook that cannot be ordered shows columns as they came, so there they are made one after another.
+        # A gradebook that cannot be ordered shows columns as they came, so there they are made one
+        # after another.
         self.late(*([] if self.ordered else ["column"]))
 
     def late(self, *kinds: str) -> None:
@@ -89,9 +115,15 @@ class _Carrying:
             self._fly(Line([step]), {})
 
     def _open(self, *kinds: str) -> list[Step]:
-        steps = list(self.rollout.steps.filter(kind__in=kinds, state=Step.State.PENDING).select_related("placement__pairing").order_by("position"))
+        steps = list(
+            self.rollout.steps.filter(kind__in=kinds, state=Step.State.PENDING)
+            .select_related("placement__pairing")
+            .order_by("position")
+        )
         for step in steps:
-            if step.placement is not None:  # one object for all steps of a placement: what one settles the next one reads
+            if (
+                step.placement is not None
+            ):  # one object for all steps of a placement: what one settles the next one reads
                 step.placement = self.placements.setdefault(step.placement_id, step.placement)
         return steps
 
@@ -118,7 +150,9 @@ class _Carrying:
         """Record what came of a step; say whether the next one of its placement can be done."""
         if not isinstance(result, OutsideError):
             result()
-            Step.objects.filter(pk=step.pk).update(state=Step.State.DONE, message="", node=step.node)
+            Step.objects.filter(pk=step.pk).update(
+                state=Step.State.DONE, message="", node=step.node
+            )
             return True
         if result.failure.kind is FailureKind.LATER:
             Step.objects.filter(pk=step.pk).update(message=result.failure.message[:500])
@@ -129,7 +163,14 @@ class _Carrying:
 
 def words_of(step: Step) -> str:
     """Say what a step did, while it runs."""
-    doing = {"folder": "making the folder", "link": "placing", "column": "making the column of", "page": "adding the links to the page", "remove_folder": "removing the folder", "show_folders": "showing the folders around"}
+    doing = {
+        "folder": "making the folder",
+        "link": "placing",
+        "column": "making the column of",
+        "page": "adding the links to the page",
+        "remove_folder": "removing the folder",
+        "show_folders": "showing the folders around",
+    }
     verb = doing.get(step.kind, "changing" if step.kind.startswith("change") else "removing")
     title = step.placement.title if step.placement else step.facts.get("title", "")
     return f"{verb} '{title[:100]}'" if title else verb
@@ -143,12 +184,22 @@ def _fail(job: Job, step: Step, error: OutsideError) -> None:
         for each in rest.filter(kind="folder").order_by("position"):
             inside += [each.facts["key"]] if each.facts["parent"] in inside else []
         held = rest.filter(facts__write__folder__in=inside).values_list("placement", flat=True)
-        lost = rest.filter(pk=step.pk) | rest.filter(placement__in=held) | rest.filter(kind="folder", facts__key__in=inside)
+        lost = (
+            rest.filter(pk=step.pk)
+            | rest.filter(placement__in=held)
+            | rest.filter(kind="folder", facts__key__in=inside)
+        )
     else:
-        lost = rest.filter(placement=step.placement) if step.placement_id else rest.filter(pk=step.pk)
+        lost = (
+            rest.filter(placement=step.placement) if step.placement_id else rest.filter(pk=step.pk)
+        )
     message = f"{error.failure.message} {error.failure.remedy}"[:500]
     if step.kind in {"folder", "link", "column"}:
-        Placement.objects.filter(steps__in=lost, state__in=[Placement.State.PLANNED, Placement.State.PLACED], column_url="").update(state=Placement.State.FAILED)
+        Placement.objects.filter(
+            steps__in=lost,
+            state__in=[Placement.State.PLANNED, Placement.State.PLACED],
+            column_url="",
+        ).update(state=Placement.State.FAILED)
     lost.update(state=Step.State.FAILED, message=message)
     step_done(job, "some steps failed")
 
@@ -156,19 +207,53 @@ def _fail(job: Job, step: Step, error: OutsideError) -> None:
 def _arrange(job: Job, rollout: Rollout, gateway: PlatformGateway) -> None:
     """Put what was made into its order; steps that are nothing but order come last."""
     shell = rollout.pairing.shell
-    fresh = list(rollout.steps.filter(kind="link", state=Step.State.DONE).order_by("position").values_list("placement", flat=True))
-    moved = list(rollout.steps.filter(kind="change_link", state=Step.State.DONE, facts__write__has_key="folder").order_by("position").values_list("placement", flat=True))
-    columns = list(rollout.steps.filter(kind="column", state=Step.State.DONE).order_by("position").values_list("placement", flat=True))
-    placements = {each.pk: each for each in Placement.objects.filter(pk__in=[*fresh, *moved, *columns]).select_related("item")}
-    folders = list(rollout.steps.filter(kind="folder", state=Step.State.DONE).order_by("position").values_list("node", flat=True))
+    fresh = list(
+        rollout.steps.filter(kind="link", state=Step.State.DONE)
+        .order_by("position")
+        .values_list("placement", flat=True)
+    )
+    moved = list(
+        rollout.steps.filter(
+            kind="change_link", state=Step.State.DONE, facts__write__has_key="folder"
+        )
+        .order_by("position")
+        .values_list("placement", flat=True)
+    )
+    columns = list(
+        rollout.steps.filter(kind="column", state=Step.State.DONE)
+        .order_by("position")
+        .values_list("placement", flat=True)
+    )
+    placements = {
+        each.pk: each
+        for each in Placement.objects.filter(pk__in=[*fresh, *moved, *columns]).select_related(
+            "item"
+        )
+    }
+    folders = list(
+        rollout.steps.filter(kind="folder", state=Step.State.DONE)
+        .order_by("position")
+        .values_list("node", flat=True)
+    )
     if fresh or moved or folders:
-        arrange_folders(gateway, rollout, [placements[key] for key in [*fresh, *moved] if placements[key].entry_id], folders)
-    touched = bool(columns) or rollout.steps.filter(kind="change_link", state=Step.State.DONE).exists()
+        arrange_folders(
+            gateway,
+            rollout,
+            [placements[key] for key in [*fresh, *moved] if placements[key].entry_id],
+            folders,
+        )
+    touched = (
+        bool(columns) or rollout.steps.filter(kind="change_link", state=Step.State.DONE).exists()
+    )
     if touched and "gradebook" in gateway.outline_and_offers(shell.outline_url)[1]:
         arrange_gradebook(gateway, rollout, [placements[key] for key in columns])
-    for step in rollout.steps.filter(kind__in=ORDERING, state=Step.State.PENDING).order_by("position"):
+    for step in rollout.steps.filter(kind__in=ORDERING, state=Step.State.PENDING).order_by(
+        "position"
+    ):
         if step.kind == "order":
-            settle_folders(gateway, shell.outline_url, {step.facts["folder"]: step.facts["children"]})
+            settle_folders(
+                gateway, shell.outline_url, {step.facts["folder"]: step.facts["children"]}
+            )
         else:
             settle_gradebook(gateway, shell.outline_url, step.facts["columns"])
         with transaction.atomic():
@@ -180,7 +265,9 @@ def _stopped(rollout: Rollout, gateway: PlatformGateway) -> str:
     """Give up what was not begun; return how far it came. What was done stays, in its order."""
     with transaction.atomic():
         rest = rollout.steps.filter(state=Step.State.PENDING)
-        Placement.objects.filter(steps__in=rest, state=Placement.State.PLANNED).update(state=Placement.State.FAILED)
+        Placement.objects.filter(steps__in=rest, state=Placement.State.PLANNED).update(
+            state=Placement.State.FAILED
+        )
         left = rest.count()
         rest.update(state=Step.State.CANCELLED, message="Stopped before it was begun.")
     done = rollout.steps.filter(state=Step.State.DONE).count()

@@ -26,7 +26,9 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Undoing:
-    """What undoing does with one placement: ``why`` is empty where it is taken out or put back, else the reason that it stays."""
+    """What undoing does with one placement: ``why`` is empty where it is taken out or put back,
+    else the reason that it stays.
+    """
 
     placement: Placement
     does: str
@@ -34,57 +36,131 @@ class Undoing:
 
 
 def stop_rollout(rollout: Rollout, actor: Any) -> Rollout:
-    """Ask a rollout to stop; what is in flight is finished first. Raises Refused where it has ended."""
+    """Ask a rollout to stop; what is in flight is finished first.
+
+    Raises Refused where it has ended.
+    """
     require_instructor(actor, rollout.pairing.shell)
     with transaction.atomic():
         job = Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
         if job.state not in UNFINISHED:
-            raise Refused("nothing_running", "This rollout has ended already.", "Undo it, if that is what you want.", 409)
+            raise Refused(
+                "nothing_running",
+                "This rollout has ended already.",
+                "Undo it, if that is what you want.",
+                409,
+            )
         job.cancel_asked = True
         job.save(update_fields=["cancel_asked"])
-        enqueue(RUN_JOB, job_id=str(job.pk))  # one that waits for the platform would notice only at its next try
-        record("rollout.stopped", "The rollout was asked to stop.", pairing=rollout.pairing, actor=actor)
+        enqueue(
+            RUN_JOB, job_id=str(job.pk)
+        )  # one that waits for the platform would notice only at its next try
+        record(
+            "rollout.stopped",
+            "The rollout was asked to stop.",
+            pairing=rollout.pairing,
+            actor=actor,
+        )
     return Rollout.objects.select_related("job").get(pk=rollout.pk)
 
 
 def retry_rollout(rollout: Rollout, actor: Any) -> Rollout:
-    """Do again just what could not be done or was not begun. Raises Refused where that is nothing, or another rollout runs."""
+    """Do again just what could not be done or was not begun.
+
+    Raises Refused where that is nothing, or another rollout runs.
+    """
     require_instructor(actor, rollout.pairing.shell)
-    since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(placement__column_url="")
-    placed = rollout.steps.filter(since, state__in=[Step.State.FAILED, Step.State.CANCELLED]).values_list("pk", flat=True)
-    Step.objects.filter(pk__in=list(placed)).update(state=Step.State.DONE, message="Another rollout has placed it since.")
+    since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(
+        placement__column_url=""
+    )
+    placed = rollout.steps.filter(
+        since, state__in=[Step.State.FAILED, Step.State.CANCELLED]
+    ).values_list("pk", flat=True)
+    Step.objects.filter(pk__in=list(placed)).update(
+        state=Step.State.DONE, message="Another rollout has placed it since."
+    )
     with transaction.atomic():
-        if Job.objects.filter(pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED).exists():
-            raise Refused("rollout_running", "A rollout of this pairing is under way.", "Wait until it is done.")
+        if Job.objects.filter(
+            pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED
+        ).exists():
+            raise Refused(
+                "rollout_running",
+                "A rollout of this pairing is under way.",
+                "Wait until it is done.",
+            )
         again = rollout.steps.filter(state__in=[Step.State.FAILED, Step.State.CANCELLED])
         keys = list(again.values_list("pk", flat=True))
         if not keys:
-            raise Refused("nothing_to_do", "Every step of this rollout was done.", "Nothing needs to be done again.", 409)
-        Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(state=Placement.State.PLANNED)
+            raise Refused(
+                "nothing_to_do",
+                "Every step of this rollout was done.",
+                "Nothing needs to be done again.",
+                409,
+            )
+        Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(
+            state=Placement.State.PLANNED
+        )
         Step.objects.filter(pk__in=keys).update(state=Step.State.PENDING, message="")
         done = rollout.steps.filter(state=Step.State.DONE).count()
-        Job.objects.filter(pk=rollout.job_id).update(state=Job.State.QUEUED, cancel_asked=False, ended_at=None, tries=0, done=done, total=rollout.steps.count(), message="waits for a worker", remedy="")
+        Job.objects.filter(pk=rollout.job_id).update(
+            state=Job.State.QUEUED,
+            cancel_asked=False,
+            ended_at=None,
+            tries=0,
+            done=done,
+            total=rollout.steps.count(),
+            message="waits for a worker",
+            remedy="",
+        )
         enqueue(RUN_JOB, job_id=str(rollout.job_id))
-        record("rollout.retried", f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')} tried again.", pairing=rollout.pairing, actor=actor)
+        record(
+            "rollout.retried",
+            f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')}"
+            " tried again.",
+            pairing=rollout.pairing,
+            actor=actor,
+        )
     return Rollout.objects.select_related("job").get(pk=rollout.pk)
 
 
 def plan_undo(rollout: Rollout) -> list[Undoing]:
-    """Return what undoing would do with each placement. Raises OutsideError, Refused where it is undone already or is an undoing itself."""
-    if rollout.purpose == Rollout.Purpose.UNDO or rollout.undone_by.exclude(job__state=Job.State.FAILED).exists():
-        raise Refused("nothing_to_do", "This rollout was undone already.", "Nothing needs to be done.", 409)
+    """Return what undoing would do with each placement.
+
+    Raises OutsideError, Refused where it is undone already or is an undoing itself.
+    """
+    if (
+        rollout.purpose == Rollout.Purpose.UNDO
+        or rollout.undone_by.exclude(job__state=Job.State.FAILED).exists()
+    ):
+        raise Refused(
+            "nothing_to_do", "This rollout was undone already.", "Nothing needs to be done.", 409
+        )
     if rollout.purpose == Rollout.Purpose.TAKE_BACK:
-        raise Refused("not_undone", "Taking links back cannot be undone: their links are new when they are placed again.", "Deploy the items again; scores that were kept go with them.", 409)
+        raise Refused(
+            "not_undone",
+            "Taking links back cannot be undone: their links are new when they are placed again.",
+            "Deploy the items again; scores that were kept go with them.",
+            409,
+        )
     shell = rollout.pairing.shell
     gateway = shell_gateway(shell)
     nodes = {node.id: node for node in gateway.outline(shell.outline_url)}
     found, testing = [], testers(rollout.pairing)
-    for placement in Placement.objects.filter(steps__rollout=rollout, steps__state=Step.State.DONE).distinct().select_related("item").order_by("item__position"):
+    for placement in (
+        Placement.objects.filter(steps__rollout=rollout, steps__state=Step.State.DONE)
+        .distinct()
+        .select_related("item")
+        .order_by("item__position")
+    ):
         made = rollout.steps.filter(placement=placement, kind="link", state=Step.State.DONE).first()
         if made is None:
             found.append(Undoing(placement, "put back as it was"))
         elif placement.entry_id == made.node:
-            found.append(Undoing(placement, "take out", _stays(placement, nodes.get(made.node), gateway, testing)))
+            found.append(
+                Undoing(
+                    placement, "take out", _stays(placement, nodes.get(made.node), gateway, testing)
+                )
+            )
     return found
 
 
@@ -94,24 +170,50 @@ def start_undo(rollout: Rollout, actor: Any) -> Rollout:
     going = [each for each in plan_undo(rollout) if not each.why]
     steps: list[Step] = []
     for each in going:
-        steps += _take_out(each.placement) if each.does == "take out" else _put_back(rollout, each.placement)
+        steps += (
+            _take_out(each.placement)
+            if each.does == "take out"
+            else _put_back(rollout, each.placement)
+        )
     if going and all(each.does == "take out" for each in going):
         made = rollout.steps.filter(kind="folder", state=Step.State.DONE).order_by("-position")
-        steps += [Step(kind="remove_folder", facts={"node": step.node, "title": step.facts["title"]}) for step in made]
+        steps += [
+            Step(kind="remove_folder", facts={"node": step.node, "title": step.facts["title"]})
+            for step in made
+        ]
     steps += _order_before(rollout)
     if not steps:
-        raise Refused("nothing_to_do", "Nothing of this rollout can be undone: learners have worked with all of it, or it is gone.", "Take single links back, saying what becomes of their scores.", 409)
+        raise Refused(
+            "nothing_to_do",
+            "Nothing of this rollout can be undone: learners have worked with all of it, or it is"
+            " gone.",
+            "Take single links back, saying what becomes of their scores.",
+            409,
+        )
     with transaction.atomic():
-        return open_rollout(rollout.pairing, Rollout.Purpose.UNDO, steps, actor, f"A rollout of {rollout.made_at:%d %b} is being undone.", undoes=rollout, folder=rollout.folder)
+        return open_rollout(
+            rollout.pairing,
+            Rollout.Purpose.UNDO,
+            steps,
+            actor,
+            f"A rollout of {rollout.made_at:%d %b} is being undone.",
+            undoes=rollout,
+            folder=rollout.folder,
+        )
 
 
-def _stays(placement: Placement, node: Node | None, gateway: PlatformGateway, testing: set[str]) -> str:
+def _stays(
+    placement: Placement, node: Node | None, gateway: PlatformGateway, testing: set[str]
+) -> str:
     if node is not None and node.used:
         return "learners have worked with it"
     if placement.ledger.exists():
         return "scores have come for it"
     try:
-        typed = placement.column_url and any(each.score is not None and each.user_id not in testing for each in gateway.results(placement.column_url))
+        typed = placement.column_url and any(
+            each.score is not None and each.user_id not in testing
+            for each in gateway.results(placement.column_url)
+        )
     except OutsideError:
         return "its column could not be read"
     return "its column holds scores" if typed else ""
@@ -119,25 +221,55 @@ def _stays(placement: Placement, node: Node | None, gateway: PlatformGateway, te
 
 def _take_out(placement: Placement) -> list[Step]:
     steps = [Step(kind="remove_link", placement=placement)]
-    return [*steps, Step(kind="remove_column", placement=placement)] if placement.column_url else steps
+    return (
+        [*steps, Step(kind="remove_column", placement=placement)] if placement.column_url else steps
+    )
 
 
 def _put_back(rollout: Rollout, placement: Placement) -> list[Step]:
     """Return the steps that give a changed link the values that it had before the rollout."""
-    done = list(rollout.steps.filter(placement=placement, state=Step.State.DONE).order_by("position"))
-    first = next((step for step in done if step.kind == "change_link" and step.facts.get("was")), None)
+    done = list(
+        rollout.steps.filter(placement=placement, state=Step.State.DONE).order_by("position")
+    )
+    first = next(
+        (step for step in done if step.kind == "change_link" and step.facts.get("was")), None
+    )
     if first is None:
         return []
     was = first.facts["was"]
     write = {name: was[name] for name in first.facts["write"] if name in was}
-    steps = [Step(kind="change_link", placement=placement, facts={"write": write, "stands": was["stands"]})]
+    steps = [
+        Step(
+            kind="change_link", placement=placement, facts={"write": write, "stands": was["stands"]}
+        )
+    ]
     if was["stands"]["points"] is not None and placement.column_url:
-        steps.append(Step(kind="change_column", placement=placement, facts={"write": {"title": was["title"], "points": was["stands"]["points"], "due_at": was["due_at"], "shown_from": was["shown_from"]}}))
+        steps.append(
+            Step(
+                kind="change_column",
+                placement=placement,
+                facts={
+                    "write": {
+                        "title": was["title"],
+                        "points": was["stands"]["points"],
+                        "due_at": was["due_at"],
+                        "shown_from": was["shown_from"],
+                    }
+                },
+            )
+        )
     return steps
 
 
 def _order_before(rollout: Rollout) -> Sequence[Step]:
     if rollout.purpose != Rollout.Purpose.ORDER:
         return []
-    steps = [Step(kind="order", facts={"folder": folder, "children": children}) for folder, children in rollout.before.get("folders", {}).items()]
-    return [*steps, Step(kind="gradebook", facts={"columns": rollout.before["gradebook"]})] if rollout.before.get("gradebook") else steps
+    steps = [
+        Step(kind="order", facts={"folder": folder, "children": children})
+        for folder, children in rollout.before.get("folders", {}).items()
+    ]
+    return (
+        [*steps, Step(kind="gradebook", facts={"columns": rollout.before["gradebook"]})]
+        if rollout.before.get("gradebook")
+        else steps
+    )

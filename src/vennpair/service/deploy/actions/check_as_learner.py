@@ -40,10 +40,21 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: Any) -> Lear
     """Start opening placements, all that stand where none is named. Raises Refused."""
     require_instructor(actor, pairing.shell)
     require_outline(pairing)
-    there = pairing.placements.filter(state=Placement.State.PLACED).exclude(entry_id="").exclude(resource_link_id="")  # a web link leads past both of us
-    chosen = list((there.filter(pk__in=placements) if placements else there).values_list("pk", flat=True))
+    there = (
+        pairing.placements.filter(state=Placement.State.PLACED)
+        .exclude(entry_id="")
+        .exclude(resource_link_id="")
+    )  # a web link leads past both of us
+    chosen = list(
+        (there.filter(pk__in=placements) if placements else there).values_list("pk", flat=True)
+    )
     if not chosen:
-        raise Refused("nothing_to_do", "No link of this pairing stands in the shell.", "Deploy items first.", 409)
+        raise Refused(
+            "nothing_to_do",
+            "No link of this pairing stands in the shell.",
+            "Deploy items first.",
+            409,
+        )
     with transaction.atomic():
         return check_after(pairing, chosen, actor)
 
@@ -51,12 +62,16 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: Any) -> Lear
 def check_after(pairing: Pairing, placements: Sequence[Any], actor: Any) -> LearnerCheck:
     """Enqueue a check in the caller's transaction."""
     job = start_job(CHECK, pairing, actor, len(placements), "waits for a worker")
-    return LearnerCheck.objects.create(pairing=pairing, job=job, placements=[str(each) for each in placements])
+    return LearnerCheck.objects.create(
+        pairing=pairing, job=job, placements=[str(each) for each in placements]
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class _Shell:
-    """What is read once for all links: the tree, the columns, and whether the platform has a test learner."""
+    """What is read once for all links: the tree, the columns, and whether the platform has a test
+    learner.
+    """
 
     gateway: PlatformGateway
     url: str
@@ -69,23 +84,35 @@ class _Shell:
 
 def carry_out_check(job: Job) -> str:
     """Open each link and judge what is met. Raises OutsideError where the shell cannot be read."""
-    check = LearnerCheck.objects.select_related("pairing__shell__platform__institution").get(job=job)
+    check = LearnerCheck.objects.select_related("pairing__shell__platform__institution").get(
+        job=job
+    )
     pairing, job.done = check.pairing, 0
     shell = pairing.shell
     gateway = shell_gateway(shell)
     outline, offers = gateway.outline_and_offers(shell.outline_url)
     columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
-    hosts = frozenset(urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url))
-    read = _Shell(gateway, shell.outline_url, outline, columns, "learner_view" in offers, shell.zone, hosts)
+    hosts = frozenset(
+        urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url)
+    )
+    read = _Shell(
+        gateway, shell.outline_url, outline, columns, "learner_view" in offers, shell.zone, hosts
+    )
     titles = list(pairing.items.filter(gone=False).values_list("title", flat=True))
-    placements = list(Placement.objects.filter(pk__in=check.placements).select_related("item").order_by("item__position"))
+    placements = list(
+        Placement.objects.filter(pk__in=check.placements)
+        .select_related("item")
+        .order_by("item__position")
+    )
     rows: dict[str, dict[str, Any]] = {}
     _note_tester(check, read, placements)
 
     def settle(outcomes: list[Outcome[Placement, Met]]) -> None:
         for placement, met in outcomes:
             if not isinstance(met, OutsideError):
-                rows[str(placement.pk)] = _row(placement, judge(str(placement.pk), placement.item.title, titles, met))
+                rows[str(placement.pk)] = _row(
+                    placement, judge(str(placement.pk), placement.item.title, titles, met)
+                )
                 step_done(job, f"opened '{placement.title[:100]}'")
 
     fly(placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE)
@@ -95,31 +122,63 @@ def carry_out_check(job: Job) -> str:
     words = _words(len(ordered), trouble, later)
     with transaction.atomic():
         LearnerCheck.objects.filter(pk=check.pk).update(rows=ordered)
-        record("learner_check.done", f"{words[0].upper()}{words[1:]}.", pairing=pairing, actor=job.made_by, after={"links": len(ordered), "trouble": trouble})
+        record(
+            "learner_check.done",
+            f"{words[0].upper()}{words[1:]}.",
+            pairing=pairing,
+            actor=job.made_by,
+            after={"links": len(ordered), "trouble": trouble},
+        )
     return words
 
 
 def _words(links: int, trouble: int, later: int) -> str:
-    """Say what came of a check; what learners do not see yet could not be opened, and is not called well."""
-    said = [f"{many(links - later, 'link')} opened as a test learner" + ("" if links == later else ", all as they should be" if not trouble else f", {trouble} with trouble")]
-    return ", ".join(said + ([f"{later} not shown to learners yet, so not opened"] if later else []))
+    """Say what came of a check; what learners do not see yet could not be opened, and is not called
+    well.
+    """
+    said = [
+        f"{many(links - later, 'link')} opened as a test learner"
+        + (
+            ""
+            if links == later
+            else ", all as they should be"
+            if not trouble
+            else f", {trouble} with trouble"
+        )
+    ]
+    return ", ".join(
+        said + ([f"{later} not shown to learners yet, so not opened"] if later else [])
+    )
 
 
 def testers(pairing: Pairing) -> set[str]:
     """Return the platform's user ids of its test learner: scores of theirs are nobody's."""
-    return set(LearnerCheck.objects.filter(pairing=pairing).exclude(tester="").values_list("tester", flat=True))
+    return set(
+        LearnerCheck.objects.filter(pairing=pairing)
+        .exclude(tester="")
+        .values_list("tester", flat=True)
+    )
 
 
 def _note_tester(check: LearnerCheck, shell: _Shell, placements: Sequence[Placement]) -> None:
-    """Note who the test learner is before any score is tried, so that nobody takes one for a learner's."""
+    """Note who the test learner is before any score is tried, so that nobody takes one for a
+    learner's.
+    """
     there = {node.id for node in shell.outline}
     first = next((each.entry_id for each in placements if each.entry_id in there), "")
     if shell.viewable and first:
-        LearnerCheck.objects.filter(pk=check.pk).update(tester=shell.gateway.learner_view(shell.url, first)[1][:255])
+        LearnerCheck.objects.filter(pk=check.pk).update(
+            tester=shell.gateway.learner_view(shell.url, first)[1][:255]
+        )
 
 
 def _row(placement: Placement, walked: Walked) -> dict[str, Any]:
-    return {"placement": str(placement.pk), "title": placement.title, **walked.verdicts, "findings": [asdict(each) for each in walked.findings]}
+    return {
+        "placement": str(placement.pk),
+        "title": placement.title,
+        **walked.verdicts,
+        "findings": [asdict(each) for each in walked.findings],
+    }
 
 
 def _meet(shell: _Shell, placement: Placement) -> Met:
@@ -127,8 +186,20 @@ def _meet(shell: _Shell, placement: Placement) -> Met:
     node = next((each for each in shell.outline if each.id == placement.entry_id), None)
     column = shell.columns.get(placement.column_url)
     wanted, _ = shifted(placement.item.due_date, placement.shift_days, shell.zone)
-    there = next((each for each in (column.end if column else "", node.due_at if node else "") if each and not same_moment(each, wanted)), "")
-    facts: dict[str, Any] = {"standing": node is not None, "date_wanted": shown(wanted, shell.zone), "date_there": shown(there, shell.zone), "dates_agree": not there or not wanted}
+    there = next(
+        (
+            each
+            for each in (column.end if column else "", node.due_at if node else "")
+            if each and not same_moment(each, wanted)
+        ),
+        "",
+    )
+    facts: dict[str, Any] = {
+        "standing": node is not None,
+        "date_wanted": shown(wanted, shell.zone),
+        "date_there": shown(there, shell.zone),
+        "dates_agree": not there or not wanted,
+    }
     if node is None:
         return Met(**facts)
     around = hidden_around(shell.outline, node.folder)
@@ -154,7 +225,12 @@ def _through(shell: _Shell, node: Node, column: LineItem | None) -> dict[str, An
     visit = walk(address)
     met: dict[str, Any] = {"opened": _opened(visit), "heading": visit.heading}
     if visit.broken or visit.status >= 400:
-        met |= {"stopped": _who(visit, shell), "words": f"{visit.broken[:1].upper()}{visit.broken[1:]}." if visit.broken else visit.words[:200]}
+        met |= {
+            "stopped": _who(visit, shell),
+            "words": f"{visit.broken[:1].upper()}{visit.broken[1:]}."
+            if visit.broken
+            else visit.words[:200],
+        }
     if column is not None and user:
         met |= _try_score(shell.gateway, column, user)
     return met
@@ -162,23 +238,47 @@ def _through(shell: _Shell, node: Node, column: LineItem | None) -> dict[str, An
 
 def _opened(visit: Visit) -> str:
     """Return the placement that our hint, or our LTI 1.1 form, sent on to the publisher."""
-    hints = [hint for address in visit.trail for hint in parse_qs(urlsplit(address).query).get("lti_message_hint", [])]
+    hints = [
+        hint
+        for address in visit.trail
+        for hint in parse_qs(urlsplit(address).query).get("lti_message_hint", [])
+    ]
     found = [placement for hint in hints if (placement := opened_by(hint))]
-    keyed = [fields["resource_link_id"] for fields in visit.sent if fields.get("oauth_signature") and fields.get("resource_link_id")]
+    keyed = [
+        fields["resource_link_id"]
+        for fields in visit.sent
+        if fields.get("oauth_signature") and fields.get("resource_link_id")
+    ]
     return next(iter([*found, *keyed]), "")
 
 
 def _who(visit: Visit, shell: _Shell) -> str:
     host = urlsplit(visit.last).netloc
-    return "venn_pair" if host == urlsplit(settings.BASE_URL).netloc else "platform" if host in shell.platform else "publisher"
+    return (
+        "venn_pair"
+        if host == urlsplit(settings.BASE_URL).netloc
+        else "platform"
+        if host in shell.platform
+        else "publisher"
+    )
 
 
 def _try_score(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
     """Send full marks for the test learner, look whether they are shown, and take them back."""
     try:
-        gateway.send_score(column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum))
-        there = any(each.user_id == user and each.score is not None for each in gateway.results(column.id, user))
-        gateway.send_score(column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady"))
+        gateway.send_score(
+            column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum)
+        )
+        there = any(
+            each.user_id == user and each.score is not None
+            for each in gateway.results(column.id, user)
+        )
+        gateway.send_score(
+            column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady")
+        )
     except OutsideError as error:
         return {"score_back": False, "score_words": error.failure.message}
-    return {"score_back": there, "score_words": "" if there else "The platform accepted it and does not show it."}
+    return {
+        "score_back": there,
+        "score_words": "" if there else "The platform accepted it and does not show it.",
+    }

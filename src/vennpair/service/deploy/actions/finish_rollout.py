@@ -1,4 +1,6 @@
-"""The end of a rollout: what stands in the shell is read back, and it is said what could not be done."""
+"""The end of a rollout: what stands in the shell is read back, and it is said what could not be
+done.
+"""
 
 from __future__ import annotations
 
@@ -19,18 +21,32 @@ from vennpair.standards.lti.grades import LineItem
 
 
 def finish_rollout(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
-    """Read back, turn the pairing live at its first rollout, and return the words that it ends with. Raises OutsideError."""
+    """Read back, turn the pairing live at its first rollout, and return the words that it ends
+    with. Raises OutsideError.
+    """
     pairing = rollout.pairing
     read = read_shell(gateway, pairing.shell.outline_url)
     outline = read.outline
     columns = gateway.line_items(pairing.shell.lineitems_url)
     _remove_twins(gateway, rollout, columns)
     entries, urls = {node.id for node in outline}, {item.id for item in columns}
-    placed = list(Placement.objects.filter(steps__rollout=rollout, steps__kind__in=["link", "change_link"], steps__state=Step.State.DONE).distinct())
-    missing = [each for each in placed if each.entry_id not in entries or (each.column_url and each.column_url not in urls)]
+    placed = list(
+        Placement.objects.filter(
+            steps__rollout=rollout,
+            steps__kind__in=["link", "change_link"],
+            steps__state=Step.State.DONE,
+        ).distinct()
+    )
+    missing = [
+        each
+        for each in placed
+        if each.entry_id not in entries or (each.column_url and each.column_url not in urls)
+    ]
     failed = rollout.steps.filter(state=Step.State.FAILED).values("placement").distinct().count()
     with transaction.atomic():
-        Placement.objects.filter(pk__in=[each.pk for each in missing]).update(state=Placement.State.FAILED)
+        Placement.objects.filter(pk__in=[each.pk for each in missing]).update(
+            state=Placement.State.FAILED
+        )
         note_places(pairing, outline, read.book)
         if placed and rollout.purpose == Rollout.Purpose.DEPLOY:
             go_live(pairing, "with its first rollout")
@@ -43,8 +59,15 @@ def finish_rollout(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
 
 
 def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[LineItem]) -> None:
-    """Remove a second column of one link: made by a call that was under way when its worker was killed. It is new and empty."""
-    ours = {str(each.pk): each.column_url for each in Placement.objects.filter(steps__rollout=rollout, steps__kind="column").exclude(column_url="")}
+    """Remove a second column of one link: made by a call that was under way when its worker was
+    killed. It is new and empty.
+    """
+    ours = {
+        str(each.pk): each.column_url
+        for each in Placement.objects.filter(steps__rollout=rollout, steps__kind="column").exclude(
+            column_url=""
+        )
+    }
     for item in columns:
         if item.tag == TAG and item.resource_id in ours and item.id != ours[item.resource_id]:
             gateway.remove_line_item(item.id)
@@ -52,13 +75,26 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
 
 def _words(rollout: Rollout, good: int, bad: int) -> str:
     done = rollout.steps.filter(state=Step.State.DONE)
-    removed, ordered = done.filter(kind="remove_link").count(), done.filter(kind__in=["order", "gradebook"]).count()
-    doing = ("item placed", "items placed") if rollout.purpose == Rollout.Purpose.DEPLOY else ("link put right", "links put right")
-    parts = [f"{many(good, *doing)} and read back"] if good or rollout.purpose == Rollout.Purpose.DEPLOY else []
+    removed, ordered = (
+        done.filter(kind="remove_link").count(),
+        done.filter(kind__in=["order", "gradebook"]).count(),
+    )
+    doing = (
+        ("item placed", "items placed")
+        if rollout.purpose == Rollout.Purpose.DEPLOY
+        else ("link put right", "links put right")
+    )
+    parts = (
+        [f"{many(good, *doing)} and read back"]
+        if good or rollout.purpose == Rollout.Purpose.DEPLOY
+        else []
+    )
     if done.filter(kind="show_folders").exists():
         parts.append("hidden folders shown")
     if removed:
         parts.append(f"{many(removed, 'link')} removed")
     if ordered:
         parts.append("put in order")
-    return (", ".join(parts) or "nothing had to be changed") + (f", {bad} not done: see the steps" if bad else "")
+    return (", ".join(parts) or "nothing had to be changed") + (
+        f", {bad} not done: see the steps" if bad else ""
+    )

@@ -38,7 +38,10 @@ def start_looking(pairing: Pairing, actor: Any) -> Job:
 
 
 def carry_out_looking(job: Job) -> str:
-    """Read both sides, compare, and note what was found; where drift is always met in one way, begin that. Raises OutsideError."""
+    """Read both sides, compare, and note what was found.
+
+    Where drift is always met in one way, begin that. Raises OutsideError.
+    """
     pairing, job.done = job.pairing, 0
     refresh_catalogue(pairing, job.made_by)
     step_done(job, "reading the shell")
@@ -49,40 +52,88 @@ def carry_out_looking(job: Job) -> str:
     step_done(job, "comparing")
     with transaction.atomic():
         _find_written(pairing, read)
-        placements = list(Placement.objects.select_for_update(of=("self",), no_key=True).filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED]).exclude(entry_id="").select_related("item"))
+        placements = list(
+            Placement.objects.select_for_update(of=("self",), no_key=True)
+            .filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED])
+            .exclude(entry_id="")
+            .select_related("item")
+        )
         first = _first_looks(placements, read)
-        found = find_drifts([deployed(each) for each in placements], ShellNow(read.outline, columns, read.book, shell.zone, read.offers))
+        found = find_drifts(
+            [deployed(each) for each in placements],
+            ShellNow(read.outline, columns, read.book, shell.zone, read.offers),
+        )
         kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
         found = [each for each in found if kept[each.placement].get(each.kind) != each.after]
         DriftFound.objects.filter(pairing=pairing).delete()
         rows = [
-            DriftFound(pairing=pairing, placement_id=each.placement, kind=each.kind, side=each.side, level=each.level, title=each.title, before=each.before[:500], after=each.after[:500], who=each.who, breaks=each.breaks[:300])
+            DriftFound(
+                pairing=pairing,
+                placement_id=each.placement,
+                kind=each.kind,
+                side=each.side,
+                level=each.level,
+                title=each.title,
+                before=each.before[:500],
+                after=each.after[:500],
+                who=each.who,
+                breaks=each.breaks[:300],
+            )
             for each in found
         ]
         DriftFound.objects.bulk_create(rows, batch_size=1_000)
-        watch, _ = Watch.objects.update_or_create(pairing=pairing, defaults={"looked_at": timezone.now()})
+        watch, _ = Watch.objects.update_or_create(
+            pairing=pairing, defaults={"looked_at": timezone.now()}
+        )
         step_done(job)
-        words = f"{many(len(found), 'drift')} found" if found else "no drift: both sides stand as deployed"
+        words = (
+            f"{many(len(found), 'drift')} found"
+            if found
+            else "no drift: both sides stand as deployed"
+        )
         if first:
             words += f", {many(first, 'link')} seen for the first time"
         if found:
-            record("drift.found", f"{many(len(found), 'thing has', 'things have')} changed since the rollout.", pairing=pairing, actor=job.made_by, after={"drifts": len(found)})
+            record(
+                "drift.found",
+                f"{many(len(found), 'thing has', 'things have')} changed since the rollout.",
+                pairing=pairing,
+                actor=job.made_by,
+                after={"drifts": len(found)},
+            )
     if found and watch.way != Watch.Way.ASK:
         start_mending(pairing, [row.pk for row in rows], watch.way, job.made_by)
-        words += f"; they are being {'followed' if watch.way == Watch.Way.FOLLOW else 'kept'}, as chosen"
+        words += (
+            f"; they are being {'followed' if watch.way == Watch.Way.FOLLOW else 'kept'}, as chosen"
+        )
     return words
 
 
 def look_by_night(now: datetime) -> int:
-    """Begin looking where it is the course's night and it was not looked at in it, a few of one platform at a time; return how many began.
+    """Begin looking where it is the course's night and it was not looked at in it, a few of one
+    platform at a time; return how many began.
 
     Each is a job of its own, so that one platform that is down keeps none waiting.
     """
-    live = Pairing.objects.filter(state=Pairing.State.LIVE).exclude(shell__outline_url="").select_related("watch", "shell__platform__institution").order_by("made_at", "pk")
-    due = [(pairing, night) for pairing in live if (night := night_of(now, pairing.shell.zone)) and getattr(getattr(pairing, "watch", None), "night", None) != night]
+    live = (
+        Pairing.objects.filter(state=Pairing.State.LIVE)
+        .exclude(shell__outline_url="")
+        .select_related("watch", "shell__platform__institution")
+        .order_by("made_at", "pk")
+    )
+    due = [
+        (pairing, night)
+        for pairing in live
+        if (night := night_of(now, pairing.shell.zone))
+        and getattr(getattr(pairing, "watch", None), "night", None) != night
+    ]
     if not due:
         return 0
-    busy = Counter(Job.objects.filter(kind=LOOK, state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list("pairing__shell__platform", flat=True))
+    busy = Counter(
+        Job.objects.filter(kind=LOOK, state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list(
+            "pairing__shell__platform", flat=True
+        )
+    )
     begun = 0
     for pairing, night in due:
         platform = pairing.shell.platform_id
@@ -96,19 +147,34 @@ def look_by_night(now: datetime) -> int:
 
 
 def _find_written(pairing: Pairing, read: ShellRead) -> None:
-    """Find the links of a written cartridge, or of an answer to the platform, by the placement that they carry; nobody has to open them first."""
-    waiting = {str(each.pk): each for each in Placement.objects.select_for_update(no_key=True).filter(pairing=pairing, state=Placement.State.WRITTEN)}
+    """Find the links of a written cartridge, or of an answer to the platform, by the placement that
+    they carry; nobody has to open them first.
+    """
+    waiting = {
+        str(each.pk): each
+        for each in Placement.objects.select_for_update(no_key=True).filter(
+            pairing=pairing, state=Placement.State.WRITTEN
+        )
+    }
     found = [node for node in read.outline if node.custom.get("placement") in waiting]
     for node in found:
         each = waiting[node.custom["placement"]]
-        each.entry_id, each.resource_link_id, each.column_url, each.state, each.seen = node.id, node.resource_link_id, node.column, Placement.State.PLACED, {}
+        each.entry_id, each.resource_link_id, each.column_url, each.state, each.seen = (
+            node.id,
+            node.resource_link_id,
+            node.column,
+            Placement.State.PLACED,
+            {},
+        )
         each.save()
     if found:
         go_live(pairing, "with the first links that were found in the shell")
 
 
 def _first_looks(placements: list[Placement], read: ShellRead) -> int:
-    """Take what stands for what was deployed, of links that no rollout placed: an import's, a cartridge's, a copied shell's."""
+    """Take what stands for what was deployed, of links that no rollout placed: an import's, a
+    cartridge's, a copied shell's.
+    """
     nodes = {node.id: node for node in read.outline}
     titles = {node.id: node.title for node in read.outline if node.kind == "folder"}
     fresh = []
@@ -116,10 +182,35 @@ def _first_looks(placements: list[Placement], read: ShellRead) -> int:
         node = nodes.get(each.entry_id)
         if each.seen or node is None:
             continue
-        each.seen, each.folder_id, each.folder, each.place = seen_of(each.item), node.folder, titles.get(node.folder, ""), node.position
-        each.title, each.visible, each.shown_from, each.new_window = node.title, node.visible, node.shown_from, node.new_window
+        each.seen, each.folder_id, each.folder, each.place = (
+            seen_of(each.item),
+            node.folder,
+            titles.get(node.folder, ""),
+            node.position,
+        )
+        each.title, each.visible, each.shown_from, each.new_window = (
+            node.title,
+            node.visible,
+            node.shown_from,
+            node.new_window,
+        )
         each.due_date = each.due_date or node.due_at
         each.category = read.book.title_of(each.column_url) if read.book and each.column_url else ""
         fresh.append(each)
-    Placement.objects.bulk_update(fresh, ["seen", "folder_id", "folder", "place", "title", "visible", "shown_from", "new_window", "due_date", "category"], batch_size=500)
+    Placement.objects.bulk_update(
+        fresh,
+        [
+            "seen",
+            "folder_id",
+            "folder",
+            "place",
+            "title",
+            "visible",
+            "shown_from",
+            "new_window",
+            "due_date",
+            "category",
+        ],
+        batch_size=500,
+    )
     return len(fresh)

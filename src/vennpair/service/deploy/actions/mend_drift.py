@@ -1,4 +1,6 @@
-"""Meet drift: follow (the publisher's change into the shell, or what was deployed back into it), or keep what the shell has."""
+"""Meet drift: follow (the publisher's change into the shell, or what was deployed back into it), or
+keep what the shell has.
+"""
 
 from __future__ import annotations
 
@@ -22,23 +24,50 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 
 LINK_FIELDS = ("title", "visible", "new_window", "shown_from", "due_at")
-AT_LINK = {"title", "visible", "new_window", "shown_from", "due_at", "folder", "leads_elsewhere", "item_title", "item_due"}
-AT_COLUMN = {"points", "column_title", "column_due", "column_link", "item_title", "item_points", "item_due"}
+AT_LINK = {
+    "title",
+    "visible",
+    "new_window",
+    "shown_from",
+    "due_at",
+    "folder",
+    "leads_elsewhere",
+    "item_title",
+    "item_due",
+}
+AT_COLUMN = {
+    "points",
+    "column_title",
+    "column_due",
+    "column_link",
+    "item_title",
+    "item_points",
+    "item_due",
+}
 AT_GRADEBOOK = {"category", "item_category"}
-KEPT = "kept"  # of a placement's ``seen``: drifts that no field of it tells of, by kind, as they were accepted
+# of a placement's ``seen``: drifts that no field of it tells of, by kind, as they were accepted
+KEPT = "kept"
 
 
 def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any) -> Rollout | None:
-    """Meet the named drifts; return the rollout that writes to the shell, None where nothing has to be written.
+    """Meet the named drifts; return the rollout that writes to the shell, None where nothing has to
+    be written.
 
     Raises Refused for drifts that are not there (any more), and OutsideError.
     """
     if actor is not None:
         require_instructor(actor, pairing.shell)
     require_outline(pairing)
-    chosen = list(pairing.drifts.filter(pk__in=drifts).select_related("placement__item", "placement__pairing"))
+    chosen = list(
+        pairing.drifts.filter(pk__in=drifts).select_related("placement__item", "placement__pairing")
+    )
     if len(chosen) != len(set(map(str, drifts))):
-        raise Refused("unknown_drift", "Some of these drifts are not there any more.", "Look for drift again and choose from the list.", 422)
+        raise Refused(
+            "unknown_drift",
+            "Some of these drifts are not there any more.",
+            "Look for drift again and choose from the list.",
+            422,
+        )
     by_placement: dict[Any, list[DriftFound]] = {}
     for each in chosen:
         by_placement.setdefault(each.placement_id, []).append(each)
@@ -50,9 +79,24 @@ def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any)
                 _keep(rows[0].placement, {row.kind: row.after for row in rows}, read, gateway)
             _settled(pairing, chosen, way, actor)
         return None
-    steps = [step for rows in by_placement.values() for step in _follow(rows[0].placement, {row.kind for row in rows})]
+    steps = [
+        step
+        for rows in by_placement.values()
+        for step in _follow(rows[0].placement, {row.kind for row in rows})
+    ]
     with transaction.atomic():
-        made = open_rollout(pairing, Rollout.Purpose.MEND, steps, actor, f"{many(len(chosen), 'drift is', 'drifts are')} being mended.", order={"by": "place"}) if steps else None
+        made = (
+            open_rollout(
+                pairing,
+                Rollout.Purpose.MEND,
+                steps,
+                actor,
+                f"{many(len(chosen), 'drift is', 'drifts are')} being mended.",
+                order={"by": "place"},
+            )
+            if steps
+            else None
+        )
         _settled(pairing, chosen, way, actor)
     return made
 
@@ -61,7 +105,8 @@ def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: An
     DriftFound.objects.filter(pk__in=[each.pk for each in chosen]).delete()
     record(
         "drift.met",
-        f"{many(len(chosen), 'drift was', 'drifts were')} met: {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.",
+        f"{many(len(chosen), 'drift was', 'drifts were')} met:"
+        f" {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.",
         pairing=pairing,
         actor=actor,
         after={"drifts": len(chosen)},
@@ -69,16 +114,34 @@ def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: An
 
 
 def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
-    """Return the steps that bring a link, its column and its category to what was deployed, with what the publisher changed since."""
+    """Return the steps that bring a link, its column and its category to what was deployed, with
+    what the publisher changed since.
+    """
     if "item_gone" in kinds:
-        return [Step(kind="remove_link", placement=placement)]  # the column stays: it may hold scores
+        return [
+            Step(kind="remove_link", placement=placement)
+        ]  # the column stays: it may hold scores
     wanted = _wanted(placement, kinds)
     entry = entry_of(placement, placement.item)
-    at_link = {name: wanted[name if name != "due_at" else "due_date"] for name in LINK_FIELDS} | {"folder": placement.folder_id}
+    at_link = {name: wanted[name if name != "due_at" else "due_date"] for name in LINK_FIELDS} | {
+        "folder": placement.folder_id
+    }
     steps = _follow_around(placement, kinds)
     if "link_gone" in kinds:
-        steps.append(Step(kind="link", placement=placement, facts={"write": entry | at_link, "stands": wanted, "column": "column_gone" in kinds}))
-        kinds = kinds | ({"column_link"} if placement.column_url and "column_gone" not in kinds else set())
+        steps.append(
+            Step(
+                kind="link",
+                placement=placement,
+                facts={
+                    "write": entry | at_link,
+                    "stands": wanted,
+                    "column": "column_gone" in kinds,
+                },
+            )
+        )
+        kinds = kinds | (
+            {"column_link"} if placement.column_url and "column_gone" not in kinds else set()
+        )
     elif kinds & (AT_LINK | AT_GRADEBOOK | AT_COLUMN):
         write = at_link if kinds & AT_LINK else {}
         if "visible" in kinds and wanted["visible"]:
@@ -87,29 +150,74 @@ def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
             write = write | {name: value for name, value in entry.items() if name != "kind"}
         if "folder" not in kinds:
             write = {name: value for name, value in write.items() if name != "folder"}
-        steps.append(Step(kind="change_link", placement=placement, facts={"write": write, "stands": wanted}))
+        steps.append(
+            Step(kind="change_link", placement=placement, facts={"write": write, "stands": wanted})
+        )
     if wanted["points"] is not None and kinds & (AT_COLUMN | {"column_gone"}):
-        column = {"title": wanted["title"], "points": wanted["points"], "due_at": wanted["due_date"], "shown_from": wanted["shown_from"]}
-        steps.append(Step(kind="column" if "column_gone" in kinds or not placement.column_url else "change_column", placement=placement, facts={"write": column}))
+        column = {
+            "title": wanted["title"],
+            "points": wanted["points"],
+            "due_at": wanted["due_date"],
+            "shown_from": wanted["shown_from"],
+        }
+        steps.append(
+            Step(
+                kind=(
+                    "column"
+                    if "column_gone" in kinds or not placement.column_url
+                    else "change_column"
+                ),
+                placement=placement,
+                facts={"write": column},
+            )
+        )
     return steps
 
 
 def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
-    """Return the steps for what is not one link's: a hidden folder around it, the order of a folder or of the gradebook."""
+    """Return the steps for what is not one link's: a hidden folder around it, the order of a folder
+    or of the gradebook.
+    """
     steps = []
     if "folder_hidden" in kinds:
         steps.append(Step(kind="show_folders", placement=placement))
     if "column_order" in kinds:
-        columns = Placement.objects.filter(pairing=placement.pairing, column_place__gte=0).exclude(column_url="").order_by("column_place")
-        steps.append(Step(kind="gradebook", facts={"columns": list(columns.values_list("column_url", flat=True))}))
+        columns = (
+            Placement.objects.filter(pairing=placement.pairing, column_place__gte=0)
+            .exclude(column_url="")
+            .order_by("column_place")
+        )
+        steps.append(
+            Step(
+                kind="gradebook",
+                facts={"columns": list(columns.values_list("column_url", flat=True))},
+            )
+        )
     if "order" in kinds:
-        row = Placement.objects.filter(pairing=placement.pairing, folder_id=placement.folder_id, place__gte=0).exclude(entry_id="").order_by("place")
-        steps.append(Step(kind="order", facts={"folder": placement.folder_id, "children": list(row.values_list("entry_id", flat=True))}))
+        row = (
+            Placement.objects.filter(
+                pairing=placement.pairing, folder_id=placement.folder_id, place__gte=0
+            )
+            .exclude(entry_id="")
+            .order_by("place")
+        )
+        steps.append(
+            Step(
+                kind="order",
+                facts={
+                    "folder": placement.folder_id,
+                    "children": list(row.values_list("entry_id", flat=True)),
+                },
+            )
+        )
     return steps
 
 
 def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
-    """Return a placement's fields with the publisher's changes that are followed; what it says is then seen."""
+    """Return a placement's fields with the publisher's changes that are followed.
+
+    What it says is then seen.
+    """
     item, wanted = placement.item, stands_now(placement)
     seen = dict(placement.seen)
     now = seen_of(item)
@@ -117,25 +225,46 @@ def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
         wanted["title"], seen["title"] = item.shown_title[:255], now["title"]
     if "item_points" in kinds:
         points = plain(item.points)
-        wanted["points"], seen["points"] = (f"{points:f}" if points and placement.column_url else wanted["points"]), now["points"]
+        wanted["points"], seen["points"] = (
+            (f"{points:f}" if points and placement.column_url else wanted["points"]),
+            now["points"],
+        )
     if "item_due" in kinds:
-        wanted["due_date"], seen["due_at"] = shifted(item.due_date, placement.shift_days, placement.pairing.shell.zone)[0], now["due_at"]
+        wanted["due_date"], seen["due_at"] = (
+            shifted(item.due_date, placement.shift_days, placement.pairing.shell.zone)[0],
+            now["due_at"],
+        )
     if "item_category" in kinds:
-        wanted["category"], seen["category"] = item.category if placement.column_url else "", now["category"]
+        wanted["category"], seen["category"] = (
+            item.category if placement.column_url else "",
+            now["category"],
+        )
     return wanted | {"seen": seen}
 
 
-def _keep(placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway) -> None:
-    """Take what the shell has for what is deployed; of the publisher's changes only note that they were seen."""
+def _keep(
+    placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway
+) -> None:
+    """Take what the shell has for what is deployed.
+
+    Of the publisher's changes only note that they were seen.
+    """
     now = seen_of(placement.item)
-    for name, kind in (("title", "item_title"), ("points", "item_points"), ("due_at", "item_due"), ("category", "item_category")):
+    for name, kind in (
+        ("title", "item_title"),
+        ("points", "item_points"),
+        ("due_at", "item_due"),
+        ("category", "item_category"),
+    ):
         if kind in kinds:
             placement.seen[name] = now[name]
     for kind in kinds.keys() & {"column_title", "column_link", "leads_elsewhere", "folder_hidden"}:
         placement.seen[KEPT] = placement.seen.get(KEPT, {}) | {kind: kinds[kind]}
     if "link_gone" in kinds or "item_gone" in kinds:
         placement.state, placement.place = Placement.State.REMOVED, -1
-        placement.entry_id = placement.resource_link_id = placement.folder_id = placement.folder = ""
+        placement.entry_id = placement.resource_link_id = placement.folder_id = placement.folder = (
+            ""
+        )
     _keep_link(placement, kinds, read)
     _keep_column(placement, kinds, read, gateway)
     placement.save()
@@ -156,7 +285,9 @@ def _keep_link(placement: Placement, kinds: Mapping[str, str], read: ShellRead) 
         placement.folder_id, placement.folder = node.folder, around[:500]
 
 
-def _keep_column(placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway) -> None:
+def _keep_column(
+    placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway
+) -> None:
     if "column_gone" in kinds:
         placement.column_url, placement.points, placement.category = "", None, ""
         return
@@ -164,7 +295,14 @@ def _keep_column(placement: Placement, kinds: Mapping[str, str], read: ShellRead
         placement.category = read.book.title_of(placement.column_url)
     if not kinds.keys() & {"points", "column_due"}:
         return
-    column = next((each for each in gateway.line_items(placement.pairing.shell.lineitems_url) if each.id == placement.column_url), None)
+    column = next(
+        (
+            each
+            for each in gateway.line_items(placement.pairing.shell.lineitems_url)
+            if each.id == placement.column_url
+        ),
+        None,
+    )
     if column is not None and "points" in kinds:
         placement.points = column.score_maximum
     if column is not None and "column_due" in kinds:
@@ -178,4 +316,11 @@ def choose_way(pairing: Pairing, way: str, actor: Any) -> None:
         watch, _ = Watch.objects.get_or_create(pairing=pairing)
         before, watch.way = watch.way, way
         watch.save(update_fields=["way"])
-        record("drift.way", f"Drift is met in this way from now on: {way}.", pairing=pairing, actor=actor, before={"way": before}, after={"way": way})
+        record(
+            "drift.way",
+            f"Drift is met in this way from now on: {way}.",
+            pairing=pairing,
+            actor=actor,
+            before={"way": before},
+            after={"way": way},
+        )

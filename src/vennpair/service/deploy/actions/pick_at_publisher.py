@@ -1,4 +1,6 @@
-"""We ask a publisher for content (Deep Linking 2.0): items from its own picker, ready to be deployed."""
+"""We ask a publisher for content (Deep Linking 2.0): items from its own picker, ready to be
+deployed.
+"""
 
 from __future__ import annotations
 
@@ -33,17 +35,38 @@ def start_asking(pairing: Pairing, actor: Any) -> Picking:
     require_instructor(actor, pairing.shell)
     publisher = pairing.course.publisher
     if not publisher.can_launch or publisher.speaks == publisher.Speaks.LTI_1_1:
-        raise Refused("no_picker", f"{publisher.name} cannot be asked for content: it is not connected by LTI 1.3.", "Choose from the catalogue instead.", 409)
+        raise Refused(
+            "no_picker",
+            f"{publisher.name} cannot be asked for content: it is not connected by LTI 1.3.",
+            "Choose from the catalogue instead.",
+            409,
+        )
     return Picking.objects.create(side=Picking.Side.PUBLISHER, shell=pairing.shell, user=actor)
 
 
 def find_asked(key: Any) -> tuple[Picking, Pairing]:
     """Return an open picking at a publisher and its pairing. Raises LtiError."""
     try:
-        found = Picking.objects.filter(pk=UUID(str(key)), side=Picking.Side.PUBLISHER, answered_at=None, made_at__gt=timezone.now() - LIFE).select_related("shell", "user").first()
+        found = (
+            Picking.objects.filter(
+                pk=UUID(str(key)),
+                side=Picking.Side.PUBLISHER,
+                answered_at=None,
+                made_at__gt=timezone.now() - LIFE,
+            )
+            .select_related("shell", "user")
+            .first()
+        )
     except ValueError:
         found = None
-    pairing = Pairing.objects.filter(shell=found.shell).exclude(state=Pairing.State.ENDED).select_related("shell__platform__institution", "course__publisher").first() if found else None
+    pairing = (
+        Pairing.objects.filter(shell=found.shell)
+        .exclude(state=Pairing.State.ENDED)
+        .select_related("shell__platform__institution", "course__publisher")
+        .first()
+        if found
+        else None
+    )
     if found is None or pairing is None:
         raise LtiError("bad_state", "This picking was finished already, or is too old.")
     return found, pairing
@@ -51,31 +74,72 @@ def find_asked(key: Any) -> tuple[Picking, Pairing]:
 
 def ask_settings(picking: Picking) -> PickSettings:
     """Return what we take back from a publisher's picker."""
-    return PickSettings(f"{settings.BASE_URL}/lti/platform/picked?picking={picking.pk}", (RESOURCE_LINK,), ("window",), True, True, False, "Choose homework", "", str(picking.pk))
+    return PickSettings(
+        f"{settings.BASE_URL}/lti/platform/picked?picking={picking.pk}",
+        (RESOURCE_LINK,),
+        ("window",),
+        True,
+        True,
+        False,
+        "Choose homework",
+        "",
+        str(picking.pk),
+    )
 
 
-def take_picked(picking: Picking, pairing: Pairing, content: Sequence[ContentItem], data: str) -> list[str]:
-    """Store what was picked; an item that is known already is taken for itself. Return the items' ids. Raises LtiError."""
+def take_picked(
+    picking: Picking, pairing: Pairing, content: Sequence[ContentItem], data: str
+) -> list[str]:
+    """Store what was picked; an item that is known already is taken for itself.
+
+    Return the items' ids. Raises LtiError.
+    """
     if data != str(picking.pk):
-        raise LtiError("bad_state", "The publisher's answer belongs to another picking.", "Deep Linking 2.0, 4.5.5")
+        raise LtiError(
+            "bad_state",
+            "The publisher's answer belongs to another picking.",
+            "Deep Linking 2.0, 4.5.5",
+        )
     publisher = pairing.course.publisher
     links = [each for each in content if each.kind == RESOURCE_LINK]
     with transaction.atomic():
-        if not Picking.objects.filter(pk=picking.pk, answered_at=None).update(answered_at=timezone.now()):
+        if not Picking.objects.filter(pk=picking.pk, answered_at=None).update(
+            answered_at=timezone.now()
+        ):
             raise LtiError("bad_state", "This picking was finished already.")
         known = list(Item.objects.select_for_update().filter(pairing=pairing))
         last = Item.objects.filter(pairing=pairing).aggregate(last=Max("position"))["last"] or 0
-        chosen = [_item(pairing, each, known, last + number, publisher.launch_url) for number, each in enumerate(links, start=1)]
-        record("picked", f"{many(len(chosen), 'item was', 'items were')} picked at {publisher.name}.", pairing=pairing, actor=picking.user, after={"items": len(chosen)})
+        chosen = [
+            _item(pairing, each, known, last + number, publisher.launch_url)
+            for number, each in enumerate(links, start=1)
+        ]
+        record(
+            "picked",
+            f"{many(len(chosen), 'item was', 'items were')} picked at {publisher.name}.",
+            pairing=pairing,
+            actor=picking.user,
+            after={"items": len(chosen)},
+        )
     return [str(each.pk) for each in chosen]
 
 
-def _item(pairing: Pairing, each: ContentItem, known: Sequence[Item], position: int, otherwise: str) -> Item:
+def _item(
+    pairing: Pairing, each: ContentItem, known: Sequence[Item], position: int, otherwise: str
+) -> Item:
     url = each.url or otherwise
-    found = next((item for item in known if item.custom == each.custom and item.custom and (item.url or otherwise) == url), None)
+    found = next(
+        (
+            item
+            for item in known
+            if item.custom == each.custom and item.custom and (item.url or otherwise) == url
+        ),
+        None,
+    )
     if found is not None:
         return found
-    key = f"picked-{hashlib.sha256(json.dumps([url, each.custom], sort_keys=True).encode()).hexdigest()}"[:255]
+    key = f"picked-{hashlib.sha256(json.dumps([url, each.custom], sort_keys=True).encode()).hexdigest()}"[
+        :255
+    ]
     points = points_of(each)
     facts = {
         "source": SOURCE,
@@ -89,5 +153,7 @@ def _item(pairing: Pairing, each: ContentItem, known: Sequence[Item], position: 
         "reason": "picked at the publisher",
         "gone": False,
     }
-    made, _ = Item.objects.update_or_create(pairing=pairing, key=key, defaults=facts, create_defaults=facts | {"position": position})
+    made, _ = Item.objects.update_or_create(
+        pairing=pairing, key=key, defaults=facts, create_defaults=facts | {"position": position}
+    )
     return made

@@ -22,7 +22,9 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A shell that the rollout goes to, with what is its own: the shift of its dates, its folder and its units' folders."""
+    """A shell that the rollout goes to, with what is its own: the shift of its dates, its folder
+    and its units' folders.
+    """
 
     pairing: Pairing
     shift_days: int | None = None
@@ -32,9 +34,11 @@ class Section:
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """The plan for one shell; ``lost`` names chosen items that this section's homework course does not have.
+    """The plan for one shell; ``lost`` names chosen items that this section's homework course does
+    not have.
 
-    ``unread``: nothing is known of that course yet, so nothing can be said of the section before it is read.
+    ``unread``: nothing is known of that course yet, so nothing can be said of the section before it
+    is read.
     """
 
     pairing: Pairing
@@ -45,7 +49,9 @@ class Planned:
     unread: bool = False
 
 
-def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Sequence[Section] = ()) -> list[Planned]:
+def plan_deploy(
+    lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Sequence[Section] = ()
+) -> list[Planned]:
     """Plan the items of ``lead`` into its shell, and their like of the other sections into theirs.
 
     Raises Refused for unknown items, places or patterns, and OutsideError.
@@ -57,29 +63,64 @@ def plan_deploy(lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Se
     wanted = [str(each) for each in dict.fromkeys(map(str, chosen))]
     mine = items[str(lead.pk)]
     if missing := [each for each in wanted if each not in mine]:
-        raise Refused("unknown_item", f"{len(missing)} of the chosen items are not in this pairing (any more).", "Import again and choose from the list.", 422)
+        raise Refused(
+            "unknown_item",
+            f"{len(missing)} of the chosen items are not in this pairing (any more).",
+            "Import again and choose from the list.",
+            422,
+        )
     ground = grounds([each.pairing for each in every])
     elsewhere = _named(sheet, ground[str(lead.pk)].outline)
     facts = [_facts(each) for each in mine.values()]
     planned = []
     for section in every:
         theirs = items[str(section.pairing.pk)]
-        like = {each: each for each in wanted} if section is own else match_items(facts, [_facts(each) for each in theirs.values()])
+        like = (
+            {each: each for each in wanted}
+            if section is own
+            else match_items(facts, [_facts(each) for each in theirs.values()])
+        )
         there = [theirs[like[each]] for each in wanted if each in like]
-        lost = tuple(mine[each].shown_title for each in wanted if each not in like) if theirs else ()
+        lost = (
+            tuple(mine[each].shown_title for each in wanted if each not in like) if theirs else ()
+        )
         own_sheet = _sheet_of(sheet if section is own else elsewhere, section, like, there)
         try:
-            plan = plan_rollout([candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)])
+            plan = plan_rollout(
+                [candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)]
+            )
         except places.NoPlace as error:
-            raise Refused(error.code, f"{_name(section.pairing)}{error.message}" if rows else error.message, error.remedy, 422) from error
+            raise Refused(
+                error.code,
+                f"{_name(section.pairing)}{error.message}" if rows else error.message,
+                error.remedy,
+                422,
+            ) from error
         except BadPattern as error:
-            raise Refused("bad_pattern", f"The pattern for titles is not right: {error}.", "Write it with these fields, such as '{unit}: {title}'.", 422) from error
-        planned.append(Planned(section.pairing, own_sheet, plan, {str(each.pk): each for each in there}, lost, unread=not theirs))
+            raise Refused(
+                "bad_pattern",
+                f"The pattern for titles is not right: {error}.",
+                "Write it with these fields, such as '{unit}: {title}'.",
+                422,
+            ) from error
+        planned.append(
+            Planned(
+                section.pairing,
+                own_sheet,
+                plan,
+                {str(each.pk): each for each in there},
+                lost,
+                unread=not theirs,
+            )
+        )
     return planned
 
 
 def find_folder(outline: Sequence[Node], wanted: str) -> Node | None:
-    """Return the folder of a title or id, None where there is none. Raises Refused where several have the title."""
+    """Return the folder of a title or id, None where there is none.
+
+    Raises Refused where several have the title.
+    """
     try:
         return places.find(outline, wanted)
     except places.NoPlace as error:
@@ -87,33 +128,66 @@ def find_folder(outline: Sequence[Node], wanted: str) -> Node | None:
 
 
 def _items(pairings: Sequence[Pairing]) -> dict[str, dict[str, Item]]:
-    """Return all items of the pairings with their placements and decisions: one query, however many shells."""
+    """Return all items of the pairings with their placements and decisions: one query, however many
+    shells.
+    """
     found: dict[str, dict[str, Item]] = {str(each.pk): {} for each in pairings}
-    rows = items_standing(Item.objects.filter(pairing__in=pairings, gone=False)).select_related("decision").defer("catalogue", "reason").order_by("position", "id")
+    rows = (
+        items_standing(Item.objects.filter(pairing__in=pairings, gone=False))
+        .select_related("decision")
+        .defer("catalogue", "reason")
+        .order_by("position", "id")
+    )
     for item in rows:
         found[str(item.pairing_id)][str(item.pk)] = item
     return found
 
 
 def _named(sheet: Sheet, outline: Sequence[Node]) -> Sheet:
-    """Return the sheet as other shells can take it: places by their titles, as ids are the first shell's only, and after no entry of its."""
+    """Return the sheet as other shells can take it: places by their titles, as ids are the first
+    shell's only, and after no entry of its.
+    """
     titles = {node.id: node.title for node in outline}
     folders = {unit: titles.get(folder, folder) for unit, folder in sheet.folders.items()}
-    return replace(sheet, folder=titles.get(sheet.folder, sheet.folder), folders=folders, after=sheet.after if sheet.after == places.START else "")
+    return replace(
+        sheet,
+        folder=titles.get(sheet.folder, sheet.folder),
+        folders=folders,
+        after=sheet.after if sheet.after == places.START else "",
+    )
 
 
-def _sheet_of(sheet: Sheet, section: Section, like: Mapping[str, str], items: Sequence[Item]) -> Sheet:
-    """Return the sheet for one section: its own shift and folders, wishes by its own items, and what was decided before."""
+def _sheet_of(
+    sheet: Sheet, section: Section, like: Mapping[str, str], items: Sequence[Item]
+) -> Sheet:
+    """Return the sheet for one section: its own shift and folders, wishes by its own items, and
+    what was decided before.
+    """
     wishes = {like[item]: wish for item, wish in sheet.wishes.items() if item in like}
     for item in items:
         decision = getattr(item, "decision", None)
-        if decision is not None and not (item.due_date and item.points):  # the publisher's own word goes before what was decided without it
+        if decision is not None and not (
+            item.due_date and item.points
+        ):  # the publisher's own word goes before what was decided without it
             said = wishes.get(str(item.pk), Wish())
-            becomes = said.becomes or (decision.becomes if decision.becomes in {"column", "link"} else None)
-            wishes[str(item.pk)] = replace(said, becomes=becomes, points=said.points or decision.points, due_at=said.due_at if said.due_at is not None else decision.due_at or None)
+            becomes = said.becomes or (
+                decision.becomes if decision.becomes in {"column", "link"} else None
+            )
+            wishes[str(item.pk)] = replace(
+                said,
+                becomes=becomes,
+                points=said.points or decision.points,
+                due_at=said.due_at if said.due_at is not None else decision.due_at or None,
+            )
     folders = sheet.folders if section.folders is None else dict(section.folders)
     days = sheet.shift_days if section.shift_days is None else section.shift_days
-    return replace(sheet, wishes=wishes, shift_days=days, folders=folders, folder=sheet.folder if section.folder is None else section.folder)
+    return replace(
+        sheet,
+        wishes=wishes,
+        shift_days=days,
+        folders=folders,
+        folder=sheet.folder if section.folder is None else section.folder,
+    )
 
 
 def _facts(item: Item) -> ItemFacts:

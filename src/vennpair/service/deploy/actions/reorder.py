@@ -1,4 +1,6 @@
-"""Put what stands in a shell into another order: a folder's entries and the gradebook's columns, one call and one undo."""
+"""Put what stands in a shell into another order: a folder's entries and the gradebook's columns,
+one call and one undo.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,10 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """How to order: ``by`` publisher, due or unit, all folders or one; or ``entries`` of one folder moved ``after`` another (``start``, empty: the end)."""
+    """How to order: ``by`` publisher, due or unit, all folders or one.
+
+    Or ``entries`` of one folder moved ``after`` another (``start``, empty: the end).
+    """
 
     by: str = ""
     folder: str = ""
@@ -34,7 +39,10 @@ class Wanted:
 
 @dataclass(frozen=True, slots=True)
 class Orders:
-    """The children of each folder and the columns, as they stand and as they will; only what changes. ``titles`` names them."""
+    """The children of each folder and the columns, as they stand and as they will.
+
+    Only what changes. ``titles`` names them.
+    """
 
     now: dict[str, list[str]]
     then: dict[str, list[str]]
@@ -52,55 +60,114 @@ def plan_order(pairing: Pairing, wanted: Wanted) -> Orders:
     """Plan from what stands there now. Raises Refused, OutsideError."""
     require_outline(pairing)
     read = read_shell(shell_gateway(pairing.shell), pairing.shell.outline_url)
-    placements = list(Placement.objects.filter(pairing=pairing).exclude(entry_id="").select_related("item"))
+    placements = list(
+        Placement.objects.filter(pairing=pairing).exclude(entry_id="").select_related("item")
+    )
     now: dict[str, list[str]] = {}
     for node in read.outline:
         now.setdefault(node.folder, []).append(node.id)
     then = _moved(now, read.outline, wanted) if wanted.entries else _sorted(now, placements, wanted)
     then = {folder: row for folder, row in then.items() if row != now[folder]}
     columns_now = list(read.book.columns) if read.book else []
-    columns_then = settled(columns_now, _columns(read.outline, now | then, placements, wanted)) if wanted.gradebook else columns_now
-    titles = {node.id: node.title for node in read.outline} | {each.column_url: each.title for each in placements if each.column_url}
+    columns_then = (
+        settled(columns_now, _columns(read.outline, now | then, placements, wanted))
+        if wanted.gradebook
+        else columns_now
+    )
+    titles = {node.id: node.title for node in read.outline} | {
+        each.column_url: each.title for each in placements if each.column_url
+    }
     return Orders({folder: now[folder] for folder in then}, then, columns_now, columns_then, titles)
 
 
 def start_order(pairing: Pairing, wanted: Wanted, actor: Any) -> Rollout:
-    """Enqueue the ordering. Raises Refused ``nothing_to_do`` where it stands so already, and OutsideError."""
+    """Enqueue the ordering.
+
+    Raises Refused ``nothing_to_do`` where it stands so already, and OutsideError.
+    """
     require_instructor(actor, pairing.shell)
     planned = plan_order(pairing, wanted)
     if planned.empty:
-        raise Refused("nothing_to_do", "Everything stands in this order already.", "Nothing needs to be done.", 409)
-    steps = [Step(kind="order", facts={"folder": folder, "children": row}) for folder, row in planned.then.items()]
+        raise Refused(
+            "nothing_to_do",
+            "Everything stands in this order already.",
+            "Nothing needs to be done.",
+            409,
+        )
+    steps = [
+        Step(kind="order", facts={"folder": folder, "children": row})
+        for folder, row in planned.then.items()
+    ]
     before: dict[str, Any] = {"folders": planned.now}
     if planned.columns_now != planned.columns_then:
         steps.append(Step(kind="gradebook", facts={"columns": planned.columns_then}))
         before["gradebook"] = planned.columns_now
     count = sum(len(row) for row in planned.then.values())
     with transaction.atomic():
-        return open_rollout(pairing, Rollout.Purpose.ORDER, steps, actor, f"{many(count, 'entry is', 'entries are')} being put in order{f' by {wanted.by}' if wanted.by else ''}.", before=before)
+        return open_rollout(
+            pairing,
+            Rollout.Purpose.ORDER,
+            steps,
+            actor,
+            f"{many(count, 'entry is', 'entries are')} being put in"
+            f" order{f' by {wanted.by}' if wanted.by else ''}.",
+            before=before,
+        )
 
 
-def _sorted(now: dict[str, list[str]], placements: Sequence[Placement], wanted: Wanted) -> dict[str, list[str]]:
+def _sorted(
+    now: dict[str, list[str]], placements: Sequence[Placement], wanted: Wanted
+) -> dict[str, list[str]]:
     """Sort our links within each folder; what is not ours, headings too, keeps its place."""
     row = [each.entry_id for each in sorted_by(wanted.by, placements)]
     folders = [wanted.folder] if wanted.folder else list(now)
     if wanted.folder and wanted.folder not in now:
-        raise Refused("folder_unknown", "This folder is not in the shell (any more), or it is empty.", "Read the outline again and choose from it.", 422)
-    return {folder: settled(now[folder], [each for each in row if each in set(now[folder])]) for folder in folders}
+        raise Refused(
+            "folder_unknown",
+            "This folder is not in the shell (any more), or it is empty.",
+            "Read the outline again and choose from it.",
+            422,
+        )
+    return {
+        folder: settled(now[folder], [each for each in row if each in set(now[folder])])
+        for folder in folders
+    }
 
 
-def _moved(now: dict[str, list[str]], outline: Sequence[Node], wanted: Wanted) -> dict[str, list[str]]:
+def _moved(
+    now: dict[str, list[str]], outline: Sequence[Node], wanted: Wanted
+) -> dict[str, list[str]]:
     folders = {node.folder for node in outline if node.id in wanted.entries}
-    if len(folders) != 1 or len({node.id for node in outline} & set(wanted.entries)) != len(wanted.entries):
-        raise Refused("entry_unknown", "The entries to move are not all in one folder of the shell (any more).", "Read the outline again and choose from it.", 422)
+    if len(folders) != 1 or len({node.id for node in outline} & set(wanted.entries)) != len(
+        wanted.entries
+    ):
+        raise Refused(
+            "entry_unknown",
+            "The entries to move are not all in one folder of the shell (any more).",
+            "Read the outline again and choose from it.",
+            422,
+        )
     folder = folders.pop()
     if wanted.after not in {"", "start"} and wanted.after not in now[folder]:
-        raise Refused("entry_unknown", "The entry that they should follow does not stand in the same folder.", "Choose one of the same folder.", 422)
+        raise Refused(
+            "entry_unknown",
+            "The entry that they should follow does not stand in the same folder.",
+            "Choose one of the same folder.",
+            422,
+        )
     return {folder: inserted(now[folder], wanted.entries, wanted.after)}
 
 
-def _columns(outline: Sequence[Node], folders: dict[str, list[str]], placements: Sequence[Placement], wanted: Wanted) -> list[str]:
-    """Return our columns in the order of the outline as it will be; sorted over all folders where it is sorted."""
+def _columns(
+    outline: Sequence[Node],
+    folders: dict[str, list[str]],
+    placements: Sequence[Placement],
+    wanted: Wanted,
+) -> list[str]:
+    """Return our columns in the order of the outline as it will be.
+
+    Sorted over all folders where it is sorted.
+    """
     by_entry = {each.entry_id: each for each in placements if each.column_url}
     if not wanted.entries and not wanted.folder:
         return [each.column_url for each in sorted_by(wanted.by, by_entry.values())]

@@ -23,126 +23,278 @@ UNFINISHED = [Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]
 
 
 def start_rollouts(planned: Sequence[Planned], actor: Any) -> list[Rollout]:
-    """Turn plans into steps, all or none. Raises Refused where a section was not read, another rollout runs, or nothing is left to do."""
+    """Turn plans into steps, all or none.
+
+    Raises Refused where a section was not read, another rollout runs, or nothing is left to do.
+    """
     for each in planned:
         require_instructor(actor, each.pairing.shell)
-    if unread := [each.pairing.shell.label or each.pairing.shell.title for each in planned if each.unread]:
-        words = f"The homework course of {', '.join(unread)} was not read yet, so nothing can be placed there."
-        raise Refused("not_read", words, "Read it first (Content, or 'vennpair cartridge import SHELL'), or leave that section out.", 409)
+    if unread := [
+        each.pairing.shell.label or each.pairing.shell.title for each in planned if each.unread
+    ]:
+        words = (
+            f"The homework course of {', '.join(unread)} was not read yet, so nothing can be placed"
+            " there."
+        )
+        raise Refused(
+            "not_read",
+            words,
+            "Read it first (Content, or 'vennpair cartridge import SHELL'), or leave that section"
+            " out.",
+            409,
+        )
     going = [each for each in planned if each.plan.writes]
     if not going:
         notices = [notice for each in planned for notice in each.plan.notices]
         words = notices[0].message if notices else "All chosen items are placed already."
-        raise Refused("nothing_to_do", words, notices[0].remedy if notices else "Nothing needs to be done.", 409)
+        raise Refused(
+            "nothing_to_do",
+            words,
+            notices[0].remedy if notices else "Nothing needs to be done.",
+            409,
+        )
     batch = uuid.uuid4()
     with transaction.atomic():
-        return [_start(each, batch, actor) for each in sorted(going, key=lambda each: str(each.pairing.pk))]
+        return [
+            _start(each, batch, actor)
+            for each in sorted(going, key=lambda each: str(each.pairing.pk))
+        ]
 
 
-def open_rollout(pairing: Pairing, purpose: str, steps: Sequence[Step], actor: Any, sentence: str, **fields: Any) -> Rollout:
-    """Make a rollout of any purpose with its steps and job, in the caller's transaction. Raises Refused ``rollout_running``."""
+def open_rollout(
+    pairing: Pairing, purpose: str, steps: Sequence[Step], actor: Any, sentence: str, **fields: Any
+) -> Rollout:
+    """Make a rollout of any purpose with its steps and job, in the caller's transaction.
+
+    Raises Refused ``rollout_running``.
+    """
     _hold(pairing)
     job = start_job("rollout", pairing, actor, len(steps), "waits for a worker")
     rollout = Rollout.objects.create(pairing=pairing, job=job, purpose=purpose, **fields)
     for position, step in enumerate(steps):
         step.rollout, step.position = rollout, position
     Step.objects.bulk_create(steps, batch_size=1_000)
-    record("rollout.started" if purpose == Rollout.Purpose.DEPLOY else f"rollout.{purpose}", sentence, pairing=pairing, actor=actor, after={"steps": len(steps)})
+    record(
+        "rollout.started" if purpose == Rollout.Purpose.DEPLOY else f"rollout.{purpose}",
+        sentence,
+        pairing=pairing,
+        actor=actor,
+        after={"steps": len(steps)},
+    )
     return rollout
 
 
 def _hold(pairing: Pairing) -> None:
-    """Keep every other rollout of a pairing waiting in this transaction. Raises Refused ``rollout_running``."""
-    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)  # two clicks at once: the second waits here
+    """Keep every other rollout of a pairing waiting in this transaction.
+
+    Raises Refused ``rollout_running``.
+    """
+    Pairing.objects.select_for_update(of=("self",), no_key=True).get(
+        pk=pairing.pk
+    )  # two clicks at once: the second waits here
     running = Job.objects.filter(pairing=pairing, kind="rollout", state__in=UNFINISHED).first()
     if running:
-        raise Refused("rollout_running", f"A rollout of this pairing is under way ({running.done} of {running.total} steps).", "Wait until it is done; nothing needs to be clicked again.")
+        raise Refused(
+            "rollout_running",
+            f"A rollout of this pairing is under way ({running.done} of {running.total} steps).",
+            "Wait until it is done; nothing needs to be clicked again.",
+        )
 
 
 def _start(planned: Planned, batch: uuid.UUID, actor: Any) -> Rollout:
     plan, pairing = planned.plan, planned.pairing
     _hold(pairing)
-    if Placement.objects.filter(item__in=[row.item for row in plan.of("make")], state=Placement.State.PLACED).exists():
-        raise Refused("nothing_to_do", "What was chosen has been placed in the meantime.", "Look at the plan again.", 409)
+    if Placement.objects.filter(
+        item__in=[row.item for row in plan.of("make")], state=Placement.State.PLACED
+    ).exists():
+        raise Refused(
+            "nothing_to_do",
+            "What was chosen has been placed in the meantime.",
+            "Look at the plan again.",
+            409,
+        )
     placements = _placements(planned)
     _keep_decisions(planned)
-    steps = [Step(kind="folder", facts={"key": each.key, "title": each.title, "parent": each.parent}) for each in plan.folders]
+    steps = [
+        Step(kind="folder", facts={"key": each.key, "title": each.title, "parent": each.parent})
+        for each in plan.folders
+    ]
     for row in plan.rows:
         if row.action == "make":
             steps.extend(_make(row, placements[row.item], planned))
         elif row.action == "change":
             steps.extend(_change(row, placements[row.item], planned))
     if plan.page:
-        steps.append(Step(kind="page", facts={"page": plan.page, "placements": [str(placements[row.item].pk) for row in plan.of("make")]}))
-    sentence = f"A rollout into {_where(plan)} was started: {len(plan.of('make'))} new links, {plan.columns} new columns, {len(plan.of('change'))} changes."
+        steps.append(
+            Step(
+                kind="page",
+                facts={
+                    "page": plan.page,
+                    "placements": [str(placements[row.item].pk) for row in plan.of("make")],
+                },
+            )
+        )
+    sentence = (
+        f"A rollout into {_where(plan)} was started: {len(plan.of('make'))} new links,"
+        f" {plan.columns} new columns, {len(plan.of('change'))} changes."
+    )
     order = {"by": planned.sheet.by, "after": plan.after}
-    return open_rollout(pairing, Rollout.Purpose.DEPLOY, steps, actor, sentence, batch=batch, folder=_folder_title(plan)[:500], order=order)
+    return open_rollout(
+        pairing,
+        Rollout.Purpose.DEPLOY,
+        steps,
+        actor,
+        sentence,
+        batch=batch,
+        folder=_folder_title(plan)[:500],
+        order=order,
+    )
 
 
 def _placements(planned: Planned) -> dict[str, Placement]:
-    """Return the placement of each item that will be written; one that is only planned may say already how it will stand."""
+    """Return the placement of each item that will be written.
+
+    One that is only planned may say already how it will stand.
+    """
     made = {row.item: row for row in planned.plan.of("make")}
     days = planned.sheet.shift_days or 0
-    known = {str(each.item_id): each for each in Placement.objects.select_for_update(no_key=True).filter(item__in=[row.item for row in planned.plan.rows])}
+    known = {
+        str(each.item_id): each
+        for each in Placement.objects.select_for_update(no_key=True).filter(
+            item__in=[row.item for row in planned.plan.rows]
+        )
+    }
     fresh = [Placement(pairing=planned.pairing, item_id=item) for item in made if item not in known]
     again = [each for item, each in known.items() if item in made]
     for each in [*fresh, *again]:
         row = made[str(each.item_id)]
-        each.pairing, each.state, each.entry_id, each.resource_link_id, each.folder = planned.pairing, Placement.State.PLANNED, "", "", row.folder_title[:500]
-        for name, value in (stands(row.target, seen_of(planned.items[row.item]), days) | {"points": row.target.points}).items():
+        each.pairing, each.state, each.entry_id, each.resource_link_id, each.folder = (
+            planned.pairing,
+            Placement.State.PLANNED,
+            "",
+            "",
+            row.folder_title[:500],
+        )
+        for name, value in (
+            stands(row.target, seen_of(planned.items[row.item]), days)
+            | {"points": row.target.points}
+        ).items():
             setattr(each, name, value)
     Placement.objects.bulk_create(fresh, batch_size=1_000)
-    Placement.objects.bulk_update(again, ["pairing", "state", "entry_id", "resource_link_id", "folder", *STOOD], batch_size=500)
+    Placement.objects.bulk_update(
+        again,
+        ["pairing", "state", "entry_id", "resource_link_id", "folder", *STOOD],
+        batch_size=500,
+    )
     return known | {str(each.item_id): each for each in fresh}
 
 
 def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     target = row.target
-    link = entry_of(placement, planned.items[row.item]) | {"title": target.title, "folder": row.folder, "visible": target.visible, "new_window": target.new_window, "shown_from": target.shown_from, "due_at": target.due_at}
-    steps = [Step(kind="link", placement=placement, facts={"write": link, "column": target.points is not None})]
+    link = entry_of(placement, planned.items[row.item]) | {
+        "title": target.title,
+        "folder": row.folder,
+        "visible": target.visible,
+        "new_window": target.new_window,
+        "shown_from": target.shown_from,
+        "due_at": target.due_at,
+    }
+    steps = [
+        Step(
+            kind="link",
+            placement=placement,
+            facts={"write": link, "column": target.points is not None},
+        )
+    ]
     if target.points is not None:
         steps.append(Step(kind="column", placement=placement, facts={"write": _column(row)}))
     return steps
 
 
 def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
-    """Return the steps that bring a standing link up to date; what stood before is kept for an undo."""
+    """Return the steps that bring a standing link up to date.
+
+    What stood before is kept for an undo.
+    """
     target, changed = row.target, {each.field for each in row.differences}
     before = {each.field: each.before for each in row.differences}
-    days = planned.sheet.shift_days if planned.sheet.shift_days is not None else placement.shift_days
-    fields = stands(target, seen_of(planned.items[row.item]), days) | ({"folder": row.folder_title[:500]} if "folder" in changed else {})
-    write = {name: getattr(target, name) for name in ("title", "visible", "new_window", "shown_from", "due_at") if name in changed}
+    days = (
+        planned.sheet.shift_days if planned.sheet.shift_days is not None else placement.shift_days
+    )
+    fields = stands(target, seen_of(planned.items[row.item]), days) | (
+        {"folder": row.folder_title[:500]} if "folder" in changed else {}
+    )
+    write = {
+        name: getattr(target, name)
+        for name in ("title", "visible", "new_window", "shown_from", "due_at")
+        if name in changed
+    }
     if "folder" in changed:
         write["folder"] = row.folder
-    was = {name: getattr(placement, name) for name in ("title", "visible", "new_window", "shown_from")} | {"due_at": placement.due_date, "folder": placement.folder_id, "stands": stands_now(placement)}
-    steps = [Step(kind="change_link", placement=placement, facts={"write": write, "stands": fields, "was": was}, before=before)]
+    was = {
+        name: getattr(placement, name) for name in ("title", "visible", "new_window", "shown_from")
+    } | {
+        "due_at": placement.due_date,
+        "folder": placement.folder_id,
+        "stands": stands_now(placement),
+    }
+    steps = [
+        Step(
+            kind="change_link",
+            placement=placement,
+            facts={"write": write, "stands": fields, "was": was},
+            before=before,
+        )
+    ]
     if target.points is None and placement.column_url:
         steps.append(Step(kind="remove_column", placement=placement, before=before))
     elif target.points is not None and not placement.column_url:
-        steps.append(Step(kind="column", placement=placement, facts={"write": _column(row)}, before=before))
+        steps.append(
+            Step(kind="column", placement=placement, facts={"write": _column(row)}, before=before)
+        )
     elif changed & {"title", "points", "due_at", "shown_from"} and placement.column_url:
-        steps.append(Step(kind="change_column", placement=placement, facts={"write": _column(row)}, before=before))
+        steps.append(
+            Step(
+                kind="change_column",
+                placement=placement,
+                facts={"write": _column(row)},
+                before=before,
+            )
+        )
     return steps
 
 
 def _column(row: Row) -> dict[str, str]:
     target = row.target
-    return {"title": target.title, "points": f"{target.points:f}", "due_at": target.due_at, "shown_from": target.shown_from}
+    return {
+        "title": target.title,
+        "points": f"{target.points:f}",
+        "due_at": target.due_at,
+        "shown_from": target.shown_from,
+    }
 
 
 def _keep_decisions(planned: Planned) -> None:
-    """Keep what was said of items whose points or date the publisher leaves open, so that nobody is asked twice."""
+    """Keep what was said of items whose points or date the publisher leaves open, so that nobody is
+    asked twice.
+    """
     for row in planned.plan.rows:
         item, wish = planned.items[row.item], planned.sheet.wish(row.item)
         open_points, open_date = not (item.points and item.points > 0), not item.due_date
         if item.kind != "graded" or not (open_points or open_date) or row.action != "make":
             continue
-        said = {"becomes": "link" if row.target.points is None else "column", "points": wish.points if open_points else None, "due_at": (wish.due_at or "") if open_date else ""}
+        said = {
+            "becomes": "link" if row.target.points is None else "column",
+            "points": wish.points if open_points else None,
+            "due_at": (wish.due_at or "") if open_date else "",
+        }
         Decision.objects.update_or_create(item=item, defaults=said)
 
 
 def _folder_title(plan: Plan) -> str:
-    titles = list(dict.fromkeys(row.folder_title for row in plan.rows if row.action in {"make", "change"}))
+    titles = list(
+        dict.fromkeys(row.folder_title for row in plan.rows if row.action in {"make", "change"})
+    )
     return titles[0] if len(titles) == 1 else f"{len(titles)} folders"
 
 

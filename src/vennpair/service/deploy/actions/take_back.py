@@ -1,4 +1,7 @@
-"""Take placements back: links out of the shell; their columns kept, exported and removed, or removed."""
+"""Take placements back: links out of the shell.
+
+Their columns kept, exported and removed, or removed.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +34,9 @@ HEADER = ("learner_id", "learner_email", "learner_name", "item", "score", "point
 
 @dataclass(frozen=True, slots=True)
 class Removal:
-    """What taking one placement back means: how many scores its column holds, and what becomes of the column."""
+    """What taking one placement back means: how many scores its column holds, and what becomes of
+    the column.
+    """
 
     placement: Placement
     results: tuple[Result, ...]
@@ -39,48 +44,99 @@ class Removal:
 
 
 def plan_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores) -> list[Removal]:
-    """Plan from what the columns hold now. An empty column goes with its link; of one with scores somebody decides. Raises OutsideError, Refused."""
+    """Plan from what the columns hold now.
+
+    An empty column goes with its link; of one with scores somebody decides. Raises OutsideError,
+    Refused.
+    """
     require_outline(pairing)
-    chosen = list(pairing.placements.filter(pk__in=placements).exclude(state=Placement.State.REMOVED).select_related("item").order_by("item__position"))
+    chosen = list(
+        pairing.placements.filter(pk__in=placements)
+        .exclude(state=Placement.State.REMOVED)
+        .select_related("item")
+        .order_by("item__position")
+    )
     if len(chosen) != len(set(map(str, placements))):
-        raise Refused("unknown_placement", "Some of the chosen links are not placed by this pairing (any more).", "Read the list again and choose from it.", 422)
+        raise Refused(
+            "unknown_placement",
+            "Some of the chosen links are not placed by this pairing (any more).",
+            "Read the list again and choose from it.",
+            422,
+        )
     gateway, testing = shell_gateway(pairing.shell), testers(pairing)
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
         held = list(threads.map(lambda each: _held(gateway, each, testing), chosen))
-    return [Removal(each, results, _column(each, results, scores)) for each, results in zip(chosen, held, strict=True)]
+    return [
+        Removal(each, results, _column(each, results, scores))
+        for each, results in zip(chosen, held, strict=True)
+    ]
 
 
-def start_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores, actor: Any) -> Rollout:
-    """Export what is to be kept as a file, then enqueue. Raises Refused ``scores_present`` where nobody has said what becomes of scores."""
+def start_taking_back(
+    pairing: Pairing, placements: Sequence[Any], scores: Scores, actor: Any
+) -> Rollout:
+    """Export what is to be kept as a file, then enqueue.
+
+    Raises Refused ``scores_present`` where nobody has said what becomes of scores.
+    """
     require_instructor(actor, pairing.shell)
     removals = plan_taking_back(pairing, placements, scores)
     if open_ones := [each.placement.title for each in removals if each.column == "asked"]:
         words = f"{len(open_ones)} of the columns hold scores: {', '.join(open_ones[:5])}."
-        raise Refused("scores_present", words, "Say what becomes of them: keep the columns, export their scores and remove them, or remove them (--scores keep|export|remove).", 409)
+        raise Refused(
+            "scores_present",
+            words,
+            "Say what becomes of them: keep the columns, export their scores and remove them, or"
+            " remove them (--scores keep|export|remove).",
+            409,
+        )
     steps: list[Step] = []
     for each in removals:
         steps.append(Step(kind="remove_link", placement=each.placement))
         if each.column in {"exported", "removed"}:
             steps.append(Step(kind="remove_column", placement=each.placement))
     with transaction.atomic():
-        names = {learner.subject: learner for learner in Learner.objects.filter(shell=pairing.shell)}
-        exports = [ColumnExport(pairing=pairing, placement=each.placement, title=each.placement.title, text=_csv(each, names)) for each in removals if each.column == "exported"]
+        names = {
+            learner.subject: learner for learner in Learner.objects.filter(shell=pairing.shell)
+        }
+        exports = [
+            ColumnExport(
+                pairing=pairing,
+                placement=each.placement,
+                title=each.placement.title,
+                text=_csv(each, names),
+            )
+            for each in removals
+            if each.column == "exported"
+        ]
         ColumnExport.objects.bulk_create(exports)
-        return open_rollout(pairing, Rollout.Purpose.TAKE_BACK, steps, actor, f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores}).")
+        return open_rollout(
+            pairing,
+            Rollout.Purpose.TAKE_BACK,
+            steps,
+            actor,
+            f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores}).",
+        )
 
 
 def _held(gateway: PlatformGateway, placement: Placement, testing: set[str]) -> tuple[Result, ...]:
     if not placement.column_url:
         return ()
     try:
-        return tuple(each for each in gateway.results(placement.column_url) if each.score is not None and each.user_id not in testing)
+        return tuple(
+            each
+            for each in gateway.results(placement.column_url)
+            if each.score is not None and each.user_id not in testing
+        )
     except OutsideError as error:
         if error.failure.code == "gone":
             return ()
         raise
 
 
-def _column(placement: Placement, results: Sequence[Result], scores: Scores) -> Literal["none", "kept", "exported", "removed", "asked"]:
+def _column(
+    placement: Placement, results: Sequence[Result], scores: Scores
+) -> Literal["none", "kept", "exported", "removed", "asked"]:
     if not placement.column_url:
         return "none"
     if not results:
@@ -95,8 +151,20 @@ def _csv(removal: Removal, names: dict[str, Learner]) -> str:
     writer.writerow(HEADER)
     for each in removal.results:
         learner = names.get(each.user_id)
-        about = (learner.number or learner.subject, learner.email, learner.name) if learner else (each.user_id, "", "")
-        writer.writerow([*map(safe, about), safe(removal.placement.title), f"{each.score:f}", f"{each.maximum:f}", ""])
+        about = (
+            (learner.number or learner.subject, learner.email, learner.name)
+            if learner
+            else (each.user_id, "", "")
+        )
+        writer.writerow(
+            [
+                *map(safe, about),
+                safe(removal.placement.title),
+                f"{each.score:f}",
+                f"{each.maximum:f}",
+                "",
+            ]
+        )
     return target.getvalue()
 
 

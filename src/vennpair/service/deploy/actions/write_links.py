@@ -1,4 +1,6 @@
-"""Chosen items as a thin cartridge to upload, for a platform in which nothing can be placed from here."""
+"""Chosen items as a thin cartridge to upload, for a platform in which nothing can be placed from
+here.
+"""
 
 from __future__ import annotations
 
@@ -21,15 +23,34 @@ from vennpair.service.pair.queries import require_instructor
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
 
 
-def write_links(pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: Any) -> tuple[str, bytes]:
-    """Return the file's name and bytes; links and columns are claimed when they are first opened. Raises Refused."""
+def write_links(
+    pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: Any
+) -> tuple[str, bytes]:
+    """Return the file's name and bytes; links and columns are claimed when they are first opened.
+
+    Raises Refused.
+    """
     require_instructor(actor, pairing.shell)
-    items = {str(each.pk): each for each in pairing.items.filter(pk__in=chosen, gone=False).select_related("placement", "decision")}
-    plan = plan_rollout([candidate(each) for each in items.values()], sheet, Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"})))
+    items = {
+        str(each.pk): each
+        for each in pairing.items.filter(pk__in=chosen, gone=False).select_related(
+            "placement", "decision"
+        )
+    }
+    plan = plan_rollout(
+        [candidate(each) for each in items.values()],
+        sheet,
+        Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"})),
+    )
     made = plan.of("make")
     if not made:
         words = plan.notices[0].message if plan.notices else "All chosen items are placed already."
-        raise Refused("nothing_to_do", words, plan.notices[0].remedy if plan.notices else "Choose others.", 409)
+        raise Refused(
+            "nothing_to_do",
+            words,
+            plan.notices[0].remedy if plan.notices else "Choose others.",
+            409,
+        )
     folders = list(dict.fromkeys(row.folder_title for row in made))
     lines, folder = [], ""
     with transaction.atomic():
@@ -39,11 +60,39 @@ def write_links(pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: An
                 folder = row.folder_title
                 if folder:
                     lines.append(Entry(f"f{number}", folder, "folder", depth=0))
-            fields = stands(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
-            placement, _ = Placement.objects.update_or_create(item=item, defaults={"pairing": pairing, "state": Placement.State.WRITTEN, "entry_id": "", "resource_link_id": "", "folder": folder} | fields)
-            lines.append(Entry(f"i{number}", target.title, "lti_link", depth=int(bool(folder)), url=launch_url(), custom=custom_of(placement)))
-        record("cartridge.written", f"A thin cartridge with {many(len(made), 'link')} was written.", pairing=pairing, actor=actor)
+            fields = stands(target, seen_of(item), sheet.shift_days or 0) | {
+                "points": target.points
+            }
+            placement, _ = Placement.objects.update_or_create(
+                item=item,
+                defaults={
+                    "pairing": pairing,
+                    "state": Placement.State.WRITTEN,
+                    "entry_id": "",
+                    "resource_link_id": "",
+                    "folder": folder,
+                }
+                | fields,
+            )
+            lines.append(
+                Entry(
+                    f"i{number}",
+                    target.title,
+                    "lti_link",
+                    depth=int(bool(folder)),
+                    url=launch_url(),
+                    custom=custom_of(placement),
+                )
+            )
+        record(
+            "cartridge.written",
+            f"A thin cartridge with {many(len(made), 'link')} was written.",
+            pairing=pairing,
+            actor=actor,
+        )
     target_file = io.BytesIO()
-    write_cartridge(target_file, f"vennpair-links-{pairing.pk}", pairing.course.title, "und", lines, "thin")
+    write_cartridge(
+        target_file, f"vennpair-links-{pairing.pk}", pairing.course.title, "und", lines, "thin"
+    )
     code = (pairing.course.code or "course").replace(" ", "-").replace("/", "-")
     return f"{code}-links.imscc", target_file.getvalue()

@@ -1,1 +1,3 @@
-"""Endpoints of deploying: plans and rollouts, placements, order, drift, the learner's view, averages, picking."""
+"""Endpoints of deploying: plans and rollouts, placements, order, drift, the learner's view,
+averages, picking.
+"""

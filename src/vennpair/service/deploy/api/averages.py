@@ -15,7 +15,13 @@ from rest_framework.response import Response
 
 from vennpair.core.relay.totals import Missing, Weighting
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.deploy.actions.average_column import Row, as_file, averages, make_average, start_sending
+from vennpair.service.deploy.actions.average_column import (
+    Row,
+    as_file,
+    averages,
+    make_average,
+    start_sending,
+)
 from vennpair.service.deploy.models import AverageColumn, ColumnExport
 from vennpair.service.ops.api import JobSerializer
 
@@ -23,25 +29,54 @@ CSV = {(200, "text/csv"): OpenApiTypes.STR}
 
 
 def _csv(name: str, text: str) -> HttpResponse:
-    return HttpResponse(text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{name}.csv"'})
+    return HttpResponse(
+        text,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}.csv"'},
+    )
 
 
 class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
-    """A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md)."""
+    """A column with a total: its title and points, which graded items and categories count, and how
+    they weigh (docs/relaying.md).
+    """
 
     items = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
-    categories = serializers.ListField(child=serializers.CharField(allow_blank=True, max_length=255), default=list, max_length=200)
-    weighting = serializers.ChoiceField([each.value for each in Weighting], default=Weighting.EQUAL.value)
-    weights = serializers.DictField(child=serializers.DecimalField(max_digits=9, decimal_places=4, min_value=0), default=dict)
-    missing = serializers.ChoiceField([each.value for each in Missing], default=Missing.UNTIL_DUE.value)
+    categories = serializers.ListField(
+        child=serializers.CharField(allow_blank=True, max_length=255), default=list, max_length=200
+    )
+    weighting = serializers.ChoiceField(
+        [each.value for each in Weighting], default=Weighting.EQUAL.value
+    )
+    weights = serializers.DictField(
+        child=serializers.DecimalField(max_digits=9, decimal_places=4, min_value=0), default=dict
+    )
+    missing = serializers.ChoiceField(
+        [each.value for each in Missing], default=Missing.UNTIL_DUE.value
+    )
     places = serializers.IntegerField(min_value=0, max_value=4, default=2)
     keeps_up = serializers.BooleanField(default=False)
-    points = serializers.DecimalField(max_digits=14, decimal_places=4, min_value=0, normalize_output=True)
+    points = serializers.DecimalField(
+        max_digits=14, decimal_places=4, min_value=0, normalize_output=True
+    )
     column = serializers.SerializerMethodField()
 
     class Meta:
         model = AverageColumn
-        fields = ["id", "title", "points", "items", "categories", "weighting", "weights", "missing", "places", "keeps_up", "column", "sent_at"]
+        fields = [
+            "id",
+            "title",
+            "points",
+            "items",
+            "categories",
+            "weighting",
+            "weights",
+            "missing",
+            "places",
+            "keeps_up",
+            "column",
+            "sent_at",
+        ]
         read_only_fields = ["id", "column", "sent_at"]
 
     def get_column(self, made: AverageColumn) -> bool:
@@ -50,7 +85,9 @@ class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
 
 
 class AverageRowSerializer(serializers.Serializer[Any]):
-    """One learner's total and its arithmetic: each item's score of its points, then the steps to the number."""
+    """One learner's total and its arithmetic: each item's score of its points, then the steps to
+    the number.
+    """
 
     learner = serializers.CharField(source="learner.name")
     score = serializers.SerializerMethodField()
@@ -62,7 +99,12 @@ class AverageRowSerializer(serializers.Serializer[Any]):
 
     def get_arithmetic(self, row: Row) -> list[str]:
         """Return each share, then each step, as text."""
-        shares = [f"{share.title}: {'missing, 0' if share.score is None else f'{share.score.normalize():f}'} of {share.points.normalize():f}" for share in row.total.shares]
+        shares = [
+            f"{share.title}:"
+            f" {'missing, 0' if share.score is None else f'{share.score.normalize():f}'} of"
+            f" {share.points.normalize():f}"
+            for share in row.total.shares
+        ]
         return [*shares, *row.total.steps]
 
 
@@ -75,14 +117,29 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[AverageColumn]:
         """Return the pairing's averages."""
-        return self.pairing().averages.select_related("pairing__shell__platform__institution", "pairing__course__publisher").order_by("title", "pk") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            self.pairing()
+            .averages.select_related(
+                "pairing__shell__platform__institution", "pairing__course__publisher"
+            )
+            .order_by("title", "pk")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Make one, with its column in the gradebook."""
         pairing, asked = self.pairing(), AverageSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data | {"weights": {name: f"{weight.normalize():f}" for name, weight in asked.validated_data["weights"].items()}}
-        return Response(AverageSerializer(make_average(pairing, wanted, request.user)).data, status=201)
+        wanted = asked.validated_data | {
+            "weights": {
+                name: f"{weight.normalize():f}"
+                for name, weight in asked.validated_data["weights"].items()
+            }
+        }
+        return Response(
+            AverageSerializer(make_average(pairing, wanted, request.user)).data, status=201
+        )
 
     @extend_schema(responses=AverageRowSerializer(many=True))
     @action(detail=True)
@@ -101,7 +158,9 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
     @action(detail=True, methods=["post"])
     def send(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Relay the averages into their column."""
-        return Response(JobSerializer(start_sending(self.get_object(), request.user)).data, status=202)
+        return Response(
+            JobSerializer(start_sending(self.get_object(), request.user)).data, status=202
+        )
 
 
 class ExportSerializer(serializers.ModelSerializer[ColumnExport]):
@@ -121,7 +180,11 @@ class ExportViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[ColumnExport]:
         """Return the pairing's exports, the newest first."""
-        return self.pairing().exports.order_by("-made_at") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            self.pairing().exports.order_by("-made_at")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     @extend_schema(responses=CSV)
     @action(detail=True)

@@ -1,4 +1,6 @@
-"""Deep Linking at the console's side: what a platform asks for is answered, and a publisher is asked."""
+"""Deep Linking at the console's side: what a platform asks for is answered, and a publisher is
+asked.
+"""
 
 from __future__ import annotations
 
@@ -15,13 +17,26 @@ from rest_framework.response import Response
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.api.views import Viewset
 from vennpair.service.deploy.actions.pick_at_publisher import start_asking
-from vennpair.service.deploy.actions.pick_content import answer_picking, open_pairing, plan_answer, settings_of
-from vennpair.service.deploy.api.sheets import PlanNoticeSerializer, RowSerializer, SheetSerializer, sheet_of
+from vennpair.service.deploy.actions.pick_content import (
+    answer_picking,
+    open_pairing,
+    plan_answer,
+    settings_of,
+)
+from vennpair.service.deploy.api.sheets import (
+    PlanNoticeSerializer,
+    RowSerializer,
+    SheetSerializer,
+    sheet_of,
+)
 from vennpair.service.deploy.models import Picking
 
 
 class PickingSerializer(serializers.ModelSerializer[Picking]):
-    """What a platform asks for and takes back; ``pairing`` is null while the shell is not paired."""
+    """What a platform asks for and takes back.
+
+    ``pairing`` is null while the shell is not paired.
+    """
 
     pairing = serializers.SerializerMethodField()
     shell = serializers.CharField(source="shell.label")
@@ -32,7 +47,16 @@ class PickingSerializer(serializers.ModelSerializer[Picking]):
 
     class Meta:
         model = Picking
-        fields = read_only_fields = ["id", "pairing", "shell", "platform", "multiple", "columns", "types", "answered_at"]
+        fields = read_only_fields = [
+            "id",
+            "pairing",
+            "shell",
+            "platform",
+            "multiple",
+            "columns",
+            "types",
+            "answered_at",
+        ]
 
     def get_pairing(self, picking: Picking) -> str | None:
         """Return the pairing to pick from."""
@@ -82,9 +106,13 @@ class PickingViewset(mixins.RetrieveModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Picking]:
         """Return one's own."""
-        return Picking.objects.filter(user=self.request.user, side=Picking.Side.PLATFORM).select_related("shell__platform__institution")
+        return Picking.objects.filter(
+            user=self.request.user, side=Picking.Side.PLATFORM
+        ).select_related("shell__platform__institution")
 
-    @extend_schema(request=NewAnswerSerializer, responses={200: AnswerPlanSerializer, 201: AnswerSerializer})
+    @extend_schema(
+        request=NewAnswerSerializer, responses={200: AnswerPlanSerializer, 201: AnswerSerializer}
+    )
     @action(detail=True, methods=["post"])
     def answer(self, request: Request, pk: str) -> Response:
         """Plan, and unless ``dry_run`` sign the answer."""
@@ -94,7 +122,9 @@ class PickingViewset(mixins.RetrieveModelMixin, Viewset):
         items, sheet = asked.validated_data["items"], sheet_of(asked.validated_data)
         if asked.validated_data["dry_run"]:
             return Response(AnswerPlanSerializer(plan_answer(picking, items, sheet)[1]).data)
-        return Response(AnswerSerializer(answer_picking(picking, items, sheet, request.user)).data, status=201)
+        return Response(
+            AnswerSerializer(answer_picking(picking, items, sheet, request.user)).data, status=201
+        )
 
 
 class AskSerializer(serializers.Serializer[Any]):
@@ -113,4 +143,7 @@ class AskViewset(OfPairing):
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Begin."""
         picking = start_asking(self.pairing(), request.user)
-        return Response(AskSerializer({"url": f"{settings.BASE_URL}/lti/platform/pick/{picking.pk}"}).data, status=201)
+        return Response(
+            AskSerializer({"url": f"{settings.BASE_URL}/lti/platform/pick/{picking.pk}"}).data,
+            status=201,
+        )

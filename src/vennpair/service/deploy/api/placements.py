@@ -51,14 +51,19 @@ class PlacementViewset(mixins.ListModelMixin, OfPairing):
         """Return what stands, or is known to come."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        return self.pairing().placements.exclude(state=Placement.State.REMOVED).select_related("item")
+        return (
+            self.pairing().placements.exclude(state=Placement.State.REMOVED).select_related("item")
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Placement]) -> Any:
         """Page by the publisher's order."""
         self.paginator.ordering = ("item__position", "id")  # type: ignore[union-attr]
         return super().paginate_queryset(queryset)
 
-    @extend_schema(request=TakeBackSerializer, responses={200: TakingBackSerializer(many=True), 202: WholeRolloutSerializer})
+    @extend_schema(
+        request=TakeBackSerializer,
+        responses={200: TakingBackSerializer(many=True), 202: WholeRolloutSerializer},
+    )
     @action(detail=False, methods=["post"], url_path="take-back", pagination_class=None)
     def take_back(self, request: Request, pairing_pk: str) -> Response:
         """Take placements back; with ``dry_run`` say what that means."""
@@ -68,16 +73,30 @@ class PlacementViewset(mixins.ListModelMixin, OfPairing):
         asked.is_valid(raise_exception=True)
         wanted = asked.validated_data
         if wanted["dry_run"]:
-            return Response(TakingBackSerializer(plan_taking_back(pairing, wanted["placements"], wanted["scores"]), many=True).data)
-        return Response(WholeRolloutSerializer(start_taking_back(pairing, wanted["placements"], wanted["scores"], request.user)).data, status=202)
+            return Response(
+                TakingBackSerializer(
+                    plan_taking_back(pairing, wanted["placements"], wanted["scores"]), many=True
+                ).data
+            )
+        return Response(
+            WholeRolloutSerializer(
+                start_taking_back(pairing, wanted["placements"], wanted["scores"], request.user)
+            ).data,
+            status=202,
+        )
 
 
 class NewOrderSerializer(serializers.Serializer[Any]):
-    """How to order: ``by`` for all folders or one (its id); or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end)."""
+    """How to order: ``by`` for all folders or one (its id).
+
+    Or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end).
+    """
 
     by = serializers.ChoiceField(["publisher", "due", "unit"], default="publisher")
     folder = serializers.CharField(allow_blank=True, default="", max_length=255)
-    entries = serializers.ListField(child=serializers.CharField(max_length=255), default=list, max_length=2000)
+    entries = serializers.ListField(
+        child=serializers.CharField(max_length=255), default=list, max_length=2000
+    )
     after = serializers.CharField(allow_blank=True, default="", max_length=255)
     gradebook = serializers.BooleanField(default=True)
     dry_run = serializers.BooleanField(default=False)
@@ -103,9 +122,20 @@ def _named(planned: Orders) -> dict[str, Any]:
     def titles(row: list[str]) -> list[str]:
         return [planned.titles.get(each, "a column of your own") for each in row]
 
-    folders = [{"folder": planned.titles.get(folder, ""), "now": titles(planned.now[folder]), "then": titles(row)} for folder, row in planned.then.items()]
+    folders = [
+        {
+            "folder": planned.titles.get(folder, ""),
+            "now": titles(planned.now[folder]),
+            "then": titles(row),
+        }
+        for folder, row in planned.then.items()
+    ]
     changed = planned.columns_now != planned.columns_then
-    return {"folders": folders, "columns_now": titles(planned.columns_now) if changed else [], "columns_then": titles(planned.columns_then) if changed else []}
+    return {
+        "folders": folders,
+        "columns_now": titles(planned.columns_now) if changed else [],
+        "columns_then": titles(planned.columns_then) if changed else [],
+    }
 
 
 class OrderViewset(OfPairing):
@@ -114,7 +144,9 @@ class OrderViewset(OfPairing):
     serializer_class = OrdersSerializer
     queryset = Placement.objects.none()
 
-    @extend_schema(request=NewOrderSerializer, responses={200: OrdersSerializer, 202: WholeRolloutSerializer})
+    @extend_schema(
+        request=NewOrderSerializer, responses={200: OrdersSerializer, 202: WholeRolloutSerializer}
+    )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Plan, and unless ``dry_run`` start."""
         pairing = self.pairing()
@@ -122,7 +154,15 @@ class OrderViewset(OfPairing):
         asked = NewOrderSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
-        wanted = Wanted(facts["by"], facts["folder"], tuple(facts["entries"]), facts["after"], facts["gradebook"])
+        wanted = Wanted(
+            facts["by"],
+            facts["folder"],
+            tuple(facts["entries"]),
+            facts["after"],
+            facts["gradebook"],
+        )
         if facts["dry_run"]:
             return Response(OrdersSerializer(_named(plan_order(pairing, wanted))).data)
-        return Response(WholeRolloutSerializer(start_order(pairing, wanted, request.user)).data, status=202)
+        return Response(
+            WholeRolloutSerializer(start_order(pairing, wanted, request.user)).data, status=202
+        )

@@ -16,11 +16,22 @@ from rest_framework.response import Response
 
 from vennpair.core.deploy.travels import route_of, what_travels
 from vennpair.service.api.nested import OfPairing
-from vennpair.service.deploy.actions.change_rollout import Undoing, plan_undo, retry_rollout, start_undo, stop_rollout
+from vennpair.service.deploy.actions.change_rollout import (
+    Undoing,
+    plan_undo,
+    retry_rollout,
+    start_undo,
+    stop_rollout,
+)
 from vennpair.service.deploy.actions.plan_deploy import plan_deploy
 from vennpair.service.deploy.actions.start_rollout import start_rollouts
 from vennpair.service.deploy.actions.write_links import write_links
-from vennpair.service.deploy.api.sheets import NewRolloutSerializer, PlansSerializer, section_of, sheet_of
+from vennpair.service.deploy.api.sheets import (
+    NewRolloutSerializer,
+    PlansSerializer,
+    section_of,
+    sheet_of,
+)
 from vennpair.service.deploy.ground import offers_of
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.ops.api import JobSerializer
@@ -52,11 +63,24 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 
     class Meta:
         model = Rollout
-        fields = read_only_fields = ["id", "batch", "pairing", "shell", "purpose", "folder", "job", "made_at", "failed", "undone"]
+        fields = read_only_fields = [
+            "id",
+            "batch",
+            "pairing",
+            "shell",
+            "purpose",
+            "folder",
+            "job",
+            "made_at",
+            "failed",
+            "undone",
+        ]
 
     def get_failed(self, rollout: Rollout) -> int:
         """Return how many steps could not be done, or were not begun."""
-        return sum(step.state in {Step.State.FAILED, Step.State.CANCELLED} for step in rollout.steps.all())
+        return sum(
+            step.state in {Step.State.FAILED, Step.State.CANCELLED} for step in rollout.steps.all()
+        )
 
     def get_undone(self, rollout: Rollout) -> bool:
         """Say whether it was undone."""
@@ -138,14 +162,21 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
         """Return the pairing's rollouts, the newest first."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        return self.pairing().rollouts.select_related("job", "pairing__shell").prefetch_related("steps__placement", "undone_by__job").order_by("-made_at")
+        return (
+            self.pairing()
+            .rollouts.select_related("job", "pairing__shell")
+            .prefetch_related("steps__placement", "undone_by__job")
+            .order_by("-made_at")
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Rollout]) -> Any:
         """Page by time, the newest first."""
         self.paginator.ordering = ("-made_at", "id")  # type: ignore[union-attr]
         return super().paginate_queryset(queryset)
 
-    @extend_schema(request=NewRolloutSerializer, responses={200: PlansSerializer, 202: StartedSerializer})
+    @extend_schema(
+        request=NewRolloutSerializer, responses={200: PlansSerializer, 202: StartedSerializer}
+    )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Plan, and unless ``dry_run`` start."""
         pairing = self.pairing()
@@ -162,21 +193,30 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
         planned = plan_deploy(pairing, wanted["items"], sheet_of(wanted), sections)
         if wanted["dry_run"]:
             return Response(PlansSerializer({"shells": planned}).data)
-        return Response(StartedSerializer({"rollouts": start_rollouts(planned, request.user)}).data, status=202)
+        return Response(
+            StartedSerializer({"rollouts": start_rollouts(planned, request.user)}).data, status=202
+        )
 
     @extend_schema(request=None, responses={202: WholeRolloutSerializer})
     @action(detail=True, methods=["post"])
     def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Stop; what is in flight is finished first."""
-        return Response(WholeRolloutSerializer(stop_rollout(self.get_object(), request.user)).data, status=202)
+        return Response(
+            WholeRolloutSerializer(stop_rollout(self.get_object(), request.user)).data, status=202
+        )
 
     @extend_schema(request=None, responses={202: WholeRolloutSerializer})
     @action(detail=True, methods=["post"])
     def retry(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Do again just what could not be done."""
-        return Response(WholeRolloutSerializer(retry_rollout(self.get_object(), request.user)).data, status=202)
+        return Response(
+            WholeRolloutSerializer(retry_rollout(self.get_object(), request.user)).data, status=202
+        )
 
-    @extend_schema(request=UndoRolloutSerializer, responses={200: UndoingSerializer(many=True), 202: WholeRolloutSerializer})
+    @extend_schema(
+        request=UndoRolloutSerializer,
+        responses={200: UndoingSerializer(many=True), 202: WholeRolloutSerializer},
+    )
     @action(detail=True, methods=["post"], pagination_class=None)
     def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Undo while no learner has worked; with ``dry_run`` say what would happen."""
@@ -189,15 +229,24 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
             return Response(UndoingSerializer(rows, many=True).data)
         return Response(WholeRolloutSerializer(start_undo(rollout, request.user)).data, status=202)
 
-    @extend_schema(request=NewRolloutSerializer, responses={(200, "application/vnd.ims.imsccv1p3"): OpenApiTypes.BINARY})
+    @extend_schema(
+        request=NewRolloutSerializer,
+        responses={(200, "application/vnd.ims.imsccv1p3"): OpenApiTypes.BINARY},
+    )
     @action(detail=False, methods=["post"])
     def cartridge(self, request: Request, pairing_pk: str) -> HttpResponse:
         """Write the links as a thin cartridge to upload; each is claimed at its first launch."""
         pairing = self.pairing()
         asked = NewRolloutSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        name, data = write_links(pairing, asked.validated_data["items"], sheet_of(asked.validated_data), request.user)
-        return HttpResponse(data, content_type="application/vnd.ims.imsccv1p3", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+        name, data = write_links(
+            pairing, asked.validated_data["items"], sheet_of(asked.validated_data), request.user
+        )
+        return HttpResponse(
+            data,
+            content_type="application/vnd.ims.imsccv1p3",
+            headers={"Content-Disposition": f'attachment; filename="{name}"'},
+        )
 
 
 class OutlineViewset(OfPairing):
@@ -222,9 +271,15 @@ class TravelsViewset(OfPairing):
     serializer_class = TravelsSerializer
     pagination_class = None
 
-    @extend_schema(responses=forced_singular_serializer(TravelsSerializer), operation_id="pairings_travels_retrieve", filters=False)
+    @extend_schema(
+        responses=forced_singular_serializer(TravelsSerializer),
+        operation_id="pairings_travels_retrieve",
+        filters=False,
+    )
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Ask both sides what they offer."""
         offers = offers_of(self.pairing())
         route, why = route_of(offers)
-        return Response(TravelsSerializer({"route": route, "why": why, "rows": what_travels(offers)}).data)
+        return Response(
+            TravelsSerializer({"route": route, "why": why, "rows": what_travels(offers)}).data
+        )

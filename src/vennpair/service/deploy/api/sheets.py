@@ -20,7 +20,9 @@ def _is_time(text: str) -> None:
     try:
         datetime.fromisoformat(text)
     except ValueError:
-        raise serializers.ValidationError("Write a time as 2027-03-12T23:59, in the course's zone unless it names another.") from None
+        raise serializers.ValidationError(
+            "Write a time as 2027-03-12T23:59, in the course's zone unless it names another."
+        ) from None
 
 
 class TimeField(serializers.CharField):
@@ -31,11 +33,16 @@ class TimeField(serializers.CharField):
 
 
 class WishSerializer(serializers.Serializer[Any]):
-    """What is wanted of one item instead of what holds for all; left out: nothing else. Points and date count where the publisher has none."""
+    """What is wanted of one item instead of what holds for all; left out: nothing else.
+
+    Points and date count where the publisher has none.
+    """
 
     title = serializers.CharField(required=False, allow_blank=True, max_length=2000)
     becomes = serializers.ChoiceField(["column", "link"], required=False)
-    points = serializers.DecimalField(max_digits=14, decimal_places=4, required=False, allow_null=True)
+    points = serializers.DecimalField(
+        max_digits=14, decimal_places=4, required=False, allow_null=True
+    )
     due_at = TimeField(required=False, allow_blank=True)
     category = serializers.CharField(required=False, allow_blank=True, max_length=200)
     visible = serializers.BooleanField(required=False)
@@ -56,21 +63,30 @@ class SheetSerializer(serializers.Serializer[Any]):
     after = serializers.CharField(allow_blank=True, default="", max_length=255)
     visible = serializers.BooleanField(default=True)
     shown_from = TimeField(allow_blank=True, default="")
-    shown_before = serializers.IntegerField(allow_null=True, default=None, min_value=0, max_value=LONGEST_SHIFT)
+    shown_before = serializers.IntegerField(
+        allow_null=True, default=None, min_value=0, max_value=LONGEST_SHIFT
+    )
     new_window = serializers.BooleanField(default=False)
     pattern = serializers.CharField(allow_blank=True, default="", max_length=500)
     longest = serializers.IntegerField(default=255, min_value=10, max_value=255)
     update = serializers.BooleanField(default=False)
     move = serializers.BooleanField(default=False)
-    shift_days = serializers.IntegerField(allow_null=True, default=None, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT)
+    shift_days = serializers.IntegerField(
+        allow_null=True, default=None, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT
+    )
     wishes = serializers.DictField(child=WishSerializer(), default=dict)
 
 
 class SectionSerializer(serializers.Serializer[Any]):
-    """A shell that the rollout goes to as well, with what is its own; left out: as the sheet says."""
+    """A shell that the rollout goes to as well, with what is its own.
+
+    Left out: as the sheet says.
+    """
 
     pairing = serializers.UUIDField()
-    shift_days = serializers.IntegerField(required=False, allow_null=True, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT)
+    shift_days = serializers.IntegerField(
+        required=False, allow_null=True, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT
+    )
     folder = serializers.CharField(required=False, allow_blank=True, max_length=255)
     folders = serializers.DictField(child=serializers.CharField(max_length=255), required=False)
 
@@ -87,7 +103,9 @@ def sheet_of(asked: dict[str, Any]) -> Sheet:
     """Return what was asked for as the rules take it."""
     names = set(Sheet.__slots__) - {"wishes"}
     wishes = {item: Wish(**wish) for item, wish in asked["wishes"].items()}
-    return Sheet(**{name: asked[name] for name in names} | {"folder": asked["folder"].strip()}, wishes=wishes)
+    return Sheet(
+        **{name: asked[name] for name in names} | {"folder": asked["folder"].strip()}, wishes=wishes
+    )
 
 
 def section_of(asked: dict[str, Any], pairing: Pairing) -> Section:
@@ -150,7 +168,8 @@ class PlanNoticeSerializer(serializers.Serializer[Any]):
 
 
 class PlanSerializer(serializers.Serializer[Any]):
-    """All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have.
+    """All that will happen in one shell, item by item in its order. ``lost``: items that this
+    section's course does not have.
 
     ``unread``: the section's homework course was not read yet, so nothing is known of it.
     """
@@ -199,7 +218,26 @@ class PlacementSerializer(serializers.ModelSerializer[Placement]):
 
     class Meta:
         model = Placement
-        fields = read_only_fields = ["id", "item", "item_title", "unit", "state", "title", "folder", "folder_id", "place", "entry_id", "column", "points", "due_date", "category", "visible", "shown_from", "new_window", "shift_days"]
+        fields = read_only_fields = [
+            "id",
+            "item",
+            "item_title",
+            "unit",
+            "state",
+            "title",
+            "folder",
+            "folder_id",
+            "place",
+            "entry_id",
+            "column",
+            "points",
+            "due_date",
+            "category",
+            "visible",
+            "shown_from",
+            "new_window",
+            "shift_days",
+        ]
 
     def get_points(self, placement: Placement) -> str | None:
         """Return the points without trailing zeros."""

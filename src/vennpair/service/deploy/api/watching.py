@@ -28,7 +28,18 @@ class DriftSerializer(serializers.ModelSerializer[DriftFound]):
 
     class Meta:
         model = DriftFound
-        fields = read_only_fields = ["id", "placement", "kind", "side", "level", "title", "before", "after", "who", "breaks"]
+        fields = read_only_fields = [
+            "id",
+            "placement",
+            "kind",
+            "side",
+            "level",
+            "title",
+            "before",
+            "after",
+            "who",
+            "breaks",
+        ]
 
 
 class WatchSerializer(serializers.Serializer[Any]):
@@ -46,7 +57,9 @@ class WaySerializer(serializers.Serializer[Any]):
 
 
 class MendSerializer(serializers.Serializer[Any]):
-    """Which drifts, and how: follow the publisher and what was deployed, or keep what the shell has."""
+    """Which drifts, and how: follow the publisher and what was deployed, or keep what the shell
+    has.
+    """
 
     drifts = serializers.ListField(child=serializers.UUIDField(), min_length=1, max_length=5000)
     way = serializers.ChoiceField(["follow", "keep"])
@@ -65,12 +78,20 @@ class DriftViewset(OfPairing):
     queryset = DriftFound.objects.none()
     pagination_class = None
 
-    @extend_schema(responses=forced_singular_serializer(WatchSerializer), operation_id="pairings_drifts_retrieve", filters=False)
+    @extend_schema(
+        responses=forced_singular_serializer(WatchSerializer),
+        operation_id="pairings_drifts_retrieve",
+        filters=False,
+    )
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Return what the last look found."""
         pairing = self.pairing()
         watch = Watch.objects.filter(pairing=pairing).first() or Watch(pairing=pairing)
-        return Response(WatchSerializer({"way": watch.way, "looked_at": watch.looked_at, "drifts": pairing.drifts.all()}).data)
+        return Response(
+            WatchSerializer(
+                {"way": watch.way, "looked_at": watch.looked_at, "drifts": pairing.drifts.all()}
+            ).data
+        )
 
     @extend_schema(request=None, responses={202: JobSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
@@ -83,7 +104,9 @@ class DriftViewset(OfPairing):
         """Meet drifts."""
         pairing, asked = self.pairing(), MendSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        made = start_mending(pairing, asked.validated_data["drifts"], asked.validated_data["way"], request.user)
+        made = start_mending(
+            pairing, asked.validated_data["drifts"], asked.validated_data["way"], request.user
+        )
         return Response(MendedSerializer({"rollout": made}).data, status=202)
 
     @extend_schema(request=WaySerializer, responses=WatchSerializer)
@@ -143,7 +166,11 @@ class LearnerCheckViewset(mixins.RetrieveModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[LearnerCheck]:
         """Return the pairing's checks, the newest first."""
-        return self.pairing().learner_checks.select_related("job").order_by("-made_at") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            self.pairing().learner_checks.select_related("job").order_by("-made_at")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     @extend_schema(responses=LearnerCheckSerializer(many=True), filters=False)
     def list(self, request: Request, pairing_pk: str) -> Response:
@@ -155,4 +182,9 @@ class LearnerCheckViewset(mixins.RetrieveModelMixin, OfPairing):
         """Open links now."""
         pairing, asked = self.pairing(), NewCheckSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(LearnerCheckSerializer(start_check(pairing, asked.validated_data["placements"], request.user)).data, status=202)
+        return Response(
+            LearnerCheckSerializer(
+                start_check(pairing, asked.validated_data["placements"], request.user)
+            ).data,
+            status=202,
+        )

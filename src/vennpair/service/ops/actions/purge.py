@@ -1,4 +1,6 @@
-"""Delete what has served its purpose: launch states, tickets, assertions and nonces, expired tokens, kept answers, packages, exported scores, old findings."""
+"""Delete what has served its purpose: launch states, tickets, assertions and nonces, expired
+tokens, kept answers, packages, exported scores, old findings.
+"""
 
 from __future__ import annotations
 
@@ -30,18 +32,33 @@ def purge() -> None:
         UsedNonce.objects.filter(seen__lt=now - REMEMBERED).delete()
         Ticket.objects.filter(made__lt=now - REMEMBERED).delete()
         ServiceToken.objects.filter(expires__lt=now).delete()
-        Package.objects.filter(used_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()
-        Package.objects.filter(complete=False, imports=None, used_at__lt=now - UPLOADS_KEPT).delete()
+        Package.objects.filter(
+            used_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
+        ).delete()
+        Package.objects.filter(
+            complete=False, imports=None, used_at__lt=now - UPLOADS_KEPT
+        ).delete()
         Picking.objects.filter(made_at__lt=now - REMEMBERED).delete()
-        ColumnExport.objects.filter(made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()  # learners' scores are not kept for ever
+        ColumnExport.objects.filter(
+            made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
+        ).delete()  # learners' scores are not kept for ever
         KeptAnswer.objects.filter(made__lt=now - ANSWERS_KEPT).delete()
         _purge_comparisons(now)
 
 
 def _purge_comparisons(now: datetime) -> None:
-    """Delete the findings of old comparisons, never of a pairing's newest, and comparisons with files altogether."""
-    Comparison.objects.exclude(given={}).filter(job__made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)).delete()
+    """Delete the findings of old comparisons, never of a pairing's newest, and comparisons with
+    files altogether.
+    """
+    Comparison.objects.exclude(given={}).filter(
+        job__made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
+    ).delete()
     newest = Comparison.objects.done().filter(pairing=OuterRef("pairing")).values("pk")[:1]
-    spent = Comparison.objects.done().filter(at__lt=now - FINDINGS_KEPT).exclude(pk=Subquery(newest)).exclude(matrix={})
+    spent = (
+        Comparison.objects.done()
+        .filter(at__lt=now - FINDINGS_KEPT)
+        .exclude(pk=Subquery(newest))
+        .exclude(matrix={})
+    )
     Finding.objects.filter(comparison__in=spent.values("pk")).delete()
     spent.order_by().update(matrix={}, shares=[])

@@ -1,7 +1,7 @@
 """Point links that a shell already holds at a new pairing, without touching the shell.
 
-They came with a copied shell, or are left from a pairing that ended. Only the link and its column are
-taken over: no ledger, no scores, no learners (a placement is made anew under its own id).
+They came with a copied shell, or are left from a pairing that ended. Only the link and its column
+are taken over: no ledger, no scores, no learners (a placement is made anew under its own id).
 """
 
 from __future__ import annotations
@@ -26,13 +26,23 @@ from vennpair.standards.lti.launch import Launch
 def adopt_links(pairing: Pairing) -> tuple[int, int]:
     """Take over every link of the shell's outline; return how many, and how many found no item.
 
-    Where the platform has no outline service each link is taken over when it is first opened. Raises OutsideError, Refused.
+    Where the platform has no outline service each link is taken over when it is first opened.
+    Raises OutsideError, Refused.
     """
     shell = pairing.shell
-    if not shell.outline_url or (v.SCOPE_OUTLINE_READ not in shell.scopes and v.SCOPE_OUTLINE not in shell.scopes):
+    if not shell.outline_url or (
+        v.SCOPE_OUTLINE_READ not in shell.scopes and v.SCOPE_OUTLINE not in shell.scopes
+    ):
         return 0, 0
-    nodes = [node for node in shell_gateway(shell).outline(shell.outline_url) if node.kind == "lti_link" and placement_id(node.custom)]
-    old = {str(each.pk): each for each in _elsewhere(pairing).filter(pk__in=[placement_id(node.custom) for node in nodes])}
+    nodes = [
+        node
+        for node in shell_gateway(shell).outline(shell.outline_url)
+        if node.kind == "lti_link" and placement_id(node.custom)
+    ]
+    old = {
+        str(each.pk): each
+        for each in _elsewhere(pairing).filter(pk__in=[placement_id(node.custom) for node in nodes])
+    }
     mapped = _mapped(pairing, list(old.values()))
     adopted, lost = 0, []
     with transaction.atomic():
@@ -44,29 +54,63 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
             if item is None:
                 lost.append(node.title)
             else:
-                adopted += _take(pairing, before, item, node.resource_link_id, node.title, node.column, node.id)
+                adopted += _take(
+                    pairing, before, item, node.resource_link_id, node.title, node.column, node.id
+                )
         if adopted or lost:
             words = f"; {len(lost)} found no item: {', '.join(lost[:5])}" if lost else ""
-            record("links.adopted", f"{many(adopted, 'link that was in the shell was', 'links that were in the shell were')} pointed at this pairing{words}.", pairing=pairing, after={"adopted": adopted, "lost": lost[:100]})
+            record(
+                "links.adopted",
+                f"{many(adopted, 'link that was in the shell was', 'links that were in the shell were')}"
+                f" pointed at this pairing{words}.",
+                pairing=pairing,
+                after={"adopted": adopted, "lost": lost[:100]},
+            )
     return adopted, len(lost)
 
 
 def adopt_at_launch(shell: Shell, message: Launch) -> Placement | None:
-    """Take over the one link that somebody opened, by the placement or the link history it carries; None where it is not one of ours."""
-    pairing = Pairing.objects.filter(shell=shell).exclude(state__in=[Pairing.State.ENDED, Pairing.State.DRAFT]).select_related("course__publisher", "shell__platform__institution").first()
+    """Take over the one link that somebody opened, by the placement or the link history it carries.
+
+    None where it is not one of ours.
+    """
+    pairing = (
+        Pairing.objects.filter(shell=shell)
+        .exclude(state__in=[Pairing.State.ENDED, Pairing.State.DRAFT])
+        .select_related("course__publisher", "shell__platform__institution")
+        .first()
+    )
     if pairing is None:
         return None
     rows = _elsewhere(pairing)
-    before = rows.filter(pk=placement_id(message.custom)).first() if placement_id(message.custom) else None
-    before = before or (rows.filter(resource_link_id__in=message.link_history).first() if message.link_history else None)
+    before = (
+        rows.filter(pk=placement_id(message.custom)).first()
+        if placement_id(message.custom)
+        else None
+    )
+    before = before or (
+        rows.filter(resource_link_id__in=message.link_history).first()
+        if message.link_history
+        else None
+    )
     item = _mapped(pairing, [before]).get(before.pk) if before else None
     if before is None or item is None:
         return None
     with transaction.atomic():
         column = message.grades.lineitem if message.grades else ""
-        _take(pairing, before, item, message.resource_link_id, message.resource_link_title or before.title, column, "")
+        _take(
+            pairing,
+            before,
+            item,
+            message.resource_link_id,
+            message.resource_link_title or before.title,
+            column,
+            "",
+        )
         go_live(pairing, "with the first link that was there and was opened")
-    return Placement.objects.select_related("pairing__course__publisher", "pairing__shell__platform__institution", "item").get(item=item)
+    return Placement.objects.select_related(
+        "pairing__course__publisher", "pairing__shell__platform__institution", "item"
+    ).get(item=item)
 
 
 def placement_id(custom: dict[str, str]) -> str:
@@ -78,8 +122,14 @@ def placement_id(custom: dict[str, str]) -> str:
 
 
 def _elsewhere(pairing: Pairing) -> QuerySet[Placement]:
-    """Return the placements of other pairings at the same registered platform: nothing of another institution is ever reached."""
-    return Placement.objects.filter(pairing__shell__platform=pairing.shell.platform_id).exclude(pairing=pairing).select_related("item")
+    """Return the placements of other pairings at the same registered platform: nothing of another
+    institution is ever reached.
+    """
+    return (
+        Placement.objects.filter(pairing__shell__platform=pairing.shell.platform_id)
+        .exclude(pairing=pairing)
+        .select_related("item")
+    )
 
 
 def _mapped(pairing: Pairing, placements: list[Placement]) -> dict[UUID, Item]:
@@ -88,7 +138,8 @@ def _mapped(pairing: Pairing, placements: list[Placement]) -> dict[UUID, Item]:
     facts = [_facts(item) for item in new.values()]
     found: dict[UUID, Item] = {}
     for owner in {each.pairing_id for each in placements}:
-        # All items of the old course take part, as equal titles are told apart by their order among them.
+        # All items of the old course take part, as equal titles are told apart by their order among
+        # them.
         matched = match_items([_facts(item) for item in Item.objects.filter(pairing=owner)], facts)
         for each in placements:
             if each.pairing_id == owner and str(each.item_id) in matched:
@@ -100,7 +151,9 @@ def _facts(item: Item) -> ItemFacts:
     return ItemFacts(str(item.pk), item.key, item.title, item.unit, item.position)
 
 
-def _take(pairing: Pairing, before: Placement, item: Item, link: str, title: str, column: str, entry: str) -> bool:
+def _take(
+    pairing: Pairing, before: Placement, item: Item, link: str, title: str, column: str, entry: str
+) -> bool:
     """Make the new placement, unless the item has one that works; a link is never taken from it."""
     known = Placement.objects.select_for_update(no_key=True).filter(item=item).first()
     if known is not None and known.state == Placement.State.PLACED:

@@ -21,21 +21,40 @@ def agree(shell: Shell, actor: Any) -> Consent:
         if standing:
             return standing
         made = Consent.objects.create(shell=shell, user=actor)
-        record("consent.given", f"{actor.shown_name} agreed that Venn Pair reads and writes {shell.label or shell.title}.", institution=shell.platform.institution, actor=actor, pairing=_current(shell))
+        record(
+            "consent.given",
+            f"{actor.shown_name} agreed that Venn Pair reads and writes"
+            f" {shell.label or shell.title}.",
+            institution=shell.platform.institution,
+            actor=actor,
+            pairing=_current(shell),
+        )
     return made
 
 
 def withdraw(shell: Shell, actor: Any) -> None:
-    """End the agreement: nothing of the shell is read or written any more, a live pairing is paused."""
+    """End the agreement: nothing of the shell is read or written any more, a live pairing is
+    paused.
+    """
     require_instructor(actor, shell)
     with transaction.atomic():
-        pairing = Pairing.objects.select_for_update(of=("self",), no_key=True).filter(shell=shell, state=Pairing.State.LIVE).first()
+        pairing = (
+            Pairing.objects.select_for_update(of=("self",), no_key=True)
+            .filter(shell=shell, state=Pairing.State.LIVE)
+            .first()
+        )
         Consent.objects.filter(shell=shell, withdrawn_at=None).update(withdrawn_at=timezone.now())
         if pairing is not None:
             pairing.state = Pairing.State.PAUSED
             pairing.save(update_fields=["state"])
         words = " The pairing was paused: scores are kept and wait." if pairing else ""
-        record("consent.withdrawn", f"{actor.shown_name} withdrew the agreement for {shell.label or shell.title}.{words}", institution=shell.platform.institution, actor=actor, pairing=_current(shell))
+        record(
+            "consent.withdrawn",
+            f"{actor.shown_name} withdrew the agreement for {shell.label or shell.title}.{words}",
+            institution=shell.platform.institution,
+            actor=actor,
+            pairing=_current(shell),
+        )
 
 
 def _current(shell: Shell) -> Pairing | None:

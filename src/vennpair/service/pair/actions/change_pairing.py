@@ -19,7 +19,13 @@ from vennpair.service.pair.queries import require_instructor
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.waking import wake
 
-_WORDS = {"live": "went live", "paused": "was paused: scores are kept and wait", "ended": "was ended; all scores stay", "ready": "is ready", "draft": "is a draft again"}
+_WORDS = {
+    "live": "went live",
+    "paused": "was paused: scores are kept and wait",
+    "ended": "was ended; all scores stay",
+    "ready": "is ready",
+    "draft": "is a draft again",
+}
 
 
 def foresee(pairing: Pairing, target: str) -> list[str]:
@@ -46,7 +52,9 @@ def change_state(pairing: Pairing, target: str, actor: Any) -> Pairing:
         with transaction.atomic():
             return _change(pairing, target, actor)
     except IntegrityError:
-        raise Refused("shell_paired", "The shell has another pairing by now.", "End that one first.") from None
+        raise Refused(
+            "shell_paired", "The shell has another pairing by now.", "End that one first."
+        ) from None
 
 
 def turn_relay(pairing: Pairing, on: bool, actor: Any) -> Pairing:
@@ -57,15 +65,29 @@ def turn_relay(pairing: Pairing, on: bool, actor: Any) -> Pairing:
         if locked.relay_on != on:
             locked.relay_on = on
             locked.save(update_fields=["relay_on"])
-            words = "turned on: scores go to the gradebook" if on else "turned off: scores are kept and wait"
-            record("relay.on" if on else "relay.off", f"The relay was {words}.", pairing=locked, actor=actor)
+            words = (
+                "turned on: scores go to the gradebook"
+                if on
+                else "turned off: scores are kept and wait"
+            )
+            record(
+                "relay.on" if on else "relay.off",
+                f"The relay was {words}.",
+                pairing=locked,
+                actor=actor,
+            )
         wake(_held_back(locked))
     return locked
 
 
 def _held_back(pairing: Pairing) -> QuerySet[Cell]:
-    """Return what waits only for the relay to be on and the pairing to be live, or is to be stopped now."""
-    return Cell.objects.filter(Q(state=Cell.State.HELD, why__in=["off", "paused"]) | Q(state=Cell.State.WAITING), pairing=pairing)
+    """Return what waits only for the relay to be on and the pairing to be live, or is to be stopped
+    now.
+    """
+    return Cell.objects.filter(
+        Q(state=Cell.State.HELD, why__in=["off", "paused"]) | Q(state=Cell.State.WAITING),
+        pairing=pairing,
+    )
 
 
 def _change(pairing: Pairing, target: str, actor: Any) -> Pairing:
@@ -78,21 +100,48 @@ def _change(pairing: Pairing, target: str, actor: Any) -> Pairing:
     before, locked.state = locked.state, target
     locked.ended_at = timezone.now() if target == "ended" else None
     locked.save(update_fields=["state", "ended_at"])
-    words = "was taken up again; it is paused until you resume it" if before == "ended" else _WORDS[target]
-    record(f"pairing.{target}", f"The pairing {words}.", pairing=locked, actor=actor, before={"state": before}, after={"state": target})
+    words = (
+        "was taken up again; it is paused until you resume it"
+        if before == "ended"
+        else _WORDS[target]
+    )
+    record(
+        f"pairing.{target}",
+        f"The pairing {words}.",
+        pairing=locked,
+        actor=actor,
+        before={"state": before},
+        after={"state": target},
+    )
     wake(_held_back(locked))
     return locked
 
 
 def _require_next(pairing: Pairing, target: str) -> None:
     if not may_become(pairing.state, target):
-        raise Refused("wrong_state", f"A pairing that is {pairing.state} cannot become {target}.", "A pairing goes from ready to live, may be paused and resumed, and is ended at last.")
+        raise Refused(
+            "wrong_state",
+            f"A pairing that is {pairing.state} cannot become {target}.",
+            "A pairing goes from ready to live, may be paused and resumed, and is ended at last.",
+        )
     if pairing.state == "ended":
         if not may_undo(pairing.ended_at, timezone.now()):
-            raise Refused("too_late", "This pairing was ended more than 30 days ago.", "Pair the shell anew; its links are pointed at the new pairing.")
+            raise Refused(
+                "too_late",
+                "This pairing was ended more than 30 days ago.",
+                "Pair the shell anew; its links are pointed at the new pairing.",
+            )
         if not may_share(pairing.course, pairing):
-            raise Refused("course_paired", "The homework course is paired with another shell by now.", "End that pairing first, or pair with another course.")
+            raise Refused(
+                "course_paired",
+                "The homework course is paired with another shell by now.",
+                "End that pairing first, or pair with another course.",
+            )
 
 
 def _locked(pairing: Pairing) -> Pairing:
-    return Pairing.objects.select_for_update(of=("self",), no_key=True).select_related("shell__platform__institution", "course__publisher").get(pk=pairing.pk)
+    return (
+        Pairing.objects.select_for_update(of=("self",), no_key=True)
+        .select_related("shell__platform__institution", "course__publisher")
+        .get(pk=pairing.pk)
+    )

@@ -1,4 +1,6 @@
-"""Whether Venn Pair is turned on in a shell, where in the navigation, and for whom (Shell Outline protocol)."""
+"""Whether Venn Pair is turned on in a shell, where in the navigation, and for whom (Shell Outline
+protocol).
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,10 @@ BY_HAND = (
 
 @dataclass(frozen=True, slots=True)
 class ToolState:
-    """``offered`` is false where the platform has no outline service; then ``by_hand`` says what the person does."""
+    """``offered`` is false where the platform has no outline service.
+
+    Then ``by_hand`` says what the person does.
+    """
 
     offered: bool
     tool: ShellTool | None
@@ -34,8 +39,14 @@ class ToolState:
 
 
 def look_at_tool(shell: Shell) -> ToolState:
-    """Return the tool's place in a shell and how many links need it. Raises OutsideError, Refused."""
-    links = Placement.objects.filter(pairing__shell=shell, state=Placement.State.PLACED).exclude(pairing__state=Pairing.State.ENDED).count()
+    """Return the tool's place in a shell and how many links need it. Raises OutsideError,
+    Refused.
+    """
+    links = (
+        Placement.objects.filter(pairing__shell=shell, state=Placement.State.PLACED)
+        .exclude(pairing__state=Pairing.State.ENDED)
+        .count()
+    )
     if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
         return ToolState(False, None, links, BY_HAND)
     return ToolState(True, shell_gateway(shell).tool(shell.outline_url), links)
@@ -44,19 +55,32 @@ def look_at_tool(shell: Shell) -> ToolState:
 def warning(state: ToolState, changes: dict[str, Any]) -> str:
     """Say what a change would break, or nothing."""
     if changes.get("on") is False and state.links:
-        return f"{count(state.links, 'homework link')} in this shell {they(state.links, 'goes', 'go')} dead while Venn Pair is off; scores that the publisher reports still reach the gradebook."
+        return (
+            f"{count(state.links, 'homework link')} in this shell {they(state.links, 'goes', 'go')}"
+            " dead while Venn Pair is off; scores that the publisher reports still reach the"
+            " gradebook."
+        )
     if changes.get("audience") == "everyone":
         return "Learners will see Venn Pair in the navigation, though it has nothing for them."
     return ""
 
 
 def change_tool(shell: Shell, changes: dict[str, Any], etag: str, actor: Any) -> ToolState:
-    """Change it at the platform; a change on what somebody altered meanwhile is refused there. Raises OutsideError, Refused."""
+    """Change it at the platform; a change on what somebody altered meanwhile is refused there.
+
+    Raises OutsideError, Refused.
+    """
     require_instructor(actor, shell)
     before = look_at_tool(shell)
     if not before.offered or before.tool is None:
-        raise Refused("no_outline", "The platform offers no service for this; it is done by hand there.", " ".join(BY_HAND))
-    after = shell_gateway(shell).change_tool(shell.outline_url, uuid.uuid4().hex, etag or before.tool.etag, **changes)
+        raise Refused(
+            "no_outline",
+            "The platform offers no service for this; it is done by hand there.",
+            " ".join(BY_HAND),
+        )
+    after = shell_gateway(shell).change_tool(
+        shell.outline_url, uuid.uuid4().hex, etag or before.tool.etag, **changes
+    )
     words = ", ".join(f"{name} {value}" for name, value in sorted(changes.items()))
     known = ("on", "navigation", "position", "audience")
     record(

@@ -32,7 +32,9 @@ class Copied:
 
 
 def look_at_copy(shell: Shell, user: Any) -> Copied | None:
-    """Return what a shell was copied from, or None where it was not, or from nothing that was paired."""
+    """Return what a shell was copied from, or None where it was not, or from nothing that was
+    paired.
+    """
     old = old_pairing(shell)
     if old is None or old.shell_id == shell.pk:
         return None
@@ -41,10 +43,17 @@ def look_at_copy(shell: Shell, user: Any) -> Copied | None:
 
 
 def go_on(shell: Shell, choice: str, actor: Any, *, agreeing: bool) -> Pairing:
-    """Pair a copied shell and point its links; nothing of the old shell's learners crosses over. Raises Refused."""
+    """Pair a copied shell and point its links; nothing of the old shell's learners crosses over.
+
+    Raises Refused.
+    """
     copied = look_at_copy(shell, actor)
     if copied is None:
-        raise Refused("not_copied", "This shell was not copied from one that is paired.", "Choose its homework course yourself.")
+        raise Refused(
+            "not_copied",
+            "This shell was not copied from one that is paired.",
+            "Choose its homework course yourself.",
+        )
     way = next(each for each in copied.ways if each.choice == choice)
     if not way.open:
         raise Refused("not_offered", way.why, "Choose the other way, or another homework course.")
@@ -62,19 +71,45 @@ def _same(old: Pairing) -> Way:
         return Way("same", False, f"The publisher no longer lists {name}.")
     if old.state == Pairing.State.ENDED or "sharing" in old.course.publisher.features:
         return Way("same", True, f"Use {name} for this shell too.")
-    others = Pairing.objects.filter(course=old.course).exclude(pk=old.pk).exclude(state=Pairing.State.ENDED)
+    others = (
+        Pairing.objects.filter(course=old.course)
+        .exclude(pk=old.pk)
+        .exclude(state=Pairing.State.ENDED)
+    )
     if others.exists():
         return Way("same", False, f"{name} is paired with another shell as well.")
-    return Way("same", True, f"Use {name} for this shell; its pairing with {old.shell.label or old.shell.title} is ended by this. All scores there stay, and it can be undone for 30 days.")
+    return Way(
+        "same",
+        True,
+        f"Use {name} for this shell; its pairing with {old.shell.label or old.shell.title} is ended"
+        " by this. All scores there stay, and it can be undone for 30 days.",
+    )
 
 
 def _fresh(old: Pairing, user: Any) -> Way:
     publisher = old.course.publisher
     if "copy" not in publisher.features:
-        return Way("fresh", False, f"{publisher.name} does not let Venn Pair copy courses: copy it there, then choose the copy here.")
-    link = AccountLink.objects.filter(user=user, publisher=publisher, state=AccountLink.State.LINKED).first()
+        return Way(
+            "fresh",
+            False,
+            f"{publisher.name} does not let Venn Pair copy courses: copy it there, then choose the"
+            " copy here.",
+        )
+    link = AccountLink.objects.filter(
+        user=user, publisher=publisher, state=AccountLink.State.LINKED
+    ).first()
     if link is None:
-        return Way("fresh", False, f"{publisher.name} must know whose copy it is: link your account there first, once, under Accounts.")
+        return Way(
+            "fresh",
+            False,
+            f"{publisher.name} must know whose copy it is: link your account there first, once,"
+            " under Accounts.",
+        )
     if not may_copy(link, old.course):
         return Way("fresh", False, "The course is a colleague's and not shared with you.")
-    return Way("fresh", True, f"{publisher.name} makes a copy of {old.course.title}, {old.course.code}, without learners and scores.")
+    return Way(
+        "fresh",
+        True,
+        f"{publisher.name} makes a copy of {old.course.title}, {old.course.code}, without learners"
+        " and scores.",
+    )

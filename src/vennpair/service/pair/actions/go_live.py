@@ -11,8 +11,20 @@ from vennpair.service.pair.models import Pairing
 
 
 def go_live(pairing: Pairing, why: str, actor: Any = None) -> None:
-    """Turn a pairing live that is ready; any other state stays. ``why`` ends the sentence of the audit trail."""
+    """Turn a pairing live that is ready; any other state stays.
+
+    ``why`` ends the sentence of the audit trail.
+    """
     with transaction.atomic():
-        if Pairing.objects.filter(pk=pairing.pk, state=Pairing.State.READY).update(state=Pairing.State.LIVE):
+        if Pairing.objects.filter(pk=pairing.pk, state=Pairing.State.READY).update(
+            state=Pairing.State.LIVE
+        ):
             pairing.state = Pairing.State.LIVE
-            record("pairing.live", f"The pairing went live {why}.", pairing=pairing, actor=actor, before={"state": "ready"}, after={"state": "live"})
+            record(
+                "pairing.live",
+                f"The pairing went live {why}.",
+                pairing=pairing,
+                actor=actor,
+                before={"state": "ready"},
+                after={"state": "live"},
+            )

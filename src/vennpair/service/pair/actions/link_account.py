@@ -1,4 +1,6 @@
-"""Link an instructor with their account at a publisher: once, shown, never silently, and it can be undone."""
+"""Link an instructor with their account at a publisher: once, shown, never silently, and it can be
+undone.
+"""
 
 from __future__ import annotations
 
@@ -21,31 +23,58 @@ from vennpair.standards.provisioning import Account
 def begin_account(publisher: Publisher, actor: Any) -> AccountLink:
     """Begin, or begin anew: the way to the publisher is good for one answer. Raises Refused."""
     if not publisher.can_launch:
-        raise Refused("publisher_off", f"{publisher.name} is not connected at the moment.", "Tell your administrator.")
+        raise Refused(
+            "publisher_off",
+            f"{publisher.name} is not connected at the moment.",
+            "Tell your administrator.",
+        )
     with transaction.atomic():
-        link, _ = AccountLink.objects.select_for_update().get_or_create(user=actor, publisher=publisher)
+        link, _ = AccountLink.objects.select_for_update().get_or_create(
+            user=actor, publisher=publisher
+        )
         link.nonce = uuid.uuid4().hex
         link.save(update_fields=["nonce"])
     return link
 
 
 def take_account(link: AccountLink, account: Account) -> AccountLink:
-    """Note what the publisher says; an account that looks like somebody else's waits for the user's word."""
+    """Note what the publisher says; an account that looks like somebody else's waits for the user's
+    word.
+    """
     with transaction.atomic():
-        locked = AccountLink.objects.select_for_update(of=("self",)).select_related("user__institution", "publisher").get(pk=link.pk)
-        locked.account_id, locked.name, locked.email, locked.nonce = account.id[:255], account.name[:200], account.email[:254], ""
-        locked.state = AccountLink.State.LINKED if _looks_right(locked) else AccountLink.State.PENDING
+        locked = (
+            AccountLink.objects.select_for_update(of=("self",))
+            .select_related("user__institution", "publisher")
+            .get(pk=link.pk)
+        )
+        locked.account_id, locked.name, locked.email, locked.nonce = (
+            account.id[:255],
+            account.name[:200],
+            account.email[:254],
+            "",
+        )
+        locked.state = (
+            AccountLink.State.LINKED if _looks_right(locked) else AccountLink.State.PENDING
+        )
         locked.linked_at = timezone.now() if locked.state == AccountLink.State.LINKED else None
         locked.save()
         verb = "linked" if locked.linked_at else "named and waits for confirmation"
-        record("account.named", f"The account {_shown(locked)} at {locked.publisher.name} was {verb}.", institution=locked.user.institution, actor=locked.user, after={"account": account.id})
+        record(
+            "account.named",
+            f"The account {_shown(locked)} at {locked.publisher.name} was {verb}.",
+            institution=locked.user.institution,
+            actor=locked.user,
+            after={"account": account.id},
+        )
     if locked.state == AccountLink.State.LINKED:
         read_courses(locked)
     return locked
 
 
 def look_for_account(link: AccountLink) -> AccountLink:
-    """Ask the publisher which account launched under the user's subject, where it did not send its word. Raises OutsideError, Refused."""
+    """Ask the publisher which account launched under the user's subject, where it did not send its
+    word. Raises OutsideError, Refused.
+    """
     gateway, subject = publisher_gateway(link.publisher), link.user.subject
     if "accounts" in link.publisher.features:
         try:
@@ -56,19 +85,41 @@ def look_for_account(link: AccountLink) -> AccountLink:
     else:
         for each in gateway.all_teachers():
             if subject in each.lti_subs:
-                return take_account(link, Account(each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email))
-    raise Refused("account_unknown", f"{link.publisher.name} does not know yet which account is yours.", f"Open {link.publisher.name} from here, sign in there, and come back.")
+                return take_account(
+                    link,
+                    Account(
+                        each.sourced_id, f"{each.given_name} {each.family_name}".strip(), each.email
+                    ),
+                )
+    raise Refused(
+        "account_unknown",
+        f"{link.publisher.name} does not know yet which account is yours.",
+        f"Open {link.publisher.name} from here, sign in there, and come back.",
+    )
 
 
 def confirm_account(link: AccountLink, actor: Any) -> AccountLink:
     """The user says that the account is theirs though it looks like somebody else's."""
     with transaction.atomic():
-        locked = AccountLink.objects.select_for_update(of=("self",)).select_related("user__institution", "publisher").get(pk=link.pk, user=actor)
+        locked = (
+            AccountLink.objects.select_for_update(of=("self",))
+            .select_related("user__institution", "publisher")
+            .get(pk=link.pk, user=actor)
+        )
         if locked.state == AccountLink.State.BEGUN:
-            raise Refused("account_unknown", f"{locked.publisher.name} has not said yet which account is yours.", "Open the publisher from here first.")
+            raise Refused(
+                "account_unknown",
+                f"{locked.publisher.name} has not said yet which account is yours.",
+                "Open the publisher from here first.",
+            )
         locked.state, locked.linked_at = AccountLink.State.LINKED, timezone.now()
         locked.save()
-        record("account.linked", f"The account {_shown(locked)} at {locked.publisher.name} was confirmed.", institution=actor.institution, actor=actor)
+        record(
+            "account.linked",
+            f"The account {_shown(locked)} at {locked.publisher.name} was confirmed.",
+            institution=actor.institution,
+            actor=actor,
+        )
     read_courses(locked)
     return locked
 
@@ -76,14 +127,26 @@ def confirm_account(link: AccountLink, actor: Any) -> AccountLink:
 def undo_account(link: AccountLink, actor: Any) -> None:
     """Forget the link here; the publisher keeps what it knows. Pairings stay as they are."""
     with transaction.atomic():
-        record("account.undone", f"The account {_shown(link)} at {link.publisher.name} is no longer linked.", institution=actor.institution, actor=actor, before={"account": link.account_id})
+        record(
+            "account.undone",
+            f"The account {_shown(link)} at {link.publisher.name} is no longer linked.",
+            institution=actor.institution,
+            actor=actor,
+            before={"account": link.account_id},
+        )
         AccountLink.objects.filter(pk=link.pk, user=actor).delete()
 
 
 def read_courses(link: AccountLink) -> None:
-    """Note which courses the account teaches; a publisher that does not say leaves the list as it was."""
+    """Note which courses the account teaches.
+
+    A publisher that does not say leaves the list as it was.
+    """
     try:
-        taught = [each.sourced_id for each in publisher_gateway(link.publisher).classes_of_teacher(link.account_id)]
+        taught = [
+            each.sourced_id
+            for each in publisher_gateway(link.publisher).classes_of_teacher(link.account_id)
+        ]
     except OutsideError:
         return
     AccountLink.objects.filter(pk=link.pk).update(courses=taught)
@@ -101,7 +164,9 @@ def may_copy(link: AccountLink, course: HomeworkCourse) -> bool:
 def _looks_right(link: AccountLink) -> bool:
     """Say whether the account bears the user's address or name."""
     user = link.user
-    return (bool(link.email) and fold(link.email) == fold(user.email or user.username)) or (bool(link.name) and fold(link.name) == fold(user.shown_name))
+    return (bool(link.email) and fold(link.email) == fold(user.email or user.username)) or (
+        bool(link.name) and fold(link.name) == fold(user.shown_name)
+    )
 
 
 def _shown(link: AccountLink) -> str:

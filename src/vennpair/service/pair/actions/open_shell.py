@@ -16,9 +16,15 @@ from vennpair.standards.lti.launch import Launch
 
 
 def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> Shell:
-    """Store what a launch tells of its shell; a message that is not ``whole``, as a deep linking request, only adds. Raises LtiError where it comes from no course."""
+    """Store what a launch tells of its shell.
+
+    A message that is not ``whole``, as a deep linking request, only adds. Raises LtiError where it
+    comes from no course.
+    """
     if launch.context is None:
-        raise LtiError("no_context", "This link does not belong to a course.", "LTI Core 1.3, 5.4.1")
+        raise LtiError(
+            "no_context", "This link does not belong to a course.", "LTI Core 1.3, 5.4.1"
+        )
     fields = {
         "title": (launch.context.title or launch.context.label or "Untitled course")[:300],
         "label": launch.context.label[:100],
@@ -28,24 +34,50 @@ def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> She
         "outline_url": launch.outline.outline if launch.outline else "",
         "return_url": launch.return_url,
         "history": _history(platform, launch),
-        "scopes": sorted({*(launch.grades.scopes if launch.grades else ()), *(launch.outline.scopes if launch.outline else ())}),
+        "scopes": sorted(
+            {
+                *(launch.grades.scopes if launch.grades else ()),
+                *(launch.outline.scopes if launch.outline else ()),
+            }
+        ),
     }
-    # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing away.
+    # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing
+    # away.
     teaches = v.is_instructor(list(launch.roles)) or v.ASSISTANT in launch.roles
-    known = {name: value for name, value in fields.items() if value or (whole and teaches and name != "history")}
-    shell, _ = Shell.objects.update_or_create(platform=platform, context_id=launch.context.id, defaults=known, create_defaults=fields)
+    known = {
+        name: value
+        for name, value in fields.items()
+        if value or (whole and teaches and name != "history")
+    }
+    shell, _ = Shell.objects.update_or_create(
+        platform=platform, context_id=launch.context.id, defaults=known, create_defaults=fields
+    )
     return shell
 
 
 def _history(platform: Platform, launch: Launch) -> list[str]:
-    """Return the contexts that a shell was copied from: as the platform says, else as a link tells that belongs to another shell."""
+    """Return the contexts that a shell was copied from: as the platform says, else as a link tells
+    that belongs to another shell.
+    """
     if launch.context_history:
         return list(launch.context_history)[:50]
     foreign = Placement.objects.filter(pairing__shell__platform=platform)
     carried, context = placement_id(launch.custom), launch.context.id if launch.context else ""
-    found = foreign.filter(pk=carried).exclude(pairing__shell__context_id=context).values_list("pairing__shell__context_id", flat=True).first() if carried else None
+    found = (
+        foreign.filter(pk=carried)
+        .exclude(pairing__shell__context_id=context)
+        .values_list("pairing__shell__context_id", flat=True)
+        .first()
+        if carried
+        else None
+    )
     if found is None and launch.link_history:
-        found = foreign.filter(resource_link_id__in=launch.link_history).exclude(pairing__shell__context_id=context).values_list("pairing__shell__context_id", flat=True).first()
+        found = (
+            foreign.filter(resource_link_id__in=launch.link_history)
+            .exclude(pairing__shell__context_id=context)
+            .values_list("pairing__shell__context_id", flat=True)
+            .first()
+        )
     return [found] if found else []
 
 
@@ -53,8 +85,12 @@ def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
     """Return the user of somebody who teaches or assists, making them at their first launch."""
     role = "instructor" if v.is_instructor(list(launch.roles)) else "assistant"
     with transaction.atomic():
-        mine = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related("user")
-        if not mine.exists():  # two windows of a newcomer: the second waits here, and finds whom the first one made
+        mine = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related(
+            "user"
+        )
+        if (
+            not mine.exists()
+        ):  # two windows of a newcomer: the second waits here, and finds whom the first one made
             Platform.objects.select_for_update(no_key=True).get(pk=platform.pk)
         known = mine.first()
         user = known.user if known else _new_user(platform, launch)
@@ -65,11 +101,19 @@ def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
 def admit_learner(shell: Shell, launch: Launch) -> Learner:
     """Return the learner of a launch, registering them at their first."""
     person = launch.person
-    fields = {"name": person.name, "given_name": person.given_name, "family_name": person.family_name, "email": person.email, "active": True}
+    fields = {
+        "name": person.name,
+        "given_name": person.given_name,
+        "family_name": person.family_name,
+        "email": person.email,
+        "active": True,
+    }
     known = {name: value for name, value in fields.items() if value}
     with transaction.atomic():
         back = Learner.objects.filter(shell=shell, subject=person.sub, active=False).exists()
-        learner, _ = Learner.objects.update_or_create(shell=shell, subject=person.sub, defaults=known)
+        learner, _ = Learner.objects.update_or_create(
+            shell=shell, subject=person.sub, defaults=known
+        )
         if learner.first_launch is None:
             learner.first_launch = timezone.now()
             learner.save(update_fields=["first_launch"])
@@ -84,7 +128,13 @@ def _new_user(platform: Platform, launch: Launch) -> User:
     username = person.email or f"{person.sub}@{platform.pk}"
     if User.objects.filter(username__iexact=username).exists():
         username = f"{person.sub}@{platform.pk}"
-    user = User(username=username[:150], email=person.email, first_name=(person.given_name or ("" if person.family_name else person.name))[:150], last_name=person.family_name[:150], institution=platform.institution)
+    user = User(
+        username=username[:150],
+        email=person.email,
+        first_name=(person.given_name or ("" if person.family_name else person.name))[:150],
+        last_name=person.family_name[:150],
+        institution=platform.institution,
+    )
     user.set_unusable_password()
     user.save()
     Identity.objects.create(platform=platform, subject=person.sub, user=user)

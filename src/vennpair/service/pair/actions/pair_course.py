@@ -1,4 +1,6 @@
-"""Pair a shell with a homework course: one that is there, or one that the publisher makes for it."""
+"""Pair a shell with a homework course: one that is there, or one that the publisher makes
+for it.
+"""
 
 from __future__ import annotations
 
@@ -25,15 +27,28 @@ SET_UP = "set_up"
 WAYS = {"title": "create", "copy_of": "copy", "section_of": "sections"}
 
 
-def pair_course(shell: Shell, course: HomeworkCourse, actor: Any, *, agreeing: bool = False, sharing: bool = False) -> Pairing:
-    """Make the pairing, in state ``ready``. Raises Refused where consent is missing or either side is paired already.
+def pair_course(
+    shell: Shell,
+    course: HomeworkCourse,
+    actor: Any,
+    *,
+    agreeing: bool = False,
+    sharing: bool = False,
+) -> Pairing:
+    """Make the pairing, in state ``ready``. Raises Refused where consent is missing or either side
+    is paired already.
 
-    ``sharing`` says that one means to share a course with another shell, where its publisher allows that.
+    ``sharing`` says that one means to share a course with another shell, where its publisher allows
+    that.
     """
     with _pairing_of(shell, actor, agreeing):
         HomeworkCourse.objects.select_for_update().get(pk=course.pk)
         if course.gone:
-            raise Refused("course_gone", f"The publisher no longer lists {course.title}, {course.code}.", "Choose another course, or ask its teacher.")
+            raise Refused(
+                "course_gone",
+                f"The publisher no longer lists {course.title}, {course.code}.",
+                "Choose another course, or ask its teacher.",
+            )
         _require_free(course, sharing)
         pairing = _make(shell, course, actor, Pairing.State.READY, {})
         if old := old_pairing(shell):
@@ -43,7 +58,15 @@ def pair_course(shell: Shell, course: HomeworkCourse, actor: Any, *, agreeing: b
     return pairing
 
 
-def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any, *, name: str = "", agreeing: bool = False) -> Pairing:
+def pair_new(
+    shell: Shell,
+    way: str,
+    source: Title | HomeworkCourse,
+    actor: Any,
+    *,
+    name: str = "",
+    agreeing: bool = False,
+) -> Pairing:
     """Let the publisher make a course and pair with it, in state ``draft`` until it is there.
 
     ``way`` is ``title`` (a new course of an adopted title), ``copy_of`` or ``section_of`` (another
@@ -51,17 +74,45 @@ def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any,
     """
     publisher = source.publisher
     if WAYS[way] not in publisher.features:
-        raise Refused("not_offered", f"{publisher.name} does not let Venn Pair make courses in this way.", "Make the course at the publisher, then choose it here.")
-    link = AccountLink.objects.filter(user=actor, publisher=publisher, state=AccountLink.State.LINKED).first()
+        raise Refused(
+            "not_offered",
+            f"{publisher.name} does not let Venn Pair make courses in this way.",
+            "Make the course at the publisher, then choose it here.",
+        )
+    link = AccountLink.objects.filter(
+        user=actor, publisher=publisher, state=AccountLink.State.LINKED
+    ).first()
     if link is None:
-        raise Refused("account_needed", f"{publisher.name} must know whose course it is, and your account there is not linked yet.", "Link it once under Accounts, or with 'vennpair account link'.")
+        raise Refused(
+            "account_needed",
+            f"{publisher.name} must know whose course it is, and your account there is not linked"
+            " yet.",
+            "Link it once under Accounts, or with 'vennpair account link'.",
+        )
     if way != "title" and isinstance(source, HomeworkCourse) and not may_copy(link, source):
-        raise Refused("not_shared", f"{source.title}, {source.code}, is a colleague's and not shared.", f"Ask its teacher to share it at {publisher.name}, or create a course from the title.")
+        raise Refused(
+            "not_shared",
+            f"{source.title}, {source.code}, is a colleague's and not shared.",
+            f"Ask its teacher to share it at {publisher.name}, or create a course from the title.",
+        )
     with _pairing_of(shell, actor, agreeing):
         key = source.key if isinstance(source, Title) else source.sourced_id
         code = shell.label or shell.title[:60]
-        course = HomeworkCourse.objects.create(publisher=publisher, sourced_id=f"{MAKING}{uuid.uuid4()}", title=source.title, code=code, search=fold(f"{source.title} {code}"), folded_title=fold(source.title))
-        pairing = _make(shell, course, actor, Pairing.State.DRAFT, {"way": way, "source": key, "name": name, "teacher": link.account_id})
+        course = HomeworkCourse.objects.create(
+            publisher=publisher,
+            sourced_id=f"{MAKING}{uuid.uuid4()}",
+            title=source.title,
+            code=code,
+            search=fold(f"{source.title} {code}"),
+            folded_title=fold(source.title),
+        )
+        pairing = _make(
+            shell,
+            course,
+            actor,
+            Pairing.State.DRAFT,
+            {"way": way, "source": key, "name": name, "teacher": link.account_id},
+        )
         pairing.copied_from = old_pairing(shell)
         pairing.save(update_fields=["copied_from"])
         start_job(SET_UP, pairing, actor, message="waits for a worker")
@@ -69,29 +120,58 @@ def pair_new(shell: Shell, way: str, source: Title | HomeworkCourse, actor: Any,
 
 
 def _require_free(course: HomeworkCourse, sharing: bool) -> None:
-    """Let pass a course that nobody uses yet, or that one means to share. Raises Refused ``course_paired``."""
-    other = Pairing.objects.filter(course=course).exclude(state=Pairing.State.ENDED).select_related("shell").first()
+    """Let pass a course that nobody uses yet, or that one means to share.
+
+    Raises Refused ``course_paired``.
+    """
+    other = (
+        Pairing.objects.filter(course=course)
+        .exclude(state=Pairing.State.ENDED)
+        .select_related("shell")
+        .first()
+    )
     if other is None or (sharing and may_share(course)):
         return
     allowed = "sharing" in course.publisher.features
-    remedy = "If the two shells are taught as one, share it: add --share. Else choose another section." if allowed else "Choose another section, or end the other pairing first."
-    raise Refused("course_paired", f"{course.title}, {course.code}, is paired with another shell already, {other.shell.label or other.shell.title}.", remedy)
+    remedy = (
+        "If the two shells are taught as one, share it: add --share. Else choose another section."
+        if allowed
+        else "Choose another section, or end the other pairing first."
+    )
+    raise Refused(
+        "course_paired",
+        f"{course.title}, {course.code}, is paired with another shell already,"
+        f" {other.shell.label or other.shell.title}.",
+        remedy,
+    )
 
 
 def may_share(course: HomeworkCourse, besides: Pairing | None = None) -> bool:
-    """Say whether one more shell may be paired with a course: nobody is yet, or its publisher allows sharing."""
-    others = Pairing.objects.filter(course=course).exclude(state=Pairing.State.ENDED).exclude(pk=besides.pk if besides else None)
+    """Say whether one more shell may be paired with a course: nobody is yet, or its publisher
+    allows sharing.
+    """
+    others = (
+        Pairing.objects.filter(course=course)
+        .exclude(state=Pairing.State.ENDED)
+        .exclude(pk=besides.pk if besides else None)
+    )
     return "sharing" in course.publisher.features or not others.exists()
 
 
 def old_pairing(shell: Shell) -> Pairing | None:
-    """Return the pairing whose links a shell holds: an ended one of its own, else that of the shell it was copied from."""
+    """Return the pairing whose links a shell holds: an ended one of its own, else that of the shell
+    it was copied from.
+    """
     placed = Pairing.objects.filter(placements__state=Placement.State.PLACED)
     own = placed.filter(shell=shell, state=Pairing.State.ENDED).order_by("-made_at").first()
     if own:
         return own
     for context_id in shell.history:
-        found = placed.filter(shell__platform=shell.platform, shell__context_id=context_id).order_by("-made_at").first()
+        found = (
+            placed.filter(shell__platform=shell.platform, shell__context_id=context_id)
+            .order_by("-made_at")
+            .first()
+        )
         if found:
             return found
     return None
@@ -99,7 +179,10 @@ def old_pairing(shell: Shell) -> Pairing | None:
 
 @contextmanager
 def _pairing_of(shell: Shell, actor: Any, agreeing: bool) -> Iterator[None]:
-    """A transaction in which one pairing of a shell is made; the second of two at once learns of the first."""
+    """A transaction in which one pairing of a shell is made.
+
+    The second of two at once learns of the first.
+    """
     require_instructor(actor, shell)
     try:
         with transaction.atomic():
@@ -112,14 +195,38 @@ def _pairing_of(shell: Shell, actor: Any, agreeing: bool) -> Iterator[None]:
         raise _taken(shell) from None
 
 
-def _make(shell: Shell, course: HomeworkCourse, actor: Any, state: str, plan: dict[str, str]) -> Pairing:
-    pairing = Pairing.objects.create(shell=shell, course=course, state=state, made_by=actor, plan=plan)
-    words = {"": "paired with", "title": "given a new course of", "copy_of": "given a copy of", "section_of": "given a new section of"}[plan.get("way", "")]
-    record("pairing.made", f"{shell.label or shell.title} was {words} {course.title}, {course.code}.", pairing=pairing, actor=actor, after={"course": course.sourced_id, **plan})
+def _make(
+    shell: Shell, course: HomeworkCourse, actor: Any, state: str, plan: dict[str, str]
+) -> Pairing:
+    pairing = Pairing.objects.create(
+        shell=shell, course=course, state=state, made_by=actor, plan=plan
+    )
+    words = {
+        "": "paired with",
+        "title": "given a new course of",
+        "copy_of": "given a copy of",
+        "section_of": "given a new section of",
+    }[plan.get("way", "")]
+    record(
+        "pairing.made",
+        f"{shell.label or shell.title} was {words} {course.title}, {course.code}.",
+        pairing=pairing,
+        actor=actor,
+        after={"course": course.sourced_id, **plan},
+    )
     return pairing
 
 
 def _taken(shell: Shell) -> Refused:
-    current = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).select_related("course").first()
+    current = (
+        Pairing.objects.filter(shell=shell)
+        .exclude(state=Pairing.State.ENDED)
+        .select_related("course")
+        .first()
+    )
     with_whom = f", with {current.course.title}, {current.course.code}" if current else ""
-    return Refused("shell_paired", f"This shell is paired already{with_whom}.", "Use that pairing, or end it first with 'vennpair pair SHELL --end'.")
+    return Refused(
+        "shell_paired",
+        f"This shell is paired already{with_whom}.",
+        "Use that pairing, or end it first with 'vennpair pair SHELL --end'.",
+    )

@@ -31,12 +31,23 @@ class Outcome:
 
 
 def propose(shells: Sequence[Shell], courses: Sequence[HomeworkCourse]) -> list[Row]:
-    """Guess by section number, title and term; every row can be changed before anything is paired."""
-    guesses = match_sections([CourseFacts(each.title, each.label) for each in shells], [CourseFacts(each.title, each.code, each.term) for each in courses])
-    return [Row(shell, None if guess.course is None else courses[guess.course], guess.reasons) for shell, guess in zip(shells, guesses, strict=True)]
+    """Guess by section number, title and term.
+
+    Every row can be changed before anything is paired.
+    """
+    guesses = match_sections(
+        [CourseFacts(each.title, each.label) for each in shells],
+        [CourseFacts(each.title, each.code, each.term) for each in courses],
+    )
+    return [
+        Row(shell, None if guess.course is None else courses[guess.course], guess.reasons)
+        for shell, guess in zip(shells, guesses, strict=True)
+    ]
 
 
-def pair_several(pairs: Sequence[tuple[Shell, HomeworkCourse]], actor: Any, *, agreeing: bool) -> list[Outcome]:
+def pair_several(
+    pairs: Sequence[tuple[Shell, HomeworkCourse]], actor: Any, *, agreeing: bool
+) -> list[Outcome]:
     """Pair each; one that is refused keeps none of the others back."""
     outcomes = []
     for shell, course in pairs:

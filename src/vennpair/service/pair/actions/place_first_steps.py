@@ -18,12 +18,23 @@ from vennpair.standards.lti import vocabulary as v
 
 def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
     """Return the page for a pairing."""
-    placed = Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).order_by("item__position").first()
-    return first_steps(access, pairing.course.publisher.name, pairing.course.title, pairing.shell.label or pairing.shell.title, placed.title if placed else "")
+    placed = (
+        Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
+        .order_by("item__position")
+        .first()
+    )
+    return first_steps(
+        access,
+        pairing.course.publisher.name,
+        pairing.course.title,
+        pairing.shell.label or pairing.shell.title,
+        placed.title if placed else "",
+    )
 
 
 def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Any) -> str:
-    """Note how access is paid and, with ``place``, put the page at the top of the shell; return the page's entry id.
+    """Note how access is paid and, with ``place``, put the page at the top of the shell; return the
+    page's entry id.
 
     Raises Refused, OutsideError. Asked for twice, the same page is placed once.
     """
@@ -31,11 +42,35 @@ def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Any
     shell, entry = pairing.shell, ""
     if place:
         if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
-            raise Refused("no_outline", "The platform offers no Shell Outline service, so Venn Pair cannot place the page.", "Copy the text into a page or message of the course yourself.")
+            raise Refused(
+                "no_outline",
+                "The platform offers no Shell Outline service, so Venn Pair cannot place the page.",
+                "Copy the text into a page or message of the course yourself.",
+            )
         page = write_first_steps(pairing, access)
-        entry = shell_gateway(shell).make_entry(shell.outline_url, "page", f"first-steps-{pairing.pk}-{access}", title=page.title, html=page.html, position=0).id
+        entry = (
+            shell_gateway(shell)
+            .make_entry(
+                shell.outline_url,
+                "page",
+                f"first-steps-{pairing.pk}-{access}",
+                title=page.title,
+                html=page.html,
+                position=0,
+            )
+            .id
+        )
     with transaction.atomic():
         Pairing.objects.filter(pk=pairing.pk).update(access=access)
-        words = f"The first steps for learners (access {access}) were {'placed in the shell' if place else 'chosen to be handed out'}."
-        record("first_steps.placed" if place else "first_steps.chosen", words, pairing=pairing, actor=actor, after={"access": access, "entry": entry})
+        words = (
+            f"The first steps for learners (access {access}) were"
+            f" {'placed in the shell' if place else 'chosen to be handed out'}."
+        )
+        record(
+            "first_steps.placed" if place else "first_steps.chosen",
+            words,
+            pairing=pairing,
+            actor=actor,
+            after={"access": access, "entry": entry},
+        )
     return entry

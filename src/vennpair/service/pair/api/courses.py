@@ -20,22 +20,46 @@ from vennpair.service.pair.queries import courses_listed, shells_for, titles_for
 
 
 class CourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
-    """A homework course. ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for; ``mine`` that one teaches it."""
+    """A homework course.
+
+    ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for; ``mine`` that one
+    teaches it.
+    """
 
     publisher = serializers.CharField(source="publisher.name", read_only=True)
     paired = serializers.BooleanField(read_only=True, default=False)
     mine = serializers.BooleanField(read_only=True, default=False)
-    offers = serializers.ListField(source="publisher.features", child=serializers.CharField(), read_only=True)
+    offers = serializers.ListField(
+        source="publisher.features", child=serializers.CharField(), read_only=True
+    )
     fit = serializers.FloatField(read_only=True, default=0.0)
     reasons = serializers.ListField(child=serializers.CharField(), read_only=True, default=list)
 
     class Meta:
         model = HomeworkCourse
-        fields = read_only_fields = ["id", "title", "author", "isbn", "code", "section", "term", "learners", "publisher", "paired", "mine", "shared", "offers", "fit", "reasons"]
+        fields = read_only_fields = [
+            "id",
+            "title",
+            "author",
+            "isbn",
+            "code",
+            "section",
+            "term",
+            "learners",
+            "publisher",
+            "paired",
+            "mine",
+            "shared",
+            "offers",
+            "fit",
+            "reasons",
+        ]
 
 
 class TitleSerializer(serializers.ModelSerializer[Title]):
-    """An adopted title; ``can_create`` says whether its publisher makes a course of it here, ``why_not`` why it does not."""
+    """An adopted title; ``can_create`` says whether its publisher makes a course of it here,
+    ``why_not`` why it does not.
+    """
 
     publisher = serializers.CharField(source="publisher.name", read_only=True)
     can_create = serializers.SerializerMethodField()
@@ -43,7 +67,16 @@ class TitleSerializer(serializers.ModelSerializer[Title]):
 
     class Meta:
         model = Title
-        fields = read_only_fields = ["id", "title", "author", "isbn", "edition", "publisher", "can_create", "why_not"]
+        fields = read_only_fields = [
+            "id",
+            "title",
+            "author",
+            "isbn",
+            "edition",
+            "publisher",
+            "can_create",
+            "why_not",
+        ]
 
     def get_can_create(self, title: Title) -> bool:
         """Say whether a course can be made of it here."""
@@ -51,7 +84,14 @@ class TitleSerializer(serializers.ModelSerializer[Title]):
 
     def get_why_not(self, title: Title) -> str:
         """Return why not, or nothing."""
-        return "" if self.get_can_create(title) else f"{title.publisher.name} does not let Venn Pair make courses; make it there, then choose it here."
+        return (
+            ""
+            if self.get_can_create(title)
+            else (
+                f"{title.publisher.name} does not let Venn Pair make courses; make it there, then"
+                " choose it here."
+            )
+        )
 
 
 class BestFirst(ByKey):
@@ -64,15 +104,26 @@ class BestFirst(ByKey):
     def get_paginated_response(self, data: Any) -> Response:
         """Add which publishers could not be read just now."""
         response = super().get_paginated_response(data)
-        response.data["unread"] = [{"publisher": publisher.name, "message": failure.message, "remedy": failure.remedy} for publisher, failure in self.unread]
+        response.data["unread"] = [
+            {"publisher": publisher.name, "message": failure.message, "remedy": failure.remedy}
+            for publisher, failure in self.unread
+        ]
         return response
 
     def get_paginated_response_schema(self, schema: Any) -> Any:
         """Describe it."""
         described = super().get_paginated_response_schema(schema)
         text = {"type": "string"}
-        row = {"type": "object", "required": ["publisher", "message", "remedy"], "properties": {"publisher": text, "message": text, "remedy": text}}
-        described["properties"]["unread"] = {"type": "array", "items": row, "description": "publishers that could not be read just now"}
+        row = {
+            "type": "object",
+            "required": ["publisher", "message", "remedy"],
+            "properties": {"publisher": text, "message": text, "remedy": text},
+        }
+        described["properties"]["unread"] = {
+            "type": "array",
+            "items": row,
+            "description": "publishers that could not be read just now",
+        }
         described["required"].append("unread")
         return described
 
@@ -86,9 +137,15 @@ class CourseViewset(mixins.ListModelMixin, Viewset):
 
     @extend_schema(
         parameters=[
-            OpenApiParameter("q", str, description="words that title, author, ISBN, code, section or term must hold"),
+            OpenApiParameter(
+                "q",
+                str,
+                description="words that title, author, ISBN, code, section or term must hold",
+            ),
             OpenApiParameter("shell", str, description="rank by how well they suit this shell"),
-            OpenApiParameter("mine", bool, description="only those that one teaches, by one's linked account"),
+            OpenApiParameter(
+                "mine", bool, description="only those that one teaches, by one's linked account"
+            ),
             OpenApiParameter("refresh", bool, description="ask the publishers again now"),
         ],
         responses=CourseSerializer(many=True),
@@ -97,10 +154,18 @@ class CourseViewset(mixins.ListModelMixin, Viewset):
         """List courses; with ``shell`` the best fitting first."""
         asked = request.query_params
         if not asked.get("cursor"):
-            self.paginator.unread = refresh_courses(request.user.institution, force=asked.get("refresh") == "true")  # type: ignore[union-attr]
-        shell = get_object_or_404(shells_for(request.user), pk=asked["shell"]) if asked.get("shell") else None
+            self.paginator.unread = refresh_courses(
+                request.user.institution, force=asked.get("refresh") == "true"
+            )  # type: ignore[union-attr]
+        shell = (
+            get_object_or_404(shells_for(request.user), pk=asked["shell"])
+            if asked.get("shell")
+            else None
+        )
         found = courses_listed(request.user, asked.get("q", ""), shell)
-        page = self.paginate_queryset(found.filter(mine=True) if asked.get("mine") == "true" else found)
+        page = self.paginate_queryset(
+            found.filter(mine=True) if asked.get("mine") == "true" else found
+        )
         return self.get_paginated_response([_row(row, shell) for row in page])
 
 
@@ -111,7 +176,12 @@ class TitleViewset(mixins.ListModelMixin, Viewset):
     queryset = Title.objects.none()
     pagination_class = ByKey
 
-    @extend_schema(parameters=[OpenApiParameter("q", str, description="words that title, author or ISBN must hold")], responses=TitleSerializer(many=True))
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("q", str, description="words that title, author or ISBN must hold")
+        ],
+        responses=TitleSerializer(many=True),
+    )
     def list(self, request: Request) -> Response:
         """List titles."""
         return super().list(request)
@@ -122,7 +192,24 @@ class TitleViewset(mixins.ListModelMixin, Viewset):
 
 
 def _row(row: dict[str, Any], shell: Shell | None) -> dict[str, Any]:
-    """Write one row as CourseSerializer describes it; its own machinery would take longer than the search."""
-    like = likeness(CourseFacts(shell.title, shell.label), CourseFacts(row["title"], row["code"], row["term"])) if shell else None
+    """Write one row as CourseSerializer describes it.
+
+    Its own machinery would take longer than the search.
+    """
+    like = (
+        likeness(
+            CourseFacts(shell.title, shell.label),
+            CourseFacts(row["title"], row["code"], row["term"]),
+        )
+        if shell
+        else None
+    )
     named = {"publisher": row.pop("publisher__name"), "offers": row.pop("publisher__features")}
-    return row | named | {"fit": like.score if like else 0.0, "reasons": list(like.reasons) if like else []}
+    return (
+        row
+        | named
+        | {
+            "fit": like.score if like else 0.0,
+            "reasons": list(like.reasons) if like else [],
+        }
+    )

@@ -22,7 +22,15 @@ from vennpair.service.pair.actions.pair_course import SET_UP, WAYS, pair_course,
 from vennpair.service.pair.actions.pair_several import Outcome, pair_several, propose
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps, write_first_steps
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
-from vennpair.service.pair.queries import courses_for, courses_listed, may_change, pairings_for, require_instructor, shells_for, titles_for
+from vennpair.service.pair.queries import (
+    courses_for,
+    courses_listed,
+    may_change,
+    pairings_for,
+    require_instructor,
+    shells_for,
+    titles_for,
+)
 
 MOST_SHELLS, MOST_GUESSED = 50, 500
 
@@ -49,7 +57,10 @@ class PairedShellSerializer(serializers.ModelSerializer[Shell]):
 
 
 class PairingSerializer(serializers.ModelSerializer[Pairing]):
-    """One shell joined to one homework course; ``set_up`` is the job that sets it up, where there was one."""
+    """One shell joined to one homework course.
+
+    ``set_up`` is the job that sets it up, where there was one.
+    """
 
     shell = PairedShellSerializer(read_only=True)
     course = PairedCourseSerializer(read_only=True)
@@ -58,7 +69,18 @@ class PairingSerializer(serializers.ModelSerializer[Pairing]):
 
     class Meta:
         model = Pairing
-        fields = read_only_fields = ["id", "state", "relay_on", "access", "shell", "course", "made_at", "ended_at", "may_change", "set_up"]
+        fields = read_only_fields = [
+            "id",
+            "state",
+            "relay_on",
+            "access",
+            "shell",
+            "course",
+            "made_at",
+            "ended_at",
+            "may_change",
+            "set_up",
+        ]
 
     def get_may_change(self, pairing: Pairing) -> bool:
         """Say whether the user may change things."""
@@ -71,26 +93,44 @@ class PairingSerializer(serializers.ModelSerializer[Pairing]):
 
 
 class NewPairingSerializer(serializers.Serializer[Any]):
-    """Which shell with which course; or let the publisher make one: of a ``title``, as a ``copy_of`` or ``section_of`` a course."""
+    """Which shell with which course; or let the publisher make one: of a ``title``, as a
+    ``copy_of`` or ``section_of`` a course.
+    """
 
     shell = serializers.UUIDField()
     course = serializers.UUIDField(required=False)
     title = serializers.UUIDField(required=False)
     copy_of = serializers.UUIDField(required=False)
     section_of = serializers.UUIDField(required=False)
-    name = serializers.CharField(max_length=200, required=False, allow_blank=True, default="", help_text="what the publisher shall call a course that it makes")
-    share = serializers.BooleanField(default=False, help_text="share a course that another shell has, where its publisher allows that")
-    agree = serializers.BooleanField(default=False, help_text="agree to what /shells/{id}/consent lists, if nobody has")
+    name = serializers.CharField(
+        max_length=200,
+        required=False,
+        allow_blank=True,
+        default="",
+        help_text="what the publisher shall call a course that it makes",
+    )
+    share = serializers.BooleanField(
+        default=False,
+        help_text="share a course that another shell has, where its publisher allows that",
+    )
+    agree = serializers.BooleanField(
+        default=False, help_text="agree to what /shells/{id}/consent lists, if nobody has"
+    )
 
     def validate(self, facts: Any) -> Any:
         """Exactly one of the four says which course."""
         if sum(name in facts for name in ("course", *WAYS)) != 1:
-            raise serializers.ValidationError("Say exactly one of course, title, copy_of, section_of.")
+            raise serializers.ValidationError(
+                "Say exactly one of course, title, copy_of, section_of."
+            )
         return facts
 
 
 class ChangePairingSerializer(serializers.Serializer[Any]):
-    """What to change; what is left out stays. An ended pairing is taken up again by ``paused``, within 30 days."""
+    """What to change; what is left out stays.
+
+    An ended pairing is taken up again by ``paused``, within 30 days.
+    """
 
     state = serializers.ChoiceField(["live", "paused", "ended"], required=False)
     relay_on = serializers.BooleanField(required=False)
@@ -113,14 +153,19 @@ class ConsequencesSerializer(serializers.Serializer[Any]):
 
 
 class FirstStepsSerializer(serializers.Serializer[Any]):
-    """What learners are told first; ``html`` is safe to show. ``chosen`` is how access is paid, as last chosen."""
+    """What learners are told first; ``html`` is safe to show.
+
+    ``chosen`` is how access is paid, as last chosen.
+    """
 
     access = serializers.ChoiceField(["code", "fee", "free"])
     chosen = serializers.CharField()
     title = serializers.CharField()
     text = serializers.CharField()
     html = serializers.CharField()
-    entry = serializers.CharField(help_text="the page's id in the outline, where it was placed just now")
+    entry = serializers.CharField(
+        help_text="the page's id in the outline, where it was placed just now"
+    )
 
 
 class ChooseFirstStepsSerializer(serializers.Serializer[Any]):
@@ -140,7 +185,9 @@ class PairSerializer(serializers.Serializer[Any]):
 class SeveralSerializer(serializers.Serializer[Any]):
     """The shells to guess for, or the pairs to make."""
 
-    shells = serializers.ListField(child=serializers.UUIDField(), required=False, max_length=MOST_SHELLS)
+    shells = serializers.ListField(
+        child=serializers.UUIDField(), required=False, max_length=MOST_SHELLS
+    )
     pairs = PairSerializer(many=True, required=False, max_length=MOST_SHELLS)
     agree = serializers.BooleanField(default=False)
 
@@ -169,17 +216,33 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
 
     @extend_schema(request=NewPairingSerializer, responses={201: PairingSerializer})
     def create(self, request: Request) -> Response:
-        """Pair a shell with a course, or let the publisher make one; then ``set_up`` is the job that does it."""
+        """Pair a shell with a course, or let the publisher make one.
+
+        Then ``set_up`` is the job that does it.
+        """
         asked = NewPairingSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
-        shell = get_object_or_404(shells_for(request.user).select_related("platform__institution"), pk=facts["shell"])
+        shell = get_object_or_404(
+            shells_for(request.user).select_related("platform__institution"), pk=facts["shell"]
+        )
         if "course" in facts:
-            made = pair_course(shell, get_object_or_404(courses_for(request.user), pk=facts["course"]), request.user, agreeing=facts["agree"], sharing=facts["share"])
+            made = pair_course(
+                shell,
+                get_object_or_404(courses_for(request.user), pk=facts["course"]),
+                request.user,
+                agreeing=facts["agree"],
+                sharing=facts["share"],
+            )
         else:
             way = next(name for name in WAYS if name in facts)
-            source = get_object_or_404(titles_for(request.user) if way == "title" else courses_for(request.user), pk=facts[way])
-            made = pair_new(shell, way, source, request.user, name=facts["name"], agreeing=facts["agree"])
+            source = get_object_or_404(
+                titles_for(request.user) if way == "title" else courses_for(request.user),
+                pk=facts[way],
+            )
+            made = pair_new(
+                shell, way, source, request.user, name=facts["name"], agreeing=facts["agree"]
+            )
         return Response(self.get_serializer(made).data, status=201)
 
     @extend_schema(request=ChangePairingSerializer, responses=PairingSerializer)
@@ -199,19 +262,37 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
     @action(detail=True, pagination_class=None)
     def readiness(self, request: Request, pk: str) -> Response:
         """Check what the pairing needs, now."""
-        return Response(CheckSerializer(check_readiness(self.get_object(), request.user), many=True).data)
+        return Response(
+            CheckSerializer(check_readiness(self.get_object(), request.user), many=True).data
+        )
 
-    @extend_schema(parameters=[OpenApiParameter("state", str, required=True, enum=["live", "paused", "ended"])], responses=ConsequencesSerializer)
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("state", str, required=True, enum=["live", "paused", "ended"])
+        ],
+        responses=ConsequencesSerializer,
+    )
     @action(detail=True)
     def consequences(self, request: Request, pk: str) -> Response:
         """Say what a change of state would do, and change nothing."""
         pairing, target = self.get_object(), request.query_params.get("state", "")
         if target not in {"live", "paused", "ended"}:
-            raise Refused("invalid", "Which state? It is one of live, paused, ended.", "Name it as ?state=ended.", 400)
+            raise Refused(
+                "invalid",
+                "Which state? It is one of live, paused, ended.",
+                "Name it as ?state=ended.",
+                400,
+            )
         return Response({"state": target, "consequences": foresee(pairing, target)})
 
-    @extend_schema(methods=["GET"], parameters=[OpenApiParameter("access", str, enum=["code", "fee", "free"])], responses=FirstStepsSerializer)
-    @extend_schema(methods=["POST"], request=ChooseFirstStepsSerializer, responses=FirstStepsSerializer)
+    @extend_schema(
+        methods=["GET"],
+        parameters=[OpenApiParameter("access", str, enum=["code", "fee", "free"])],
+        responses=FirstStepsSerializer,
+    )
+    @extend_schema(
+        methods=["POST"], request=ChooseFirstStepsSerializer, responses=FirstStepsSerializer
+    )
     @action(detail=True, methods=["get", "post"], url_path="first-steps")
     def first_steps(self, request: Request, pk: str) -> Response:
         """See what learners are told first; choose it, and place it in the shell as a page."""
@@ -226,37 +307,92 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
             access = request.query_params.get("access") or pairing.access or "code"
             ChooseFirstStepsSerializer(data={"access": access}).is_valid(raise_exception=True)
         page = write_first_steps(pairing, access)
-        return Response(FirstStepsSerializer({"access": access, "chosen": pairing.access, "title": page.title, "text": page.text, "html": page.html, "entry": entry}).data)
+        return Response(
+            FirstStepsSerializer(
+                {
+                    "access": access,
+                    "chosen": pairing.access,
+                    "title": page.title,
+                    "text": page.text,
+                    "html": page.html,
+                    "entry": entry,
+                }
+            ).data
+        )
 
     @extend_schema(request=SeveralSerializer, responses=SeveralRowSerializer(many=True))
     @action(detail=False, methods=["post"], pagination_class=None)
     def several(self, request: Request) -> Response:
-        """With ``shells``: guess a course for each, change nothing. With ``pairs``: pair each; one refused keeps none back."""
+        """With ``shells``: guess a course for each, change nothing.
+
+        With ``pairs``: pair each; one refused keeps none back.
+        """
         asked = SeveralSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
         if "pairs" in facts:
-            pairs = [(self._shell(request, each["shell"]), get_object_or_404(courses_for(request.user), pk=each["course"])) for each in facts["pairs"]]
-            rows = [_outcome(course, done) for (_, course), done in zip(pairs, pair_several(pairs, request.user, agreeing=facts["agree"]), strict=True)]
+            pairs = [
+                (
+                    self._shell(request, each["shell"]),
+                    get_object_or_404(courses_for(request.user), pk=each["course"]),
+                )
+                for each in facts["pairs"]
+            ]
+            rows = [
+                _outcome(course, done)
+                for (_, course), done in zip(
+                    pairs, pair_several(pairs, request.user, agreeing=facts["agree"]), strict=True
+                )
+            ]
         else:
             shells = [self._shell(request, pk) for pk in facts.get("shells", [])]
-            likely = {row["id"] for shell in shells for row in courses_listed(request.user, "", shell).filter(paired=False)[:MOST_GUESSED]}
-            rows = [_guess(each) for each in propose(shells, list(courses_for(request.user).filter(pk__in=likely).order_by("pk")))]
+            likely = {
+                row["id"]
+                for shell in shells
+                for row in courses_listed(request.user, "", shell).filter(paired=False)[
+                    :MOST_GUESSED
+                ]
+            }
+            rows = [
+                _guess(each)
+                for each in propose(
+                    shells, list(courses_for(request.user).filter(pk__in=likely).order_by("pk"))
+                )
+            ]
         return Response(SeveralRowSerializer(rows, many=True).data)
 
     def _shell(self, request: Request, pk: Any) -> Shell:
-        return get_object_or_404(shells_for(request.user).select_related("platform__institution"), pk=pk)
+        return get_object_or_404(
+            shells_for(request.user).select_related("platform__institution"), pk=pk
+        )
 
 
 def _guess(row: Any) -> dict[str, Any]:
     course = row.course
-    return {"shell": row.shell.pk, "label": row.shell.label or row.shell.title, "course": course.pk if course else None, "course_name": _name(course), "reasons": row.reasons, "pairing": None, "refused": ""}
+    return {
+        "shell": row.shell.pk,
+        "label": row.shell.label or row.shell.title,
+        "course": course.pk if course else None,
+        "course_name": _name(course),
+        "reasons": row.reasons,
+        "pairing": None,
+        "refused": "",
+    }
 
 
 def _outcome(course: HomeworkCourse, done: Outcome) -> dict[str, Any]:
     refused = f"{done.refused.message} {done.refused.remedy}" if done.refused else ""
-    facts = {"shell": done.shell.pk, "label": done.shell.label or done.shell.title, "course": course.pk, "course_name": _name(course)}
-    return facts | {"reasons": [], "pairing": done.pairing.pk if done.pairing else None, "refused": refused}
+    facts = {
+        "shell": done.shell.pk,
+        "label": done.shell.label or done.shell.title,
+        "course": course.pk,
+        "course_name": _name(course),
+    }
+    return facts | {
+        "reasons": [],
+        "pairing": done.pairing.pk if done.pairing else None,
+        "refused": refused,
+    }
 
 
 def _name(course: HomeworkCourse | None) -> str:

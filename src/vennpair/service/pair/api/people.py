@@ -17,7 +17,12 @@ from rest_framework.response import Response
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.api.views import Viewset
 from vennpair.service.connect.models import Publisher
-from vennpair.service.pair.actions.link_account import begin_account, confirm_account, look_for_account, undo_account
+from vennpair.service.pair.actions.link_account import (
+    begin_account,
+    confirm_account,
+    look_for_account,
+    undo_account,
+)
 from vennpair.service.pair.actions.match_learners import confirm_match, open_accounts, undo_match
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch
 
@@ -25,7 +30,8 @@ from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch
 class AccountSerializer(serializers.Serializer[Any]):
     """One publisher of the institution with the user's account there.
 
-    ``state``: ``none``, ``begun``, ``pending`` (it looks like somebody else's: confirm or undo) or ``linked``.
+    ``state``: ``none``, ``begun``, ``pending`` (it looks like somebody else's: confirm or undo) or
+    ``linked``.
     """
 
     id = serializers.UUIDField(allow_null=True)
@@ -61,23 +67,39 @@ class AccountViewset(Viewset):
 
     def get_queryset(self) -> QuerySet[AccountLink]:
         """Return one's own."""
-        return AccountLink.objects.filter(user=self.request.user).select_related("publisher", "user__institution")
+        return AccountLink.objects.filter(user=self.request.user).select_related(
+            "publisher", "user__institution"
+        )
 
     @extend_schema(responses=AccountSerializer(many=True))
     def list(self, request: Request) -> Response:
         """List every publisher of the institution with one's account there."""
         links = {link.publisher_id: link for link in self.get_queryset()}
-        publishers = Publisher.objects.filter(institution=request.user.institution_id, active=True).order_by("name")
-        return Response([_account(links.get(each.pk), each) for each in publishers if each.can_launch])
+        publishers = Publisher.objects.filter(
+            institution=request.user.institution_id, active=True
+        ).order_by("name")
+        return Response(
+            [_account(links.get(each.pk), each) for each in publishers if each.can_launch]
+        )
 
     @extend_schema(request=BeginAccountSerializer, responses={201: BegunAccountSerializer})
     def create(self, request: Request) -> Response:
-        """Begin a link: open the address that comes back, sign in at the publisher, and come back."""
+        """Begin a link: open the address that comes back, sign in at the publisher, and
+        come back.
+        """
         asked = BeginAccountSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        publisher = get_object_or_404(Publisher, pk=asked.validated_data["publisher"], institution=request.user.institution_id)
+        publisher = get_object_or_404(
+            Publisher, pk=asked.validated_data["publisher"], institution=request.user.institution_id
+        )
         link = begin_account(publisher, request.user)
-        return Response({"open": f"{settings.BASE_URL}/lti/platform/account/{link.pk}", "account": _account(link, publisher)}, status=201)
+        return Response(
+            {
+                "open": f"{settings.BASE_URL}/lti/platform/account/{link.pk}",
+                "account": _account(link, publisher),
+            },
+            status=201,
+        )
 
     @extend_schema(request=None, responses=AccountSerializer)
     @action(detail=True, methods=["post"])
@@ -129,11 +151,21 @@ class MatchSerializer(serializers.ModelSerializer[LearnerMatch]):
     """A match that somebody confirmed."""
 
     learner = LearnerRowSerializer(read_only=True)
-    confirmed_by = serializers.CharField(source="confirmed_by.shown_name", default="", read_only=True)
+    confirmed_by = serializers.CharField(
+        source="confirmed_by.shown_name", default="", read_only=True
+    )
 
     class Meta:
         model = LearnerMatch
-        fields = read_only_fields = ["id", "student", "name", "email", "learner", "confirmed_by", "confirmed_at"]
+        fields = read_only_fields = [
+            "id",
+            "student",
+            "name",
+            "email",
+            "learner",
+            "confirmed_by",
+            "confirmed_at",
+        ]
 
 
 class MatchesSerializer(serializers.Serializer[Any]):
@@ -167,11 +199,18 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
                 "student": each.student.sourced_id,
                 "name": f"{each.student.given_name} {each.student.family_name}".strip(),
                 "email": each.student.email,
-                "candidates": [{"learner": learner, "why": like.why, "likeness": like.likeness} for learner, like in each.candidates],
+                "candidates": [
+                    {"learner": learner, "why": like.why, "likeness": like.likeness}
+                    for learner, like in each.candidates
+                ],
             }
             for each in open_accounts(pairing)
         ]
-        confirmed = LearnerMatch.objects.filter(course=pairing.course, learner__shell=pairing.shell).select_related("learner", "confirmed_by").order_by("name", "pk")
+        confirmed = (
+            LearnerMatch.objects.filter(course=pairing.course, learner__shell=pairing.shell)
+            .select_related("learner", "confirmed_by")
+            .order_by("name", "pk")
+        )
         return Response(MatchesSerializer({"open": rows, "confirmed": confirmed}).data)
 
     @extend_schema(request=ConfirmMatchSerializer, responses={201: MatchSerializer})
@@ -180,21 +219,38 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
         pairing = self.pairing()
         asked = ConfirmMatchSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        learner = get_object_or_404(Learner, pk=asked.validated_data["learner"], shell=pairing.shell)
-        return Response(MatchSerializer(confirm_match(pairing, learner, asked.validated_data["student"], request.user)).data, status=201)
+        learner = get_object_or_404(
+            Learner, pk=asked.validated_data["learner"], shell=pairing.shell
+        )
+        return Response(
+            MatchSerializer(
+                confirm_match(pairing, learner, asked.validated_data["student"], request.user)
+            ).data,
+            status=201,
+        )
 
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, pairing_pk: str, pk: int) -> Response:
         """Take the word back."""
         pairing = self.pairing()
-        undo_match(pairing, get_object_or_404(LearnerMatch, pk=pk, course=pairing.course, learner__shell=pairing.shell), request.user)
+        undo_match(
+            pairing,
+            get_object_or_404(
+                LearnerMatch, pk=pk, course=pairing.course, learner__shell=pairing.shell
+            ),
+            request.user,
+        )
         return Response(status=204)
 
 
 def _account(link: AccountLink | None, publisher: Publisher) -> dict[str, Any]:
     warning = ""
     if link is not None and link.state == AccountLink.State.PENDING:
-        warning = f"{publisher.name} says that this browser is signed in there as {link.name} ({link.email}), and you are {link.user.shown_name}. If that is your account, confirm it. If not, sign out there and link again."
+        warning = (
+            f"{publisher.name} says that this browser is signed in there as {link.name}"
+            f" ({link.email}), and you are {link.user.shown_name}. If that is your account, confirm"
+            " it. If not, sign out there and link again."
+        )
     facts = {
         "id": link.pk if link else None,
         "publisher": publisher.pk,

@@ -34,11 +34,29 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
     course = serializers.SerializerMethodField()
     attention = serializers.SerializerMethodField()
     copied = serializers.SerializerMethodField()
-    ended = serializers.UUIDField(read_only=True, allow_null=True, default=None, help_text="the pairing that was ended last and can still be taken up again")
+    ended = serializers.UUIDField(
+        read_only=True,
+        allow_null=True,
+        default=None,
+        help_text="the pairing that was ended last and can still be taken up again",
+    )
 
     class Meta:
         model = Shell
-        fields = read_only_fields = ["id", "title", "label", "timezone", "platform", "pairing", "state", "course", "attention", "copied", "ended", "opened_at"]
+        fields = read_only_fields = [
+            "id",
+            "title",
+            "label",
+            "timezone",
+            "platform",
+            "pairing",
+            "state",
+            "course",
+            "attention",
+            "copied",
+            "ended",
+            "opened_at",
+        ]
 
     def _current(self, shell: Shell) -> Pairing | None:
         return next(iter(shell.current), None)  # type: ignore[attr-defined]
@@ -67,7 +85,12 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
         pairing = self._current(shell)
         summary = (pairing.compared if pairing else None) or {}  # type: ignore[attr-defined]
         apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
-        return attention(pairing.state if pairing else None, pairing.relay_on if pairing else False, apart, copied=shell.from_paired)  # type: ignore[attr-defined]
+        return attention(
+            pairing.state if pairing else None,
+            pairing.relay_on if pairing else False,
+            apart,
+            copied=shell.from_paired,
+        )  # type: ignore[attr-defined]
 
 
 class UseSerializer(serializers.Serializer[Any]):
@@ -89,7 +112,10 @@ class ConsentSerializer(serializers.Serializer[Any]):
 
 
 class ShellToolSerializer(serializers.Serializer[Any]):
-    """The tool's place; ``warning`` says what the change asked for would break. ``by_hand`` where no service is offered."""
+    """The tool's place; ``warning`` says what the change asked for would break.
+
+    ``by_hand`` where no service is offered.
+    """
 
     offered = serializers.BooleanField()
     on = serializers.BooleanField(allow_null=True)
@@ -110,7 +136,12 @@ class ChangeToolSerializer(serializers.Serializer[Any]):
     navigation = serializers.BooleanField(required=False)
     position = serializers.IntegerField(required=False, min_value=0, max_value=100)
     audience = serializers.ChoiceField(["instructor", "everyone"], required=False)
-    etag = serializers.CharField(required=False, allow_blank=True, default="", help_text="of what was looked at; a change made since is then refused")
+    etag = serializers.CharField(
+        required=False,
+        allow_blank=True,
+        default="",
+        help_text="of what was looked at; a change made since is then refused",
+    )
     dry_run = serializers.BooleanField(default=False)
 
 
@@ -161,16 +192,29 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
             agree(shell, request.user)
         elif request.method == "DELETE":
             withdraw(shell, request.user)
-        standing = Consent.objects.filter(shell=shell, withdrawn_at=None).select_related("user").first()
-        uses = [[dict(zip(("code", "what", "purpose"), row, strict=True)) for row in rows] for rows in (READS, WRITES)]
-        facts = {"agreed": standing is not None, "by": standing.user.shown_name if standing else "", "at": standing.agreed_at if standing else None, "reads": uses[0], "writes": uses[1]}
+        standing = (
+            Consent.objects.filter(shell=shell, withdrawn_at=None).select_related("user").first()
+        )
+        uses = [
+            [dict(zip(("code", "what", "purpose"), row, strict=True)) for row in rows]
+            for rows in (READS, WRITES)
+        ]
+        facts = {
+            "agreed": standing is not None,
+            "by": standing.user.shown_name if standing else "",
+            "at": standing.agreed_at if standing else None,
+            "reads": uses[0],
+            "writes": uses[1],
+        }
         return Response(ConsentSerializer(facts).data)
 
     @extend_schema(methods=["GET"], responses=ShellToolSerializer)
     @extend_schema(methods=["PATCH"], request=ChangeToolSerializer, responses=ShellToolSerializer)
     @action(detail=True, methods=["get", "patch"])
     def tool(self, request: Request, pk: str) -> Response:
-        """See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom."""
+        """See and change whether Venn Pair is turned on in the shell, where in the navigation, and
+        for whom.
+        """
         shell = self.get_object()
         if request.method == "GET":
             return Response(_tool(shell, look_at_tool(shell), ""))
@@ -181,7 +225,15 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         etag, dry_run = changes.pop("etag"), changes.pop("dry_run")
         before = look_at_tool(shell)
         words = warning(before, changes)
-        return Response(_tool(shell, before if dry_run or not changes else change_tool(shell, changes, etag, request.user), words))
+        return Response(
+            _tool(
+                shell,
+                before
+                if dry_run or not changes
+                else change_tool(shell, changes, etag, request.user),
+                words,
+            )
+        )
 
     @extend_schema(methods=["GET"], responses=CopiedSerializer)
     @extend_schema(methods=["POST"], request=GoOnSerializer, responses={201: PairingSerializer})
@@ -192,18 +244,51 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         if request.method == "POST":
             asked = GoOnSerializer(data=request.data)
             asked.is_valid(raise_exception=True)
-            pairing = go_on(shell, asked.validated_data["choice"], request.user, agreeing=asked.validated_data["agree"])
-            return Response(PairingSerializer(pairing, context=self.get_serializer_context()).data, status=201)
+            pairing = go_on(
+                shell,
+                asked.validated_data["choice"],
+                request.user,
+                agreeing=asked.validated_data["agree"],
+            )
+            return Response(
+                PairingSerializer(pairing, context=self.get_serializer_context()).data, status=201
+            )
         found = look_at_copy(shell, request.user) if may_change(request.user, shell) else None
         if found is None:
-            return Response(CopiedSerializer({"copied": False, "shell": "", "course": "", "publisher": "", "links": 0, "ways": []}).data)
+            return Response(
+                CopiedSerializer(
+                    {
+                        "copied": False,
+                        "shell": "",
+                        "course": "",
+                        "publisher": "",
+                        "links": 0,
+                        "ways": [],
+                    }
+                ).data
+            )
         old = found.old
-        facts = {"copied": True, "shell": f"{old.shell.label} {old.shell.title}".strip(), "course": f"{old.course.title}, {old.course.code}, {old.course.term}", "publisher": old.course.publisher.name}
+        facts = {
+            "copied": True,
+            "shell": f"{old.shell.label} {old.shell.title}".strip(),
+            "course": f"{old.course.title}, {old.course.code}, {old.course.term}",
+            "publisher": old.course.publisher.name,
+        }
         return Response(CopiedSerializer(facts | {"links": found.links, "ways": found.ways}).data)
 
 
 def _tool(shell: Shell, state: ToolState, words: str) -> dict[str, Any]:
     tool = state.tool
-    facts = {name: getattr(tool, name) if tool else None for name in ("on", "navigation", "position")}
-    facts |= {"audience": tool.audience if tool else "", "etag": tool.etag if tool else "", "offered": state.offered, "links": state.links, "by_hand": list(state.by_hand), "opened_at": shell.opened_at, "warning": words}
+    facts = {
+        name: getattr(tool, name) if tool else None for name in ("on", "navigation", "position")
+    }
+    facts |= {
+        "audience": tool.audience if tool else "",
+        "etag": tool.etag if tool else "",
+        "offered": state.offered,
+        "links": state.links,
+        "by_hand": list(state.by_hand),
+        "opened_at": shell.opened_at,
+        "warning": words,
+    }
     return dict(ShellToolSerializer(facts).data)

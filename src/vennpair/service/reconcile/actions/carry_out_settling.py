@@ -1,4 +1,7 @@
-"""Carry out a settlement: each step looks, writes and reads back, and is recorded; from wherever it was left."""
+"""Carry out a settlement: each step looks, writes and reads back, and is recorded.
+
+From wherever it was left.
+"""
 
 from __future__ import annotations
 
@@ -26,28 +29,54 @@ WRITES_COLUMN = (*POINTS, "title_differs", "due_differs", "category_differs")
 
 def carry_out_settling(job: Job) -> str:
     """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
-    settlement = Settlement.objects.select_related("pairing__shell__platform__institution", "carried_by", "undoes").get(job=job)
+    settlement = Settlement.objects.select_related(
+        "pairing__shell__platform__institution", "carried_by", "undoes"
+    ).get(job=job)
     gateway = shell_gateway(settlement.pairing.shell)
-    waiting = list(settlement.steps.filter(state=SettleStep.State.PLANNED).select_related("placement__item", "person"))
+    waiting = list(
+        settlement.steps.filter(state=SettleStep.State.PLANNED).select_related(
+            "placement__item", "person"
+        )
+    )
     for step in waiting:
         if step.scope != "cell" or step.facts.get("given", "") == "":
             _one_by_one(job, settlement, step, gateway)
-    _cells(job, [step for step in waiting if step.scope == "cell" and step.facts.get("given", "") != ""], gateway)
+    _cells(
+        job,
+        [step for step in waiting if step.scope == "cell" and step.facts.get("given", "") != ""],
+        gateway,
+    )
     counts = Counter(settlement.steps.values_list("state", flat=True))
     words = _words(counts, undone=settlement.undoes_id is not None)
     with transaction.atomic():
         Settlement.objects.filter(pk=settlement.pk).update(state=Settlement.State.DONE)
-        record("settlement.done", f"{words[0].upper()}{words[1:]}.", pairing=settlement.pairing, actor=job.made_by, after={"settlement": str(settlement.pk), **counts})
+        record(
+            "settlement.done",
+            f"{words[0].upper()}{words[1:]}.",
+            pairing=settlement.pairing,
+            actor=job.made_by,
+            after={"settlement": str(settlement.pk), **counts},
+        )
     return words
 
 
-def _one_by_one(job: Job, settlement: Settlement, step: SettleStep, gateway: PlatformGateway) -> None:
-    """Decisions, matches and columns; a column's fields are written one after another, as each write replaces the whole column."""
+def _one_by_one(
+    job: Job, settlement: Settlement, step: SettleStep, gateway: PlatformGateway
+) -> None:
+    """Decisions, matches and columns; a column's fields are written one after another, as each
+    write replaces the whole column.
+    """
     if step.scope == "column" and step.kind in WRITES_COLUMN and "to" in step.facts:
         if step.placement is None:
             came = Came(SettleStep.State.FAILED, None, "The item is not placed any more.")
         else:
-            call = WriteColumn(step.placement.column_url, step.kind, step.before or "", step.facts["to"] or "", settlement.pairing.shell.outline_url)
+            call = WriteColumn(
+                step.placement.column_url,
+                step.kind,
+                step.before or "",
+                step.facts["to"] or "",
+                settlement.pairing.shell.outline_url,
+            )
             came = call(gateway)
         with transaction.atomic():
             settle_column(step, came)
@@ -59,7 +88,11 @@ def _one_by_one(job: Job, settlement: Settlement, step: SettleStep, gateway: Pla
             step_done(job, step.words)
     except Refused as error:
         with transaction.atomic():
-            step.state, step.message, step.done_at = SettleStep.State.FAILED, f"{error.message} {error.remedy}"[:500], timezone.now()
+            step.state, step.message, step.done_at = (
+                SettleStep.State.FAILED,
+                f"{error.message} {error.remedy}"[:500],
+                timezone.now(),
+            )
             step.save()
             step_done(job, step.words)
 
@@ -69,10 +102,29 @@ def _cells(job: Job, steps: list[SettleStep], gateway: PlatformGateway) -> None:
     for step in steps:
         if step.placement is None or not step.placement.column_url or step.person is None:
             with transaction.atomic():
-                settle_cell(step, Came(SettleStep.State.FAILED, None, "The column or the learner is not there any more. Compare again."))
+                settle_cell(
+                    step,
+                    Came(
+                        SettleStep.State.FAILED,
+                        None,
+                        "The column or the learner is not there any more. Compare again.",
+                    ),
+                )
                 step_done(job)
         else:
-            ready.append((step, WriteCell(step.placement.column_url, step.person.subject, _number(step.before), _number(step.facts["given"]), _number(step.facts["maximum"]), timezone.now)))
+            ready.append(
+                (
+                    step,
+                    WriteCell(
+                        step.placement.column_url,
+                        step.person.subject,
+                        _number(step.before),
+                        _number(step.facts["given"]),
+                        _number(step.facts["maximum"]),
+                        timezone.now,
+                    ),
+                )
+            )
 
     def settle(outcomes: list[Outcome[tuple[SettleStep, WriteCell], Came]]) -> None:
         with transaction.atomic():
@@ -90,5 +142,9 @@ def _number(text: str | None) -> Decimal | None:
 
 def _words(counts: Counter[str], *, undone: bool) -> str:
     done = f"{many(counts[DONE], 'finding')} {'taken back' if undone else 'settled'}"
-    moved = f", {counts['moved']} left alone as something else stood there by then" if counts["moved"] else ""
+    moved = (
+        f", {counts['moved']} left alone as something else stood there by then"
+        if counts["moved"]
+        else ""
+    )
     return done + moved + (f", {counts['failed']} failed" if counts["failed"] else "")

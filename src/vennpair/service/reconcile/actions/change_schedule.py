@@ -20,16 +20,29 @@ def change_schedule(pairing: Pairing, changes: dict[str, Any], actor: Any) -> Sc
         before = Schedule.objects.filter(pairing=pairing).first() or Schedule(pairing=pairing)
         said = {name: _plain(getattr(before, name)) for name in changes}
         changed, _ = Schedule.objects.update_or_create(pairing=pairing, defaults=changes)
-        record("comparison.schedule", _sentence(changes), pairing=pairing, actor=actor, before=said, after={name: _plain(value) for name, value in changes.items()})
+        record(
+            "comparison.schedule",
+            _sentence(changes),
+            pairing=pairing,
+            actor=actor,
+            before=said,
+            after={name: _plain(value) for name, value in changes.items()},
+        )
     return changed
 
 
 def _sentence(changes: dict[str, Any]) -> str:
     parts = []
     if "nightly" in changes:
-        parts.append("compared every night" if changes["nightly"] else "not compared by night any more")
+        parts.append(
+            "compared every night" if changes["nightly"] else "not compared by night any more"
+        )
     if "grades_due" in changes:
-        parts.append(f"grades are due on {changes['grades_due']}" if changes["grades_due"] else "no day is set on which grades are due")
+        parts.append(
+            f"grades are due on {changes['grades_due']}"
+            if changes["grades_due"]
+            else "no day is set on which grades are due"
+        )
     return f"Changed: {', '.join(parts) or 'nothing'}."
 
 

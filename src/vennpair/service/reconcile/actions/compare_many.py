@@ -1,4 +1,6 @@
-"""Compare many pairings, a few of one platform at a time: at night, or because somebody asked for all."""
+"""Compare many pairings, a few of one platform at a time: at night, or because somebody asked for
+all.
+"""
 
 from __future__ import annotations
 
@@ -19,35 +21,63 @@ AT_ONCE = 2  # so many of one platform: each already has sixteen calls in flight
 
 
 def ask_for_comparisons(pairings: Iterable[Pairing], actor: Any, now: datetime) -> int:
-    """Note that these are to be compared, and begin as many as their platforms have room for; return how many were noted."""
+    """Note that these are to be compared, and begin as many as their platforms have room for.
+
+    Return how many were noted.
+    """
     count = 0
     with transaction.atomic():
         for pairing in pairings:
-            Schedule.objects.update_or_create(pairing=pairing, defaults={"asked_at": now, "asked_by": actor})
+            Schedule.objects.update_or_create(
+                pairing=pairing, defaults={"asked_at": now, "asked_by": actor}
+            )
             count += 1
     begin_asked()
     return count
 
 
 def ask_for_the_night(now: datetime) -> int:
-    """Ask for every live pairing whose night it is and that was not compared in it; return how many."""
+    """Ask for every live pairing whose night it is and that was not compared in it.
+
+    Return how many.
+    """
     asked = 0
-    for pairing in Pairing.objects.filter(state=Pairing.State.LIVE).exclude(schedule__nightly=False).select_related("schedule", "shell__platform__institution"):
+    for pairing in (
+        Pairing.objects.filter(state=Pairing.State.LIVE)
+        .exclude(schedule__nightly=False)
+        .select_related("schedule", "shell__platform__institution")
+    ):
         night, known = night_of(now, pairing.shell.zone), getattr(pairing, "schedule", None)
         if night and (known is None or known.night != night):
-            Schedule.objects.update_or_create(pairing=pairing, defaults={"night": night, "asked_at": now, "asked_by": None})
+            Schedule.objects.update_or_create(
+                pairing=pairing, defaults={"night": night, "asked_at": now, "asked_by": None}
+            )
             asked += 1
     return asked
 
 
 def begin_asked(ended: Job | None = None) -> int:
-    """Begin what was asked for, as far as its platform has room; ``ended`` is a comparison that makes room. Return how many."""
+    """Begin what was asked for, as far as its platform has room.
+
+    ``ended`` is a comparison that makes room. Return how many.
+    """
     begun = 0
     with transaction.atomic():
-        waiting = list(Schedule.objects.select_for_update(of=("self",), skip_locked=True).exclude(asked_at=None).select_related("pairing__shell__platform__institution", "pairing__course__publisher", "asked_by").order_by("asked_at", "pk"))
+        waiting = list(
+            Schedule.objects.select_for_update(of=("self",), skip_locked=True)
+            .exclude(asked_at=None)
+            .select_related(
+                "pairing__shell__platform__institution", "pairing__course__publisher", "asked_by"
+            )
+            .order_by("asked_at", "pk")
+        )
         if not waiting:
             return 0
-        running = Comparison.objects.filter(job__state__in=[Job.State.QUEUED, Job.State.RUNNING]).exclude(job=ended).values_list("pairing__shell__platform", flat=True)
+        running = (
+            Comparison.objects.filter(job__state__in=[Job.State.QUEUED, Job.State.RUNNING])
+            .exclude(job=ended)
+            .values_list("pairing__shell__platform", flat=True)
+        )
         busy = Counter(running)
         for each in waiting:
             platform = each.pairing.shell.platform_id

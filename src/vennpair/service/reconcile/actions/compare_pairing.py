@@ -27,11 +27,16 @@ def compare_pairing(job: Job) -> str:
     job.done, job.total = 0, STEPS
     pairing, began = job.pairing, timezone.now()
     sides = read_sides(pairing, comparison.given, lambda words: step_done(job, words))
-    result = compare_live(sides.items, sides.publisher, sides.shell, sides.loose, pairing.shell.zone)
+    result = compare_live(
+        sides.items, sides.publisher, sides.shell, sides.loose, pairing.shell.zone
+    )
     with transaction.atomic():
         comparison.findings.all().delete()
         comparison.at = began  # the newest is the one that began to read last, whichever ends first
-        found = [Finding(comparison=comparison, position=position, **fields) for position, fields in enumerate(findings_of(result))]
+        found = [
+            Finding(comparison=comparison, position=position, **fields)
+            for position, fields in enumerate(findings_of(result))
+        ]
         _remember(comparison, found)
         comparison.summary, comparison.sources = _summary(sides, result, found), sides.sources
         comparison.venn, comparison.matrix = _venn(pairing, sides, result), _matrix(sides, result)
@@ -47,12 +52,29 @@ def compare_pairing(job: Job) -> str:
 def _remember(comparison: Comparison, found: list[Finding]) -> None:
     """Note which findings somebody keeps as they are, and since when each has been as it is."""
     keeps = {each.key: each for each in Keep.objects.filter(pairing=comparison.pairing_id)}
-    last = Comparison.objects.done().filter(pairing=comparison.pairing_id, at__lt=comparison.at).first()
-    known = {(each.key, each.kind, each.publisher, each.gradebook): each.since for each in last.findings.all()} if last else {}
+    last = (
+        Comparison.objects.done()
+        .filter(pairing=comparison.pairing_id, at__lt=comparison.at)
+        .first()
+    )
+    known = (
+        {
+            (each.key, each.kind, each.publisher, each.gradebook): each.since
+            for each in last.findings.all()
+        }
+        if last
+        else {}
+    )
     for each in found:
         keep = keeps.get(each.key)
-        each.kept = keep.made_at if keep and (keep.publisher, keep.gradebook) == (each.publisher, each.gradebook) else None
-        each.since = known.get((each.key, each.kind, each.publisher, each.gradebook)) or comparison.at
+        each.kept = (
+            keep.made_at
+            if keep and (keep.publisher, keep.gradebook) == (each.publisher, each.gradebook)
+            else None
+        )
+        each.since = (
+            known.get((each.key, each.kind, each.publisher, each.gradebook)) or comparison.at
+        )
 
 
 def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict[str, Any]:
@@ -74,10 +96,22 @@ def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict
 
 
 def _roots(found: list[Finding]) -> list[dict[str, Any]]:
-    """Return the changes of a column that each explain many cells, those that explain most first."""
+    """Return the changes of a column that each explain many cells, those that explain most
+    first.
+    """
     counted = Counter((each.because, each.item) for each in found if each.because)
     columns = {(each.kind, each.item): each for each in found if each.scope == "column"}
-    rows = [{"kind": kind, "item": item, "cells": count, "publisher": columns[kind, item].publisher, "gradebook": columns[kind, item].gradebook} for (kind, item), count in counted.items() if (kind, item) in columns]
+    rows = [
+        {
+            "kind": kind,
+            "item": item,
+            "cells": count,
+            "publisher": columns[kind, item].publisher,
+            "gradebook": columns[kind, item].gradebook,
+        }
+        for (kind, item), count in counted.items()
+        if (kind, item) in columns
+    ]
     return sorted(rows, key=lambda row: (-row["cells"], row["item"]))
 
 
@@ -96,11 +130,18 @@ def _venn(pairing: Any, sides: Sides, result: LiveComparison) -> dict[str, list[
     live = pairing.items.filter(gone=False, kind__in=["graded", "practice"])
     placed = live.filter(placement__state="placed").count()
     columns = sum(item.column_title is not None for item in sides.items)
-    sided = [("left" if cell.gradebook is None else ("right" if cell.publisher is None else "both")) for cell in result.cells]
+    sided = [
+        ("left" if cell.gradebook is None else ("right" if cell.publisher is None else "both"))
+        for cell in result.cells
+    ]
     return {
         "items": [live.count() - placed, placed, sides.other_links],
         "columns": [live.filter(kind="graded").count() - columns, columns, len(sides.loose)],
-        "scores": [sided.count("left"), result.counts["agree"] + sided.count("both"), sided.count("right")],
+        "scores": [
+            sided.count("left"),
+            result.counts["agree"] + sided.count("both"),
+            sided.count("right"),
+        ],
         "scores_differ": [sided.count("both")],
     }
 

@@ -13,11 +13,21 @@ from vennpair.service.pair.queries import require_instructor
 from vennpair.service.reconcile.models import Note
 
 
-def leave_note(pairing: Pairing, placement: Placement, learner: Learner, text: str, actor: Any) -> Note:
+def leave_note(
+    pairing: Pairing, placement: Placement, learner: Learner, text: str, actor: Any
+) -> Note:
     """Leave a note; whoever sees the cell may."""
     with transaction.atomic():
-        made = Note.objects.create(pairing=pairing, placement=placement, learner=learner, text=text.strip(), author=actor)
-        record("note.left", f"A note was left on {learner.name}, {placement.title}.", pairing=pairing, actor=actor, after={"text": made.text})
+        made = Note.objects.create(
+            pairing=pairing, placement=placement, learner=learner, text=text.strip(), author=actor
+        )
+        record(
+            "note.left",
+            f"A note was left on {learner.name}, {placement.title}.",
+            pairing=pairing,
+            actor=actor,
+            after={"text": made.text},
+        )
     return made
 
 
@@ -26,5 +36,11 @@ def take_note_away(note: Note, actor: Any) -> None:
     if note.author_id != actor.pk:
         require_instructor(actor, note.pairing.shell)
     with transaction.atomic():
-        record("note.removed", f"A note on {note.learner.name}, {note.placement.title} was taken away.", pairing=note.pairing, actor=actor, before={"text": note.text})
+        record(
+            "note.removed",
+            f"A note on {note.learner.name}, {note.placement.title} was taken away.",
+            pairing=note.pairing,
+            actor=actor,
+            before={"text": note.text},
+        )
         note.delete()

@@ -1,4 +1,7 @@
-"""Turn chosen findings into the exact writes that would settle them; nothing is stored or sent here."""
+"""Turn chosen findings into the exact writes that would settle them.
+
+Nothing is stored or sent here.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +14,18 @@ from django.utils import timezone
 
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.core.reconcile.remedies import CLAIM, CLEAR, EMPTYING, MATCH, PUT_BACK, QUIETS, WRITES_SCORE, Write, in_words, is_safe
+from vennpair.core.reconcile.remedies import (
+    CLAIM,
+    CLEAR,
+    EMPTYING,
+    MATCH,
+    PUT_BACK,
+    QUIETS,
+    WRITES_SCORE,
+    Write,
+    in_words,
+    is_safe,
+)
 from vennpair.core.relay.decide import Counted, to_send
 from vennpair.service.api.refusals import Refused
 from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
@@ -23,9 +37,11 @@ MOST = 5_000
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """What is to be settled: all safe cells, whole kinds by one remedy (empty: each one's default), and single findings.
+    """What is to be settled: all safe cells, whole kinds by one remedy (empty: each one's default),
+    and single findings.
 
-    A kind may be narrowed by what explains it: ``edited:points_differ``, or ``edited:`` for those that nothing explains.
+    A kind may be narrowed by what explains it: ``edited:points_differ``, or ``edited:`` for those
+    that nothing explains.
 
     ``single``: by the finding's id its remedy and, for a match, the chosen candidate's key.
     """
@@ -36,19 +52,47 @@ class Wanted:
 
 
 def plan_settling(comparison: Comparison, wanted: Wanted) -> list[SettleStep]:
-    """Return the steps, unsaved, in the order in which they are done. Raises Refused where something chosen cannot be settled so."""
+    """Return the steps, unsaved, in the order in which they are done.
+
+    Raises Refused where something chosen cannot be settled so.
+    """
     if comparison.at is None:
-        raise Refused("not_compared", "This comparison is not finished, so there is nothing to settle yet.", "Wait until it is done.", 409)
+        raise Refused(
+            "not_compared",
+            "This comparison is not finished, so there is nothing to settle yet.",
+            "Wait until it is done.",
+            409,
+        )
     if comparison.given:
-        raise Refused("from_file", f"This compares with the file {comparison.given['name']}, so what it found is not written to the gradebook.", "Compare with the gradebook itself, then settle.", 409)
+        raise Refused(
+            "from_file",
+            f"This compares with the file {comparison.given['name']}, so what it found is not"
+            " written to the gradebook.",
+            "Compare with the gradebook itself, then settle.",
+            409,
+        )
     chosen = _chosen(comparison, wanted)
     if not chosen:
-        raise Refused("nothing_to_settle", "None of the open findings is of the kind that was asked for.", "Compare again, or choose findings from the list.", 409)
+        raise Refused(
+            "nothing_to_settle",
+            "None of the open findings is of the kind that was asked for.",
+            "Compare again, or choose findings from the list.",
+            409,
+        )
     if len(chosen) > MOST:
-        raise Refused("too_many", f"{len(chosen)} findings are more than {MOST:,} at once.", "Settle one kind or one item at a time.", 413)
+        raise Refused(
+            "too_many",
+            f"{len(chosen)} findings are more than {MOST:,} at once.",
+            "Settle one kind or one item at a time.",
+            413,
+        )
     placed, memories = placed_with_rules(comparison.pairing), _memories(comparison)
-    steps = [_step(finding, remedy, candidate, placed, memories) for finding, remedy, candidate in chosen]
-    steps.sort(key=lambda step: _ORDER[step.scope])  # who is who first, then what the columns are worth, then their cells
+    steps = [
+        _step(finding, remedy, candidate, placed, memories) for finding, remedy, candidate in chosen
+    ]
+    steps.sort(
+        key=lambda step: _ORDER[step.scope]
+    )  # who is who first, then what the columns are worth, then their cells
     for position, step in enumerate(steps):
         step.position = position
     return steps
@@ -62,11 +106,25 @@ def _chosen(comparison: Comparison, wanted: Wanted) -> list[tuple[Finding, str, 
     found = list(comparison.findings.select_related("person").all())
     unknown = wanted.single.keys() - {each.pk for each in found}
     if unknown:
-        raise Refused("unknown_finding", f"{len(unknown)} of the chosen findings are not in this comparison.", "Look at the newest comparison and choose from its list.", 422)
+        raise Refused(
+            "unknown_finding",
+            f"{len(unknown)} of the chosen findings are not in this comparison.",
+            "Look at the newest comparison and choose from its list.",
+            422,
+        )
     for each in found:
         if each.pk in wanted.single:
             rows.append((each, *wanted.single[each.pk]))
-        elif each.kept is None and (kind := next((name for name in (f"{each.kind}:{each.because}", each.kind) if name in wanted.kinds), None)):
+        elif each.kept is None and (
+            kind := next(
+                (
+                    name
+                    for name in (f"{each.kind}:{each.because}", each.kind)
+                    if name in wanted.kinds
+                ),
+                None,
+            )
+        ):
             rows.append((each, wanted.kinds[kind], ""))
         elif each.kept is None and wanted.safe and each.scope == "cell" and is_safe(each.kind):
             rows.append((each, "", ""))
@@ -75,20 +133,40 @@ def _chosen(comparison: Comparison, wanted: Wanted) -> list[tuple[Finding, str, 
 
 def _remedy(finding: Finding, remedy: str, candidate: str) -> str:
     remedy = remedy or finding.default
-    what = f"'{finding.kind}' of {', '.join(part for part in (finding.learner, finding.item) if part)}"
+    what = (
+        f"'{finding.kind}' of {', '.join(part for part in (finding.learner, finding.item) if part)}"
+    )
     if not finding.remedies:
         raise Refused("nothing_to_do", f"{what} needs nothing to be done.", "Leave it out.", 422)
     if not remedy:
-        raise Refused("choose", f"{what}: a person must choose.", f"Say which: {', '.join(finding.remedies)}.", 422)
+        raise Refused(
+            "choose",
+            f"{what}: a person must choose.",
+            f"Say which: {', '.join(finding.remedies)}.",
+            422,
+        )
     if remedy not in finding.remedies:
-        raise Refused("unknown_remedy", f"{what} cannot be settled by '{remedy}'.", f"Choose one of: {', '.join(finding.remedies)}.", 422)
+        raise Refused(
+            "unknown_remedy",
+            f"{what} cannot be settled by '{remedy}'.",
+            f"Choose one of: {', '.join(finding.remedies)}.",
+            422,
+        )
     keys = {each["key"] for each in finding.candidates}
     if remedy == MATCH and candidate not in keys and len(keys) != 1:
-        raise Refused("choose", f"{what}: several may be the same person.", "Name the candidate.", 422)
+        raise Refused(
+            "choose", f"{what}: several may be the same person.", "Name the candidate.", 422
+        )
     return remedy
 
 
-def _step(finding: Finding, remedy: str, candidate: str, placed: Mapping[Any, Placed], memories: Mapping[tuple[Any, Any], dict[str, Any]]) -> SettleStep:
+def _step(
+    finding: Finding,
+    remedy: str,
+    candidate: str,
+    placed: Mapping[Any, Placed],
+    memories: Mapping[tuple[Any, Any], dict[str, Any]],
+) -> SettleStep:
     step = SettleStep(
         key=finding.key,
         scope=finding.scope,
@@ -105,7 +183,12 @@ def _step(finding: Finding, remedy: str, candidate: str, placed: Mapping[Any, Pl
     if remedy in WRITES_SCORE:
         write = EMPTYING if remedy == CLEAR else _write(finding, placed)
         step.after = write.shows
-        step.facts = {"given": _text(write.given), "maximum": _text(write.maximum), "points": finding.gradebook_points, "report": _report(finding)}
+        step.facts = {
+            "given": _text(write.given),
+            "maximum": _text(write.maximum),
+            "points": finding.gradebook_points,
+            "report": _report(finding),
+        }
         step.memory = memories.get((finding.placement_id, finding.person_id), {})
     elif remedy in QUIETS:
         step.after = finding.gradebook
@@ -113,12 +196,21 @@ def _step(finding: Finding, remedy: str, candidate: str, placed: Mapping[Any, Pl
         step.after, step.facts = finding.publisher, {"to": finding.publisher}
     elif remedy == CLAIM:
         step.facts = {"column": finding.candidates[0]["key"]}
-        step.words = f"{finding.item}: its scores go to the column '{finding.candidates[0]['name']}' from now on"
+        step.words = (
+            f"{finding.item}: its scores go to the column '{finding.candidates[0]['name']}' from"
+            " now on"
+        )
     elif remedy == MATCH:
         key = candidate or finding.candidates[0]["key"]
         who = next(each for each in finding.candidates if each["key"] == key)
-        step.facts = {"account": finding.account or key, "learner": str(finding.person_id) if finding.person_id else key}
-        step.words = f"{finding.learner} ({finding.email or 'no address'}) and {who['name']} ({who['email'] or 'no address'}) are one person"
+        step.facts = {
+            "account": finding.account or key,
+            "learner": str(finding.person_id) if finding.person_id else key,
+        }
+        step.words = (
+            f"{finding.learner} ({finding.email or 'no address'}) and {who['name']}"
+            f" ({who['email'] or 'no address'}) are one person"
+        )
     step.words = step.words or _words(step, write)
     return step
 
@@ -144,15 +236,31 @@ def _write(finding: Finding, placed: Mapping[Any, Placed]) -> Write:
 
 
 def _report(finding: Finding) -> dict[str, str] | None:
-    """Return the publisher's score as it would have reported it, where it was read and not reported."""
-    if finding.source != "publisher" or finding.publisher is None or finding.publisher_points is None:
+    """Return the publisher's score as it would have reported it, where it was read and not
+    reported.
+    """
+    if (
+        finding.source != "publisher"
+        or finding.publisher is None
+        or finding.publisher_points is None
+    ):
         return None
-    return {"given": finding.publisher, "maximum": finding.publisher_points, "at": finding.publisher_at}
+    return {
+        "given": finding.publisher,
+        "maximum": finding.publisher_points,
+        "at": finding.publisher_at,
+    }
 
 
 def _memories(comparison: Comparison) -> dict[tuple[Any, Any], dict[str, Any]]:
     cells = Cell.objects.filter(pairing=comparison.pairing_id, sent_given__isnull=False)
-    return {(each.placement_id, each.learner_id): {"given": _text(each.sent_given), "maximum": _text(each.sent_maximum)} for each in cells}
+    return {
+        (each.placement_id, each.learner_id): {
+            "given": _text(each.sent_given),
+            "maximum": _text(each.sent_maximum),
+        }
+        for each in cells
+    }
 
 
 def _number(text: str | None) -> Decimal | None:

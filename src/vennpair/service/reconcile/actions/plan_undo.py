@@ -11,12 +11,29 @@ from vennpair.service.reconcile.settled import UNDO
 
 
 def plan_undo(settlement: Settlement) -> list[SettleStep]:
-    """Return the steps, unsaved, the last one first. Raises Refused where nothing of it can be taken back."""
+    """Return the steps, unsaved, the last one first.
+
+    Raises Refused where nothing of it can be taken back.
+    """
     if settlement.state != Settlement.State.DONE:
-        raise Refused("not_done", "This settlement is not carried out, so there is nothing to take back.", "Wait until it is done, or put the proposal aside.", 409)
-    done = [each for each in settlement.steps.select_related("placement", "person").order_by("-position") if each.state == SettleStep.State.DONE and is_reversible(each)]
+        raise Refused(
+            "not_done",
+            "This settlement is not carried out, so there is nothing to take back.",
+            "Wait until it is done, or put the proposal aside.",
+            409,
+        )
+    done = [
+        each
+        for each in settlement.steps.select_related("placement", "person").order_by("-position")
+        if each.state == SettleStep.State.DONE and is_reversible(each)
+    ]
     if not done:
-        raise Refused("nothing_to_undo", "Nothing of this settlement stands any more.", "Look at the newer settlements.", 409)
+        raise Refused(
+            "nothing_to_undo",
+            "Nothing of this settlement stands any more.",
+            "Look at the newer settlements.",
+            409,
+        )
     steps = [_reverse(each) for each in done]
     for position, step in enumerate(steps):
         step.position = position
@@ -24,8 +41,12 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
 
 
 def is_reversible(step: SettleStep) -> bool:
-    """Say whether a step can be taken back: a column made again may hold scores, and no service makes one without points."""
-    return step.remedy not in {MAKE_AGAIN, UNDO} and not (step.remedy == PUT_BACK and step.kind == "points_missing")
+    """Say whether a step can be taken back: a column made again may hold scores, and no service
+    makes one without points.
+    """
+    return step.remedy not in {MAKE_AGAIN, UNDO} and not (
+        step.remedy == PUT_BACK and step.kind == "points_missing"
+    )
 
 
 def _reverse(done: SettleStep) -> SettleStep:
@@ -46,15 +67,24 @@ def _reverse(done: SettleStep) -> SettleStep:
         memory=done.memory,
     )
     writes = done.remedy in WRITES_SCORE or done.remedy == PUT_BACK
-    step.words = f"{who}: {_said(done.after)} becomes {_said(done.before)} again" if writes else f"{who}: the decision is taken back"
+    step.words = (
+        f"{who}: {_said(done.after)} becomes {_said(done.before)} again"
+        if writes
+        else f"{who}: the decision is taken back"
+    )
     return step
 
 
 def _write(done: SettleStep) -> dict[str, Any]:
     if done.remedy == PUT_BACK:
         return {"to": done.before}
-    if done.remedy in WRITES_SCORE:  # in the column's own points, so that the very same number stands there again
-        return {"given": done.before, "maximum": None if done.before is None else done.facts["points"]}
+    if (
+        done.remedy in WRITES_SCORE
+    ):  # in the column's own points, so that the very same number stands there again
+        return {
+            "given": done.before,
+            "maximum": None if done.before is None else done.facts["points"],
+        }
     return {}
 
 

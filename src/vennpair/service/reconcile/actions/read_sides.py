@@ -34,7 +34,10 @@ FROM_PUBLISHER, FROM_LEDGER = "publisher", "ledger"
 
 @dataclass(slots=True)
 class Sides:
-    """Everything that a comparison needs, as plain values; ``sources`` says where each side was read, and when."""
+    """Everything that a comparison needs, as plain values.
+
+    ``sources`` says where each side was read, and when.
+    """
 
     items: list[PlacedItem] = field(default_factory=list)
     publisher: list[Person] = field(default_factory=list)
@@ -46,7 +49,9 @@ class Sides:
 
 @dataclass(frozen=True, slots=True)
 class _Publisher:
-    """What the publisher says; ``line_items`` None where it cannot be asked, and the ledger speaks for it."""
+    """What the publisher says; ``line_items`` None where it cannot be asked, and the ledger speaks
+    for it.
+    """
 
     students: list[o.User]
     line_items: dict[str, o.LineItem] | None
@@ -55,7 +60,10 @@ class _Publisher:
 
 @dataclass(frozen=True, slots=True)
 class _Platform:
-    """What the gradebook and the outline say; ``book`` None where the platform does not tell its categories."""
+    """What the gradebook and the outline say.
+
+    ``book`` None where the platform does not tell its categories.
+    """
 
     columns: dict[str, LineItem]
     results: dict[str, list[Result]]
@@ -64,34 +72,71 @@ class _Platform:
 
 
 def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], None]) -> Sides:
-    """Read both sides; ``given`` is a gradebook from a file, empty where the platform is asked. ``tell`` is called before each part.
+    """Read both sides; ``given`` is a gradebook from a file, empty where the platform is asked.
+    ``tell`` is called before each part.
 
     Raises OutsideError, Refused.
     """
-    placements = list(Placement.objects.filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.WRITTEN]).select_related("item").order_by("item__position", "pk"))
-    placements = [each for each in placements if each.column_url or (each.state == Placement.State.WRITTEN and each.points is not None)]
+    placements = list(
+        Placement.objects.filter(
+            pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.WRITTEN]
+        )
+        .select_related("item")
+        .order_by("item__position", "pk")
+    )
+    placements = [
+        each
+        for each in placements
+        if each.column_url or (each.state == Placement.State.WRITTEN and each.points is not None)
+    ]
     tell("reading the roster, the publisher and the gradebook")
     began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
         asked = _ask_publisher(pairing, threads)
-        shown = None if given else _ask_platform(pairing, threads, {each.column_url for each in placements})
+        shown = (
+            None
+            if given
+            else _ask_platform(pairing, threads, {each.column_url for each in placements})
+        )
         roster = refresh_roster(pairing.shell)
         tell("waiting for the publisher")
         publisher = _publisher(pairing, asked)
         tell("waiting for the gradebook")
         platform = shown() if shown else _Platform(*columns_of(given, placements, roster), (), None)
     tell("comparing")
-    sides = Sides(publisher=people_of_publisher(pairing, publisher.students, roster), shell=people_of_shell(roster))
+    sides = Sides(
+        publisher=people_of_publisher(pairing, publisher.students, roster),
+        shell=people_of_shell(roster),
+    )
     if publisher.line_items is None:
         sides.publisher = list(sides.shell)
-    sides.items = [replace(_placed(each, pairing.shell.zone, publisher, platform), in_file=bool(given)) for each in placements]
+    sides.items = [
+        replace(_placed(each, pairing.shell.zone, publisher, platform), in_file=bool(given))
+        for each in placements
+    ]
     agreed = agreeing(sides.items, sides.publisher, sides.shell)
     memory = memory_of(pairing, from_ledger=publisher.line_items is None, agreed=agreed)
-    sides.items = [replace(each, rounds=memory.rounds(each.placement), chosen=memory.chosen.get(each.placement, {}), sent=memory.sent.get(each.placement, {})) for each in sides.items]
-    ours = {each.column_url for each in placements} | set(pairing.averages.values_list("column_url", flat=True))
-    sides.loose = [LooseColumn(url, column.label, column.resource_id, column.resource_link_id) for url, column in platform.columns.items() if url not in ours]
+    sides.items = [
+        replace(
+            each,
+            rounds=memory.rounds(each.placement),
+            chosen=memory.chosen.get(each.placement, {}),
+            sent=memory.sent.get(each.placement, {}),
+        )
+        for each in sides.items
+    ]
+    ours = {each.column_url for each in placements} | set(
+        pairing.averages.values_list("column_url", flat=True)
+    )
+    sides.loose = [
+        LooseColumn(url, column.label, column.resource_id, column.resource_link_id)
+        for url, column in platform.columns.items()
+        if url not in ours
+    ]
     known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
-    sides.other_links = sum(node.kind == "lti_link" and node.id not in known for node in platform.nodes)
+    sides.other_links = sum(
+        node.kind == "lti_link" and node.id not in known for node in platform.nodes
+    )
     sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
     return sides
 
@@ -100,7 +145,10 @@ def _ask_publisher(pairing: Pairing, threads: ThreadPoolExecutor) -> dict[str, F
     if not pairing.course.publisher.oneroster_url:
         return {}
     gateway, course = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
-    return {name: threads.submit(getattr(gateway, name), course) for name in ("students", "line_items", "results")}
+    return {
+        name: threads.submit(getattr(gateway, name), course)
+        for name in ("students", "line_items", "results")
+    }
 
 
 def _publisher(pairing: Pairing, asked: dict[str, Future[Any]]) -> _Publisher:
@@ -111,19 +159,29 @@ def _publisher(pairing: Pairing, asked: dict[str, Future[Any]]) -> _Publisher:
     for result in asked["results"].result():
         line_item = line_items.get(result.line_item)
         if line_item is not None and result.score is not None and not result.deleted:
-            scores[result.line_item][result.student] = PublisherScore(Mark(result.score, line_item.maximum), result.score_date, FROM_PUBLISHER)
+            scores[result.line_item][result.student] = PublisherScore(
+                Mark(result.score, line_item.maximum), result.score_date, FROM_PUBLISHER
+            )
     return _Publisher(without_foreign(pairing, asked["students"].result()), line_items, scores)
 
 
-def _ask_platform(pairing: Pairing, threads: ThreadPoolExecutor, wanted: set[str]) -> Callable[[], _Platform]:
-    """Ask for everything at once; the columns that we know are read without waiting for the list of all."""
+def _ask_platform(
+    pairing: Pairing, threads: ThreadPoolExecutor, wanted: set[str]
+) -> Callable[[], _Platform]:
+    """Ask for everything at once; the columns that we know are read without waiting for the list of
+    all.
+    """
     gateway, shell = shell_gateway(pairing.shell), pairing.shell
     columns = threads.submit(gateway.line_items, shell.lineitems_url)
-    outline = threads.submit(gateway.outline_and_offers, shell.outline_url) if shell.outline_url else None
+    outline = (
+        threads.submit(gateway.outline_and_offers, shell.outline_url) if shell.outline_url else None
+    )
 
     def read() -> _Platform:
         found = {each.id: each for each in columns.result()}
-        results = {url: threads.submit(gateway.results, url) for url in sorted(wanted & found.keys())}
+        results = {
+            url: threads.submit(gateway.results, url) for url in sorted(wanted & found.keys())
+        }
         nodes, offers = outline.result() if outline else ([], frozenset())
         book = gateway.gradebook(shell.outline_url) if "gradebook" in offers else None
         return _Platform(found, {url: each.result() for url, each in results.items()}, nodes, book)
@@ -131,33 +189,70 @@ def _ask_platform(pairing: Pairing, threads: ThreadPoolExecutor, wanted: set[str
     return read
 
 
-def _placed(placement: Placement, zone: str, publisher: _Publisher, platform: _Platform) -> PlacedItem:
+def _placed(
+    placement: Placement, zone: str, publisher: _Publisher, platform: _Platform
+) -> PlacedItem:
     told = publisher.line_items is not None
-    line_item, column = (publisher.line_items or {}).get(placement.item.line_item), platform.columns.get(placement.column_url)
+    line_item, column = (
+        (publisher.line_items or {}).get(placement.item.line_item),
+        platform.columns.get(placement.column_url),
+    )
     return PlacedItem(
         placement=str(placement.pk),
         title=placement.title,
         points=line_item.maximum if line_item and line_item.maximum else placement.points,
-        due_at=shifted(line_item.due_date, placement.shift_days, zone)[0] if line_item and line_item.due_date else placement.due_date,
+        due_at=shifted(line_item.due_date, placement.shift_days, zone)[0]
+        if line_item and line_item.due_date
+        else placement.due_date,
         category=placement.category,
         opened=placement.state != Placement.State.WRITTEN or bool(placement.column_url),
         column_title=column.label if column else None,
         column_points=column.score_maximum if column else None,
         column_due=column.end if column else "",
-        column_category=platform.book.title_of(placement.column_url) if platform.book and column else None,
+        column_category=platform.book.title_of(placement.column_url)
+        if platform.book and column
+        else None,
         resource_link=placement.resource_link_id,
         at_publisher=line_item is not None or not told,
         publisher=publisher.scores.get(placement.item.line_item, {}),
-        gradebook={result.user_id: result.score for result in platform.results.get(placement.column_url, []) if result.score is not None},
+        gradebook={
+            result.user_id: result.score
+            for result in platform.results.get(placement.column_url, [])
+            if result.score is not None
+        },
     )
 
 
-def _sources(pairing: Pairing, roster: Sequence[Learner], publisher: _Publisher, given: dict[str, Any], at: str) -> list[dict[str, str]]:
+def _sources(
+    pairing: Pairing,
+    roster: Sequence[Learner],
+    publisher: _Publisher,
+    given: dict[str, Any],
+    at: str,
+) -> list[dict[str, str]]:
     platform, theirs = pairing.shell.platform.name, pairing.course.publisher.name
-    told = "its results (OneRoster)" if publisher.line_items is not None else "what it reported (the ledger), as its results cannot be read"
-    shown = f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)"
+    told = (
+        "its results (OneRoster)"
+        if publisher.line_items is not None
+        else "what it reported (the ledger), as its results cannot be read"
+    )
+    shown = (
+        f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)"
+    )
     return [
         {"side": "publisher", "name": theirs, "how": told, "at": at},
-        {"side": "gradebook", "name": platform, "how": f"the file {given['name']}, and its {len(roster)} members (Names and Roles)" if given else shown, "at": at},
-        {"side": "sent", "name": "Venn Pair", "how": "what was sent and accepted (the ledger)", "at": at},
+        {
+            "side": "gradebook",
+            "name": platform,
+            "how": f"the file {given['name']}, and its {len(roster)} members (Names and Roles)"
+            if given
+            else shown,
+            "at": at,
+        },
+        {
+            "side": "sent",
+            "name": "Venn Pair",
+            "how": "what was sent and accepted (the ledger)",
+            "at": at,
+        },
     ]

@@ -19,9 +19,17 @@ MORNING = 7
 
 
 def send_digests(now: datetime) -> int:
-    """Look once a morning, in the institution's zone, at every instructor's shells; return how many were told something."""
+    """Look once a morning, in the institution's zone, at every instructor's shells.
+
+    Return how many were told something.
+    """
     told = 0
-    for user in User.objects.filter(is_active=True, institution__isnull=False).select_related("institution").order_by("pk").iterator():
+    for user in (
+        User.objects.filter(is_active=True, institution__isnull=False)
+        .select_related("institution")
+        .order_by("pk")
+        .iterator()
+    ):
         local = now.astimezone(ZoneInfo(user.institution.timezone))
         if local.hour >= MORNING and user.digested_on != local.date():
             told += _tell(user, local.date(), now)
@@ -30,7 +38,13 @@ def send_digests(now: datetime) -> int:
 
 def _tell(user: User, today: date, now: datetime) -> int:
     mine = ShellRole.objects.filter(user=user, role="instructor").values("shell")
-    pairings = Pairing.objects.filter(Q(state=Pairing.State.LIVE) | Q(state=Pairing.State.PAUSED), shell__in=mine).select_related("shell__platform__institution").order_by("shell__label", "pk")
+    pairings = (
+        Pairing.objects.filter(
+            Q(state=Pairing.State.LIVE) | Q(state=Pairing.State.PAUSED), shell__in=mine
+        )
+        .select_related("shell__platform__institution")
+        .order_by("shell__label", "pk")
+    )
     news = news_of(pairings, now, settings.BASE_URL) if user.digest != User.Digest.NEVER else []
     made = digest(news, user.digest, today)
     with transaction.atomic():
@@ -39,5 +53,11 @@ def _tell(user: User, today: date, now: datetime) -> int:
         if made is None:
             return 0
         only = pairings[0] if len(pairings) == 1 else None
-        notify(user, made.sentence, f"/pairings/{only.pk}/reconcile" if only else "/", only, body=made.body)
+        notify(
+            user,
+            made.sentence,
+            f"/pairings/{only.pk}/reconcile" if only else "/",
+            only,
+            body=made.body,
+        )
     return 1

@@ -19,15 +19,27 @@ SETTLE = "settle"
 
 
 def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: Any) -> Settlement:
-    """Store the steps and enqueue them; of somebody who may not change the shell they become a proposal."""
+    """Store the steps and enqueue them.
+
+    Of somebody who may not change the shell they become a proposal.
+    """
     pairing = comparison.pairing
     with transaction.atomic():
-        made = Settlement.objects.create(pairing=pairing, comparison=comparison, made_by=actor, state=Settlement.State.PROPOSED)
+        made = Settlement.objects.create(
+            pairing=pairing, comparison=comparison, made_by=actor, state=Settlement.State.PROPOSED
+        )
         _keep(made, steps)
         if may_change(actor, pairing.shell):
             _begin(made, actor)
         else:
-            record("settlement.proposed", f"{many(len(steps), 'finding was', 'findings were')} proposed to be settled; an instructor carries it out.", pairing=pairing, actor=actor, after={"settlement": str(made.pk)})
+            record(
+                "settlement.proposed",
+                f"{many(len(steps), 'finding was', 'findings were')} proposed to be settled; an"
+                " instructor carries it out.",
+                pairing=pairing,
+                actor=actor,
+                after={"settlement": str(made.pk)},
+            )
     return made
 
 
@@ -48,7 +60,13 @@ def dismiss_proposal(settlement: Settlement, actor: Any) -> Settlement:
         locked = _proposed(settlement)
         locked.state = Settlement.State.DISMISSED
         locked.save(update_fields=["state"])
-        record("settlement.dismissed", "A proposal to settle findings was put aside.", pairing=locked.pairing, actor=actor, after={"settlement": str(locked.pk)})
+        record(
+            "settlement.dismissed",
+            "A proposal to settle findings was put aside.",
+            pairing=locked.pairing,
+            actor=actor,
+            after={"settlement": str(locked.pk)},
+        )
     return locked
 
 
@@ -56,7 +74,12 @@ def start_undo(settlement: Settlement, steps: Sequence[SettleStep], actor: Any) 
     """Store and enqueue what takes a settlement back. Raises Refused."""
     require_instructor(actor, settlement.pairing.shell)
     with transaction.atomic():
-        made = Settlement.objects.create(pairing=settlement.pairing, comparison=settlement.comparison, made_by=actor, undoes=settlement)
+        made = Settlement.objects.create(
+            pairing=settlement.pairing,
+            comparison=settlement.comparison,
+            made_by=actor,
+            undoes=settlement,
+        )
         _keep(made, steps)
         _begin(made, actor)
     return made
@@ -70,18 +93,42 @@ def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
 
 def _begin(made: Settlement, actor: Any) -> None:
     Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=made.pairing_id)
-    if Settlement.objects.filter(pairing=made.pairing, state=Settlement.State.BEGUN).exclude(pk=made.pk).exists():
-        raise Refused("settling_already", "Findings of this pairing are being settled already.", "Wait until that is done, compare again, then settle the rest.", 409)
+    if (
+        Settlement.objects.filter(pairing=made.pairing, state=Settlement.State.BEGUN)
+        .exclude(pk=made.pk)
+        .exists()
+    ):
+        raise Refused(
+            "settling_already",
+            "Findings of this pairing are being settled already.",
+            "Wait until that is done, compare again, then settle the rest.",
+            409,
+        )
     count = made.steps.count()
     made.job = start_job(SETTLE, made.pairing, actor, count, "waits for a worker")
     made.state, made.carried_by = Settlement.State.BEGUN, actor
     made.save()
     what = "taken back" if made.undoes_id else "settled"
-    record("settlement.begun", f"{many(count, 'finding is', 'findings are')} being {what}.", pairing=made.pairing, actor=actor, after={"settlement": str(made.pk)})
+    record(
+        "settlement.begun",
+        f"{many(count, 'finding is', 'findings are')} being {what}.",
+        pairing=made.pairing,
+        actor=actor,
+        after={"settlement": str(made.pk)},
+    )
 
 
 def _proposed(settlement: Settlement) -> Settlement:
-    locked = Settlement.objects.select_for_update(of=("self",)).select_related("pairing__shell__platform").get(pk=settlement.pk)
+    locked = (
+        Settlement.objects.select_for_update(of=("self",))
+        .select_related("pairing__shell__platform")
+        .get(pk=settlement.pk)
+    )
     if locked.state != Settlement.State.PROPOSED:
-        raise Refused("not_proposed", "This is no proposal any more: it was carried out or put aside.", "Look at the list again.", 409)
+        raise Refused(
+            "not_proposed",
+            "This is no proposal any more: it was carried out or put aside.",
+            "Look at the list again.",
+            409,
+        )
     return locked

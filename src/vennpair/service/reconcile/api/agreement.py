@@ -20,9 +20,11 @@ from vennpair.service.reconcile.queries import agreement_listed, comparable
 
 
 class AgreementSerializer(serializers.Serializer[Any]):
-    """One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent`` of them no mere notes, ``oldest`` since when.
+    """One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent``
+    of them no mere notes, ``oldest`` since when.
 
-    ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never; ``trouble`` says why it failed.
+    ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never;
+    ``trouble`` says why it failed.
     """
 
     pairing = serializers.UUIDField(source="pk")
@@ -51,7 +53,9 @@ class AgreementSerializer(serializers.Serializer[Any]):
 
     def get_standing(self, row: Any) -> str:
         """Return how its comparison stands."""
-        return standing(row.last_state, asked=row.asked is not None, compared=row.compared_at is not None)
+        return standing(
+            row.last_state, asked=row.asked is not None, compared=row.compared_at is not None
+        )
 
     def get_trouble(self, row: Any) -> str:
         """Return why the last comparison failed or waits."""
@@ -114,4 +118,7 @@ class AgreementViewset(mixins.ListModelMixin, Viewset):
     @extend_schema(request=None, responses={202: CompareAllSerializer})
     def create(self, request: Request) -> Response:
         """Compare every live or paused pairing that one may see."""
-        return Response({"asked": ask_for_comparisons(comparable(request.user), request.user, timezone.now())}, status=202)
+        return Response(
+            {"asked": ask_for_comparisons(comparable(request.user), request.user, timezone.now())},
+            status=202,
+        )

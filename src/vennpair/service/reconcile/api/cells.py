@@ -18,7 +18,10 @@ from vennpair.service.reconcile.story import story_of
 
 
 class CellEventSerializer(serializers.Serializer[Any]):
-    """One thing that happened: ``side`` is publisher, venn or gradebook; a score where it brought one."""
+    """One thing that happened: ``side`` is publisher, venn or gradebook.
+
+    A score where it brought one.
+    """
 
     at = serializers.DateTimeField()
     side = serializers.CharField()
@@ -38,11 +41,22 @@ class NoteSerializer(serializers.ModelSerializer[Note]):
 
     class Meta:
         model = Note
-        fields = read_only_fields = ["id", "placement", "learner", "item", "learner_name", "text", "author", "at"]
+        fields = read_only_fields = [
+            "id",
+            "placement",
+            "learner",
+            "item",
+            "learner_name",
+            "text",
+            "author",
+            "at",
+        ]
 
 
 class CellStorySerializer(serializers.Serializer[Any]):
-    """Everything that is known of one cell, the oldest first, and what stands there by the last comparison."""
+    """Everything that is known of one cell, the oldest first, and what stands there by the last
+    comparison.
+    """
 
     item = serializers.CharField()
     learner = serializers.CharField()
@@ -85,7 +99,11 @@ class NoteViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[Note]:
         """Return the pairing's notes."""
-        return self.pairing().notes.select_related("author", "placement", "learner") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            self.pairing().notes.select_related("author", "placement", "learner")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
         """Page by age."""
@@ -99,7 +117,12 @@ class NoteViewset(mixins.ListModelMixin, OfPairing):
         asked.is_valid(raise_exception=True)
         place = get_object_or_404(pairing.placements, pk=asked.validated_data["placement"])
         learner = get_object_or_404(pairing.shell.learners, pk=asked.validated_data["learner"])
-        return Response(NoteSerializer(leave_note(pairing, place, learner, asked.validated_data["text"], request.user)).data, status=201)
+        return Response(
+            NoteSerializer(
+                leave_note(pairing, place, learner, asked.validated_data["text"], request.user)
+            ).data,
+            status=201,
+        )
 
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, pairing_pk: str, pk: str) -> Response:

@@ -28,7 +28,9 @@ from vennpair.service.reconcile.reports import FORMS, answer_with, write_report
 
 
 class RootSerializer(serializers.Serializer[Any]):
-    """A change of a column that explains cells: its kind, what both sides say of it, and how many cells agree once it is mended."""
+    """A change of a column that explains cells: its kind, what both sides say of it, and how many
+    cells agree once it is mended.
+    """
 
     kind = serializers.CharField()
     item = serializers.CharField()
@@ -40,8 +42,9 @@ class RootSerializer(serializers.Serializer[Any]):
 class SummarySerializer(serializers.Serializer[Any]):
     """Counts: matched learners and columns, cells with a score, cells and other findings by kind.
 
-    ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
-    those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
+    ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of
+    them that are no mere notes, ``new`` those that the comparison before did not have; ``oldest``
+    is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
     """
 
     learners = serializers.IntegerField()
@@ -58,7 +61,10 @@ class SummarySerializer(serializers.Serializer[Any]):
 
 
 class VennSerializer(serializers.Serializer[Any]):
-    """Left, both and right of the figure; ``scores_differ`` is how many in the middle do not agree."""
+    """Left, both and right of the figure.
+
+    ``scores_differ`` is how many in the middle do not agree.
+    """
 
     items = serializers.ListField(child=serializers.IntegerField())
     columns = serializers.ListField(child=serializers.IntegerField())
@@ -69,7 +75,8 @@ class VennSerializer(serializers.Serializer[Any]):
 class MatrixSerializer(serializers.Serializer[Any]):
     """The kinds of all cells: one row a learner, one column an item; null where nobody has a score.
 
-    ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner was matched: launch, id or email.
+    ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner
+    was matched: launch, id or email.
     """
 
     items = serializers.ListField(child=serializers.CharField())
@@ -77,7 +84,9 @@ class MatrixSerializer(serializers.Serializer[Any]):
     learners = serializers.ListField(child=serializers.CharField())
     people = serializers.ListField(child=serializers.CharField(), default=list)
     matched_by = serializers.ListField(child=serializers.CharField(), default=list)
-    rows = serializers.ListField(child=serializers.ListField(child=serializers.CharField(allow_null=True)))
+    rows = serializers.ListField(
+        child=serializers.ListField(child=serializers.CharField(allow_null=True))
+    )
 
 
 class SourceSerializer(serializers.Serializer[Any]):
@@ -103,9 +112,18 @@ class ComparisonLineSerializer(serializers.ModelSerializer[Comparison]):
         fields = read_only_fields = ["id", "at", "job", "file", "summary", "venn", "sources"]
 
     def get_file(self, comparison: Comparison) -> str:
-        """Return the name of the file that stood for the gradebook, empty where the platform was asked."""
+        """Return the name of the file that stood for the gradebook, empty where the platform was
+        asked.
+        """
         named = vars(comparison).get("given_name", None)  # the file itself is not read for a list
-        return str((comparison.given.get("name") if named is None and "given" in vars(comparison) else named) or "")
+        return str(
+            (
+                comparison.given.get("name")
+                if named is None and "given" in vars(comparison)
+                else named
+            )
+            or ""
+        )
 
     def to_representation(self, instance: Comparison) -> Any:
         """Leave out what is not there yet."""
@@ -116,17 +134,27 @@ class ComparisonLineSerializer(serializers.ModelSerializer[Comparison]):
 
 
 class ComparisonSerializer(ComparisonLineSerializer):
-    """The same with the matrix; ``shares`` has for each learner and column two shares of the points, publisher first."""
+    """The same with the matrix; ``shares`` has for each learner and column two shares of the
+    points, publisher first.
+    """
 
     matrix = MatrixSerializer(read_only=True, allow_null=True)
-    shares = serializers.ListField(child=serializers.ListField(child=serializers.ListField(child=serializers.FloatField(allow_null=True))), read_only=True)
+    shares = serializers.ListField(
+        child=serializers.ListField(
+            child=serializers.ListField(child=serializers.FloatField(allow_null=True))
+        ),
+        read_only=True,
+    )
 
     class Meta(ComparisonLineSerializer.Meta):
         fields = read_only_fields = [*ComparisonLineSerializer.Meta.fields, "matrix", "shares"]
 
 
 class CandidateSerializer(serializers.Serializer[Any]):
-    """Somebody of the other side who may be the same person; ``key`` names them when a match is chosen."""
+    """Somebody of the other side who may be the same person.
+
+    ``key`` names them when a match is chosen.
+    """
 
     key = serializers.CharField(default="")
     name = serializers.CharField()
@@ -136,9 +164,11 @@ class CandidateSerializer(serializers.Serializer[Any]):
 
 
 class FindingSerializer(serializers.ModelSerializer[Finding]):
-    """One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where a person must choose.
+    """One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where
+    a person must choose.
 
-    ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when somebody decided to leave it.
+    ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when
+    somebody decided to leave it.
     """
 
     remedies = serializers.ListField(child=serializers.CharField())
@@ -150,14 +180,36 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
     class Meta:
         model = Finding
         fields = read_only_fields = [
-            *("id", "scope", "kind", "level", "side", "placement", "person", "item", "learner", "email"),
-            *("publisher", "publisher_points", "publisher_at", "source", "gradebook", "gradebook_points", "sent", "scaled"),
+            *(
+                "id",
+                "scope",
+                "kind",
+                "level",
+                "side",
+                "placement",
+                "person",
+                "item",
+                "learner",
+                "email",
+            ),
+            *(
+                "publisher",
+                "publisher_points",
+                "publisher_at",
+                "source",
+                "gradebook",
+                "gradebook_points",
+                "sent",
+                "scaled",
+            ),
             *("cause", "because", "remedies", "default", "candidates", "since", "new", "kept"),
         ]
 
 
 class FindingFilter(filters.FilterSet):
-    """By kind, level, scope, side of the Venn, item and learner (by name or by id), and whether it is kept as it is or new."""
+    """By kind, level, scope, side of the Venn, item and learner (by name or by id), and whether it
+    is kept as it is or new.
+    """
 
     kept = filters.BooleanFilter(field_name="kept", lookup_expr="isnull", exclude=True)
     new = filters.BooleanFilter(method="only_new")
@@ -168,11 +220,17 @@ class FindingFilter(filters.FilterSet):
 
     def only_new(self, queryset: QuerySet[Finding], name: str, value: bool) -> QuerySet[Finding]:
         """Keep what the comparison before did not have, or all else."""
-        return queryset.filter(since=F("comparison__at")) if value else queryset.exclude(since=F("comparison__at"))
+        return (
+            queryset.filter(since=F("comparison__at"))
+            if value
+            else queryset.exclude(since=F("comparison__at"))
+        )
 
 
 class GradebookFileSerializer(serializers.Serializer[Any]):
-    """A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide with a layout."""
+    """A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide
+    with a layout.
+    """
 
     gradebook = serializers.FileField(required=False)
     layout = serializers.CharField(default="", allow_blank=True, max_length=20_000)
@@ -193,7 +251,12 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         """Return the pairing's comparisons."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        found = self.pairing().comparisons.select_related("job").annotate(given_name=KT("given__name"), made_at=F("job__made_at")).defer("given")
+        found = (
+            self.pairing()
+            .comparisons.select_related("job")
+            .annotate(given_name=KT("given__name"), made_at=F("job__made_at"))
+            .defer("given")
+        )
         return found.defer("matrix", "shares", "given") if self.action == "list" else found
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
@@ -201,27 +264,50 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         self.paginator.ordering = ("-made_at", "-pk")  # type: ignore[union-attr]
         return super().paginate_queryset(queryset)
 
-    @extend_schema(parameters=[OpenApiParameter("as", enum=list(FORMS), required=True, description="html: one page with the figures")], responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    @extend_schema(
+        parameters=[
+            OpenApiParameter(
+                "as", enum=list(FORMS), required=True, description="html: one page with the figures"
+            )
+        ],
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+    )
     @action(detail=True, pagination_class=None, filter_backends=[])
     def report(self, request: Request, pairing_pk: str, pk: str) -> HttpResponse:
         """Return the comparison to take away."""
         comparison, form = self.get_object(), request.query_params.get("as", "")
         if form not in FORMS or comparison.at is None:
-            raise Refused("no_such_report", "There is no such report of this comparison.", f"Ask for one of {', '.join(FORMS)} once it is done.", 404)
+            raise Refused(
+                "no_such_report",
+                "There is no such report of this comparison.",
+                f"Ask for one of {', '.join(FORMS)} once it is done.",
+                404,
+            )
         comparison.pairing = self.pairing()
         document = ComparisonSerializer(comparison).data
-        findings = FindingSerializer(comparison.findings.select_related("comparison"), many=True).data
+        findings = FindingSerializer(
+            comparison.findings.select_related("comparison"), many=True
+        ).data
         return answer_with(*write_report(comparison, document, findings, form))
 
-    @extend_schema(request={"application/json": None, "multipart/form-data": GradebookFileSerializer}, responses={202: ComparisonSerializer})
+    @extend_schema(
+        request={"application/json": None, "multipart/form-data": GradebookFileSerializer},
+        responses={202: ComparisonSerializer},
+    )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Compare now, with what the platform's gradebook says or with a file of it."""
         pairing, asked = self.pairing(), GradebookFileSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts, given = asked.validated_data, None
         if upload := facts.get("gradebook"):
-            given = given_gradebook(read_upload(upload.name, upload.read(), facts["layout"], facts["class_id"]), upload.name)
-        return Response(ComparisonSerializer(start_comparison(pairing, request.user, given=given)).data, status=202)
+            given = given_gradebook(
+                read_upload(upload.name, upload.read(), facts["layout"], facts["class_id"]),
+                upload.name,
+            )
+        return Response(
+            ComparisonSerializer(start_comparison(pairing, request.user, given=given)).data,
+            status=202,
+        )
 
 
 class FindingViewset(mixins.ListModelMixin, OfPairing):
@@ -235,7 +321,9 @@ class FindingViewset(mixins.ListModelMixin, OfPairing):
         """Return the comparison's findings."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        return get_object_or_404(self.pairing().comparisons, pk=self.kwargs["comparison_pk"]).findings.select_related("comparison")
+        return get_object_or_404(
+            self.pairing().comparisons, pk=self.kwargs["comparison_pk"]
+        ).findings.select_related("comparison")
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
         """Page by position."""

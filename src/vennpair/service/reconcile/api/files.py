@@ -30,9 +30,11 @@ TAKES = ("unsent", "differ", "gradebook_only")
 
 
 class TwoFilesSerializer(serializers.Serializer[Any]):
-    """Two tables of scores: tidy CSV, OneRoster 1.2 set, or wide with a layout, which is used for whichever is wide.
+    """Two tables of scores: tidy CSV, OneRoster 1.2 set, or wide with a layout, which is used for
+    whichever is wide.
 
-    ``form`` asks for a report, or with ``gradebook`` for the gradebook file with only the cells changed that ``take`` names.
+    ``form`` asks for a report, or with ``gradebook`` for the gradebook file with only the cells
+    changed that ``take`` names.
     """
 
     publisher = serializers.FileField()
@@ -40,7 +42,9 @@ class TwoFilesSerializer(serializers.Serializer[Any]):
     layout = serializers.CharField(default="", allow_blank=True, max_length=20_000)
     class_id = serializers.CharField(default="", allow_blank=True, max_length=255)
     form = serializers.ChoiceField([*FORMS, "gradebook"], required=False)
-    take = serializers.MultipleChoiceField(choices=TAKES, required=False, help_text="unsent where none is named")
+    take = serializers.MultipleChoiceField(
+        choices=TAKES, required=False, help_text="unsent where none is named"
+    )
 
 
 class FileFindingSerializer(serializers.Serializer[Any]):
@@ -60,10 +64,15 @@ class FileFindingSerializer(serializers.Serializer[Any]):
 
 
 class FileComparisonSerializer(serializers.Serializer[Any]):
-    """What two files have in common: counts as in the contract, the Venn, the class, and every finding."""
+    """What two files have in common: counts as in the contract, the Venn, the class, and every
+    finding.
+    """
 
     summary = serializers.DictField(child=serializers.IntegerField())
-    venn = serializers.DictField(child=serializers.ListField(child=serializers.IntegerField()), help_text="left, both and right of learners, columns and scores")
+    venn = serializers.DictField(
+        child=serializers.ListField(child=serializers.IntegerField()),
+        help_text="left, both and right of learners, columns and scores",
+    )
     matrix = MatrixSerializer()
     findings = FileFindingSerializer(many=True)
 
@@ -89,19 +98,38 @@ class FileComparisonViewset(Viewset):
     parser_classes = [MultiPartParser]
     token_scope = "read"  # noqa: S105 - names a right, and nothing is changed anywhere
 
-    @extend_schema(request={"multipart/form-data": TwoFilesSerializer}, responses={200: FileComparisonSerializer, (200, "application/octet-stream"): OpenApiTypes.BINARY})
+    @extend_schema(
+        request={"multipart/form-data": TwoFilesSerializer},
+        responses={
+            200: FileComparisonSerializer,
+            (200, "application/octet-stream"): OpenApiTypes.BINARY,
+        },
+    )
     def create(self, request: Request) -> HttpResponse:
-        """Compare; answer with the comparison, or with the report or file that ``form`` asks for."""
+        """Compare; answer with the comparison, or with the report or file that ``form``
+        asks for.
+        """
         asked = TwoFilesSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
         left, right = facts["publisher"], facts["gradebook"]
         data, form = right.read(), facts.get("form")
         publisher = read_upload(left.name, left.read(), facts["layout"], facts["class_id"])
-        gradebook = read_upload(right.name, data, facts["layout"], facts["class_id"], places=form == "gradebook")
+        gradebook = read_upload(
+            right.name, data, facts["layout"], facts["class_id"], places=form == "gradebook"
+        )
         result = compare_tables(publisher, gradebook, grid=True)
         if form == "gradebook":
-            written = _refusing(lambda: write_back(data, right.name, gradebook, result, set(facts.get("take", ())) or {"unsent"}, layout_of(facts["layout"])))
+            written = _refusing(
+                lambda: write_back(
+                    data,
+                    right.name,
+                    gradebook,
+                    result,
+                    set(facts.get("take", ())) or {"unsent"},
+                    layout_of(facts["layout"]),
+                )
+            )
             return answer_with(written[0], "text/csv", right.name)
         document = table_report(result)
         report = report_of_tables(result, document, left.name, right.name)
@@ -109,7 +137,16 @@ class FileComparisonViewset(Viewset):
             media, write = FORMS[form]
             return answer_with(write(report), media, f"comparison.{form}")
         matrix = {"items": report.items, "learners": report.learners, "rows": report.kinds}
-        return Response(FileComparisonSerializer({"summary": document["summary"], "venn": report.venn, "matrix": matrix, "findings": report.rows}).data)
+        return Response(
+            FileComparisonSerializer(
+                {
+                    "summary": document["summary"],
+                    "venn": report.venn,
+                    "matrix": matrix,
+                    "findings": report.rows,
+                }
+            ).data
+        )
 
     @extend_schema(request={"multipart/form-data": LookSerializer}, responses=SuggestionSerializer)
     @action(detail=False, methods=["post"])
@@ -121,7 +158,9 @@ class FileComparisonViewset(Viewset):
         data = upload.read()
         require_fitting(data)
         found = _refusing(lambda: suggest_layout(data, upload.name))
-        return Response(SuggestionSerializer({"layout": found.layout, "guesses": found.guesses}).data)
+        return Response(
+            SuggestionSerializer({"layout": found.layout, "guesses": found.guesses}).data
+        )
 
 
 def _refusing(work: Callable[[], Any]) -> Any:

@@ -19,19 +19,40 @@ from vennpair.service.api.nested import OfPairing
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
 from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
-from vennpair.service.reconcile.actions.start_settling import carry_out_proposal, dismiss_proposal, start_settling, start_undo
+from vennpair.service.reconcile.actions.start_settling import (
+    carry_out_proposal,
+    dismiss_proposal,
+    start_settling,
+    start_undo,
+)
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import UNDO
 
 
 class SettleStepSerializer(serializers.ModelSerializer[SettleStep]):
-    """One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or will be, there."""
+    """One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or
+    will be, there.
+    """
 
     writes = serializers.SerializerMethodField()
 
     class Meta:
         model = SettleStep
-        fields = read_only_fields = ["scope", "kind", "remedy", "item", "learner", "publisher", "before", "after", "words", "writes", "state", "message", "done_at"]
+        fields = read_only_fields = [
+            "scope",
+            "kind",
+            "remedy",
+            "item",
+            "learner",
+            "publisher",
+            "before",
+            "after",
+            "words",
+            "writes",
+            "state",
+            "message",
+            "done_at",
+        ]
 
     @extend_schema_field({"type": "boolean"})
     def get_writes(self, step: SettleStep) -> bool:
@@ -40,7 +61,9 @@ class SettleStepSerializer(serializers.ModelSerializer[SettleStep]):
 
 
 class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
-    """One settlement: how many findings came to what, and how many of them write to the gradebook."""
+    """One settlement: how many findings came to what, and how many of them write to the
+    gradebook.
+    """
 
     job = JobSerializer(read_only=True, allow_null=True)
     made_by = serializers.CharField(source="made_by.username", default="")
@@ -50,7 +73,17 @@ class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
 
     class Meta:
         model = Settlement
-        fields = read_only_fields = ["id", "state", "made_by", "made_at", "carried_by", "job", "undoes", "undone", "counts"]
+        fields = read_only_fields = [
+            "id",
+            "state",
+            "made_by",
+            "made_at",
+            "carried_by",
+            "job",
+            "undoes",
+            "undone",
+            "counts",
+        ]
 
     @extend_schema_field({"type": "object", "additionalProperties": {"type": "integer"}})
     def get_counts(self, made: Settlement) -> dict[str, int]:
@@ -74,7 +107,10 @@ class SettlementSerializer(SettlementLineSerializer):
 
 
 class SettlementPreviewSerializer(serializers.Serializer[Any]):
-    """What would be written, step by step; ``writes`` counts those that change the gradebook. ``id`` is set once it is under way."""
+    """What would be written, step by step; ``writes`` counts those that change the gradebook.
+
+    ``id`` is set once it is under way.
+    """
 
     steps = SettleStepSerializer(many=True)
     writes = serializers.IntegerField()
@@ -90,11 +126,15 @@ class ChoiceSerializer(serializers.Serializer[Any]):
 
 
 class SettleSerializer(serializers.Serializer[Any]):
-    """What to settle of a comparison: all safe cells, whole kinds by one remedy each, single findings."""
+    """What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
+    findings.
+    """
 
     comparison = serializers.UUIDField()
     safe = serializers.BooleanField(default=False)
-    kinds = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=20), default=dict)
+    kinds = serializers.DictField(
+        child=serializers.CharField(allow_blank=True, max_length=20), default=dict
+    )
     findings = ChoiceSerializer(many=True, default=list)
     dry_run = serializers.BooleanField(default=False)
 
@@ -107,7 +147,11 @@ class DryRunSerializer(serializers.Serializer[Any]):
 
 def writes(step: SettleStep) -> bool:
     """Say whether a step writes to the gradebook."""
-    return step.remedy in WRITES_SCORE or step.remedy == PUT_BACK or (step.remedy == UNDO and ("given" in step.facts or "to" in step.facts))
+    return (
+        step.remedy in WRITES_SCORE
+        or step.remedy == PUT_BACK
+        or (step.remedy == UNDO and ("given" in step.facts or "to" in step.facts))
+    )
 
 
 class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
@@ -123,7 +167,13 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         """Return the pairing's settlements."""
         if "pairing_pk" not in self.kwargs:
             return self.queryset
-        return self.pairing().settlements.select_related("job", "made_by", "carried_by", "pairing__shell__platform__institution").prefetch_related("steps")
+        return (
+            self.pairing()
+            .settlements.select_related(
+                "job", "made_by", "carried_by", "pairing__shell__platform__institution"
+            )
+            .prefetch_related("steps")
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
         """Page by time."""
@@ -137,21 +187,32 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
         comparison = get_object_or_404(pairing.comparisons, pk=facts["comparison"])
-        wanted = Wanted(facts["safe"], facts["kinds"], {each["finding"]: (each["remedy"], each["candidate"]) for each in facts["findings"]})
+        wanted = Wanted(
+            facts["safe"],
+            facts["kinds"],
+            {each["finding"]: (each["remedy"], each["candidate"]) for each in facts["findings"]},
+        )
         steps = plan_settling(comparison, wanted)
-        return _answer(steps, None if facts["dry_run"] else start_settling(comparison, steps, request.user))
+        return _answer(
+            steps, None if facts["dry_run"] else start_settling(comparison, steps, request.user)
+        )
 
     @extend_schema(request=None, responses={202: SettlementSerializer})
     @action(detail=True, methods=["post"], url_path="carry-out")
     def carry_out(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Carry out a proposal."""
-        return Response(SettlementSerializer(carry_out_proposal(self.get_object(), request.user)).data, status=202)
+        return Response(
+            SettlementSerializer(carry_out_proposal(self.get_object(), request.user)).data,
+            status=202,
+        )
 
     @extend_schema(request=None, responses=SettlementSerializer)
     @action(detail=True, methods=["post"])
     def dismiss(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Put a proposal aside."""
-        return Response(SettlementSerializer(dismiss_proposal(self.get_object(), request.user)).data)
+        return Response(
+            SettlementSerializer(dismiss_proposal(self.get_object(), request.user)).data
+        )
 
     @extend_schema(request=DryRunSerializer, responses=SettlementPreviewSerializer)
     @action(detail=True, methods=["post"])
@@ -161,7 +222,10 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         asked = DryRunSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         steps = plan_undo(made)
-        return _answer(steps, None if asked.validated_data["dry_run"] else start_undo(made, steps, request.user))
+        return _answer(
+            steps,
+            None if asked.validated_data["dry_run"] else start_undo(made, steps, request.user),
+        )
 
 
 def _answer(steps: Sequence[SettleStep], made: Settlement | None) -> Response:

@@ -19,7 +19,10 @@ from vennpair.service.reconcile.statement_of import statement_of
 
 
 class StatementLineSerializer(serializers.Serializer[Any]):
-    """One line: ``level`` is open, look or well; ``page`` is where to act, below the pairing's own address in the console."""
+    """One line: ``level`` is open, look or well.
+
+    ``page`` is where to act, below the pairing's own address in the console.
+    """
 
     level = serializers.CharField()
     what = serializers.CharField()
@@ -51,13 +54,26 @@ class StatementViewset(OfPairing):
     serializer_class = StatementSerializer
     pagination_class = None
 
-    @extend_schema(responses=forced_singular_serializer(StatementSerializer), operation_id="pairings_statement_retrieve", filters=False)
+    @extend_schema(
+        responses=forced_singular_serializer(StatementSerializer),
+        operation_id="pairings_statement_retrieve",
+        filters=False,
+    )
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Say whether the grades are ready to be submitted."""
         pairing = self.pairing()
         said = statement_of(pairing, timezone.now())
         schedule = Schedule.objects.filter(pairing=pairing).first() or Schedule()
-        return Response(StatementSerializer({"ready": said.ready, "sentence": said.sentence, "lines": said.lines, "schedule": schedule}).data)
+        return Response(
+            StatementSerializer(
+                {
+                    "ready": said.ready,
+                    "sentence": said.sentence,
+                    "lines": said.lines,
+                    "schedule": schedule,
+                }
+            ).data
+        )
 
     @extend_schema(request=ScheduleSerializer, responses=ScheduleSerializer, filters=False)
     @action(detail=False, methods=["patch"])
@@ -65,4 +81,6 @@ class StatementViewset(OfPairing):
         """Change when it is compared by itself, and until when the grades are to be submitted."""
         pairing, asked = self.pairing(), ScheduleSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        return Response(ScheduleSerializer(change_schedule(pairing, asked.validated_data, request.user)).data)
+        return Response(
+            ScheduleSerializer(change_schedule(pairing, asked.validated_data, request.user)).data
+        )

@@ -1,4 +1,6 @@
-"""Read a publisher's results where it does not report by itself, from where the last reading ended (OneRoster 1.2)."""
+"""Read a publisher's results where it does not report by itself, from where the last reading ended
+(OneRoster 1.2).
+"""
 
 from __future__ import annotations
 
@@ -18,14 +20,24 @@ from vennpair.service.ops.running import start_job
 from vennpair.service.pair.actions.match_learners import learners_by_account, own_students
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.relay.actions.take_reports import Account, in_words, moment_of, transaction_each
+from vennpair.service.relay.actions.take_reports import (
+    Account,
+    in_words,
+    moment_of,
+    transaction_each,
+)
 from vennpair.service.relay.models import LedgerEntry, RelaySetting
 from vennpair.standards.lti.grades import Score
 from vennpair.standards.oneroster.objects import Result
 
 PULL = "pull"
 AHEAD = timedelta(hours=1)
-_PROGRESS = {"submitted": ("Submitted", "PendingManual"), "partially graded": ("Submitted", "Pending"), "not submitted": ("Initialized", "NotReady"), "late": ("Completed", "FullyGraded")}
+_PROGRESS = {
+    "submitted": ("Submitted", "PendingManual"),
+    "partially graded": ("Submitted", "Pending"),
+    "not submitted": ("Initialized", "NotReady"),
+    "late": ("Completed", "FullyGraded"),
+}
 
 
 def start_pull(pairing: Pairing, actor: Any) -> Job:
@@ -38,12 +50,19 @@ def start_pull(pairing: Pairing, actor: Any) -> Job:
 def pull_soon(pairing: Pairing, actor: Any = None) -> Job:
     """Enqueue a reading in the caller's transaction."""
     Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
-    running = Job.objects.filter(pairing=pairing, kind=PULL, state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]).first()
+    running = Job.objects.filter(
+        pairing=pairing,
+        kind=PULL,
+        state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
+    ).first()
     return running or start_job(PULL, pairing, actor, 1, "waits for a worker")
 
 
 def carry_out_pull(job: Job) -> str:
-    """Read what changed since the last reading, deletions included; read twice it changes nothing. Raises OutsideError."""
+    """Read what changed since the last reading, deletions included; read twice it changes nothing.
+
+    Raises OutsideError.
+    """
     pairing = job.pairing
     setting, _ = RelaySetting.objects.get_or_create(pairing=pairing)
     gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
@@ -54,35 +73,86 @@ def carry_out_pull(job: Job) -> str:
     except OutsideError as error:
         RelaySetting.objects.filter(pk=setting.pk).update(pull_trouble=error.failure.message[:500])
         raise
-    points = dict(Item.objects.filter(pairing=pairing).exclude(line_item="").values_list("line_item", "points"))
+    points = dict(
+        Item.objects.filter(pairing=pairing)
+        .exclude(line_item="")
+        .values_list("line_item", "points")
+    )
     now = timezone.now()
-    rows = [(each.line_item, _account(each, students), _score(each, points.get(each.line_item), now)) for each in results if each.student in students or each.student in who]
+    rows = [
+        (each.line_item, _account(each, students), _score(each, points.get(each.line_item), now))
+        for each in results
+        if each.student in students or each.student in who
+    ]
     taken = transaction_each(pairing, rows, who, LedgerEntry.Via.PULL)
     # A clock that runs ahead over there must not carry the cursor past what is still to come.
-    newest = max((each.changed for each in results if each.changed and moment_of(each.changed, now) <= now + AHEAD), key=lambda text: moment_of(text, now), default=setting.pull_cursor)
+    newest = max(
+        (
+            each.changed
+            for each in results
+            if each.changed and moment_of(each.changed, now) <= now + AHEAD
+        ),
+        key=lambda text: moment_of(text, now),
+        default=setting.pull_cursor,
+    )
     with transaction.atomic():
-        RelaySetting.objects.filter(pk=setting.pk).update(pull_cursor=newest[:40], pulled_at=now, pull_trouble="")
+        RelaySetting.objects.filter(pk=setting.pk).update(
+            pull_cursor=newest[:40], pulled_at=now, pull_trouble=""
+        )
         if taken.new or taken.unclaimed:
-            record("relay.pulled", f"Read from the publisher, {in_words(taken)}.", pairing=pairing, actor=job.made_by, after={"new": taken.new})
+            record(
+                "relay.pulled",
+                f"Read from the publisher, {in_words(taken)}.",
+                pairing=pairing,
+                actor=job.made_by,
+                after={"new": taken.new},
+            )
     return in_words(taken)
 
 
 def pulls_due(now: datetime) -> list[Pairing]:
     """Return the live pairings whose results are to be read now."""
-    settings = RelaySetting.objects.filter(pull_minutes__gt=0, pairing__state=Pairing.State.LIVE).select_related("pairing")
-    return [each.pairing for each in settings if each.pulled_at is None or now - each.pulled_at >= timedelta(minutes=each.pull_minutes)]
+    settings = RelaySetting.objects.filter(
+        pull_minutes__gt=0, pairing__state=Pairing.State.LIVE
+    ).select_related("pairing")
+    return [
+        each.pairing
+        for each in settings
+        if each.pulled_at is None or now - each.pulled_at >= timedelta(minutes=each.pull_minutes)
+    ]
 
 
 def _account(result: Result, students: dict[str, Any]) -> Account:
     student = students.get(result.student)
-    return Account(result.student, f"{student.given_name} {student.family_name}".strip() if student else "", student.email if student else "")
+    return Account(
+        result.student,
+        f"{student.given_name} {student.family_name}".strip() if student else "",
+        student.email if student else "",
+    )
 
 
 def _score(result: Result, points: Decimal | None, now: datetime) -> Score:
-    """Return a result as a report. Its own time is when it last changed: the standard's scoreDate names a day only."""
+    """Return a result as a report.
+
+    Its own time is when it last changed: the standard's scoreDate names a day only.
+    """
     when = moment_of(result.changed, moment_of(result.score_date, now))
     gone = result.deleted or result.score_status == "exempt"
-    activity, grading = ("Completed", "FullyGraded") if gone else _PROGRESS.get(result.score_status, ("Completed", "FullyGraded"))
+    activity, grading = (
+        ("Completed", "FullyGraded")
+        if gone
+        else _PROGRESS.get(result.score_status, ("Completed", "FullyGraded"))
+    )
     given = None if gone or result.score is None or not points else result.score
     comment = "exempt" if result.score_status == "exempt" else result.comment
-    return Score("", when, given, points if given is not None else None, activity, grading if given is not None or gone else (grading if grading != "FullyGraded" else "Pending"), comment)
+    return Score(
+        "",
+        when,
+        given,
+        points if given is not None else None,
+        activity,
+        grading
+        if given is not None or gone
+        else (grading if grading != "FullyGraded" else "Pending"),
+        comment,
+    )

@@ -1,4 +1,6 @@
-"""Say once when scores wait longer than they should: to the shell's instructors, and to administrators where a platform is down."""
+"""Say once when scores wait longer than they should: to the shell's instructors, and to
+administrators where a platform is down.
+"""
 
 from __future__ import annotations
 
@@ -20,16 +22,31 @@ PLATFORM_PATIENCE = timedelta(minutes=15)
 
 
 def raise_alarms(now: datetime) -> int:
-    """Tell of every pairing whose oldest score waits too long, once until all is well again; return how many were told."""
+    """Tell of every pairing whose oldest score waits too long, once until all is well again.
+
+    Return how many were told.
+    """
     stuck = Q(state__in=ON_THE_WAY) | Q(state=Cell.State.HELD, why="setting")
-    oldest = dict(Cell.objects.filter(stuck, pairing__state=Pairing.State.LIVE, pairing__relay_on=True).order_by().values("pairing").annotate(at=Min(Coalesce("since", "changed_at"))).values_list("pairing", "at"))
+    oldest = dict(
+        Cell.objects.filter(stuck, pairing__state=Pairing.State.LIVE, pairing__relay_on=True)
+        .order_by()
+        .values("pairing")
+        .annotate(at=Min(Coalesce("since", "changed_at")))
+        .values_list("pairing", "at")
+    )
     told = 0
-    for pairing in Pairing.objects.filter(pk__in=oldest).select_related("shell__platform__institution"):
+    for pairing in Pairing.objects.filter(pk__in=oldest).select_related(
+        "shell__platform__institution"
+    ):
         setting = setting_of(pairing)
-        if setting.alarmed_at is None and now - oldest[pairing.pk] > timedelta(minutes=setting.alarm_minutes):
+        if setting.alarmed_at is None and now - oldest[pairing.pk] > timedelta(
+            minutes=setting.alarm_minutes
+        ):
             _tell(pairing, now)
             told += 1
-    RelaySetting.objects.exclude(alarmed_at=None).exclude(pairing__in=oldest).update(alarmed_at=None)
+    RelaySetting.objects.exclude(alarmed_at=None).exclude(pairing__in=oldest).update(
+        alarmed_at=None
+    )
     return told + _platforms(now)
 
 
@@ -39,22 +56,34 @@ def _tell(pairing: Pairing, now: datetime) -> None:
         return
     since = cell.since or cell.changed_at
     name = pairing.shell.label or pairing.shell.title
-    sentence = f"{name}: a score of {cell.learner.name} in '{cell.placement.title[:80]}' has waited for {span(now - since)}. {cell.reason}".strip()
+    sentence = (
+        f"{name}: a score of {cell.learner.name} in '{cell.placement.title[:80]}' has waited for"
+        f" {span(now - since)}. {cell.reason}".strip()
+    )
     with transaction.atomic():
         RelaySetting.objects.update_or_create(pairing=pairing, defaults={"alarmed_at": now})
         record("relay.alarm", sentence, pairing=pairing)
-        for role in ShellRole.objects.filter(shell=pairing.shell, role="instructor").select_related("user"):
+        for role in ShellRole.objects.filter(shell=pairing.shell, role="instructor").select_related(
+            "user"
+        ):
             notify(role.user, sentence, f"/pairings/{pairing.pk}/relay", pairing)
 
 
 def _platforms(now: datetime) -> int:
     told = 0
-    for pace in PlatformPace.objects.filter(down_since__lt=now - PLATFORM_PATIENCE, alarmed_at=None).select_related("platform__institution"):
-        sentence = f"{pace.platform.name} has not answered for {span(now - pace.down_since)}; scores wait and go by themselves once it is back. {pace.reason}"
+    for pace in PlatformPace.objects.filter(
+        down_since__lt=now - PLATFORM_PATIENCE, alarmed_at=None
+    ).select_related("platform__institution"):
+        sentence = (
+            f"{pace.platform.name} has not answered for {span(now - pace.down_since)}; scores wait"
+            f" and go by themselves once it is back. {pace.reason}"
+        )
         with transaction.atomic():
             PlatformPace.objects.filter(pk=pace.pk).update(alarmed_at=now)
             record("platform.down", sentence, institution=pace.platform.institution)
-            for user in User.objects.filter(institution=pace.platform.institution, is_staff=True, is_active=True):
+            for user in User.objects.filter(
+                institution=pace.platform.institution, is_staff=True, is_active=True
+            ):
                 notify(user, sentence, "/connections")
         told += 1
     PlatformPace.objects.filter(down_since=None).exclude(alarmed_at=None).update(alarmed_at=None)

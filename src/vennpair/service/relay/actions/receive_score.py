@@ -16,7 +16,8 @@ from vennpair.service.relay.waking import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 LONGEST_COMMENT = 5000
-# One statement: the pairing's row is held (waking.py), then the entry unless it is known, and with a new one the cell, there or not. Through the ORM it took three
+# One statement: the pairing's row is held (waking.py), then the entry unless it is known, and with
+# a new one the cell, there or not. Through the ORM it took three
 # and an error for each repeat, and accepting a score cost half as much again (bench.relay).
 _STORE = """
 WITH held AS (SELECT id FROM pair_pairing WHERE id = %(pairing)s FOR KEY SHARE), entry AS (
@@ -33,7 +34,9 @@ RETURNING cell.id
 """
 
 
-def receive_score(placement: Placement, learner: Learner, score: Score, via: str = LedgerEntry.Via.PUSH) -> bool:
+def receive_score(
+    placement: Placement, learner: Learner, score: Score, via: str = LedgerEntry.Via.PUSH
+) -> bool:
     """Store a report; the very same report again changes nothing. Return whether it is new."""
     fields = {
         "pairing": placement.pairing_id,
@@ -45,7 +48,9 @@ def receive_score(placement: Placement, learner: Learner, score: Score, via: str
         "maximum": score.maximum,
         "activity": score.activity,
         "grading": score.grading,
-        "comment": score.comment[:LONGEST_COMMENT].replace("\x00", ""),  # PostgreSQL keeps no such character
+        "comment": (
+            score.comment[:LONGEST_COMMENT].replace("\x00", "")
+        ),  # PostgreSQL keeps no such character
         "submitted": score.submitted,
         "digest": digest_of(score),
         "now": timezone.now(),
@@ -54,16 +59,33 @@ def receive_score(placement: Placement, learner: Learner, score: Score, via: str
         with connection.cursor() as cursor:
             cursor.execute(_STORE, fields)
             new = cursor.fetchone() is not None
-        if new:  # the entry comes before the queue: a worker waits for whoever holds the pairing's row through it (waking.py)
+        # the entry comes before the queue: a worker waits for whoever holds the pairing's row
+        # through it (waking.py)
+        if new:
             enqueue_relay(placement.pairing_id)
     return new
 
 
 def digest_of(score: Score) -> str:
     """Return what stands for all that a report says, apart from its learner and time."""
-    said = (score.given, score.maximum, score.activity, score.grading, score.comment, score.submitted)
-    return hashlib.sha256("\x1f".join("" if each is None else _text(each) for each in said).encode("utf-8", "surrogatepass")).hexdigest()[:40]
+    said = (
+        score.given,
+        score.maximum,
+        score.activity,
+        score.grading,
+        score.comment,
+        score.submitted,
+    )
+    return hashlib.sha256(
+        "\x1f".join("" if each is None else _text(each) for each in said).encode(
+            "utf-8", "surrogatepass"
+        )
+    ).hexdigest()[:40]
 
 
 def _text(value: Any) -> str:
-    return value.isoformat() if isinstance(value, datetime) else (value if isinstance(value, str) else f"{value.normalize():f}")
+    return (
+        value.isoformat()
+        if isinstance(value, datetime)
+        else (value if isinstance(value, str) else f"{value.normalize():f}")
+    )

@@ -39,7 +39,9 @@ class Wanted:
 
 @dataclass(slots=True)
 class Compared:
-    """What the gradebook holds against what counts: cells that differ, that agree, and how many could not be read."""
+    """What the gradebook holds against what counts: cells that differ, that agree, and how many
+    could not be read.
+    """
 
     differ: list[int] = field(default_factory=list)
     same: list[int] = field(default_factory=list)
@@ -48,9 +50,14 @@ class Compared:
 
 
 def compare_cells(pairing: Pairing, wanted: Wanted) -> Compared:
-    """Look at the gradebook for every meant cell that has a counting score. Columns are read side by side; raises Refused."""
+    """Look at the gradebook for every meant cell that has a counting score.
+
+    Columns are read side by side; raises Refused.
+    """
     placed = placed_with_rules(pairing)
-    cells = list(_meant(pairing, wanted, placed).select_related("learner").order_by("placement_id", "pk"))
+    cells = list(
+        _meant(pairing, wanted, placed).select_related("learner").order_by("placement_id", "pk")
+    )
     scores = _counting(pairing, cells, placed)
     by_column: dict[Any, list[Cell]] = {}
     for cell in cells:
@@ -61,40 +68,76 @@ def compare_cells(pairing: Pairing, wanted: Wanted) -> Compared:
     def settle(outcomes: list[Outcome[Any, list[Result]]]) -> None:
         for placement, rows in outcomes:
             if isinstance(rows, OutsideError):
-                found.unread, found.trouble = found.unread + len(by_column[placement]), rows.failure.message
+                found.unread, found.trouble = (
+                    found.unread + len(by_column[placement]),
+                    rows.failure.message,
+                )
                 continue
             shown = {row.user_id: row for row in rows}
             for cell in by_column[placement]:
-                (found.same if _shows(shown.get(cell.learner.subject), scores[cell.pk]) else found.differ).append(cell.pk)
+                (
+                    found.same
+                    if _shows(shown.get(cell.learner.subject), scores[cell.pk])
+                    else found.differ
+                ).append(cell.pk)
 
     try:
-        fly(list(by_column), lambda placement: gateway.results(placed[placement].placement.column_url), settle, lambda: True)
+        fly(
+            list(by_column),
+            lambda placement: gateway.results(placed[placement].placement.column_url),
+            settle,
+            lambda: True,
+        )
     except OutsideError as error:
-        raise Refused(error.failure.code, f"The gradebook cannot be compared now. {error.failure.message}", error.failure.remedy, 503) from error
+        raise Refused(
+            error.failure.code,
+            f"The gradebook cannot be compared now. {error.failure.message}",
+            error.failure.remedy,
+            503,
+        ) from error
     return found
 
 
 def send_again(pairing: Pairing, actor: Any, wanted: Wanted, *, force: bool = False) -> int:
-    """Queue what differs; with ``force`` all that has a score, over whatever was typed there. Return how many.
+    """Queue what differs; with ``force`` all that has a score, over whatever was typed there.
+    Return how many.
 
     Raises Refused where the relay is off or the pairing is not live.
     """
     require_instructor(actor, pairing.shell)
     if not pairing.relay_on or pairing.state != Pairing.State.LIVE:
-        raise Refused("relay_off", "The relay of this pairing is off, so nothing is sent.", "Turn it on with 'vennpair relay on', or in the console.")
+        raise Refused(
+            "relay_off",
+            "The relay of this pairing is off, so nothing is sent.",
+            "Turn it on with 'vennpair relay on', or in the console.",
+        )
     compared = compare_cells(pairing, wanted)
     chosen = [*compared.differ, *(compared.same if force else [])]
     with transaction.atomic():
-        count = wake(Cell.objects.filter(pk__in=chosen), again=Cell.Again.FORCE if force else Cell.Again.DIFFERS)
+        count = wake(
+            Cell.objects.filter(pk__in=chosen),
+            again=Cell.Again.FORCE if force else Cell.Again.DIFFERS,
+        )
         words = "by force" if force else "as the gradebook shows something else"
-        record("relay.again", f"{many(count, 'score was', 'scores were')} queued to be sent again {words}.", pairing=pairing, actor=actor, after={"cells": count, "forced": force})
+        record(
+            "relay.again",
+            f"{many(count, 'score was', 'scores were')} queued to be sent again {words}.",
+            pairing=pairing,
+            actor=actor,
+            after={"cells": count, "forced": force},
+        )
         _note(pairing, chosen, words)
     return count
 
 
 def _note(pairing: Pairing, chosen: Sequence[int], words: str) -> None:
     now = timezone.now()
-    Passage.objects.bulk_create([Passage(pairing=pairing, cell_id=pk, what=Passage.What.AGAIN, at=now, words=words) for pk in chosen])
+    Passage.objects.bulk_create(
+        [
+            Passage(pairing=pairing, cell_id=pk, what=Passage.What.AGAIN, at=now, words=words)
+            for pk in chosen
+        ]
+    )
 
 
 def _meant(pairing: Pairing, wanted: Wanted, placed: dict[Any, Placed]) -> QuerySet[Cell]:
@@ -104,12 +147,20 @@ def _meant(pairing: Pairing, wanted: Wanted, placed: dict[Any, Placed]) -> Query
     if wanted.placements:
         cells = cells.filter(placement__in=wanted.placements)
     if wanted.category is not None:
-        cells = cells.filter(Q(placement__category=wanted.category) | Q(placement__category="", placement__item__category=wanted.category))
+        cells = cells.filter(
+            Q(placement__category=wanted.category)
+            | Q(placement__category="", placement__item__category=wanted.category)
+        )
     return cells
 
 
-def _counting(pairing: Pairing, cells: Sequence[Cell], placed: dict[Any, Placed]) -> dict[int, Mark]:
-    reports, found = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells}), {}
+def _counting(
+    pairing: Pairing, cells: Sequence[Cell], placed: dict[Any, Placed]
+) -> dict[int, Mark]:
+    reports, found = (
+        reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells}),
+        {},
+    )
     for cell in cells:
         each = placed[cell.placement_id]
         counted = counting(reports[cell.placement_id, cell.learner_id], each.rule.counts)
@@ -121,4 +172,6 @@ def _counting(pairing: Pairing, cells: Sequence[Cell], placed: dict[Any, Placed]
 def _shows(result: Result | None, mark: Mark) -> bool:
     if result is None or result.score is None:
         return False
-    return Column(result.maximum, decimals(without_tail(result.score)), rounds=True).shows(mark, result.score)
+    return Column(result.maximum, decimals(without_tail(result.score)), rounds=True).shows(
+        mark, result.score
+    )

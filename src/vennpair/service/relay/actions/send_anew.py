@@ -8,5 +8,14 @@ from vennpair.service.relay.waking import wake
 
 
 def send_anew(placement: Placement) -> None:
-    """Queue every score of a placement anew, in the caller's transaction; nothing of it stands in the new column."""
-    wake(Cell.objects.filter(placement=placement), sent_given=None, sent_maximum=None, sent_timestamp=None, sent_at=None)
+    """Queue every score of a placement anew, in the caller's transaction.
+
+    Nothing of it stands in the new column.
+    """
+    wake(
+        Cell.objects.filter(placement=placement),
+        sent_given=None,
+        sent_maximum=None,
+        sent_timestamp=None,
+        sent_at=None,
+    )

@@ -29,7 +29,9 @@ def send_scores(pairing_id: str) -> float | None:
     """
     with only_one(f"relay:{pairing_id}"):
         wait_for_writers(pairing_id)
-        pairing = Pairing.objects.select_related("shell__platform__institution", "course__publisher").get(pk=pairing_id)
+        pairing = Pairing.objects.select_related(
+            "shell__platform__institution", "course__publisher"
+        ).get(pk=pairing_id)
         if not agreed(pairing.shell):
             return None  # all is kept; agreeing and resuming enqueues it again
         gate = gate_of(pairing.shell.platform_id)
@@ -41,7 +43,9 @@ def send_scores(pairing_id: str) -> float | None:
 
 
 def _know_roster(pairing: Pairing) -> None:
-    """Read the roster where that was long ago, so that nobody's score goes to a course they have left."""
+    """Read the roster where that was long ago, so that nobody's score goes to a course they have
+    left.
+    """
     shell = pairing.shell
     if not shell.memberships_url or not relays(pairing.state) or not pairing.relay_on:
         return
@@ -49,13 +53,20 @@ def _know_roster(pairing: Pairing) -> None:
         try:
             refresh_roster(shell)
         except OutsideError as error:
-            log.warning("the roster of shell %s was not read: %s", shell.pk, error)  # the scores themselves will tell
+            log.warning(
+                "the roster of shell %s was not read: %s", shell.pk, error
+            )  # the scores themselves will tell
 
 
 def _come_again(pairing: Pairing, gate: Gate) -> float | None:
-    now, waiting = timezone.now(), Cell.objects.filter(pairing=pairing, state__in=[Cell.State.WAITING, Cell.State.HELD])
+    now, waiting = (
+        timezone.now(),
+        Cell.objects.filter(pairing=pairing, state__in=[Cell.State.WAITING, Cell.State.HELD]),
+    )
     times = [waiting.exclude(until=None).order_by("until").values_list("until", flat=True).first()]
     if gate.pace.closed_until and waiting.filter(state=Cell.State.WAITING).exists():
         times.append(gate.pace.closed_until)
-    seconds = min(((each - now).total_seconds() for each in times if each is not None), default=SOON)
+    seconds = min(
+        ((each - now).total_seconds() for each in times if each is not None), default=SOON
+    )
     return max(1.0, seconds) if seconds < SOON else None

@@ -24,24 +24,51 @@ from vennpair.service.relay.models import LedgerEntry
 from vennpair.standards.lti.grades import Score
 
 
-def take_file(pairing: Pairing, name: str, data: bytes, actor: Any, *, as_of: datetime, layout: str = "", class_id: str = "", dry_run: bool = False) -> dict[str, Any]:
-    """Take a table of scores as the publisher's reports of ``as_of``; what the ledger says already is not taken again.
+def take_file(
+    pairing: Pairing,
+    name: str,
+    data: bytes,
+    actor: Any,
+    *,
+    as_of: datetime,
+    layout: str = "",
+    class_id: str = "",
+    dry_run: bool = False,
+) -> dict[str, Any]:
+    """Take a table of scores as the publisher's reports of ``as_of``; what the ledger says already
+    is not taken again.
 
-    A tidy CSV, a OneRoster 1.2 set, or a wide table with its layout. Raises Refused with the file, line and remedy, OutsideError.
+    A tidy CSV, a OneRoster 1.2 set, or a wide table with its layout. Raises Refused with the file,
+    line and remedy, OutsideError.
     """
     require_instructor(actor, pairing.shell)
     table = read_upload(name, data, layout, class_id)
     roster = refresh_roster(pairing.shell)
-    found = match(table.learners, [Matched(each.number or each.subject, each.email, each.name) for each in roster])
+    found = match(
+        table.learners,
+        [Matched(each.number or each.subject, each.email, each.name) for each in roster],
+    )
     accounts = [_account(each) for each in table.learners]
     who = {accounts[left].key: roster[right] for left, right in found.pairs}
     rows = _rows(pairing, table, accounts, who, as_of)
-    said = {"learners": len(table.learners), "matched": len(found.pairs), "items": len(table.items), "scores": sum(len(item.scores) for item in table.items), "changed": len(rows)}
+    said = {
+        "learners": len(table.learners),
+        "matched": len(found.pairs),
+        "items": len(table.items),
+        "scores": sum(len(item.scores) for item in table.items),
+        "changed": len(rows),
+    }
     if dry_run:
         return said | {"words": f"{len(rows)} of {said['scores']} scores are new or changed."}
     taken: Taken = transaction_each(pairing, rows, who, LedgerEntry.Via.FILE)
     with transaction.atomic():
-        record("relay.file", f"Read from the file {name[:100]}, {in_words(taken)}.", pairing=pairing, actor=actor, after=said)
+        record(
+            "relay.file",
+            f"Read from the file {name[:100]}, {in_words(taken)}.",
+            pairing=pairing,
+            actor=actor,
+            after=said,
+        )
     return said | {"words": in_words(taken)}
 
 
@@ -49,9 +76,19 @@ def _account(each: Matched) -> Account:
     return Account(each.id or each.email or each.name, each.name, each.email)
 
 
-def _rows(pairing: Pairing, table: Table, accounts: list[Account], who: dict[str, Learner], as_of: datetime) -> list[tuple[str, Account, Score]]:
+def _rows(
+    pairing: Pairing,
+    table: Table,
+    accounts: list[Account],
+    who: dict[str, Learner],
+    as_of: datetime,
+) -> list[tuple[str, Account, Score]]:
     newest: dict[tuple[str, Any], tuple[Decimal | None, Decimal | None]] = {}
-    for title, learner, given, maximum in LedgerEntry.objects.filter(pairing=pairing).order_by("timestamp", "pk").values_list("placement__item__title", "learner", "given", "maximum"):
+    for title, learner, given, maximum in (
+        LedgerEntry.objects.filter(pairing=pairing)
+        .order_by("timestamp", "pk")
+        .values_list("placement__item__title", "learner", "given", "maximum")
+    ):
         newest[title, learner] = given, maximum
     rows = []
     for item in table.items:
@@ -59,6 +96,8 @@ def _rows(pairing: Pairing, table: Table, accounts: list[Account], who: dict[str
             account = accounts[position]
             learner = who.get(account.key)
             kept = None if score is None else rounded(Fraction(score), MOST_PLACES)
-            if item.points and (learner is None or newest.get((item.title, learner.pk)) != (kept, item.points)):
+            if item.points and (
+                learner is None or newest.get((item.title, learner.pk)) != (kept, item.points)
+            ):
                 rows.append((item.title, account, Score("", as_of, kept, item.points)))
     return rows

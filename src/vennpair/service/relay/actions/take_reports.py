@@ -1,4 +1,7 @@
-"""Reports that are fetched or uploaded instead of pushed: into the same ledger; whose account nobody has waits until somebody says so."""
+"""Reports that are fetched or uploaded instead of pushed: into the same ledger.
+
+Whose account nobody has waits until somebody says so.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +31,9 @@ class Account:
 
 @dataclass(slots=True)
 class Taken:
-    """What became of reports: new in the ledger, known before, of nobody's account, of an item without a column, not to be taken."""
+    """What became of reports: new in the ledger, known before, of nobody's account, of an item
+    without a column, not to be taken.
+    """
 
     new: int = 0
     known: int = 0
@@ -37,10 +42,22 @@ class Taken:
     odd: int = 0
 
 
-def take_reports(pairing: Pairing, rows: Iterable[tuple[str, Account, Score]], who: Mapping[str, Learner], via: str) -> Taken:
-    """Take rows of line item (or item's title), account and score; ``who`` says by account's key which learner it is."""
+def take_reports(
+    pairing: Pairing,
+    rows: Iterable[tuple[str, Account, Score]],
+    who: Mapping[str, Learner],
+    via: str,
+) -> Taken:
+    """Take rows of line item (or item's title), account and score.
+
+    ``who`` says by account's key which learner it is.
+    """
     placed = {}
-    for each in Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED).exclude(column_url="").select_related("item", "pairing"):
+    for each in (
+        Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
+        .exclude(column_url="")
+        .select_related("item", "pairing")
+    ):
         placed[each.item.line_item or each.item.title] = placed[each.item.title] = each
     taken = Taken()
     for line_item, account, score in rows:
@@ -60,15 +77,37 @@ def take_reports(pairing: Pairing, rows: Iterable[tuple[str, Account, Score]], w
 
 def _keep_stray(placement: Placement, account: Account, score: Score) -> int:
     stamped = f"{digest_of(score)[:20]}{score.timestamp.timestamp():.0f}"[:40]
-    _, made = Stray.objects.get_or_create(placement=placement, account=account.key[:255], digest=stamped, defaults={"name": account.name[:200], "email": account.email[:254], "report": write_score(score)})
+    _, made = Stray.objects.get_or_create(
+        placement=placement,
+        account=account.key[:255],
+        digest=stamped,
+        defaults={
+            "name": account.name[:200],
+            "email": account.email[:254],
+            "report": write_score(score),
+        },
+    )
     return int(made)
 
 
 def claim_strays(pairing: Pairing, account: str, learner: Learner) -> int:
-    """Put what waited for an account into the ledger as a learner's, in the caller's transaction; return how many reports."""
-    strays = list(Stray.objects.select_for_update(of=("self",)).filter(placement__pairing=pairing, account=account).select_related("placement__pairing").order_by("received_at"))
+    """Put what waited for an account into the ledger as a learner's, in the caller's transaction.
+
+    Return how many reports.
+    """
+    strays = list(
+        Stray.objects.select_for_update(of=("self",))
+        .filter(placement__pairing=pairing, account=account)
+        .select_related("placement__pairing")
+        .order_by("received_at")
+    )
     for each in strays:
-        receive_score(each.placement, learner, read_score(each.report | {"userId": str(learner.pk)}), LedgerEntry.Via.PULL)
+        receive_score(
+            each.placement,
+            learner,
+            read_score(each.report | {"userId": str(learner.pk)}),
+            LedgerEntry.Via.PULL,
+        )
         each.delete()
     return len(strays)
 
@@ -94,8 +133,17 @@ def in_words(taken: Taken) -> str:
     return "scores: " + ", ".join(part for part in parts if part)
 
 
-def transaction_each(pairing: Pairing, rows: list[tuple[str, Account, Score]], who: Mapping[str, Learner], via: str, size: int = 200) -> Taken:
-    """Take many rows, so many in one transaction; killed between two, the same rows again find the first ones known."""
+def transaction_each(
+    pairing: Pairing,
+    rows: list[tuple[str, Account, Score]],
+    who: Mapping[str, Learner],
+    via: str,
+    size: int = 200,
+) -> Taken:
+    """Take many rows, so many in one transaction.
+
+    Killed between two, the same rows again find the first ones known.
+    """
     whole = Taken()
     for start in range(0, len(rows), size):
         with transaction.atomic():

@@ -24,7 +24,9 @@ class PlainScore(serializers.Field[Any, Any, Any, Any]):
 
 
 class ScoreSerializer(serializers.ModelSerializer[Cell]):
-    """One learner's score in one column: where it stands, why, since when it waits and until when."""
+    """One learner's score in one column: where it stands, why, since when it waits and
+    until when.
+    """
 
     placement = serializers.UUIDField(source="placement_id")
     item = serializers.CharField(source="placement.title")
@@ -38,7 +40,27 @@ class ScoreSerializer(serializers.ModelSerializer[Cell]):
 
     class Meta:
         model = Cell
-        fields = read_only_fields = ["id", "placement", "item", "learner_id", "learner", "email", "state", "why", "reason", "remedy", "reported", "points", "reported_at", "sent", "sent_at", "since", "until", "tries", "changed_at"]
+        fields = read_only_fields = [
+            "id",
+            "placement",
+            "item",
+            "learner_id",
+            "learner",
+            "email",
+            "state",
+            "why",
+            "reason",
+            "remedy",
+            "reported",
+            "points",
+            "reported_at",
+            "sent",
+            "sent_at",
+            "since",
+            "until",
+            "tries",
+            "changed_at",
+        ]
 
     def get_reported(self, cell: Cell) -> str | None:
         """Return the newest score that the publisher reported."""
@@ -60,7 +82,9 @@ class ScoreSerializer(serializers.ModelSerializer[Cell]):
         return plain_score(cell.sent_given)
 
     def _newest(self, cell: Cell) -> LedgerEntry | None:
-        entries = [each for each in cell.learner.in_ledger if each.placement_id == cell.placement_id]
+        entries = [
+            each for each in cell.learner.in_ledger if each.placement_id == cell.placement_id
+        ]
         return max(entries, key=lambda each: (each.timestamp, each.pk), default=None)
 
 
@@ -71,7 +95,18 @@ class LedgerEntrySerializer(serializers.ModelSerializer[LedgerEntry]):
 
     class Meta:
         model = LedgerEntry
-        fields = read_only_fields = ["id", "via", "timestamp", "submitted_at", "received_at", "given", "maximum", "activity", "grading", "comment"]
+        fields = read_only_fields = [
+            "id",
+            "via",
+            "timestamp",
+            "submitted_at",
+            "received_at",
+            "given",
+            "maximum",
+            "activity",
+            "grading",
+            "comment",
+        ]
 
 
 class PassageSerializer(serializers.ModelSerializer[Passage]):
@@ -81,7 +116,16 @@ class PassageSerializer(serializers.ModelSerializer[Passage]):
 
     class Meta:
         model = Passage
-        fields = read_only_fields = ["id", "at", "what", "given", "maximum", "entry", "lag_ms", "words"]
+        fields = read_only_fields = [
+            "id",
+            "at",
+            "what",
+            "given",
+            "maximum",
+            "entry",
+            "lag_ms",
+            "words",
+        ]
 
 
 class ScoreStorySerializer(ScoreSerializer):
@@ -96,7 +140,9 @@ class ScoreStorySerializer(ScoreSerializer):
     @extend_schema_field(LedgerEntrySerializer(many=True))
     def get_ledger(self, cell: Cell) -> list[dict[str, Any]]:
         """Return every report."""
-        entries = LedgerEntry.objects.filter(placement=cell.placement_id, learner=cell.learner_id).order_by("pk")
+        entries = LedgerEntry.objects.filter(
+            placement=cell.placement_id, learner=cell.learner_id
+        ).order_by("pk")
         return list(LedgerEntrySerializer(entries, many=True).data)
 
     @extend_schema_field(PassageSerializer(many=True))
@@ -134,8 +180,14 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         if "pairing_pk" not in self.kwargs:
             return self.queryset
         pairing = self.pairing()
-        ledger = Prefetch("learner__ledger", LedgerEntry.objects.filter(pairing=pairing), to_attr="in_ledger")
-        return Cell.objects.filter(pairing=pairing).select_related("placement", "learner").prefetch_related(ledger)
+        ledger = Prefetch(
+            "learner__ledger", LedgerEntry.objects.filter(pairing=pairing), to_attr="in_ledger"
+        )
+        return (
+            Cell.objects.filter(pairing=pairing)
+            .select_related("placement", "learner")
+            .prefetch_related(ledger)
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Cell]) -> Any:
         """Page by the last change."""
@@ -151,7 +203,15 @@ class StraySerializer(serializers.ModelSerializer[Stray]):
 
     class Meta:
         model = Stray
-        fields = read_only_fields = ["id", "item", "account", "name", "email", "given", "received_at"]
+        fields = read_only_fields = [
+            "id",
+            "item",
+            "account",
+            "name",
+            "email",
+            "given",
+            "received_at",
+        ]
 
     def get_given(self, stray: Stray) -> str | None:
         """Return the score as text."""
@@ -167,7 +227,11 @@ class StrayViewset(mixins.ListModelMixin, OfPairing):
 
     def get_queryset(self) -> QuerySet[Stray]:
         """Return the pairing's."""
-        return Stray.objects.filter(placement__pairing=self.pairing()).select_related("placement") if "pairing_pk" in self.kwargs else self.queryset
+        return (
+            Stray.objects.filter(placement__pairing=self.pairing()).select_related("placement")
+            if "pairing_pk" in self.kwargs
+            else self.queryset
+        )
 
     def paginate_queryset(self, queryset: QuerySet[Stray]) -> Any:
         """Page by arrival."""

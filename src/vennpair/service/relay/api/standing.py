@@ -26,7 +26,9 @@ MOST_HOURS = 24 * 120
 
 
 class RelayVerdictSerializer(serializers.Serializer[Any]):
-    """Whether all is well (``well``, ``waits``, ``trouble``, ``off``), in a sentence, with what to do; ``act`` is what one press may do about it."""
+    """Whether all is well (``well``, ``waits``, ``trouble``, ``off``), in a sentence, with what to
+    do; ``act`` is what one press may do about it.
+    """
 
     level = serializers.CharField()
     sentence = serializers.CharField()
@@ -52,7 +54,10 @@ class OldestSerializer(serializers.Serializer[Any]):
 
 
 class RelaySettingSerializer(serializers.ModelSerializer[RelaySetting]):
-    """After how many minutes a waiting score raises the alarm; every how many minutes results are read, 0 where the publisher reports."""
+    """After how many minutes a waiting score raises the alarm.
+
+    Every how many minutes results are read, 0 where the publisher reports.
+    """
 
     alarm_minutes = serializers.IntegerField(min_value=1, max_value=60 * 24 * 7, required=False)
     pull_minutes = serializers.IntegerField(min_value=0, max_value=60 * 24 * 7, required=False)
@@ -64,7 +69,9 @@ class RelaySettingSerializer(serializers.ModelSerializer[RelaySetting]):
 
 
 class RelaySerializer(serializers.Serializer[Any]):
-    """The relay of a pairing: on or off, whether all is well, cells by state, held ones by what they wait for."""
+    """The relay of a pairing: on or off, whether all is well, cells by state, held ones by what
+    they wait for.
+    """
 
     on = serializers.BooleanField()
     state = serializers.CharField()
@@ -80,17 +87,25 @@ class RelaySerializer(serializers.Serializer[Any]):
 
 
 class SendAgainSerializer(serializers.Serializer[Any]):
-    """Which scores: of learners, items (placements), a category, or all. ``force`` also sends what the gradebook shows, or what somebody typed over."""
+    """Which scores: of learners, items (placements), a category, or all.
+
+    ``force`` also sends what the gradebook shows, or what somebody typed over.
+    """
 
     learners = serializers.ListField(child=serializers.UUIDField(), required=False, max_length=2000)
-    placements = serializers.ListField(child=serializers.UUIDField(), required=False, max_length=2000)
+    placements = serializers.ListField(
+        child=serializers.UUIDField(), required=False, max_length=2000
+    )
     category = serializers.CharField(required=False, allow_null=True, allow_blank=True)
     force = serializers.BooleanField(default=False)
     dry_run = serializers.BooleanField(default=False)
 
 
 class QueuedSerializer(serializers.Serializer[Any]):
-    """How many scores the gradebook shows otherwise, shows as they are, and could not be read; how many were queued, or would be."""
+    """How many scores the gradebook shows otherwise, shows as they are, and could not be read.
+
+    How many were queued, or would be.
+    """
 
     differ = serializers.IntegerField()
     same = serializers.IntegerField()
@@ -124,25 +139,47 @@ class RelayViewset(OfPairing):
     serializer_class = RelaySerializer
     pagination_class = None
 
-    @extend_schema(responses=forced_singular_serializer(RelaySerializer), operation_id="pairings_relay_retrieve", filters=False)
+    @extend_schema(
+        responses=forced_singular_serializer(RelaySerializer),
+        operation_id="pairings_relay_retrieve",
+        filters=False,
+    )
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Say how the relay stands."""
         return Response(RelaySerializer(summary_of(self.pairing(), timezone.now())).data)
 
-    @extend_schema(request=SendAgainSerializer, responses={200: QueuedSerializer, 202: QueuedSerializer})
+    @extend_schema(
+        request=SendAgainSerializer, responses={200: QueuedSerializer, 202: QueuedSerializer}
+    )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Compare with the gradebook, then send again what it shows otherwise."""
         pairing, asked = self.pairing(), SendAgainSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
-        wanted = Wanted(facts.get("learners", ()), facts.get("placements", ()), facts.get("category"))
+        wanted = Wanted(
+            facts.get("learners", ()), facts.get("placements", ()), facts.get("category")
+        )
         compared = compare_cells(pairing, wanted)
-        told = {"differ": len(compared.differ), "same": len(compared.same), "unread": compared.unread}
+        told = {
+            "differ": len(compared.differ),
+            "same": len(compared.same),
+            "unread": compared.unread,
+        }
         if facts["dry_run"]:
-            return Response(told | {"queued": len(compared.differ) + (len(compared.same) if facts["force"] else 0)})
-        return Response(told | {"queued": send_again(pairing, request.user, wanted, force=facts["force"])}, status=202)
+            return Response(
+                told
+                | {"queued": len(compared.differ) + (len(compared.same) if facts["force"] else 0)}
+            )
+        return Response(
+            told | {"queued": send_again(pairing, request.user, wanted, force=facts["force"])},
+            status=202,
+        )
 
-    @extend_schema(parameters=[OpenApiParameter("hours", int, description="how far back, 24 unless named")], responses=ChartSerializer, filters=False)
+    @extend_schema(
+        parameters=[OpenApiParameter("hours", int, description="how far back, 24 unless named")],
+        responses=ChartSerializer,
+        filters=False,
+    )
     @action(detail=False)
     def chart(self, request: Request, pairing_pk: str) -> Response:
         """Return scores received and accepted over time, and the lag between."""
@@ -160,12 +197,20 @@ class RelayViewset(OfPairing):
         asked.is_valid(raise_exception=True)
         with transaction.atomic():
             RelaySetting.objects.update_or_create(pairing=pairing, defaults=asked.validated_data)
-            record("relay.setting", "How the relay is watched and fed was changed.", pairing=pairing, actor=request.user, after=asked.validated_data)
+            record(
+                "relay.setting",
+                "How the relay is watched and fed was changed.",
+                pairing=pairing,
+                actor=request.user,
+                after=asked.validated_data,
+            )
         return Response(RelaySettingSerializer(setting_of(pairing)).data)
 
 
 class PlatformHealthSerializer(serializers.Serializer[Any]):
-    """How one platform takes scores: open or paused and why, calls at once, what waits, and the last day's accepted, refused and failed sendings."""
+    """How one platform takes scores: open or paused and why, calls at once, what waits, and the
+    last day's accepted, refused and failed sendings.
+    """
 
     platform = serializers.UUIDField()
     name = serializers.CharField()
@@ -193,4 +238,8 @@ class PlatformHealthViewset(Viewset):
     @extend_schema(responses=PlatformHealthSerializer(many=True), filters=False)
     def list(self, request: Request) -> Response:
         """Say how each platform takes scores."""
-        return Response(PlatformHealthSerializer(platforms_health(request.user.institution, timezone.now()), many=True).data)
+        return Response(
+            PlatformHealthSerializer(
+                platforms_health(request.user.institution, timezone.now()), many=True
+            ).data
+        )

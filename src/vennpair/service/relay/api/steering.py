@@ -27,7 +27,9 @@ RULE_SCOPES = ["all", "category", "item"]
 
 
 class ItemRuleSerializer(serializers.Serializer[Any]):
-    """What holds for one item with a column, in words, and which attempt the publisher counts where it tells."""
+    """What holds for one item with a column, in words, and which attempt the publisher counts where
+    it tells.
+    """
 
     placement = serializers.UUIDField()
     item = serializers.UUIDField()
@@ -50,7 +52,10 @@ class RulesSerializer(serializers.Serializer[Any]):
 
 
 class ChangeRuleSerializer(serializers.Serializer[Any]):
-    """``changes`` replaces what the scope said before; empty takes it back. ``key``: the category's title or the item's id."""
+    """``changes`` replaces what the scope said before; empty takes it back.
+
+    ``key``: the category's title or the item's id.
+    """
 
     scope = serializers.ChoiceField(RULE_SCOPES)
     key = serializers.CharField(default="", allow_blank=True, max_length=255)
@@ -75,7 +80,11 @@ class RuleViewset(OfPairing):
     serializer_class = RulesSerializer
     pagination_class = None
 
-    @extend_schema(responses=forced_singular_serializer(RulesSerializer), operation_id="pairings_relay_rules_retrieve", filters=False)
+    @extend_schema(
+        responses=forced_singular_serializer(RulesSerializer),
+        operation_id="pairings_relay_rules_retrieve",
+        filters=False,
+    )
     def list(self, request: Request, pairing_pk: str) -> Response:
         """Return the rules."""
         return Response(RulesSerializer(_rules(self.pairing())).data)
@@ -87,14 +96,20 @@ class RuleViewset(OfPairing):
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
         words = (facts["scope"], facts["key"], facts["changes"])
-        done = foresee_rule(pairing, *words) if facts["dry_run"] else change_rule(pairing, *words, request.user)
+        done = (
+            foresee_rule(pairing, *words)
+            if facts["dry_run"]
+            else change_rule(pairing, *words, request.user)
+        )
         return Response(RuleOutcomeSerializer(done).data)
 
 
 def _rules(pairing: Pairing) -> dict[str, Any]:
     changes = changes_of(pairing)
     held: dict[Any, int] = {}
-    for placement in Cell.objects.filter(pairing=pairing, state=Cell.State.HELD).values_list("placement", flat=True):
+    for placement in Cell.objects.filter(pairing=pairing, state=Cell.State.HELD).values_list(
+        "placement", flat=True
+    ):
         held[placement] = held.get(placement, 0) + 1
     items = [
         {
@@ -103,19 +118,33 @@ def _rules(pairing: Pairing) -> dict[str, Any]:
             "title": each.placement.title,
             "category": each.placement.category or each.placement.item.category,
             "words": in_words(each.rule),
-            "publisher_counts": (each.placement.item.catalogue or {}).get("attempts", {}).get("counts", ""),
+            "publisher_counts": (
+                (each.placement.item.catalogue or {}).get("attempts", {}).get("counts", "")
+            ),
             "own": changes.get(("item", str(each.placement.item_id)), {}),
             "held": held.get(each.placement.pk, 0),
         }
-        for each in sorted(placed_with_rules(pairing).values(), key=lambda each: (each.placement.item.position, str(each.placement.pk)))
+        for each in sorted(
+            placed_with_rules(pairing).values(),
+            key=lambda each: (each.placement.item.position, str(each.placement.pk)),
+        )
     ]
     attempts = pairing.items.filter(catalogue__attempts__reported="each").exists()
     categories = {key: said for (scope, key), said in changes.items() if scope == "category"}
-    return {"changes": changes.get(("all", ""), {}), "words": in_words(rule_for(changes, "", "")), "attempts": attempts, "categories": categories, "items": items}
+    return {
+        "changes": changes.get(("all", ""), {}),
+        "words": in_words(rule_for(changes, "", "")),
+        "attempts": attempts,
+        "categories": categories,
+        "items": items,
+    }
 
 
 class ReleaseSerializer(serializers.Serializer[Any]):
-    """Which items, all where none is named; ``early`` also lets go what is held for a due date or a time of day."""
+    """Which items, all where none is named.
+
+    ``early`` also lets go what is held for a due date or a time of day.
+    """
 
     placements = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
     early = serializers.BooleanField(default=False)
@@ -140,7 +169,11 @@ class ReleaseViewset(OfPairing):
         pairing, asked = self.pairing(), ReleaseSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         chosen, early = asked.validated_data["placements"], asked.validated_data["early"]
-        count = held_of(pairing, chosen, early=early).count() if asked.validated_data["dry_run"] else release(pairing, chosen, request.user, early=early)
+        count = (
+            held_of(pairing, chosen, early=early).count()
+            if asked.validated_data["dry_run"]
+            else release(pairing, chosen, request.user, early=early)
+        )
         return Response({"released": count})
 
 
@@ -152,7 +185,9 @@ class ShowColumnsSerializer(serializers.Serializer[Any]):
 
 
 class ShownColumnSerializer(serializers.Serializer[Any]):
-    """What came of one column: ``done``, ``unknown`` where the platform has no such thing, ``failed`` with why."""
+    """What came of one column: ``done``, ``unknown`` where the platform has no such thing,
+    ``failed`` with why.
+    """
 
     placement = serializers.UUIDField()
     title = serializers.CharField()
@@ -172,7 +207,9 @@ class ShowViewset(OfPairing):
         """Turn columns."""
         pairing, asked = self.pairing(), ShowColumnsSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        rows = show_columns(pairing, asked.validated_data["placements"], asked.validated_data["shown"], request.user)
+        rows = show_columns(
+            pairing, asked.validated_data["placements"], asked.validated_data["shown"], request.user
+        )
         return Response(ShownColumnSerializer(rows, many=True).data)
 
 
@@ -189,7 +226,10 @@ class PullViewset(OfPairing):
 
 
 class ScoreFileSerializer(serializers.Serializer[Any]):
-    """A tidy CSV, a OneRoster 1.2 set or a wide table with its layout; ``as_of`` is when it was exported, now unless named."""
+    """A tidy CSV, a OneRoster 1.2 set or a wide table with its layout.
+
+    ``as_of`` is when it was exported, now unless named.
+    """
 
     file = serializers.FileField()
     layout = serializers.CharField(default="", allow_blank=True)
@@ -199,7 +239,9 @@ class ScoreFileSerializer(serializers.Serializer[Any]):
 
 
 class TakenFileSerializer(serializers.Serializer[Any]):
-    """What the file holds, how many learners were matched, and how many scores are new or changed."""
+    """What the file holds, how many learners were matched, and how many scores are new or
+    changed.
+    """
 
     learners = serializers.IntegerField()
     matched = serializers.IntegerField()
@@ -216,12 +258,23 @@ class ScoreFileViewset(OfPairing):
     serializer_class = ScoreFileSerializer
     parser_classes = [MultiPartParser]
 
-    @extend_schema(request={"multipart/form-data": ScoreFileSerializer}, responses=TakenFileSerializer)
+    @extend_schema(
+        request={"multipart/form-data": ScoreFileSerializer}, responses=TakenFileSerializer
+    )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Take the scores of a file into the ledger."""
         pairing, asked = self.pairing(), ScoreFileSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         facts = asked.validated_data
         upload = facts["file"]
-        taken = take_file(pairing, upload.name, upload.read(), request.user, as_of=facts.get("as_of") or timezone.now(), layout=facts["layout"], class_id=facts["class_id"], dry_run=facts["dry_run"])
+        taken = take_file(
+            pairing,
+            upload.name,
+            upload.read(),
+            request.user,
+            as_of=facts.get("as_of") or timezone.now(),
+            layout=facts["layout"],
+            class_id=facts["class_id"],
+            dry_run=facts["dry_run"],
+        )
         return Response(TakenFileSerializer(taken).data)

@@ -28,10 +28,18 @@ def file(request: HttpRequest, shell: Shell, digest: str) -> HttpResponse:
         data = request.read(LARGEST + 1)
         if hashlib.sha256(data).hexdigest() != digest:
             return problem(400, "These bytes have another SHA-256 than the address says.")
-        defaults = {"data": data, "name": request.GET.get("name", "file")[:255], "media": (request.headers.get("Content-Type") or "application/octet-stream")[:100]}
+        defaults = {
+            "data": data,
+            "name": request.GET.get("name", "file")[:255],
+            "media": (request.headers.get("Content-Type") or "application/octet-stream")[:100],
+        }
         found, _ = StoredFile.objects.get_or_create(shell=shell, digest=digest, defaults=defaults)
         return JsonResponse({"url": file_url(shell, digest)}, status=201)
-    return JsonResponse({"url": file_url(shell, digest)}) if found else problem(404, "There is no such file in this course.")
+    return (
+        JsonResponse({"url": file_url(shell, digest)})
+        if found
+        else problem(404, "There is no such file in this course.")
+    )
 
 
 def file_url(shell: Shell, digest: str) -> str:
@@ -40,7 +48,10 @@ def file_url(shell: Shell, digest: str) -> str:
 
 
 def linked(shell: Shell, html: str) -> str:
-    """Point references to other entries at where these stand; one that leads nowhere stays on the page."""
+    """Point references to other entries at where these stand.
+
+    One that leads nowhere stays on the page.
+    """
     keys = dict(shell.nodes.exclude(identifier="").values_list("identifier", "key"))
 
     def address(match: re.Match[str]) -> str:

@@ -23,13 +23,21 @@ READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
 def categories(request: HttpRequest, shell: Shell) -> HttpResponse:
     """List or make categories; a title is there once."""
     if request.method == "GET":
-        return JsonResponse({"categories": [{"id": each.key, "title": each.title} for each in shell.categories.all()]})
+        return JsonResponse(
+            {
+                "categories": [
+                    {"id": each.key, "title": each.title} for each in shell.categories.all()
+                ]
+            }
+        )
     title = str((_body(request) or {}).get("title") or "").strip()
     if not title or len(title) > 200:
         return problem(400, "a title has 1 to 200 characters")
     with transaction.atomic():
         Shell.objects.select_for_update().get(pk=shell.pk)
-        found = shell.categories.filter(title__iexact=title).first() or Category.objects.create(shell=shell, title=title)
+        found = shell.categories.filter(title__iexact=title).first() or Category.objects.create(
+            shell=shell, title=title
+        )
     return JsonResponse({"id": found.key, "title": found.title}, status=201)
 
 
@@ -46,12 +54,16 @@ def gradebook(request: HttpRequest, shell: Shell) -> HttpResponse:
             return problem(412, "The gradebook has changed since it was read.")
         there = {column_url(each): each for each in shell.columns.select_related("shell")}
         groups = {each.key: each for each in shell.categories.all()}
-        if not isinstance(rows, list) or sorted(str(row.get("column")) for row in rows) != sorted(there):
+        if not isinstance(rows, list) or sorted(str(row.get("column")) for row in rows) != sorted(
+            there
+        ):
             return problem(400, "columns must name every column of the gradebook once.")
         if any(row.get("category") and row["category"] not in groups for row in rows):
             return problem(400, "there is no such category in this course")
         for position, row in enumerate(rows):
-            Column.objects.filter(pk=there[row["column"]].pk).update(position=position, category=groups.get(row.get("category") or ""))
+            Column.objects.filter(pk=there[row["column"]].pk).update(
+                position=position, category=groups.get(row.get("category") or "")
+            )
     return HttpResponse(status=204)
 
 
@@ -61,8 +73,15 @@ def _document(shell: Shell) -> dict[str, Any]:
 
 
 def _book(shell: Shell) -> Gradebook:
-    columns = {column_url(each): each.category.key if each.category else "" for each in shell.columns.select_related("shell", "category")}
-    return Gradebook(tuple(columns), columns, tuple(OutlineCategory(each.key, each.title) for each in shell.categories.all()))
+    columns = {
+        column_url(each): each.category.key if each.category else ""
+        for each in shell.columns.select_related("shell", "category")
+    }
+    return Gradebook(
+        tuple(columns),
+        columns,
+        tuple(OutlineCategory(each.key, each.title) for each in shell.categories.all()),
+    )
 
 
 def _body(request: HttpRequest) -> dict[str, Any] | None:

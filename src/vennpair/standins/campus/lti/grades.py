@@ -12,7 +12,14 @@ from django.shortcuts import get_object_or_404
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
-from vennpair.standards.lti.grades import LineItem, Result, read_line_item, read_score, write_line_item, write_result
+from vennpair.standards.lti.grades import (
+    LineItem,
+    Result,
+    read_line_item,
+    read_score,
+    write_line_item,
+    write_result,
+)
 from vennpair.standards.lti.members import Member, write_members
 from vennpair.standins.campus.lti.access import problem, service
 from vennpair.standins.campus.lti.launches import ROLES
@@ -22,14 +29,27 @@ WRITE, READ = {v.SCOPE_LINE_ITEM}, {v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ}
 PAGE = 100
 
 
-def paged(request: HttpRequest, rows: list[dict[str, object]], media: str, around: dict[str, object] | None = None) -> JsonResponse:
-    """Return one page of rows with a Link header to the next; ``around`` is the object whose ``members`` they are."""
+def paged(
+    request: HttpRequest,
+    rows: list[dict[str, object]],
+    media: str,
+    around: dict[str, object] | None = None,
+) -> JsonResponse:
+    """Return one page of rows with a Link header to the next.
+
+    ``around`` is the object whose ``members`` they are.
+    """
     try:
-        start, limit = int(request.GET.get("start", "0")), min(int(request.GET.get("limit", PAGE)), PAGE)
+        start, limit = (
+            int(request.GET.get("start", "0")),
+            min(int(request.GET.get("limit", PAGE)), PAGE),
+        )
     except ValueError:
         return problem(400, "start and limit are whole numbers.")
     page = rows[start : start + limit]
-    response = JsonResponse(page if around is None else around | {"members": page}, safe=False, content_type=media)
+    response = JsonResponse(
+        page if around is None else around | {"members": page}, safe=False, content_type=media
+    )
     if start + limit < len(rows):
         query = request.GET.copy()
         query["start"] = str(start + limit)
@@ -44,7 +64,19 @@ def column_url(column: Column) -> str:
 
 def _line_item(column: Column) -> dict[str, object]:
     link = column.link.resource_link_id if column.link else ""
-    return write_line_item(LineItem(column.label, column.maximum.normalize(), column_url(column), column.resource_id, link, column.tag, column.start, column.end, column.released))
+    return write_line_item(
+        LineItem(
+            column.label,
+            column.maximum.normalize(),
+            column_url(column),
+            column.resource_id,
+            link,
+            column.tag,
+            column.start,
+            column.end,
+            column.released,
+        )
+    )
 
 
 @service(get=READ, post=WRITE)
@@ -52,7 +84,11 @@ def line_items(request: HttpRequest, shell: Shell) -> HttpResponse:
     """List or make columns."""
     if request.method == "GET":
         columns = shell.columns.select_related("link", "shell")
-        for name, field in (("resource_id", "resource_id"), ("resource_link_id", "link__resource_link_id"), ("tag", "tag")):
+        for name, field in (
+            ("resource_id", "resource_id"),
+            ("resource_link_id", "link__resource_link_id"),
+            ("tag", "tag"),
+        ):
             if name in request.GET:
                 columns = columns.filter(**{field: request.GET[name]})
         return paged(request, [_line_item(column) for column in columns], v.MEDIA_LINE_ITEMS)
@@ -60,10 +96,24 @@ def line_items(request: HttpRequest, shell: Shell) -> HttpResponse:
         asked = read_line_item(_body(request, v.MEDIA_LINE_ITEM))
     except LtiError as error:
         return problem(400, error.message)
-    link = Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first() if asked.resource_link_id else None
+    link = (
+        Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first()
+        if asked.resource_link_id
+        else None
+    )
     if asked.resource_link_id and link is None:
         return problem(404, "There is no such resource link in this course.")
-    column = Column.objects.create(shell=shell, label=asked.label, maximum=asked.score_maximum, resource_id=asked.resource_id, link=link, tag=asked.tag, start=asked.start, end=asked.end, released=asked.released is not False)
+    column = Column.objects.create(
+        shell=shell,
+        label=asked.label,
+        maximum=asked.score_maximum,
+        resource_id=asked.resource_id,
+        link=link,
+        tag=asked.tag,
+        start=asked.start,
+        end=asked.end,
+        released=asked.released is not False,
+    )
     return JsonResponse(_line_item(column), status=201, content_type=v.MEDIA_LINE_ITEM)
 
 
@@ -79,11 +129,19 @@ def line_item(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
             asked = read_line_item(_body(request, v.MEDIA_LINE_ITEM))
         except LtiError as error:
             return problem(400, error.message)
-        column.label, column.maximum, column.start, column.end = asked.label, asked.score_maximum, asked.start, asked.end
+        column.label, column.maximum, column.start, column.end = (
+            asked.label,
+            asked.score_maximum,
+            asked.start,
+            asked.end,
+        )
         column.resource_id, column.tag = asked.resource_id, asked.tag
         column.released = column.released if asked.released is None else asked.released
         if asked.resource_link_id:
-            column.link = Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first() or column.link
+            column.link = (
+                Node.objects.filter(shell=shell, resource_link_id=asked.resource_link_id).first()
+                or column.link
+            )
         column.save()
     return JsonResponse(_line_item(column), content_type=v.MEDIA_LINE_ITEM)
 
@@ -100,7 +158,9 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         score = read_score(_body(request, v.MEDIA_SCORE))
     except LtiError as error:
         return problem(400, error.message)
-    part = shell.enrolments.filter(person__sub=score.user_id, role__in=["learner", "preview"], active=True).first()
+    part = shell.enrolments.filter(
+        person__sub=score.user_id, role__in=["learner", "preview"], active=True
+    ).first()
     if part is None:
         return problem(404, "This user is no learner in the course.")
     with transaction.atomic():
@@ -108,7 +168,9 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         if cell.timestamp and score.timestamp < cell.timestamp:
             return problem(409, "A newer score stands in this cell.")
         if score.given is not None and score.maximum:
-            cell.score = (score.given * column.maximum / score.maximum).quantize(Decimal("0.01")).normalize()
+            cell.score = (
+                (score.given * column.maximum / score.maximum).quantize(Decimal("0.01")).normalize()
+            )
         else:
             cell.score = None
         cell.timestamp, cell.comment, cell.by_hand = score.timestamp, score.comment, False
@@ -123,7 +185,15 @@ def results(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     cells = column.cells.exclude(score=None).select_related("person").order_by("id")
     if "user_id" in request.GET:
         cells = cells.filter(person__sub=request.GET["user_id"])
-    rows = [write_result(Result(cell.person.sub, cell.score.normalize(), column.maximum.normalize(), cell.comment), column_url(column)) for cell in cells]
+    rows = [
+        write_result(
+            Result(
+                cell.person.sub, cell.score.normalize(), column.maximum.normalize(), cell.comment
+            ),
+            column_url(column),
+        )
+        for cell in cells
+    ]
     return paged(request, rows, v.MEDIA_RESULTS)
 
 
@@ -131,11 +201,24 @@ def results(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
 def members(request: HttpRequest, shell: Shell) -> HttpResponse:
     """List the members of the course."""
     rows = [
-        Member(part.person.sub, (ROLES[part.role],), part.person.name, part.person.given_name, part.person.family_name, part.person.email, part.person.number, part.active)
-        for part in shell.enrolments.exclude(role="preview").select_related("person").order_by("person__family_name", "person__given_name", "id")
+        Member(
+            part.person.sub,
+            (ROLES[part.role],),
+            part.person.name,
+            part.person.given_name,
+            part.person.family_name,
+            part.person.email,
+            part.person.number,
+            part.active,
+        )
+        for part in shell.enrolments.exclude(role="preview")
+        .select_related("person")
+        .order_by("person__family_name", "person__given_name", "id")
     ]
     url = f"{settings.BASE_URL}{request.path}"
-    document = write_members(url, {"id": shell.context_id, "label": shell.label, "title": shell.title}, rows)
+    document = write_members(
+        url, {"id": shell.context_id, "label": shell.label, "title": shell.title}, rows
+    )
     return paged(request, document["members"], v.MEDIA_MEMBERSHIP, document)
 
 

@@ -1,4 +1,6 @@
-"""The campus's own import of a cartridge: by an instructor's upload, or by a tool (docs/shell-outline.md, imports)."""
+"""The campus's own import of a cartridge: by an instructor's upload, or by a tool
+(docs/shell-outline.md, imports).
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,15 @@ import nh3
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from vennpair.standards.cartridge import Limits, OutlineRow, Package, UnreadableMember, UnusableCartridge, open_package, read_package
+from vennpair.standards.cartridge import (
+    Limits,
+    OutlineRow,
+    Package,
+    UnreadableMember,
+    UnusableCartridge,
+    open_package,
+    read_package,
+)
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standins.campus.lti.access import problem, service
 from vennpair.standins.campus.lti.outline import make_node
@@ -30,7 +40,11 @@ def imports(request: HttpRequest, shell: Shell) -> HttpResponse:
 def state(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     """Say how an import stands."""
     found = CartridgeImport.objects.filter(shell=shell, key=key).first()
-    return JsonResponse({"state": found.state, "issues": found.issues}) if found else problem(404, "There is no such import.")
+    return (
+        JsonResponse({"state": found.state, "issues": found.issues})
+        if found
+        else problem(404, "There is no such import.")
+    )
 
 
 def bring_in(shell: Shell, source: IO[bytes]) -> CartridgeImport:
@@ -45,7 +59,12 @@ def bring_in(shell: Shell, source: IO[bytes]) -> CartridgeImport:
                 if row.kind != "folder" and row.kind not in KINDS:
                     issues.append(f"'{row.title}' was left out: the campus imports no {row.kind}.")
                     continue
-                fields: dict[str, Any] = {"title": row.title or "Untitled", "folder": branch[-1].key if branch else "", "audience": row.audience, "identifier": row.id}
+                fields: dict[str, Any] = {
+                    "title": row.title or "Untitled",
+                    "folder": branch[-1].key if branch else "",
+                    "audience": row.audience,
+                    "identifier": row.id,
+                }
                 branch.append(make_node(shell, row.kind, fields | _own(row, package)))
     except (UnusableCartridge, UnreadableMember, ValueError) as error:
         return CartridgeImport.objects.create(shell=shell, state="failed", issues=[str(error)])

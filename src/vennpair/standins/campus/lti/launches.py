@@ -16,7 +16,13 @@ from vennpair.standards.lti.deep_linking import PickRequest, write_request
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.jwt import sign
 from vennpair.standards.lti.keys import public_jwks
-from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, OutlineEndpoint, write_launch
+from vennpair.standards.lti.launch import (
+    Context,
+    GradeEndpoint,
+    Launch,
+    OutlineEndpoint,
+    write_launch,
+)
 from vennpair.standards.lti.launch import Person as LtiPerson
 from vennpair.standards.lti.oidc import LoginRequest, login_url, read_authentication
 from vennpair.standards.lti.variables import substitute
@@ -24,15 +30,33 @@ from vennpair.standins.campus.lti.taking import settings_for
 from vennpair.standins.campus.models import Enrolment, Node, Person, Shell, SigningKey, Tool
 from vennpair.standins.keys import signing_key
 
-ROLES = {"instructor": v.INSTRUCTOR, "assistant": v.ASSISTANT, "learner": v.LEARNER, "preview": v.LEARNER}
+ROLES = {
+    "instructor": v.INSTRUCTOR,
+    "assistant": v.ASSISTANT,
+    "learner": v.LEARNER,
+    "preview": v.LEARNER,
+}
 SALT = "campus.launch"
 
 
-def begin(tool: Tool, shell: Shell, person: Person, node: Node | None, *, picking: bool = False) -> HttpResponse:
+def begin(
+    tool: Tool, shell: Shell, person: Person, node: Node | None, *, picking: bool = False
+) -> HttpResponse:
     """Send the browser to the tool's login address; the hint remembers what is being opened."""
     target = node.url if node and node.url else tool.launch_url
-    hint = signing.dumps({"shell": shell.pk, "node": node.pk if node else None, "person": person.pk, "tool": tool.pk, "picking": picking}, salt=SALT)
-    request = LoginRequest(settings.BASE_URL, person.sub, target, tool.client_id, hint, tool.deployment_id)
+    hint = signing.dumps(
+        {
+            "shell": shell.pk,
+            "node": node.pk if node else None,
+            "person": person.pk,
+            "tool": tool.pk,
+            "picking": picking,
+        },
+        salt=SALT,
+    )
+    request = LoginRequest(
+        settings.BASE_URL, person.sub, target, tool.client_id, hint, tool.deployment_id
+    )
     return redirect(login_url(tool.login_url, request))
 
 
@@ -62,10 +86,28 @@ def authorize(request: HttpRequest) -> HttpResponse:
         return _refuse(request, error.message)
     shell = get_object_or_404(Shell, pk=hint["shell"])
     message = _launch(tool, shell, person, Node.objects.filter(pk=hint["node"]).first())
-    claims = write_request(PickRequest(message, settings_for(shell, person.pk))) if hint.get("picking") else write_launch(message)
+    claims = (
+        write_request(PickRequest(message, settings_for(shell, person.pk)))
+        if hint.get("picking")
+        else write_launch(message)
+    )
     now = int(time.time())
-    token = sign(claims | {"iss": settings.BASE_URL, "aud": tool.client_id, "iat": now, "exp": now + 300, "nonce": asked.nonce}, signing_key(SigningKey))
-    return render(request, "campus/post.html", {"action": asked.redirect_uri, "fields": {"id_token": token, "state": asked.state}})
+    token = sign(
+        claims
+        | {
+            "iss": settings.BASE_URL,
+            "aud": tool.client_id,
+            "iat": now,
+            "exp": now + 300,
+            "nonce": asked.nonce,
+        },
+        signing_key(SigningKey),
+    )
+    return render(
+        request,
+        "campus/post.html",
+        {"action": asked.redirect_uri, "fields": {"id_token": token, "state": asked.state}},
+    )
 
 
 def _launch(tool: Tool, shell: Shell, person: Person, node: Node | None) -> Launch:
@@ -73,20 +115,32 @@ def _launch(tool: Tool, shell: Shell, person: Person, node: Node | None) -> Laun
     base = f"{settings.BASE_URL}/services/{shell.context_id}"
     column = node.columns.first() if node else None
     return Launch(
-        person=LtiPerson(person.sub, person.name, person.given_name, person.family_name, person.email),
+        person=LtiPerson(
+            person.sub, person.name, person.given_name, person.family_name, person.email
+        ),
         deployment_id=tool.deployment_id,
         target_link_uri=node.url if node and node.url else tool.launch_url,
         resource_link_id=node.resource_link_id if node else f"navigation-{shell.context_id}",
         resource_link_title=node.title if node else tool.name,
         roles=(ROLES[part.role], v.TEST_USER) if part.role == "preview" else (ROLES[part.role],),
         context=Context(shell.context_id, shell.title, shell.label),
-        custom=substitute(tool.custom | (dict(node.custom) if node else {}), _variables(shell, node)),
-        grades=GradeEndpoint((v.SCOPE_LINE_ITEM, v.SCOPE_RESULT_READ, v.SCOPE_SCORE), f"{base}/lineitems", f"{base}/lineitems/{column.key}" if column else ""),
+        custom=substitute(
+            tool.custom | (dict(node.custom) if node else {}), _variables(shell, node)
+        ),
+        grades=GradeEndpoint(
+            (v.SCOPE_LINE_ITEM, v.SCOPE_RESULT_READ, v.SCOPE_SCORE),
+            f"{base}/lineitems",
+            f"{base}/lineitems/{column.key}" if column else "",
+        ),
         memberships_url=f"{base}/members",
         outline=OutlineEndpoint((v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ), f"{base}/outline"),
         return_url=f"{settings.BASE_URL}/shells/{shell.context_id}",
         timezone=shell.zone,
-        platform={"guid": "campus.tarnfield.example", "name": "Tarnfield Campus", "product_family_code": "tarnfield-campus"},
+        platform={
+            "guid": "campus.tarnfield.example",
+            "name": "Tarnfield Campus",
+            "product_family_code": "tarnfield-campus",
+        },
     )
 
 

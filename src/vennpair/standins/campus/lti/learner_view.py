@@ -1,4 +1,6 @@
-"""The test learner of a shell: a tool may open an entry as that learner sees it (docs/shell-outline.md, Learner view)."""
+"""The test learner of a shell: a tool may open an entry as that learner sees it
+(docs/shell-outline.md, Learner view).
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,12 @@ def learner_view(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     if found is None:
         return problem(404, "There is no such folder or entry in this course.")
     ticket = signing.dumps({"shell": shell.context_id, "node": found.key}, salt=SALT)
-    return JsonResponse({"url": f"{settings.BASE_URL}/learner-view?ticket={ticket}", "user": test_learner(shell).sub})
+    return JsonResponse(
+        {
+            "url": f"{settings.BASE_URL}/learner-view?ticket={ticket}",
+            "user": test_learner(shell).sub,
+        }
+    )
 
 
 def enter(request: HttpRequest) -> HttpResponse:
@@ -38,6 +45,9 @@ def enter(request: HttpRequest) -> HttpResponse:
 
 def test_learner(shell: Shell) -> Person:
     """Return the shell's test learner; in no roster, and made when first asked for."""
-    person, _ = Person.objects.get_or_create(email=f"test-learner-{shell.context_id}@campus.example", defaults={"given_name": "Test", "family_name": "Learner", "testing": True})
+    person, _ = Person.objects.get_or_create(
+        email=f"test-learner-{shell.context_id}@campus.example",
+        defaults={"given_name": "Test", "family_name": "Learner", "testing": True},
+    )
     Enrolment.objects.get_or_create(shell=shell, person=person, defaults={"role": "preview"})
     return person

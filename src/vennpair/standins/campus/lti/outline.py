@@ -21,14 +21,25 @@ from vennpair.standins.campus.models import Node, Repeatable, Shell, new_id
 
 READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
 OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html"]
-KINDS = {"heading", "lti_link", "web_link", "page", "file", "discussion", "assignment", "assessment"}
+KINDS = {
+    "heading",
+    "lti_link",
+    "web_link",
+    "page",
+    "file",
+    "discussion",
+    "assignment",
+    "assessment",
+}
 LONGEST_TITLE = 255
 
 
 def in_order(shell: Shell) -> list[tuple[Node, int]]:
     """Return the nodes in reading order with their depth."""
     below: dict[int | None, list[Node]] = {}
-    for node in shell.nodes.select_related("parent", "shell").prefetch_related("columns__shell", "columns__cells__person"):
+    for node in shell.nodes.select_related("parent", "shell").prefetch_related(
+        "columns__shell", "columns__cells__person"
+    ):
         below.setdefault(node.parent_id, []).append(node)
     rows: list[tuple[Node, int]] = []
     stack = [(node, 0) for node in reversed(below.get(None, []))]
@@ -58,7 +69,12 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
             f'"{node.key}-{node.version}"',
             node.identifier,
             node.new_window,
-            node.used or any(cell.score is not None and not cell.person.testing for each in node.columns.all() for cell in each.cells.all()),
+            node.used
+            or any(
+                cell.score is not None and not cell.person.testing
+                for each in node.columns.all()
+                for cell in each.cells.all()
+            ),
             node.shown_from,
             node.due_at,
         )
@@ -68,7 +84,9 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
 @service(get=READ)
 def outline(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Return the whole tree."""
-    return JsonResponse({"nodes": [_document(node, depth) for node, depth in in_order(shell)], "offers": OFFERS})
+    return JsonResponse(
+        {"nodes": [_document(node, depth) for node, depth in in_order(shell)], "offers": OFFERS}
+    )
 
 
 @service(post=WRITE)
@@ -111,17 +129,25 @@ def order(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Put the children of a folder into a new order: {"folder": id or "", "children": [ids]}."""
     document = _json(request)
     ids = document.get("children") if document else None
-    parent = Node.objects.filter(shell=shell, key=document.get("folder") or "-").first() if document else None
+    parent = (
+        Node.objects.filter(shell=shell, key=document.get("folder") or "-").first()
+        if document
+        else None
+    )
     found = {each.key: each for each in shell.nodes.filter(parent=parent)}
     if not isinstance(ids, list) or sorted(map(str, ids)) != sorted(found):
         return problem(400, "children must list every child of the folder once.")
     with transaction.atomic():
         for position, key in enumerate(ids):
-            Node.objects.filter(pk=found[key].pk).update(position=position)  # a place among others is no part of what the etag stands for
+            Node.objects.filter(pk=found[key].pk).update(
+                position=position
+            )  # a place among others is no part of what the etag stands for
     return HttpResponse(status=204)
 
 
-def _write(request: HttpRequest, shell: Shell, act: Callable[[dict[str, object]], Node], status: int = 201) -> HttpResponse:
+def _write(
+    request: HttpRequest, shell: Shell, act: Callable[[dict[str, object]], Node], status: int = 201
+) -> HttpResponse:
     """Do a write once for each idempotency key; the same key with another body is refused."""
     key = request.headers.get("Idempotency-Key", "")
     if not key or len(key) > 200:
@@ -129,9 +155,13 @@ def _write(request: HttpRequest, shell: Shell, act: Callable[[dict[str, object]]
     fields = _json(request)
     if fields is None:
         return problem(400, "The body is not a JSON object.")
-    fingerprint = hashlib.sha256(request.method.encode() + request.path.encode() + request.body).hexdigest()
+    fingerprint = hashlib.sha256(
+        request.method.encode() + request.path.encode() + request.body
+    ).hexdigest()
     with transaction.atomic():
-        Shell.objects.select_for_update().get(pk=shell.pk)  # writes of one course come one after another, so that places are told apart
+        Shell.objects.select_for_update().get(
+            pk=shell.pk
+        )  # writes of one course come one after another, so that places are told apart
         known = Repeatable.objects.select_for_update().filter(key=key).first()
         if known:
             if known.fingerprint != fingerprint:
@@ -156,7 +186,14 @@ def make_node(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
     end = 0 if last is None else last + 1
     position = min(int(fields.get("position", end)), end)
     siblings.filter(position__gte=position).update(position=F("position") + 1)
-    made = Node(shell=shell, kind=kind, parent=parent, title=_title(fields), position=position, visible=bool(fields.get("visible", True)))
+    made = Node(
+        shell=shell,
+        kind=kind,
+        parent=parent,
+        title=_title(fields),
+        position=position,
+        visible=bool(fields.get("visible", True)),
+    )
     made.audience = "instructor" if fields.get("audience") == "instructor" else "everyone"
     made.identifier = str(fields.get("identifier") or "")[:255]
     made.resource_link_id = new_id() if kind == "lti_link" else ""

@@ -21,7 +21,15 @@ def place_of(shell: Shell) -> ToolPlace:
 
 
 def _document(place: ToolPlace) -> dict[str, object]:
-    return write_tool(ShellTool(place.on, place.navigation, place.position, place.audience, f'"{place.pk}-{place.version}"'))
+    return write_tool(
+        ShellTool(
+            place.on,
+            place.navigation,
+            place.position,
+            place.audience,
+            f'"{place.pk}-{place.version}"',
+        )
+    )
 
 
 @service(get={v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, patch={v.SCOPE_OUTLINE})
@@ -33,9 +41,21 @@ def tool(request: HttpRequest, shell: Shell) -> HttpResponse:
         changes = json.loads(request.body)
     except ValueError:
         return problem(400, "The body is not JSON.")
-    wrong = [name for name, value in changes.items() if name not in _TYPES or not isinstance(value, _TYPES[name])] if isinstance(changes, dict) else ["body"]
+    wrong = (
+        [
+            name
+            for name, value in changes.items()
+            if name not in _TYPES or not isinstance(value, _TYPES[name])
+        ]
+        if isinstance(changes, dict)
+        else ["body"]
+    )
     if wrong or changes.get("audience") not in {None, "instructor", "everyone"}:
-        return problem(400, "One may change on, navigation (true or false), position (a whole number) and audience (instructor or everyone).")
+        return problem(
+            400,
+            "One may change on, navigation (true or false), position (a whole number) and audience"
+            " (instructor or everyone).",
+        )
     with transaction.atomic():
         place_of(shell)
         place = ToolPlace.objects.select_for_update().get(shell=shell)

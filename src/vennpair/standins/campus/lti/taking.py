@@ -15,4 +15,14 @@ def settings_for(shell: Shell, person: int) -> PickSettings:
     """Return what the campus takes back, and where."""
     data = signing.dumps({"shell": shell.pk, "person": person}, salt=SALT)
     back = f"{settings.BASE_URL}/shells/{shell.context_id}/picked"
-    return PickSettings(back, (RESOURCE_LINK, LINK, HTML), ("iframe", "window"), True, True, False, f"Add to {shell.label}", "", data)
+    return PickSettings(
+        back,
+        (RESOURCE_LINK, LINK, HTML),
+        ("iframe", "window"),
+        True,
+        True,
+        False,
+        f"Add to {shell.label}",
+        "",
+        data,
+    )

@@ -14,18 +14,34 @@ from vennpair.standards.lti.tokens import token_request
 from vennpair.standards.lti.vocabulary import MEDIA_SCORE, SCOPE_SCORE
 from vennpair.standins.keys import signing_key
 from vennpair.standins.press.lti.outcomes import report_by_key
-from vennpair.standins.press.models import Attempt, Destination, KeyedDestination, Platform, SigningKey
+from vennpair.standins.press.models import (
+    Attempt,
+    Destination,
+    KeyedDestination,
+    Platform,
+    SigningKey,
+)
 
 
 def report(attempt: Attempt) -> None:
     """Report one attempt; what goes wrong is written on it, and it can be reported again."""
-    destination = Destination.objects.filter(item=attempt.item, account=attempt.account).select_related("platform").first()
-    keyed = KeyedDestination.objects.filter(item=attempt.item, account=attempt.account).select_related("platform").first()
+    destination = (
+        Destination.objects.filter(item=attempt.item, account=attempt.account)
+        .select_related("platform")
+        .first()
+    )
+    keyed = (
+        KeyedDestination.objects.filter(item=attempt.item, account=attempt.account)
+        .select_related("platform")
+        .first()
+    )
     if keyed is not None:
         attempt.trouble = report_by_key(attempt, keyed)
         attempt.reported = None if attempt.trouble else timezone.now()
     elif destination is None:
-        attempt.trouble = "Nobody launched this item from a course, so there is nowhere to report to."
+        attempt.trouble = (
+            "Nobody launched this item from a course, so there is nowhere to report to."
+        )
     else:
         attempt.trouble = _send(attempt, destination)
         attempt.reported = None if attempt.trouble else timezone.now()
@@ -39,13 +55,27 @@ def _send(attempt: Attempt, destination: Destination) -> str:
     path, mark, query = destination.line_item.partition("?")
     try:
         with httpx.Client(timeout=10) as client:
-            headers = {"Authorization": f"Bearer {_token(client, destination.platform)}", "Content-Type": MEDIA_SCORE}
-            client.post(f"{path}/scores{mark}{query}", content=json.dumps(write_score(score)), headers=headers).raise_for_status()
+            headers = {
+                "Authorization": f"Bearer {_token(client, destination.platform)}",
+                "Content-Type": MEDIA_SCORE,
+            }
+            client.post(
+                f"{path}/scores{mark}{query}",
+                content=json.dumps(write_score(score)),
+                headers=headers,
+            ).raise_for_status()
     except httpx.HTTPError as error:
         return f"The platform did not take the score: {error}"[:300]
     return ""
 
 
 def _token(client: httpx.Client, platform: Platform) -> str:
-    form = token_request(platform.client_id, platform.token_url, [SCOPE_SCORE], signing_key(SigningKey), now=int(time.time()), token_id=uuid.uuid4().hex)
+    form = token_request(
+        platform.client_id,
+        platform.token_url,
+        [SCOPE_SCORE],
+        signing_key(SigningKey),
+        now=int(time.time()),
+        token_id=uuid.uuid4().hex,
+    )
     return str(client.post(platform.token_url, data=form).raise_for_status().json()["access_token"])

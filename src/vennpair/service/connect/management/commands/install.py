@@ -24,8 +24,16 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        institution, _ = Institution.objects.get_or_create(name=options["institution"], defaults={"timezone": options["timezone"]})
+        institution, _ = Institution.objects.get_or_create(
+            name=options["institution"], defaults={"timezone": options["timezone"]}
+        )
         if not SigningKey.objects.exists():
             make_key()
         if not User.objects.filter(username=options["admin"]).exists():
-            User.objects.create_user(options["admin"], options["admin"], options["password"], institution=institution, is_staff=True)
+            User.objects.create_user(
+                options["admin"],
+                options["admin"],
+                options["password"],
+                institution=institution,
+                is_staff=True,
+            )

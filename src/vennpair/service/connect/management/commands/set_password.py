@@ -23,7 +23,12 @@ class Command(BaseCommand):
         """Run."""
         user = User.objects.filter(username=options["username"]).first()
         if user is None:
-            raise CommandError(f"{options['username']} is not known; they must open Venn Pair from their shell once.")
-        if not user.check_password(options["password"]):  # the same one again must not end the person's sessions
+            raise CommandError(
+                f"{options['username']} is not known; they must open Venn Pair from their shell"
+                " once."
+            )
+        if not user.check_password(
+            options["password"]
+        ):  # the same one again must not end the person's sessions
             user.set_password(options["password"])
             user.save()

@@ -37,14 +37,18 @@ class Command(BaseCommand):
         threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
         worker = app.with_connector(app.connector.get_worker_connector())
         with worker.open():
-            worker.run_worker(concurrency=options["concurrency"], fetch_job_polling_interval=1.0, delete_jobs="successful")
+            worker.run_worker(
+                concurrency=options["concurrency"],
+                fetch_job_polling_interval=1.0,
+                delete_jobs="successful",
+            )
 
 
 def _begin_anew_after_an_outage() -> None:
     """Where the database went away, begin as a new process once it is back.
 
-    The queue's worker stops taking jobs when it loses its connection, and waits for those that it has; whatever they hang
-    on is taken up by the new one, as after a kill.
+    The queue's worker stops taking jobs when it loses its connection, and waits for those that it
+    has; whatever they hang on is taken up by the new one, as after a kill.
     """
     watched = connections.create_connection("default")
     try:
@@ -53,7 +57,10 @@ def _begin_anew_after_an_outage() -> None:
                 cursor.execute("SELECT 1")
             time.sleep(1)
     except DatabaseError as error:
-        log.warning("the database went away (%s); this worker begins anew when it is back", str(error).strip())
+        log.warning(
+            "the database went away (%s); this worker begins anew when it is back",
+            str(error).strip(),
+        )
     while True:
         try:
             watched.close()

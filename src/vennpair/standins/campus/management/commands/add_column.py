@@ -24,6 +24,12 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         shell = Shell.objects.get(context_id=options["shell"])
-        column, _ = Column.objects.get_or_create(shell=shell, label=options["label"], defaults={"maximum": options["points"]})
+        column, _ = Column.objects.get_or_create(
+            shell=shell, label=options["label"], defaults={"maximum": options["points"]}
+        )
         for part in shell.enrolments.filter(role="learner"):
-            Cell.objects.get_or_create(column=column, person=part.person, defaults={"score": options["points"], "by_hand": True})
+            Cell.objects.get_or_create(
+                column=column,
+                person=part.person,
+                defaults={"score": options["points"], "by_hand": True},
+            )

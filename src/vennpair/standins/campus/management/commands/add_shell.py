@@ -23,6 +23,16 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        shell = make_shell(options["label"], tarnfield.TERM, context_id=f"tarnfield-{new_id()[:12]}")
+        shell = make_shell(
+            options["label"], tarnfield.TERM, context_id=f"tarnfield-{new_id()[:12]}"
+        )
         enrol(shell, tarnfield.section(2)[:6])
-        self.stdout.write(json.dumps({"context_id": shell.context_id, "label": shell.label, "learner": tarnfield.section(2)[0].email}))
+        self.stdout.write(
+            json.dumps(
+                {
+                    "context_id": shell.context_id,
+                    "label": shell.label,
+                    "learner": tarnfield.section(2)[0].email,
+                }
+            )
+        )

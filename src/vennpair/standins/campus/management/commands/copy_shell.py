@@ -22,5 +22,8 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        count = copy_content(Shell.objects.get(context_id=options["source"]), Shell.objects.get(context_id=options["target"]))
+        count = copy_content(
+            Shell.objects.get(context_id=options["source"]),
+            Shell.objects.get(context_id=options["target"]),
+        )
         self.stdout.write(str(count))

@@ -1,4 +1,6 @@
-"""Make a one-time registration token and print it with the campus's configuration address, as JSON."""
+"""Make a one-time registration token and print it with the campus's configuration address,
+as JSON.
+"""
 
 from __future__ import annotations
 
@@ -19,4 +21,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         token = RegistrationToken.objects.create()
-        self.stdout.write(json.dumps({"openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration", "registration_token": token.value}))
+        self.stdout.write(
+            json.dumps(
+                {
+                    "openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration",
+                    "registration_token": token.value,
+                }
+            )
+        )

@@ -23,5 +23,9 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        course = make_course(f"rg3-{new_id()[:8]}", options["code"], tarnfield.TERM, tarnfield.section(2)[:6])
-        self.stdout.write(json.dumps({"course": course.sourced_id, "title": course.title, "code": course.code}))
+        course = make_course(
+            f"rg3-{new_id()[:8]}", options["code"], tarnfield.TERM, tarnfield.section(2)[:6]
+        )
+        self.stdout.write(
+            json.dumps({"course": course.sourced_id, "title": course.title, "code": course.code})
+        )

@@ -19,4 +19,12 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         made = KeyedPlatform.objects.create()
-        self.stdout.write(json.dumps({"key": made.key, "shared_secret": made.secret, "launch_url": f"{settings.BASE_URL}/lti/launch-by-key"}))
+        self.stdout.write(
+            json.dumps(
+                {
+                    "key": made.key,
+                    "shared_secret": made.secret,
+                    "launch_url": f"{settings.BASE_URL}/lti/launch-by-key",
+                }
+            )
+        )

@@ -1,4 +1,6 @@
-"""Write sample cartridges into a folder: a course in full and thin, and one of another maker, with troubles."""
+"""Write sample cartridges into a folder: a course in full and thin, and one of another maker, with
+troubles.
+"""
 
 from __future__ import annotations
 
