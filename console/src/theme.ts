@@ -5,7 +5,12 @@ import { inputDark } from 'naive-ui/es/input/styles'
 import { computed, ref } from 'vue'
 
 // The library's whole dark theme styles ninety components; these are the ones in use.
-const darkTheme: GlobalTheme = { name: 'dark', common: commonDark, Button: buttonDark, Input: inputDark }
+const darkTheme: GlobalTheme = {
+  name: 'dark',
+  common: commonDark,
+  Button: buttonDark,
+  Input: inputDark,
+}
 
 const preference = window.matchMedia('(prefers-color-scheme: dark)')
 const dark = ref(preference.matches)
@@ -14,10 +19,25 @@ preference.addEventListener('change', (event) => (dark.value = event.matches))
 const common = { fontFamily: 'inherit', fontSize: '15px', borderRadius: '8px' }
 // Ink for what can be pressed: neither side's colour, so that the sides stay the sides.
 const light: GlobalThemeOverrides = {
-  common: { ...common, primaryColor: '#4b3a78', primaryColorHover: '#5e4b92', primaryColorPressed: '#3a2c60', primaryColorSuppl: '#4b3a78', bodyColor: '#faf8f4', textColorBase: '#1d2130' },
+  common: {
+    ...common,
+    primaryColor: '#4b3a78',
+    primaryColorHover: '#5e4b92',
+    primaryColorPressed: '#3a2c60',
+    primaryColorSuppl: '#4b3a78',
+    bodyColor: '#faf8f4',
+    textColorBase: '#1d2130',
+  },
 }
 const night: GlobalThemeOverrides = {
-  common: { ...common, primaryColor: '#b9a8ea', primaryColorHover: '#cbbdf2', primaryColorPressed: '#a492dc', primaryColorSuppl: '#b9a8ea', bodyColor: '#15171e' },
+  common: {
+    ...common,
+    primaryColor: '#b9a8ea',
+    primaryColorHover: '#cbbdf2',
+    primaryColorPressed: '#a492dc',
+    primaryColorSuppl: '#b9a8ea',
+    bodyColor: '#15171e',
+  },
 }
 
 /** The console follows the device: dark or light. */

@@ -8,7 +8,13 @@ const R = 33
 const apart = computed(() => 2 * R * (1 - share.value) * 0.82 + 12)
 const left = computed(() => 76 - apart.value / 2)
 const right = computed(() => 76 + apart.value / 2)
-const words = computed(() => (props.cells ? (share.value === 1 ? '100 %' : `${Math.min(99, Math.floor(share.value * 100))} %`) : '–'))
+const words = computed(() =>
+  props.cells
+    ? share.value === 1
+      ? '100 %'
+      : `${Math.min(99, Math.floor(share.value * 100))} %`
+    : '–',
+)
 </script>
 
 <template>
@@ -20,8 +26,24 @@ const words = computed(() => (props.cells ? (share.value === 1 ? '100 %' : `${Ma
 </template>
 
 <style scoped>
-svg { flex: none; }
-.a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2; }
-.b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2; fill-opacity: 0.65; }
-text { text-anchor: middle; font-size: 15px; font-weight: 700; fill: var(--ink); }
+svg {
+  flex: none;
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+  stroke-width: 2;
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+  stroke-width: 2;
+  fill-opacity: 0.65;
+}
+text {
+  text-anchor: middle;
+  font-size: 15px;
+  font-weight: 700;
+  fill: var(--ink);
+}
 </style>

@@ -8,24 +8,70 @@ defineProps<{ drift: Schemas['Drift'] }>()
 <template>
   <div class="figure" :class="drift.side">
     <svg viewBox="0 0 84 40" width="84" height="40" aria-hidden="true">
-      <circle class="a" :class="{ moved: drift.side === 'publisher' }" :cx="drift.side === 'publisher' ? 20 : 32" cy="20" r="15" />
-      <circle class="b" :class="{ moved: drift.side === 'shell' }" :cx="drift.side === 'shell' ? 64 : 52" cy="20" r="15" />
+      <circle
+        class="a"
+        :class="{ moved: drift.side === 'publisher' }"
+        :cx="drift.side === 'publisher' ? 20 : 32"
+        cy="20"
+        r="15"
+      />
+      <circle
+        class="b"
+        :class="{ moved: drift.side === 'shell' }"
+        :cx="drift.side === 'shell' ? 64 : 52"
+        cy="20"
+        r="15"
+      />
       <circle class="was" :cx="drift.side === 'publisher' ? 32 : 52" cy="20" r="15" />
     </svg>
     <span><span class="soft">was</span> {{ drift.before || 'nothing' }}</span>
     <span aria-hidden="true">→</span>
-    <span class="now"><span class="soft">now {{ drift.side === 'shell' ? 'in the shell' : 'at the publisher' }}</span> {{ drift.after || 'nothing' }}</span>
+    <span class="now"
+      ><span class="soft"
+        >now {{ drift.side === 'shell' ? 'in the shell' : 'at the publisher' }}</span
+      >
+      {{ drift.after || 'nothing' }}</span
+    >
   </div>
 </template>
 
 <style scoped>
-.figure { display: flex; gap: 0.6rem; align-items: center; flex-wrap: wrap; font-size: 0.92rem; }
-.a { fill: var(--left-wash); stroke: var(--left); }
-.b { fill: var(--right-wash); stroke: var(--right); }
-.a, .b { stroke-width: 1.5; }
-.moved { stroke-width: 3; }
-.was { fill: none; stroke: var(--soft); stroke-dasharray: 3 3; }
-.shell .now { color: var(--right); font-weight: 600; }
-.publisher .now { color: var(--left); font-weight: 600; }
-.now .soft { font-weight: 400; }
+.figure {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  flex-wrap: wrap;
+  font-size: 0.92rem;
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+}
+.a,
+.b {
+  stroke-width: 1.5;
+}
+.moved {
+  stroke-width: 3;
+}
+.was {
+  fill: none;
+  stroke: var(--soft);
+  stroke-dasharray: 3 3;
+}
+.shell .now {
+  color: var(--right);
+  font-weight: 600;
+}
+.publisher .now {
+  color: var(--left);
+  font-weight: 600;
+}
+.now .soft {
+  font-weight: 400;
+}
 </style>

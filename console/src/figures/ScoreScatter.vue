@@ -9,56 +9,141 @@ const props = defineProps<{ comparison: Schemas['Comparison'] }>()
 const emit = defineEmits<{ choose: [placement: string, person: string] }>()
 const S = 420
 const PAD = 38
-const dots = computed(() => (props.comparison.matrix ? dotsOf(props.comparison.matrix.rows, props.comparison.shares) : []))
+const dots = computed(() =>
+  props.comparison.matrix ? dotsOf(props.comparison.matrix.rows, props.comparison.shares) : [],
+)
 const at = (share: number) => PAD + ((share - NONE) / (MOST - NONE)) * (S - PAD - 8)
 const up = (share: number) => S - at(share)
 const size = (dot: Dot) => 3.5 + Math.min(6, Math.log2(dot.count))
-const off = computed(() => dots.value.filter((dot) => dot.kind !== 'agree').reduce((sum, dot) => sum + dot.count, 0))
-const choose = (dot: Dot) => dot.kind !== 'agree' && emit('choose', props.comparison.matrix?.placements?.[dot.column] ?? '', props.comparison.matrix?.people?.[dot.row] ?? '')
-const say = (dot: Dot) => `${dot.count} × ${kindOf(dot.kind).label}: ${dot.x === NONE ? 'no score' : `${Math.round(dot.x * 100)} %`} at the publisher, ${dot.y === NONE ? 'none' : `${Math.round(dot.y * 100)} %`} in the gradebook`
+const off = computed(() =>
+  dots.value.filter((dot) => dot.kind !== 'agree').reduce((sum, dot) => sum + dot.count, 0),
+)
+const choose = (dot: Dot) =>
+  dot.kind !== 'agree' &&
+  emit(
+    'choose',
+    props.comparison.matrix?.placements?.[dot.column] ?? '',
+    props.comparison.matrix?.people?.[dot.row] ?? '',
+  )
+const say = (dot: Dot) =>
+  `${dot.count} × ${kindOf(dot.kind).label}: ${dot.x === NONE ? 'no score' : `${Math.round(dot.x * 100)} %`} at the publisher, ${dot.y === NONE ? 'none' : `${Math.round(dot.y * 100)} %`} in the gradebook`
 const TICKS = [0, 0.25, 0.5, 0.75, 1]
 </script>
 
 <template>
   <figure>
-    <svg :viewBox="`0 0 ${S} ${S}`" role="img" :aria-label="`Each score by its share of the points on both sides: ${off} lie off the diagonal.`">
+    <svg
+      :viewBox="`0 0 ${S} ${S}`"
+      role="img"
+      :aria-label="`Each score by its share of the points on both sides: ${off} lie off the diagonal.`"
+    >
       <rect class="field" :x="at(0)" :y="up(1)" :width="at(1) - at(0)" :height="at(1) - at(0)" />
-      <line class="none" :x1="at(NONE)" :x2="at(NONE)" :y1="up(0)" :y2="up(MOST)" /><line class="none" :x1="at(0)" :x2="at(MOST)" :y1="up(NONE)" :y2="up(NONE)" />
+      <line class="none" :x1="at(NONE)" :x2="at(NONE)" :y1="up(0)" :y2="up(MOST)" />
+      <line class="none" :x1="at(0)" :x2="at(MOST)" :y1="up(NONE)" :y2="up(NONE)" />
       <line class="same" :x1="at(0)" :y1="up(0)" :x2="at(MOST)" :y2="up(MOST)" />
-      <template v-for="tick in TICKS" :key="tick"><text :x="at(tick)" :y="S - 4" class="x">{{ tick * 100 }}</text><text :x="PAD - 16" :y="up(tick) + 4" class="y">{{ tick * 100 }}</text></template>
+      <template v-for="tick in TICKS" :key="tick">
+        <text :x="at(tick)" :y="S - 4" class="x">{{ tick * 100 }}</text>
+        <text :x="PAD - 16" :y="up(tick) + 4" class="y">{{ tick * 100 }}</text>
+      </template>
       <text class="left-ink" :x="S - 8" :y="S - 20" text-anchor="end">publisher, % →</text>
       <text class="right-ink" :x="at(0) + 6" :y="up(MOST) + 12">↑ gradebook, %</text>
       <text class="hint" :x="at(0) + 8" :y="up(1.18)">above: worth more in the gradebook</text>
       <text class="hint" :x="at(1) - 4" :y="up(0.06)" text-anchor="end">below: worth less</text>
-      <g v-for="(dot, place) in dots" :key="place" :class="kindOf(dot.kind).tone" @click="choose(dot)">
+      <g
+        v-for="(dot, place) in dots"
+        :key="place"
+        :class="kindOf(dot.kind).tone"
+        @click="choose(dot)"
+      >
         <title>{{ say(dot) }}</title>
         <circle :cx="at(dot.x)" :cy="up(dot.y)" :r="size(dot)" />
-        <text v-if="kindOf(dot.kind).mark" class="mark" :x="at(dot.x)" :y="up(dot.y) + 3.5">{{ kindOf(dot.kind).mark }}</text>
+        <text v-if="kindOf(dot.kind).mark" class="mark" :x="at(dot.x)" :y="up(dot.y) + 3.5">
+          {{ kindOf(dot.kind).mark }}
+        </text>
       </g>
     </svg>
-    <figcaption class="soft">On the line both sides agree. A column whose points were changed is a line of another slope, a cap is flat, a score typed over stands alone; scores that only one side has lie along an edge.</figcaption>
+    <figcaption class="soft">
+      On the line both sides agree. A column whose points were changed is a line of another slope, a
+      cap is flat, a score typed over stands alone; scores that only one side has lie along an edge.
+    </figcaption>
   </figure>
 </template>
 
 <style scoped>
-figure { margin: 0; max-width: 34rem; }
-svg { width: 100%; display: block; }
-.field { fill: var(--sheet); stroke: var(--rule); }
-.same { stroke: var(--both); stroke-width: 1.5; }
-.none { stroke: var(--rule); stroke-dasharray: 3 3; }
-text { font-size: 11px; fill: var(--soft); }
-text.left-ink { fill: var(--left); }
-text.right-ink { fill: var(--right); }
-.hint { font-style: italic; }
-.x { text-anchor: middle; }
-.y { text-anchor: end; }
-circle { stroke-width: 1.4; }
-.quiet circle { fill: var(--both-wash); stroke: var(--both); stroke-opacity: 0.35; }
-.left circle { fill: var(--left-wash); stroke: var(--left); }
-.right circle { fill: var(--right-wash); stroke: var(--right); }
-.alarm circle { fill: var(--alarm-wash); stroke: var(--alarm); }
-.both circle { fill: var(--both-wash); stroke: var(--both); }
-g:not(.quiet) { cursor: pointer; }
-.mark { font-size: 9px; font-weight: 700; text-anchor: middle; fill: var(--ink); pointer-events: none; }
-figcaption { font-size: 0.86rem; }
+figure {
+  margin: 0;
+  max-width: 34rem;
+}
+svg {
+  width: 100%;
+  display: block;
+}
+.field {
+  fill: var(--sheet);
+  stroke: var(--rule);
+}
+.same {
+  stroke: var(--both);
+  stroke-width: 1.5;
+}
+.none {
+  stroke: var(--rule);
+  stroke-dasharray: 3 3;
+}
+text {
+  font-size: 11px;
+  fill: var(--soft);
+}
+text.left-ink {
+  fill: var(--left);
+}
+text.right-ink {
+  fill: var(--right);
+}
+.hint {
+  font-style: italic;
+}
+.x {
+  text-anchor: middle;
+}
+.y {
+  text-anchor: end;
+}
+circle {
+  stroke-width: 1.4;
+}
+.quiet circle {
+  fill: var(--both-wash);
+  stroke: var(--both);
+  stroke-opacity: 0.35;
+}
+.left circle {
+  fill: var(--left-wash);
+  stroke: var(--left);
+}
+.right circle {
+  fill: var(--right-wash);
+  stroke: var(--right);
+}
+.alarm circle {
+  fill: var(--alarm-wash);
+  stroke: var(--alarm);
+}
+.both circle {
+  fill: var(--both-wash);
+  stroke: var(--both);
+}
+g:not(.quiet) {
+  cursor: pointer;
+}
+.mark {
+  font-size: 9px;
+  font-weight: 700;
+  text-anchor: middle;
+  fill: var(--ink);
+  pointer-events: none;
+}
+figcaption {
+  font-size: 0.86rem;
+}
 </style>

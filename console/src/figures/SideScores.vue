@@ -6,14 +6,31 @@ defineProps<{ publisher: string | null; sent: string | null; gradebook: string |
 <template>
   <span class="scores">
     <span class="left-ink"><span class="sr-only">publisher </span>{{ publisher ?? 'none' }}</span>
-    <span class="sent" :title="sent === null ? 'nothing was sent' : `sent ${sent}`"><span class="sr-only">sent </span>{{ sent === null ? '·' : sent }}</span>
+    <span class="sent" :title="sent === null ? 'nothing was sent' : `sent ${sent}`"
+      ><span class="sr-only">sent </span>{{ sent === null ? '·' : sent }}</span
+    >
     <span class="right-ink"><span class="sr-only">gradebook </span>{{ gradebook ?? 'none' }}</span>
   </span>
 </template>
 
 <style scoped>
-.scores { display: inline-grid; grid-template-columns: 3.4rem 3rem 3.4rem; text-align: center; font-variant-numeric: tabular-nums; align-items: center; }
-.left-ink { background: var(--left-wash); border-radius: 999px 0 0 999px; }
-.right-ink { background: var(--right-wash); border-radius: 0 999px 999px 0; }
-.sent { background: var(--both-wash); color: var(--both); }
+.scores {
+  display: inline-grid;
+  grid-template-columns: 3.4rem 3rem 3.4rem;
+  text-align: center;
+  font-variant-numeric: tabular-nums;
+  align-items: center;
+}
+.left-ink {
+  background: var(--left-wash);
+  border-radius: 999px 0 0 999px;
+}
+.right-ink {
+  background: var(--right-wash);
+  border-radius: 0 999px 999px 0;
+}
+.sent {
+  background: var(--both-wash);
+  color: var(--both);
+}
 </style>

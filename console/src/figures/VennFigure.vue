@@ -7,16 +7,36 @@ import { many } from '@/logic/counting'
 const props = defineProps<{ pairing: string; venn: Schemas['Venn'] }>()
 
 type Where = [RouteLocationRaw, RouteLocationRaw, RouteLocationRaw]
-const findings = (query: Record<string, string>): RouteLocationRaw => ({ name: 'reconcile', params: { pairing: props.pairing }, query })
-const items = (query: Record<string, string>): RouteLocationRaw => ({ name: 'content', params: { pairing: props.pairing }, query })
+const findings = (query: Record<string, string>): RouteLocationRaw => ({
+  name: 'reconcile',
+  params: { pairing: props.pairing },
+  query,
+})
+const items = (query: Record<string, string>): RouteLocationRaw => ({
+  name: 'content',
+  params: { pairing: props.pairing },
+  query,
+})
 
 const rows = computed(() => {
   const { venn } = props
   const differ = venn.scores_differ[0] ?? 0
   const links: Record<'items' | 'columns' | 'scores', Where> = {
-    items: [items({ placed: 'no' }), items({ placed: 'yes' }), { name: 'deploy', params: { pairing: props.pairing } }],
-    columns: [items({ placed: 'no', kind: 'graded' }), items({ placed: 'yes', kind: 'graded' }), findings({ kind: 'column_extra' })],
-    scores: [findings({ scope: 'cell', side: 'left' }), findings({ scope: 'cell', side: 'both' }), findings({ scope: 'cell', side: 'right' })],
+    items: [
+      items({ placed: 'no' }),
+      items({ placed: 'yes' }),
+      { name: 'deploy', params: { pairing: props.pairing } },
+    ],
+    columns: [
+      items({ placed: 'no', kind: 'graded' }),
+      items({ placed: 'yes', kind: 'graded' }),
+      findings({ kind: 'column_extra' }),
+    ],
+    scores: [
+      findings({ scope: 'cell', side: 'left' }),
+      findings({ scope: 'cell', side: 'both' }),
+      findings({ scope: 'cell', side: 'right' }),
+    ],
   }
   return (['items', 'columns', 'scores'] as const).map((name) => ({
     name,
@@ -30,14 +50,26 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
 
 <template>
   <figure class="venn" aria-label="What stands on which side">
-    <svg viewBox="0 0 600 400" aria-hidden="true"><circle class="a" cx="200" cy="200" r="197" /><circle class="b" cx="400" cy="200" r="197" /></svg>
+    <svg viewBox="0 0 600 400" aria-hidden="true">
+      <circle class="a" cx="200" cy="200" r="197" />
+      <circle class="b" cx="400" cy="200" r="197" />
+    </svg>
     <div class="grid">
       <div class="head left-ink">Publisher</div>
       <div class="head mid">Both</div>
       <div class="head right-ink">Shell</div>
       <template v-for="row in rows" :key="row.name">
-        <div v-for="(count, side) in row.counts" :key="side" class="number" :class="{ zero: count === 0 }">
-          <RouterLink :to="row.links[side]!" :aria-label="`${many(count, row.name.slice(0, -1))} ${words[side]}`">{{ count }}</RouterLink>
+        <div
+          v-for="(count, side) in row.counts"
+          :key="side"
+          class="number"
+          :class="{ zero: count === 0 }"
+        >
+          <RouterLink
+            :to="row.links[side]!"
+            :aria-label="`${many(count, row.name.slice(0, -1))} ${words[side]}`"
+            >{{ count }}</RouterLink
+          >
           <span>{{ count === 1 ? row.name.slice(0, -1) : row.name }}</span>
           <em v-if="side === 1 && row.note">{{ row.note }}</em>
         </div>
@@ -47,18 +79,83 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
 </template>
 
 <style scoped>
-.venn { position: relative; margin: 0; max-width: 41rem; aspect-ratio: 3 / 2; }
-svg { position: absolute; inset: 0; width: 100%; height: 100%; }
-.a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2.5; }
-.b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2.5; fill-opacity: 0.62; }
-.grid { position: absolute; inset: 13% 1% 14%; display: grid; grid-template-columns: 1fr 1fr 1fr; grid-template-rows: auto repeat(3, 1fr); text-align: center; align-items: center; }
-.head { font-size: 0.85rem; }
-.mid { color: var(--both); font-weight: 600; }
-.number { line-height: 1.1; }
-.number a { font-size: 1.75rem; font-weight: 650; color: var(--ink); text-decoration: none; font-variant-numeric: tabular-nums; }
-.number a:hover { text-decoration: underline; }
-.number.zero a { font-weight: 400; color: var(--soft); }
-.number span { display: block; font-size: 0.8rem; color: var(--ink); opacity: 0.8; }
-.number em { display: inline-block; font-style: normal; font-size: 0.8rem; font-weight: 650; color: var(--alarm); }
-@media (max-width: 640px) { .number a { font-size: 1.2rem; } .number span, .number em, .head { font-size: 0.72rem; } }
+.venn {
+  position: relative;
+  margin: 0;
+  max-width: 41rem;
+  aspect-ratio: 3 / 2;
+}
+svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+  stroke-width: 2.5;
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+  stroke-width: 2.5;
+  fill-opacity: 0.62;
+}
+.grid {
+  position: absolute;
+  inset: 13% 1% 14%;
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr;
+  grid-template-rows: auto repeat(3, 1fr);
+  text-align: center;
+  align-items: center;
+}
+.head {
+  font-size: 0.85rem;
+}
+.mid {
+  color: var(--both);
+  font-weight: 600;
+}
+.number {
+  line-height: 1.1;
+}
+.number a {
+  font-size: 1.75rem;
+  font-weight: 650;
+  color: var(--ink);
+  text-decoration: none;
+  font-variant-numeric: tabular-nums;
+}
+.number a:hover {
+  text-decoration: underline;
+}
+.number.zero a {
+  font-weight: 400;
+  color: var(--soft);
+}
+.number span {
+  display: block;
+  font-size: 0.8rem;
+  color: var(--ink);
+  opacity: 0.8;
+}
+.number em {
+  display: inline-block;
+  font-style: normal;
+  font-size: 0.8rem;
+  font-weight: 650;
+  color: var(--alarm);
+}
+@media (max-width: 640px) {
+  .number a {
+    font-size: 1.2rem;
+  }
+  .number span,
+  .number em,
+  .head {
+    font-size: 0.72rem;
+  }
+}
 </style>

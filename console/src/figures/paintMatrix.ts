@@ -14,7 +14,8 @@ export interface Sight {
 }
 
 const FONT = "12px Inter, 'Segoe UI', system-ui, sans-serif"
-const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
+const short = (text: string, most: number) =>
+  text.length > most ? `${text.slice(0, most - 1)}…` : text
 
 export function paintMatrix(canvas: HTMLCanvasElement, sight: Sight): void {
   const ink = canvas.getContext('2d')
@@ -39,7 +40,13 @@ export function paintMatrix(canvas: HTMLCanvasElement, sight: Sight): void {
 type Seen = ReturnType<typeof inSight>
 type Colour = (name: string) => string
 
-function within(ink: CanvasRenderingContext2D, left: number, top: number, sight: Sight, paint: () => void) {
+function within(
+  ink: CanvasRenderingContext2D,
+  left: number,
+  top: number,
+  sight: Sight,
+  paint: () => void,
+) {
   ink.save()
   ink.beginPath()
   ink.rect(left, top, sight.width - left, sight.height - top)
@@ -62,7 +69,8 @@ function paintCells(ink: CanvasRenderingContext2D, sight: Sight, seen: Seen, col
       ink.beginPath()
       ink.roundRect(x + 1.5, y + 1.5, size - 3, size - 3, 3)
       ink.globalAlpha = tone === 'quiet' ? 0.75 : 1
-      ink.fillStyle = tone === 'alarm' ? colour('alarm') : colour(tone === 'quiet' ? 'both-wash' : `${tone}-wash`)
+      ink.fillStyle =
+        tone === 'alarm' ? colour('alarm') : colour(tone === 'quiet' ? 'both-wash' : `${tone}-wash`)
       ink.fill()
       ink.globalAlpha = 1
       if (tone !== 'quiet' || here) {
@@ -80,7 +88,12 @@ function paintCells(ink: CanvasRenderingContext2D, sight: Sight, seen: Seen, col
 function paintNames(ink: CanvasRenderingContext2D, sight: Sight, seen: Seen, colour: Colour) {
   ink.textAlign = 'right'
   ink.fillStyle = colour('ink')
-  for (let row = seen.rows[0]; row < seen.rows[1]; row++) ink.fillText(short(sight.matrix.learners[row] ?? '', 20), FRAME.names - 8, FRAME.head + (row + 0.72) * sight.size - sight.top)
+  for (let row = seen.rows[0]; row < seen.rows[1]; row++)
+    ink.fillText(
+      short(sight.matrix.learners[row] ?? '', 20),
+      FRAME.names - 8,
+      FRAME.head + (row + 0.72) * sight.size - sight.top,
+    )
 }
 
 function paintTitles(ink: CanvasRenderingContext2D, sight: Sight, seen: Seen, colour: Colour) {

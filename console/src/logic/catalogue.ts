@@ -11,9 +11,19 @@ export interface Filters {
   changed: boolean
 }
 
-export const NO_FILTERS: Filters = { words: '', kind: '', unit: '', category: '', date: '', placed: '', changed: false }
+export const NO_FILTERS: Filters = {
+  words: '',
+  kind: '',
+  unit: '',
+  category: '',
+  date: '',
+  placed: '',
+  changed: false,
+}
 
-export type Row = { key: string; kind: 'head'; title: string; ids: string[] } | { key: string; kind: 'item'; item: Schemas['Item'] }
+export type Row =
+  | { key: string; kind: 'head'; title: string; ids: string[] }
+  | { key: string; kind: 'item'; item: Schemas['Item'] }
 
 export const PLACEABLE = ['graded', 'practice', 'link']
 export const stands = (item: Schemas['Item']) => item.placed === 'placed'
@@ -27,11 +37,17 @@ export function becomes(item: Schemas['Item']): string {
   return item.due_date ? 'a link and a column' : 'no date: you decide'
 }
 
-export function narrowed(items: readonly Schemas['Item'][], filters: Filters, changed: ReadonlySet<string>): Schemas['Item'][] {
+export function narrowed(
+  items: readonly Schemas['Item'][],
+  filters: Filters,
+  changed: ReadonlySet<string>,
+): Schemas['Item'][] {
   const words = filters.words.trim().toLocaleLowerCase()
   return items.filter(
     (item) =>
-      (!words || item.shown_title.toLocaleLowerCase().includes(words) || item.unit.toLocaleLowerCase().includes(words)) &&
+      (!words ||
+        item.shown_title.toLocaleLowerCase().includes(words) ||
+        item.unit.toLocaleLowerCase().includes(words)) &&
       (!filters.kind || item.kind === filters.kind) &&
       (!filters.unit || item.unit === filters.unit) &&
       (!filters.category || item.category === filters.category) &&
@@ -52,7 +68,12 @@ export function rowsOf(items: readonly Schemas['Item'][]): Row[] {
     for (const item of members) units.set(item.unit, [...(units.get(item.unit) ?? []), item])
     for (const [unit, row] of units) {
       const title = unit || (name === 'Graded' ? 'Without a unit' : 'The course itself')
-      rows.push({ key: `${name}-${unit}`, kind: 'head', title: `${title} · ${name === 'Graded' ? 'graded' : 'other'}`, ids: row.filter(placeable).map((item) => item.id) })
+      rows.push({
+        key: `${name}-${unit}`,
+        kind: 'head',
+        title: `${title} · ${name === 'Graded' ? 'graded' : 'other'}`,
+        ids: row.filter(placeable).map((item) => item.id),
+      })
       for (const item of row) rows.push({ key: item.id, kind: 'item', item })
     }
   }

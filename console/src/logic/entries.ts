@@ -13,33 +13,75 @@ export interface Row {
   naming: string
 }
 
-const KINDS: Record<string, string> = { folder: 'folder', page: 'page', file: 'file', web_link: 'web link', discussion: 'discussion', assignment: 'assignment', lti_link: 'homework link', assessment: 'quiz', question_bank: 'question bank', other: 'unknown' }
-const STATES: Record<string, string> = { made: 'in the shell', updated: 'in the shell, updated', same: 'in the shell', kept: 'in the shell, changed there', changed: 'in the shell, newer here', failed: 'not done', left_out: 'left out', removed: 'taken out again', waiting: 'waits', in_flight: 'on its way', untouched: '' }
+const KINDS: Record<string, string> = {
+  folder: 'folder',
+  page: 'page',
+  file: 'file',
+  web_link: 'web link',
+  discussion: 'discussion',
+  assignment: 'assignment',
+  lti_link: 'homework link',
+  assessment: 'quiz',
+  question_bank: 'question bank',
+  other: 'unknown',
+}
+const STATES: Record<string, string> = {
+  made: 'in the shell',
+  updated: 'in the shell, updated',
+  same: 'in the shell',
+  kept: 'in the shell, changed there',
+  changed: 'in the shell, newer here',
+  failed: 'not done',
+  left_out: 'left out',
+  removed: 'taken out again',
+  waiting: 'waits',
+  in_flight: 'on its way',
+  untouched: '',
+}
 const STANDING = ['made', 'updated', 'same', 'kept', 'changed']
 
 export const kindName = (kind: string) => KINDS[kind] ?? kind
-export const stateName = (row: Row) => (row.state === 'untouched' && row.blocked ? 'cannot come in' : (STATES[row.state] ?? row.state))
+export const stateName = (row: Row) =>
+  row.state === 'untouched' && row.blocked ? 'cannot come in' : (STATES[row.state] ?? row.state)
 export const stands = (row: Row) => STANDING.includes(row.state)
-export const needsLook = (row: Row) => row.trouble !== '' || row.naming === 'proposed' || row.naming === 'told_apart' || row.state === 'failed'
+export const needsLook = (row: Row) =>
+  row.trouble !== '' ||
+  row.naming === 'proposed' ||
+  row.naming === 'told_apart' ||
+  row.state === 'failed'
 
 /** Count entries by kind, in the order in which they first appear; folders are no content. */
 export function kindCounts(rows: Row[]): [string, number][] {
   const counts = new Map<string, number>()
-  for (const row of rows) if (row.kind !== 'folder') counts.set(row.kind, (counts.get(row.kind) ?? 0) + 1)
+  for (const row of rows)
+    if (row.kind !== 'folder') counts.set(row.kind, (counts.get(row.kind) ?? 0) + 1)
   return [...counts]
 }
 
 /** The three numbers of the figure: only in the package, standing in the shell, and what cannot come in. */
 export function sides(rows: Row[]) {
   const content = rows.filter((row) => row.kind !== 'folder')
-  return { left: content.filter((row) => !stands(row) && !row.blocked).length, both: content.filter(stands).length, barred: content.filter((row) => row.blocked && !stands(row)).length }
+  return {
+    left: content.filter((row) => !stands(row) && !row.blocked).length,
+    both: content.filter(stands).length,
+    barred: content.filter((row) => row.blocked && !stands(row)).length,
+  }
 }
 
 /** Mark what an earlier import, or a placement, has put into the shell: the plan for everything tells. */
-export function recognised<T extends Row>(rows: T[], plan?: { entries: { id?: string; action?: string }[] | Record<string, unknown>[] }): T[] {
-  const actions = new Map((plan?.entries ?? []).map((each) => [String(each.id), String(each.action)]))
+export function recognised<T extends Row>(
+  rows: T[],
+  plan?: { entries: { id?: string; action?: string }[] | Record<string, unknown>[] },
+): T[] {
+  const actions = new Map(
+    (plan?.entries ?? []).map((each) => [String(each.id), String(each.action)]),
+  )
   const state: Record<string, string> = { same: 'same', keep: 'kept', update: 'changed' }
-  return rows.map((row) => (row.state === 'untouched' && state[actions.get(row.id) ?? ''] ? { ...row, state: state[actions.get(row.id)!] } : row))
+  return rows.map((row) =>
+    row.state === 'untouched' && state[actions.get(row.id) ?? '']
+      ? { ...row, state: state[actions.get(row.id)!] }
+      : row,
+  )
 }
 
 export interface View {
@@ -62,7 +104,8 @@ export function viewed<T extends Row>(rows: T[], view: View): T[] {
     if (view.look === 'shell' && !stands(row)) continue
     if (view.look === 'barred' && !(row.blocked && !stands(row))) continue
     if (!words.every((word) => row.shown_title.toLowerCase().includes(word))) continue
-    for (let at: T | undefined = row; at && !kept.has(at.position); at = byPosition.get(at.parent)) kept.add(at.position)
+    for (let at: T | undefined = row; at && !kept.has(at.position); at = byPosition.get(at.parent))
+      kept.add(at.position)
   }
   return rows.filter((row) => kept.has(row.position))
 }

@@ -1,5 +1,8 @@
 /** Group rows by a key, keeping the order in which keys first appear. */
-export function groupBy<T>(rows: readonly T[], key: (row: T) => string): { name: string; rows: T[] }[] {
+export function groupBy<T>(
+  rows: readonly T[],
+  key: (row: T) => string,
+): { name: string; rows: T[] }[] {
   const groups = new Map<string, T[]>()
   for (const row of rows) {
     const name = key(row)

@@ -35,7 +35,8 @@ const KINDS: Record<string, Kind> = {
 }
 
 /** What a group of findings is called: its kind, and what explains it where one change does. */
-export const groupLabel = (kind: string, because: string) => (because ? `${kindOf(kind).label}, as ${kindOf(because).label}` : kindOf(kind).label)
+export const groupLabel = (kind: string, because: string) =>
+  because ? `${kindOf(kind).label}, as ${kindOf(because).label}` : kindOf(kind).label
 
 export function kindOf(code: string): Kind {
   return KINDS[code] ?? { label: code.replaceAll('_', ' '), mark: '?', tone: 'both' }

@@ -48,17 +48,42 @@ describe('the matrix', () => {
   it('paints only what is in sight, and knows what stands under a point of it', () => {
     const rows = Array.from({ length: 500 }, () => Array.from({ length: 40 }, () => 'agree'))
     const size = 14
-    const window = { size, width: FRAME.names + 140, height: FRAME.head + 280, left: 70, top: 1400, matrix: { learners: rows, items: rows[0]! } }
+    const window = {
+      size,
+      width: FRAME.names + 140,
+      height: FRAME.head + 280,
+      left: 70,
+      top: 1400,
+      matrix: { learners: rows, items: rows[0]! },
+    }
     expect(inSight(window)).toEqual({ rows: [100, 120], columns: [5, 15] })
-    expect(cellAt(rows, size, FRAME.names + 1, FRAME.head + 1, 70, 1400)).toEqual({ row: 100, column: 5, kind: 'agree' })
+    expect(cellAt(rows, size, FRAME.names + 1, FRAME.head + 1, 70, 1400)).toEqual({
+      row: 100,
+      column: 5,
+      kind: 'agree',
+    })
     expect(cellAt(rows, size, 10, FRAME.head + 1, 70, 1400)).toBeUndefined()
-    expect(scrolledTo({ row: 120, column: 5, kind: '' }, size, window)).toEqual({ left: 70, top: 121 * size - 280 + 4 })
+    expect(scrolledTo({ row: 120, column: 5, kind: '' }, size, window)).toEqual({
+      left: 70,
+      top: 121 * size - 280 + 4,
+    })
   })
 })
 
 describe('kinds', () => {
   it('give every kind of cell that is not quiet a mark of its own', () => {
-    const codes = ['unsent', 'behind', 'cleared', 'held', 'refused', 'edited', 'gradebook_only', 'withdrawn', 'clash', 'differ']
+    const codes = [
+      'unsent',
+      'behind',
+      'cleared',
+      'held',
+      'refused',
+      'edited',
+      'gradebook_only',
+      'withdrawn',
+      'clash',
+      'differ',
+    ]
     expect(new Set(codes.map((code) => kindOf(code).mark)).size).toBe(codes.length)
     expect(kindOf('something_new').label).toBe('something new')
   })
@@ -66,7 +91,15 @@ describe('kinds', () => {
 
 describe('how many of something', () => {
   it('is said as people say it', () => {
-    expect([0, 1, 2].map((count) => many(count, 'safe score'))).toEqual(['0 safe scores', '1 safe score', '2 safe scores'])
-    expect([0, 1, 2].map((count) => many(count, 'entry was', 'entries were'))).toEqual(['0 entries were', '1 entry was', '2 entries were'])
+    expect([0, 1, 2].map((count) => many(count, 'safe score'))).toEqual([
+      '0 safe scores',
+      '1 safe score',
+      '2 safe scores',
+    ])
+    expect([0, 1, 2].map((count) => many(count, 'entry was', 'entries were'))).toEqual([
+      '0 entries were',
+      '1 entry was',
+      '2 entries were',
+    ])
   })
 })

@@ -1,6 +1,15 @@
 /** Words and shapes of a relay, without any framework. */
 
-export const STATES = ['waiting', 'sending', 'held', 'refused', 'clash', 'withdrawn', 'accepted', 'empty'] as const
+export const STATES = [
+  'waiting',
+  'sending',
+  'held',
+  'refused',
+  'clash',
+  'withdrawn',
+  'accepted',
+  'empty',
+] as const
 
 const WORDS: Record<string, string> = {
   waiting: 'waiting',
@@ -24,11 +33,27 @@ export function spanOf(milliseconds: number | null | undefined): string {
   return `${Math.round(milliseconds / 3_600_000)} h`
 }
 
-export interface Bucket { at: string; received: number; accepted: number; lag_ms: number | null }
-export interface Bar { x: number; width: number; up: number; down: number; lag: number | null; bucket: Bucket }
+export interface Bucket {
+  at: string
+  received: number
+  accepted: number
+  lag_ms: number | null
+}
+export interface Bar {
+  x: number
+  width: number
+  up: number
+  down: number
+  lag: number | null
+  bucket: Bucket
+}
 
 /** Place buckets on a line of `width`: received upwards, accepted downwards, both on one scale up to `height`. */
-export function bars(chart: { since: string; until: string; minutes: number; buckets: Bucket[] }, width: number, height: number): Bar[] {
+export function bars(
+  chart: { since: string; until: string; minutes: number; buckets: Bucket[] },
+  width: number,
+  height: number,
+): Bar[] {
   const begin = Date.parse(chart.since)
   const whole = Date.parse(chart.until) - begin
   const most = Math.max(1, ...chart.buckets.flatMap((each) => [each.received, each.accepted]))

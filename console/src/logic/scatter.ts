@@ -16,9 +16,13 @@ type Share = readonly (number | null)[]
 export const NONE = -0.08
 export const MOST = 1.3
 
-const place = (share: number | null | undefined) => (share === null || share === undefined ? NONE : Math.min(MOST, Math.max(NONE, share)))
+const place = (share: number | null | undefined) =>
+  share === null || share === undefined ? NONE : Math.min(MOST, Math.max(NONE, share))
 
-export function dotsOf(kinds: readonly (readonly (string | null)[])[], shares: readonly (readonly Share[])[]): Dot[] {
+export function dotsOf(
+  kinds: readonly (readonly (string | null)[])[],
+  shares: readonly (readonly Share[])[],
+): Dot[] {
   const found = new Map<string, Dot>()
   kinds.forEach((row, at) =>
     row.forEach((kind, column) => {
@@ -33,5 +37,7 @@ export function dotsOf(kinds: readonly (readonly (string | null)[])[], shares: r
     }),
   )
   // What agrees lies below, so that trouble is never covered by it.
-  return [...found.values()].sort((one, other) => Number(other.kind === 'agree') - Number(one.kind === 'agree'))
+  return [...found.values()].sort(
+    (one, other) => Number(other.kind === 'agree') - Number(one.kind === 'agree'),
+  )
 }

@@ -8,5 +8,7 @@ const { theme, overrides } = useTheme()
 </script>
 
 <template>
-  <NConfigProvider :theme="theme" :theme-overrides="overrides" :inline-theme-disabled="true"><RouterView /></NConfigProvider>
+  <NConfigProvider :theme="theme" :theme-overrides="overrides" :inline-theme-disabled="true"
+    ><RouterView
+  /></NConfigProvider>
 </template>

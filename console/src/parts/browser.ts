@@ -28,8 +28,18 @@ export function tryPopup() {
 export function useBrowserChecks() {
   const troubles = computed<BrowserTrouble[]>(() => {
     const found: BrowserTrouble[] = []
-    if (cookiesBlocked()) found.push({ code: 'framed_cookies', message: 'This browser blocks cookies for Venn Pair inside the course page.', remedy: 'Open Venn Pair and homework links in a new window, and tell learners to.' })
-    if (popups.value === 'blocked') found.push({ code: 'popups', message: 'This browser blocks pop-ups for Venn Pair.', remedy: 'Allow them for this site; publishers open some homework in a new window.' })
+    if (cookiesBlocked())
+      found.push({
+        code: 'framed_cookies',
+        message: 'This browser blocks cookies for Venn Pair inside the course page.',
+        remedy: 'Open Venn Pair and homework links in a new window, and tell learners to.',
+      })
+    if (popups.value === 'blocked')
+      found.push({
+        code: 'popups',
+        message: 'This browser blocks pop-ups for Venn Pair.',
+        remedy: 'Allow them for this site; publishers open some homework in a new window.',
+      })
     return found
   })
   return { troubles, popups }

@@ -11,9 +11,12 @@ export function useJob(id: Ref<string | undefined>, pairing: Ref<string>) {
     queryKey: computed(() => ['job', id.value]),
     queryFn: () => answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: id.value! } } })),
     enabled: computed(() => id.value !== undefined),
-    refetchInterval: (query) => (query.state.data && ENDED.includes(query.state.data.state) ? false : 400),
+    refetchInterval: (query) =>
+      query.state.data && ENDED.includes(query.state.data.state) ? false : 400,
   })
-  const running = computed(() => id.value !== undefined && !(job.value && ENDED.includes(job.value.state)))
+  const running = computed(
+    () => id.value !== undefined && !(job.value && ENDED.includes(job.value.state)),
+  )
   watch(running, (now, before) => {
     if (before && !now) client.invalidateQueries({ queryKey: ['pairing', pairing.value] })
   })

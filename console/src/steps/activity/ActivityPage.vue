@@ -13,21 +13,48 @@ const id = toRef(props, 'pairing')
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const { data, error, isPending } = useQuery({
   queryKey: computed(() => ['pairing', id.value, 'activity']),
-  queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/activity', { params: { path: { pairing_pk: id.value }, query: { limit: 100 } } })),
+  queryFn: () =>
+    answered(
+      api.GET('/api/v1/pairings/{pairing_pk}/activity', {
+        params: { path: { pairing_pk: id.value }, query: { limit: 100 } },
+      }),
+    ),
 })
 </script>
 
 <template>
   <LoadingNote v-if="isPending" what="the activity" />
   <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!data?.results.length" title="Nothing was done yet"><p>Every change is recorded here: who, what and when.</p></EmptyNote>
+  <EmptyNote v-else-if="!data?.results.length" title="Nothing was done yet"
+    ><p>Every change is recorded here: who, what and when.</p></EmptyNote
+  >
   <ol v-else>
-    <li v-for="event in data.results" :key="event.id"><time :datetime="event.at" class="soft">{{ inZone(event.at, about?.shell.timezone ?? 'UTC') }}</time><span>{{ event.sentence }}</span><span class="soft">{{ event.actor }}</span></li>
+    <li v-for="event in data.results" :key="event.id">
+      <time :datetime="event.at" class="soft">{{
+        inZone(event.at, about?.shell.timezone ?? 'UTC')
+      }}</time><span>{{ event.sentence }}</span
+      ><span class="soft">{{ event.actor }}</span>
+    </li>
   </ol>
 </template>
 
 <style scoped>
-ol { list-style: none; padding: 0; margin: 0; }
-li { display: grid; grid-template-columns: 9rem 1fr auto; gap: 1rem; padding: 0.45rem 0; border-bottom: 1px solid var(--rule); }
-@media (max-width: 640px) { li { grid-template-columns: 1fr; gap: 0; } }
+ol {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 9rem 1fr auto;
+  gap: 1rem;
+  padding: 0.45rem 0;
+  border-bottom: 1px solid var(--rule);
+}
+@media (max-width: 640px) {
+  li {
+    grid-template-columns: 1fr;
+    gap: 0;
+  }
+}
 </style>

@@ -14,7 +14,8 @@ const client = useQueryClient()
 const { data: me } = useQuery(meQuery())
 const password = ref('')
 const save = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/me/password', { body: { password: password.value } })),
+  mutationFn: () =>
+    answered(api.POST('/api/v1/me/password', { body: { password: password.value } })),
   onSuccess: () => {
     password.value = ''
     client.invalidateQueries({ queryKey: ['me'] })
@@ -38,21 +39,46 @@ const service = window.location.origin
 <template>
   <div v-if="me" class="page narrow">
     <h1>{{ me.name }}</h1>
-    <p class="soft">{{ me.username }}, {{ me.institution }}<span v-if="me.administrator">, administrator</span></p>
+    <p class="soft">
+      {{ me.username }}, {{ me.institution }}<span v-if="me.administrator">, administrator</span>
+    </p>
     <form class="sheet" @submit.prevent="save.mutate()">
       <h2>A password for the command line</h2>
-      <p class="soft">{{ me.has_password ? 'You have one; a new one replaces it.' : 'You have none yet.' }} At least ten characters.</p>
+      <p class="soft">
+        {{ me.has_password ? 'You have one; a new one replaces it.' : 'You have none yet.' }} At
+        least ten characters.
+      </p>
       <label for="new-password">New password</label>
-      <NInput v-model:value="password" type="password" :input-props="{ id: 'new-password', autocomplete: 'new-password' }" placeholder="" />
+      <NInput
+        v-model:value="password"
+        type="password"
+        :input-props="{ id: 'new-password', autocomplete: 'new-password' }"
+        placeholder=""
+      />
       <ProblemNote :error="save.error.value" />
-      <p v-if="save.isSuccess.value" role="status">Set. Sign in with <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code></p>
-      <NButton type="primary" attr-type="submit" :disabled="password.length < 10" :loading="save.isPending.value">Set password</NButton>
+      <p v-if="save.isSuccess.value" role="status">
+        Set. Sign in with
+        <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code>
+      </p>
+      <NButton
+        type="primary"
+        attr-type="submit"
+        :disabled="password.length < 10"
+        :loading="save.isPending.value"
+        >Set password</NButton
+      >
     </form>
     <form class="sheet" @submit.prevent>
       <h2>What the nights' comparisons found</h2>
       <label for="digest">Tell me</label>
-      <select id="digest" :value="me.digest" @change="wish.mutate(($event.target as HTMLSelectElement).value as Wish)">
-        <option value="daily">every morning on which something is new</option><option value="weekly">on Mondays, where something is open</option><option value="never">never</option>
+      <select
+        id="digest"
+        :value="me.digest"
+        @change="wish.mutate(($event.target as HTMLSelectElement).value as Wish)"
+      >
+        <option value="daily">every morning on which something is new</option>
+        <option value="weekly">on Mondays, where something is open</option>
+        <option value="never">never</option>
       </select>
       <p class="soft">In the week before grades are due, also what keeps them back.</p>
       <ProblemNote :error="wish.error.value" />
@@ -63,9 +89,27 @@ const service = window.location.origin
 </template>
 
 <style scoped>
-.narrow { max-width: 36rem; }
-label { display: block; margin: 0.6rem 0 0.2rem; }
-form .n-button { margin-top: 0.9rem; }
-select { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.3rem 0.5rem; max-width: 100%; }
-form, .below { margin-bottom: 1rem; }
+.narrow {
+  max-width: 36rem;
+}
+label {
+  display: block;
+  margin: 0.6rem 0 0.2rem;
+}
+form .n-button {
+  margin-top: 0.9rem;
+}
+select {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 0.3rem 0.5rem;
+  max-width: 100%;
+}
+form,
+.below {
+  margin-bottom: 1rem;
+}
 </style>

@@ -22,26 +22,48 @@ const rotate = useMutation({
   mutationFn: () => answered(api.POST('/api/v1/connections/keys')),
   onSuccess: () => client.invalidateQueries({ queryKey: ['keys'] }),
 })
-const waiting = computed(() => keys.value?.some((key) => new Date(key.signs_from) > new Date()) ?? false)
+const waiting = computed(
+  () => keys.value?.some((key) => new Date(key.signs_from) > new Date()) ?? false,
+)
 const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 </script>
 
 <template>
   <div class="page">
     <h1>Connections</h1>
-    <p class="soft">Venn Pair stands between the two: a tool for the course platform, a platform for the publisher. Each side must know our values, and we theirs.</p>
+    <p class="soft">
+      Venn Pair stands between the two: a tool for the course platform, a platform for the
+      publisher. Each side must know our values, and we theirs.
+    </p>
     <LoadingNote v-if="isPending" what="the connections" />
-    <ProblemNote v-else-if="platformError || publisherError" :error="platformError ?? publisherError" />
+    <ProblemNote
+      v-else-if="platformError || publisherError"
+      :error="platformError ?? publisherError"
+    />
     <div v-else class="sides">
       <section aria-labelledby="publishers">
-        <h2 id="publishers"><svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true"><circle class="a" cx="12" cy="12" r="10" /></svg> Publishers</h2>
-        <EmptyNote v-if="!publishers?.results.length" title="No publisher yet"><p>Connect the first one below.</p></EmptyNote>
+        <h2 id="publishers">
+          <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
+            <circle class="a" cx="12" cy="12" r="10" />
+          </svg>
+          Publishers
+        </h2>
+        <EmptyNote v-if="!publishers?.results.length" title="No publisher yet"
+          ><p>Connect the first one below.</p></EmptyNote
+        >
         <PublisherCard v-for="each in publishers?.results" :key="each.id" :publisher="each" />
         <NewPublisher />
       </section>
       <section aria-labelledby="platforms">
-        <h2 id="platforms"><svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true"><circle class="b" cx="12" cy="12" r="10" /></svg> Course platforms</h2>
-        <EmptyNote v-if="!platforms?.results.length" title="No platform yet"><p>Connect the first one below.</p></EmptyNote>
+        <h2 id="platforms">
+          <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
+            <circle class="b" cx="12" cy="12" r="10" />
+          </svg>
+          Course platforms
+        </h2>
+        <EmptyNote v-if="!platforms?.results.length" title="No platform yet"
+          ><p>Connect the first one below.</p></EmptyNote
+        >
         <PlatformCard v-for="each in platforms?.results" :key="each.id" :platform="each" />
         <NewPlatform />
       </section>
@@ -49,17 +71,47 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
     <HealthPanel />
     <section aria-labelledby="keys" class="below">
       <h2 id="keys">Our keys</h2>
-      <p class="soft">They rotate by themselves every ninety days. A new key is published two days before it signs, an old one for a week after, so that nobody notices.</p>
+      <p class="soft">
+        They rotate by themselves every ninety days. A new key is published two days before it
+        signs, an old one for a week after, so that nobody notices.
+      </p>
       <table class="plain stack">
-        <thead><tr><th scope="col">Key id</th><th scope="col">Signs from</th><th scope="col">Published until</th><th scope="col">State</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Key id</th>
+            <th scope="col">Signs from</th>
+            <th scope="col">Published until</th>
+            <th scope="col">State</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="key in keys" :key="key.kid">
-            <td class="wide"><code>{{ key.kid }}</code></td><td data-label="Signs from">{{ day(key.signs_from) }}</td><td data-label="Published until">{{ day(key.ends_at) || 'open' }}</td>
-            <td data-label="State">{{ key.signs ? 'in use' : new Date(key.signs_from) > new Date() ? 'waits' : 'still published' }}</td>
+            <td class="wide">
+              <code>{{ key.kid }}</code>
+            </td>
+            <td data-label="Signs from">{{ day(key.signs_from) }}</td>
+            <td data-label="Published until">{{ day(key.ends_at) || 'open' }}</td>
+            <td data-label="State">
+              {{
+                key.signs
+                  ? 'in use'
+                  : new Date(key.signs_from) > new Date()
+                    ? 'waits'
+                    : 'still published'
+              }}
+            </td>
           </tr>
         </tbody>
       </table>
-      <p><NButton size="small" :disabled="waiting" :loading="rotate.isPending.value" @click="rotate.mutate()">Publish a new key now</NButton></p>
+      <p>
+        <NButton
+          size="small"
+          :disabled="waiting"
+          :loading="rotate.isPending.value"
+          @click="rotate.mutate()"
+          >Publish a new key now</NButton
+        >
+      </p>
       <ProblemNote :error="rotate.error.value" />
     </section>
     <PeopleList class="below" />
@@ -67,12 +119,40 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 </template>
 
 <style scoped>
-.sides { display: grid; grid-template-columns: 1fr 1fr; gap: 1.4rem; align-items: start; }
-h2 { display: flex; gap: 0.5rem; align-items: center; }
-.a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2; }
-.b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2; }
-.below { margin-top: 2rem; }
-.below p { margin-top: 0.6rem; }
-code { overflow-wrap: anywhere; font-size: 0.85rem; }
-@media (max-width: 900px) { .sides { grid-template-columns: minmax(0, 1fr); } }
+.sides {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 1.4rem;
+  align-items: start;
+}
+h2 {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+  stroke-width: 2;
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+  stroke-width: 2;
+}
+.below {
+  margin-top: 2rem;
+}
+.below p {
+  margin-top: 0.6rem;
+}
+code {
+  overflow-wrap: anywhere;
+  font-size: 0.85rem;
+}
+@media (max-width: 900px) {
+  .sides {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -8,24 +8,48 @@ type Role = NonNullable<Schemas['PatchedChangePersonRequest']['role']>
 const client = useQueryClient()
 const { data, error } = useQuery(peopleQuery())
 const change = useMutation({
-  mutationFn: ({ id, role }: { id: number; role: Role }) => answered(api.PATCH('/api/v1/people/{id}', { params: { path: { id } }, body: { role } })),
+  mutationFn: ({ id, role }: { id: number; role: Role }) =>
+    answered(api.PATCH('/api/v1/people/{id}', { params: { path: { id } }, body: { role } })),
   onSettled: () => client.invalidateQueries({ queryKey: ['people'] }),
 })
-const roles: [Role, string][] = [['teacher', 'teaches: own shells only'], ['designer', 'course designer: sets up for others'], ['administrator', 'administrator: everything here']]
+const roles: [Role, string][] = [
+  ['teacher', 'teaches: own shells only'],
+  ['designer', 'course designer: sets up for others'],
+  ['administrator', 'administrator: everything here'],
+]
 </script>
 
 <template>
   <section aria-labelledby="people">
     <h2 id="people">People</h2>
-    <p class="soft">Who has opened Venn Pair from a shell. Instructor and assistant of a shell come from the platform; here you say who may do more.</p>
+    <p class="soft">
+      Who has opened Venn Pair from a shell. Instructor and assistant of a shell come from the
+      platform; here you say who may do more.
+    </p>
     <ProblemNote :error="error ?? change.error.value" />
     <table class="plain stack">
-      <thead><tr><th scope="col">Name</th><th scope="col">Signs in as</th><th scope="col">May</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Name</th>
+          <th scope="col">Signs in as</th>
+          <th scope="col">May</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="person in data?.results" :key="person.id">
-          <td class="wide">{{ person.name }}</td><td data-label="Signs in as">{{ person.username }}</td>
+          <td class="wide">{{ person.name }}</td>
+          <td data-label="Signs in as">{{ person.username }}</td>
           <td data-label="May">
-            <select :aria-label="`What ${person.name} may do`" :value="person.role" @change="change.mutate({ id: person.id, role: ($event.target as HTMLSelectElement).value as Role })">
+            <select
+              :aria-label="`What ${person.name} may do`"
+              :value="person.role"
+              @change="
+                change.mutate({
+                  id: person.id,
+                  role: ($event.target as HTMLSelectElement).value as Role,
+                })
+              "
+            >
               <option v-for="[role, words] in roles" :key="role" :value="role">{{ words }}</option>
             </select>
           </td>

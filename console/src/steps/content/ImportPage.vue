@@ -29,9 +29,15 @@ const route = useRoute()
 const router = useRouter()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
-const { data: imported, error, isPending } = useQuery(computed(() => importQuery(id.value, made.value)))
+const {
+  data: imported,
+  error,
+  isPending,
+} = useQuery(computed(() => importQuery(id.value, made.value)))
 const entries = useQuery(computed(() => entriesQuery(id.value, made.value)))
-const known = useQuery(computed(() => recognisedQuery(id.value, made.value, Boolean(entries.data.value?.length))))
+const known = useQuery(
+  computed(() => recognisedQuery(id.value, made.value, Boolean(entries.data.value?.length))),
+)
 const rows = computed(() => recognised(entries.data.value ?? [], known.data.value))
 const items = useInfiniteQuery(computed(() => itemsQuery(id.value, { kind: 'graded' })))
 watch(
@@ -41,32 +47,71 @@ watch(
 const graded = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
 const { data: outline } = useQuery(computed(() => outlineQuery(id.value)))
 const asText = (value: unknown) => (typeof value === 'string' ? value : undefined)
-const view = computed(() => ({ kind: asText(route.query.kind), words: asText(route.query.words), look: asText(route.query.look) }))
+const view = computed(() => ({
+  kind: asText(route.query.kind),
+  words: asText(route.query.words),
+  look: asText(route.query.look),
+}))
 const shown = computed(() => viewed(rows.value, view.value))
 const words = ref(view.value.words ?? '')
 let typing: ReturnType<typeof setTimeout> | undefined
 watch(words, (now) => {
   clearTimeout(typing)
-  typing = setTimeout(() => router.replace({ query: { ...route.query, words: now || undefined } }), 250)
+  typing = setTimeout(
+    () => router.replace({ query: { ...route.query, words: now || undefined } }),
+    250,
+  )
 })
 const chosen = ref<string[]>([])
 const entry = computed(() => rows.value.find((row) => row.id === route.query.entry))
 const look = (which: string) => router.replace({ query: { ...route.query, entry: which } })
-const toggle = (name: 'kind' | 'look', value: string) => ({ query: { ...route.query, [name]: route.query[name] === value ? undefined : value } })
-const review = computed(() => rows.value.filter((row) => row.group === 'review' && row.kind === 'folder').length)
+const toggle = (name: 'kind' | 'look', value: string) => ({
+  query: { ...route.query, [name]: route.query[name] === value ? undefined : value },
+})
+const review = computed(
+  () => rows.value.filter((row) => row.group === 'review' && row.kind === 'folder').length,
+)
 const attention = computed(() => rows.value.filter(needsLook).length)
-const everything = () => (chosen.value = shown.value.filter((row) => row.kind !== 'folder' && !row.blocked && row.group !== 'beside').map((row) => row.id))
+const everything = () =>
+  (chosen.value = shown.value
+    .filter((row) => row.kind !== 'folder' && !row.blocked && row.group !== 'beside')
+    .map((row) => row.id))
 const panel = ref<'' | 'rename' | 'undo'>('')
 const jobId = ref<string>()
 const doing = ref('Bringing in')
 const { job, running } = useJob(jobId, id)
-const { job: reading } = useJob(computed(() => (imported.value && !ENDED.includes(imported.value.job.state) ? imported.value.job.id : undefined)), id)
-const { folder, treatment, plan, error: trouble, busy, bring, write, written } = useBringing(id, made, chosen, (begun, what) => {
+const { job: reading } = useJob(
+  computed(() =>
+    imported.value && !ENDED.includes(imported.value.job.state) ? imported.value.job.id : undefined,
+  ),
+  id,
+)
+const {
+  folder,
+  treatment,
+  plan,
+  error: trouble,
+  busy,
+  bring,
+  write,
+  written,
+} = useBringing(id, made, chosen, (begun, what) => {
   jobId.value = begun
   doing.value = what
 })
-const stop = useMutation({ mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/stop', { params: { path: { pairing_pk: id.value, id: made.value } } })) })
-const findings = computed(() => (imported.value?.findings ?? []) as Schemas['Import']['findings'] & { level: string; message: string; remedy: string }[])
+const stop = useMutation({
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/stop', {
+        params: { path: { pairing_pk: id.value, id: made.value } },
+      }),
+    ),
+})
+const findings = computed(
+  () =>
+    (imported.value?.findings ?? []) as Schemas['Import']['findings'] &
+      { level: string; message: string; remedy: string }[],
+)
 </script>
 
 <template>
@@ -75,61 +120,246 @@ const findings = computed(() => (imported.value?.findings ?? []) as Schemas['Imp
   <div v-else-if="imported">
     <div class="head">
       <div class="grow">
-        <p class="soft"><RouterLink :to="{ name: 'content', params: { pairing: id } }">Content</RouterLink> › cartridge</p>
+        <p class="soft">
+          <RouterLink :to="{ name: 'content', params: { pairing: id } }">Content</RouterLink> ›
+          cartridge
+        </p>
         <h2 class="name">{{ imported.title || imported.filename }}</h2>
-        <p class="soft">{{ imported.source === 'catalogue' ? `The catalogue of ${about?.course.publisher ?? 'the publisher'}` : `Common Cartridge ${imported.version || 'of unknown version'}${imported.profile ? `, ${imported.profile}` : ''}` }}; {{ imported.job.message }}</p>
-        <details v-if="findings.length"><summary>{{ many(findings.length, 'finding') }} in the package</summary><ul><li v-for="(each, number) in findings" :key="number"><strong :class="each.level">{{ each.level }}</strong> {{ each.message }} <span class="soft">{{ each.remedy }}</span></li></ul></details>
-        <NButton v-if="imported.standing && about?.may_change && !running" size="small" @click="panel = 'undo'">Take out again …</NButton>
+        <p class="soft">
+          {{
+            imported.source === 'catalogue'
+              ? `The catalogue of ${about?.course.publisher ?? 'the publisher'}`
+              : `Common Cartridge ${imported.version || 'of unknown version'}${imported.profile ? `, ${imported.profile}` : ''}`
+          }}; {{ imported.job.message }}
+        </p>
+        <details v-if="findings.length">
+          <summary>{{ many(findings.length, 'finding') }} in the package</summary>
+          <ul>
+            <li v-for="(each, number) in findings" :key="number">
+              <strong :class="each.level">{{ each.level }}</strong> {{ each.message }}
+              <span class="soft">{{ each.remedy }}</span>
+            </li>
+          </ul>
+        </details>
+        <NButton
+          v-if="imported.standing && about?.may_change && !running"
+          size="small"
+          @click="panel = 'undo'"
+          >Take out again …</NButton
+        >
       </div>
       <ImportFigure v-if="rows.length" v-bind="sides(rows)" />
     </div>
     <JobNote v-if="reading && !ENDED.includes(reading.state)" :job="reading" doing="Reading" />
     <JobNote v-if="job" :job="job" :doing="doing" />
-    <p v-if="running && doing === 'Bringing in'"><NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton></p>
-    <p v-if="written"><a :href="written.href" download>Save {{ written.name }}</a>, then upload it in the platform. Each link is known to Venn Pair once somebody opens it.</p>
-    <UndoPanel v-if="panel === 'undo'" :pairing="id" :made="made" @close="panel = ''" @begun="(begun) => { jobId = begun; doing = 'Taking out' }" />
-    <RenamePanel v-if="panel === 'rename' && chosen.length" :pairing="id" :made="made" :chosen="chosen" @close="panel = ''" />
+    <p v-if="running && doing === 'Bringing in'">
+      <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton>
+    </p>
+    <p v-if="written">
+      <a :href="written.href" download>Save {{ written.name }}</a
+      >, then upload it in the platform. Each link is known to Venn Pair once somebody opens it.
+    </p>
+    <UndoPanel
+      v-if="panel === 'undo'"
+      :pairing="id"
+      :made="made"
+      @close="panel = ''"
+      @begun="
+        (begun) => {
+          jobId = begun
+          doing = 'Taking out'
+        }
+      "
+    />
+    <RenamePanel
+      v-if="panel === 'rename' && chosen.length"
+      :pairing="id"
+      :made="made"
+      :chosen="chosen"
+      @close="panel = ''"
+    />
     <LoadingNote v-if="entries.isPending.value" what="the outline" />
-    <ProblemNote v-else-if="entries.error.value" :error="entries.error.value" @again="entries.refetch()" />
+    <ProblemNote
+      v-else-if="entries.error.value"
+      :error="entries.error.value"
+      @again="entries.refetch()"
+    />
     <EmptyNote v-else-if="!rows.length" title="Nothing to choose from">
-      <p>{{ imported.job.state === 'failed' ? `${imported.job.message} ${imported.job.remedy}` : reading ? 'It is being read.' : 'There is nothing in it that could be brought in.' }}</p>
+      <p>
+        {{
+          imported.job.state === 'failed'
+            ? `${imported.job.message} ${imported.job.remedy}`
+            : reading
+              ? 'It is being read.'
+              : 'There is nothing in it that could be brought in.'
+        }}
+      </p>
     </EmptyNote>
     <template v-else>
       <div class="row tools">
-        <NInput v-model:value="words" size="small" clearable placeholder="Search titles" :input-props="{ 'aria-label': 'Search titles' }" style="max-width: 14rem" />
+        <NInput
+          v-model:value="words"
+          size="small"
+          clearable
+          placeholder="Search titles"
+          :input-props="{ 'aria-label': 'Search titles' }"
+          style="max-width: 14rem"
+        />
         <nav class="row kinds" aria-label="Which entries">
-          <RouterLink v-for="[kind, count] in kindCounts(rows)" :key="kind" :to="toggle('kind', kind)" replace :class="{ on: view.kind === kind }">{{ kindName(kind) }} {{ count }}</RouterLink>
-          <RouterLink v-if="attention" :to="toggle('look', 'attention')" replace class="look" :class="{ on: view.look === 'attention' }">look at {{ attention }}</RouterLink>
+          <RouterLink
+            v-for="[kind, count] in kindCounts(rows)"
+            :key="kind"
+            :to="toggle('kind', kind)"
+            replace
+            :class="{ on: view.kind === kind }"
+            >{{ kindName(kind) }} {{ count }}</RouterLink
+          >
+          <RouterLink
+            v-if="attention"
+            :to="toggle('look', 'attention')"
+            replace
+            class="look"
+            :class="{ on: view.look === 'attention' }"
+            >look at {{ attention }}</RouterLink
+          >
         </nav>
-        <span class="push row"><NButton size="small" @click="everything">Choose all shown</NButton><NButton size="small" :disabled="!chosen.length" @click="chosen = []">None</NButton><NButton v-if="about?.may_change" size="small" :disabled="!chosen.length" @click="panel = 'rename'">Rename {{ chosen.length || '' }} …</NButton></span>
+        <span class="push row"
+          ><NButton size="small" @click="everything">Choose all shown</NButton
+          ><NButton size="small" :disabled="!chosen.length" @click="chosen = []">None</NButton
+          ><NButton
+            v-if="about?.may_change"
+            size="small"
+            :disabled="!chosen.length"
+            @click="panel = 'rename'"
+            >Rename {{ chosen.length || '' }} …</NButton
+          ></span
+        >
       </div>
       <div class="panes" :class="{ both: entry }">
         <section class="tree" aria-label="What is in the package">
-          <EntryTree v-model="chosen" :rows="shown" :all="rows" :zone="zone" :open="entry?.id" @look="look" />
+          <EntryTree
+            v-model="chosen"
+            :rows="shown"
+            :all="rows"
+            :zone="zone"
+            :open="entry?.id"
+            @look="look"
+          />
           <p v-if="!shown.length" class="soft">No entry fits this view.</p>
         </section>
-        <aside v-if="entry" class="seen"><NButton class="close" size="tiny" @click="router.replace({ query: { ...route.query, entry: undefined } })">Close</NButton><EntryPreview :pairing="id" :made="made" :entry="entry" :graded="graded" :zone="zone" :may-change="about?.may_change ?? false" /></aside>
+        <aside v-if="entry" class="seen">
+          <NButton
+            class="close"
+            size="tiny"
+            @click="router.replace({ query: { ...route.query, entry: undefined } })"
+            >Close</NButton
+          ><EntryPreview
+            :pairing="id"
+            :made="made"
+            :entry="entry"
+            :graded="graded"
+            :zone="zone"
+            :may-change="about?.may_change ?? false"
+          />
+        </aside>
       </div>
-      <BringBar v-model:folder="folder" v-model:treatment="treatment" :chosen="chosen.length" :plan="plan" :outline="outline ?? []" :title="imported.title" :error="trouble" :busy="busy || running" :may-change="about?.may_change ?? false" :review="review" @bring="bring" @write="write" />
+      <BringBar
+        v-model:folder="folder"
+        v-model:treatment="treatment"
+        :chosen="chosen.length"
+        :plan="plan"
+        :outline="outline ?? []"
+        :title="imported.title"
+        :error="trouble"
+        :busy="busy || running"
+        :may-change="about?.may_change ?? false"
+        :review="review"
+        @bring="bring"
+        @write="write"
+      />
     </template>
   </div>
 </template>
 
 <style scoped>
-.head { display: flex; gap: 1.4rem; align-items: flex-start; margin-bottom: 0.8rem; flex-wrap: wrap; }
-.grow { flex: 1 1 20rem; }
-.name { font-size: 1.3rem; }
-.tools { margin-bottom: 0.7rem; }
-.kinds a { padding: 0.1rem 0.65rem; border-radius: 999px; text-decoration: none; border: 1px solid var(--rule); color: var(--ink); font-size: 0.88rem; }
-.kinds a.on { background: var(--both-wash); border-color: var(--both); font-weight: 600; }
-.kinds a.look { border-color: var(--alarm); color: var(--alarm); }
-.panes { display: grid; gap: 1.2rem; }
-.panes.both { grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr); }
-.tree { background: var(--sheet); border: 1px solid var(--rule); border-top: 4px solid var(--left); border-radius: 12px; padding: 0.8rem 0.9rem; }
-.seen { background: var(--sheet); border: 1px solid var(--rule); border-radius: 12px; padding: 0.9rem 1rem; position: sticky; top: 0.6rem; align-self: start; max-height: calc(100vh - 11rem); overflow-y: auto; }
-.close { float: right; }
-.error { color: var(--alarm); }
-.warning { color: var(--left); }
-details ul { padding-left: 1.1rem; }
-@media (max-width: 860px) { .panes.both { grid-template-columns: minmax(0, 1fr); } .seen { position: static; max-height: none; order: -1; } }
+.head {
+  display: flex;
+  gap: 1.4rem;
+  align-items: flex-start;
+  margin-bottom: 0.8rem;
+  flex-wrap: wrap;
+}
+.grow {
+  flex: 1 1 20rem;
+}
+.name {
+  font-size: 1.3rem;
+}
+.tools {
+  margin-bottom: 0.7rem;
+}
+.kinds a {
+  padding: 0.1rem 0.65rem;
+  border-radius: 999px;
+  text-decoration: none;
+  border: 1px solid var(--rule);
+  color: var(--ink);
+  font-size: 0.88rem;
+}
+.kinds a.on {
+  background: var(--both-wash);
+  border-color: var(--both);
+  font-weight: 600;
+}
+.kinds a.look {
+  border-color: var(--alarm);
+  color: var(--alarm);
+}
+.panes {
+  display: grid;
+  gap: 1.2rem;
+}
+.panes.both {
+  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
+}
+.tree {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-top: 4px solid var(--left);
+  border-radius: 12px;
+  padding: 0.8rem 0.9rem;
+}
+.seen {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 12px;
+  padding: 0.9rem 1rem;
+  position: sticky;
+  top: 0.6rem;
+  align-self: start;
+  max-height: calc(100vh - 11rem);
+  overflow-y: auto;
+}
+.close {
+  float: right;
+}
+.error {
+  color: var(--alarm);
+}
+.warning {
+  color: var(--left);
+}
+details ul {
+  padding-left: 1.1rem;
+}
+@media (max-width: 860px) {
+  .panes.both {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .seen {
+    position: static;
+    max-height: none;
+    order: -1;
+  }
+}
 </style>

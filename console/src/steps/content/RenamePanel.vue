@@ -11,7 +11,13 @@ const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
 const pattern = ref('{unit}: {title}')
 const body = computed(() => ({ entries: props.chosen, pattern: pattern.value }))
-const ask = (dry: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', { params: { path: { pairing_pk: props.pairing, import_pk: props.made } }, body: { ...body.value, names: {}, dry_run: dry } }))
+const ask = (dry: boolean) =>
+  answered(
+    api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', {
+      params: { path: { pairing_pk: props.pairing, import_pk: props.made } },
+      body: { ...body.value, names: {}, dry_run: dry },
+    }),
+  )
 const look = useMutation({ mutationFn: () => ask(true) })
 const rename = useMutation({
   mutationFn: () => ask(false),
@@ -33,16 +39,47 @@ watch(
 
 <template>
   <section class="sheet" aria-labelledby="many">
-    <div class="row"><h2 id="many">Rename {{ chosen.length }} at once</h2><NButton class="push" size="small" @click="$emit('close')">Close</NButton></div>
-    <p class="soft">A pattern of {title}, {unit}, {number} and {kind}. What stands in the shell already keeps its name there.</p>
-    <div class="row"><NInput v-model:value="pattern" :maxlength="255" :input-props="{ 'aria-label': 'Pattern of the new names' }" style="max-width: 24rem" /><NButton type="primary" :disabled="!look.data.value?.length" :loading="rename.isPending.value" @click="rename.mutate()">Rename</NButton></div>
+    <div class="row">
+      <h2 id="many">Rename {{ chosen.length }} at once</h2>
+      <NButton class="push" size="small" @click="$emit('close')">Close</NButton>
+    </div>
+    <p class="soft">
+      A pattern of {title}, {unit}, {number} and {kind}. What stands in the shell already keeps its
+      name there.
+    </p>
+    <div class="row">
+      <NInput
+        v-model:value="pattern"
+        :maxlength="255"
+        :input-props="{ 'aria-label': 'Pattern of the new names' }"
+        style="max-width: 24rem"
+      /><NButton
+        type="primary"
+        :disabled="!look.data.value?.length"
+        :loading="rename.isPending.value"
+        @click="rename.mutate()"
+        >Rename</NButton
+      >
+    </div>
     <ProblemNote :error="look.error.value ?? rename.error.value" />
-    <ul v-if="look.data.value"><li v-for="row in look.data.value.slice(0, 6)" :key="row.id"><span class="soft">{{ row.before }}</span> → {{ row.after }}</li></ul>
-    <p v-if="(look.data.value?.length ?? 0) > 6" class="soft">and {{ look.data.value!.length - 6 }} more</p>
+    <ul v-if="look.data.value">
+      <li v-for="row in look.data.value.slice(0, 6)" :key="row.id">
+        <span class="soft">{{ row.before }}</span> → {{ row.after }}
+      </li>
+    </ul>
+    <p v-if="(look.data.value?.length ?? 0) > 6" class="soft">
+      and {{ look.data.value!.length - 6 }} more
+    </p>
   </section>
 </template>
 
 <style scoped>
-section { margin-bottom: 1rem; }
-ul { list-style: none; padding: 0; margin: 0.5rem 0 0; }
+section {
+  margin-bottom: 1rem;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0.5rem 0 0;
+}
 </style>

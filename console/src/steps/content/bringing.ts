@@ -3,7 +3,12 @@ import { computed, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 
 /** Plan what was chosen as it changes, bring it in, or write it as a file; `begun` is told of each job that starts. */
-export function useBringing(pairing: Ref<string>, made: Ref<string>, chosen: Ref<string[]>, begun: (job: string, doing: string) => void) {
+export function useBringing(
+  pairing: Ref<string>,
+  made: Ref<string>,
+  chosen: Ref<string[]>,
+  begun: (job: string, doing: string) => void,
+) {
   const folder = ref('')
   const treatment = ref<'keep' | 'hide' | 'leave_out'>('keep')
   const plan = ref<Schemas['DeliveryPlan']>()
@@ -11,7 +16,13 @@ export function useBringing(pairing: Ref<string>, made: Ref<string>, chosen: Ref
   const choice = computed(() => ({ entries: chosen.value, review: treatment.value }))
   const order = computed(() => ({ ...choice.value, folder: folder.value }))
   const look = useMutation({
-    mutationFn: async () => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', { params: { path: path.value }, body: { ...order.value, dry_run: true } as never }))) as unknown as Schemas['DeliveryPlan'],
+    mutationFn: async () =>
+      (await answered(
+        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+          params: { path: path.value },
+          body: { ...order.value, dry_run: true } as never,
+        }),
+      )) as unknown as Schemas['DeliveryPlan'],
     onSuccess: (planned) => (plan.value = planned),
   })
   let waiting: ReturnType<typeof setTimeout> | undefined
@@ -21,7 +32,13 @@ export function useBringing(pairing: Ref<string>, made: Ref<string>, chosen: Ref
     if (now.entries.length) waiting = setTimeout(() => look.mutate(), 300)
   })
   const bringing = useMutation({
-    mutationFn: async () => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', { params: { path: path.value }, body: { ...order.value, dry_run: false } as never }))) as unknown as Schemas['Delivery'],
+    mutationFn: async () =>
+      (await answered(
+        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+          params: { path: path.value },
+          body: { ...order.value, dry_run: false } as never,
+        }),
+      )) as unknown as Schemas['Delivery'],
     onSuccess: (delivery) => {
       begun(delivery.job.id, 'Bringing in')
       chosen.value = []
@@ -29,21 +46,45 @@ export function useBringing(pairing: Ref<string>, made: Ref<string>, chosen: Ref
   })
   const writingId = ref('')
   const writing = useMutation({
-    mutationFn: (profile: 'full' | 'thin') => answered(api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/written', { params: { path: path.value }, body: { ...choice.value, profile } as never })),
+    mutationFn: (profile: 'full' | 'thin') =>
+      answered(
+        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/written', {
+          params: { path: path.value },
+          body: { ...choice.value, profile } as never,
+        }),
+      ),
     onSuccess: (file) => {
       writingId.value = file.id
       begun(file.job.id, 'Writing')
     },
   })
   const { data: files } = useQuery({
-    queryKey: computed(() => ['pairing', pairing.value, 'import', made.value, 'written', writingId.value]),
-    queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/imports/{id}/written', { params: { path: path.value } })),
+    queryKey: computed(() => [
+      'pairing',
+      pairing.value,
+      'import',
+      made.value,
+      'written',
+      writingId.value,
+    ]),
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/imports/{id}/written', {
+          params: { path: path.value },
+        }),
+      ),
     enabled: computed(() => writingId.value !== ''),
-    refetchInterval: (query) => (query.state.data?.find((each) => each.id === writingId.value)?.package ? false : 600),
+    refetchInterval: (query) =>
+      query.state.data?.find((each) => each.id === writingId.value)?.package ? false : 600,
   })
   const written = computed(() => {
     const file = files.value?.find((each) => each.id === writingId.value)
-    return file?.package ? { name: file.filename, href: `/api/v1/pairings/${pairing.value}/packages/${file.package}/content` } : undefined
+    return file?.package
+      ? {
+          name: file.filename,
+          href: `/api/v1/pairings/${pairing.value}/packages/${file.package}/content`,
+        }
+      : undefined
   })
   return {
     folder,

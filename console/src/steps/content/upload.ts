@@ -1,10 +1,19 @@
 import { answered, api, type Schemas } from '@/api/client'
 
 /** Send a file in parts; one that broke off goes on where it was. */
-export async function sendPackage(pairing: string, file: File, progress: (share: number) => void): Promise<Schemas['Package']> {
+export async function sendPackage(
+  pairing: string,
+  file: File,
+  progress: (share: number) => void,
+): Promise<Schemas['Package']> {
   const path = { pairing_pk: pairing }
   const fingerprint = `${file.name}:${file.size}:${file.lastModified}`
-  let sent = await answered(api.POST('/api/v1/pairings/{pairing_pk}/packages', { params: { path }, body: { filename: file.name, size: file.size, fingerprint } }))
+  let sent = await answered(
+    api.POST('/api/v1/pairings/{pairing_pk}/packages', {
+      params: { path },
+      body: { filename: file.name, size: file.size, fingerprint },
+    }),
+  )
   const there = new Set(sent.received)
   const count = Math.ceil(file.size / sent.part_bytes)
   for (let number = 0; number < count; number++) {

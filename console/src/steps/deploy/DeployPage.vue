@@ -32,32 +32,66 @@ watch(
 )
 const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
 const { data: readings } = useQuery(computed(() => catalogueQuery(id.value)))
-const changed = computed(() => new Set(readings.value?.[0]?.changes.map((each) => each.title) ?? []))
-const { data: outline, error: outlineError, isPending: outlinePending } = useQuery(computed(() => outlineQuery(id.value)))
+const changed = computed(
+  () => new Set(readings.value?.[0]?.changes.map((each) => each.title) ?? []),
+)
+const {
+  data: outline,
+  error: outlineError,
+  isPending: outlinePending,
+} = useQuery(computed(() => outlineQuery(id.value)))
 const { data: shells } = useQuery(shellsQuery())
-const chosen = ref<string[]>(String(route.query.chosen ?? '').split(',').filter(Boolean))
+const chosen = ref<string[]>(
+  String(route.query.chosen ?? '')
+    .split(',')
+    .filter(Boolean),
+)
 const looked = ref<Schemas['Item']>()
 const begun = ref<Schemas['WholeRollout'][]>([])
-const { place, how, shift, sections, folders, wishes, plans, error, busy, again, deploy, write } = useSheet(id, chosen, (rollouts) => {
-  begun.value = rollouts
-  window.scrollTo({ top: 0 })
-})
+const { place, how, shift, sections, folders, wishes, plans, error, busy, again, deploy, write } =
+  useSheet(id, chosen, (rollouts) => {
+    begun.value = rollouts
+    window.scrollTo({ top: 0 })
+  })
 const firstReadings = useFirstReading(plans, again)
 watch(
   shells,
   (now) => {
-    const others = (now?.results ?? []).filter((each) => each.pairing && each.pairing !== id.value && ['ready', 'live'].includes(each.state))
-    sections.value = others.sort((a, b) => a.label.localeCompare(b.label)).map((each) => ({ pairing: each.pairing!, label: each.label, on: false, shift: 0, folder: '' }))
+    const others = (now?.results ?? []).filter(
+      (each) => each.pairing && each.pairing !== id.value && ['ready', 'live'].includes(each.state),
+    )
+    sections.value = others
+      .sort((a, b) => a.label.localeCompare(b.label))
+      .map((each) => ({
+        pairing: each.pairing!,
+        label: each.label,
+        on: false,
+        shift: 0,
+        folder: '',
+      }))
   },
   { immediate: true },
 )
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const each = ref(false)
-const units = computed(() => [...new Set(rows.value.filter((item) => chosen.value.includes(item.id) && item.unit).map((item) => item.unit))])
-const into = computed(() => [{ pairing: id.value, label: about.value?.shell.label ?? '' }, ...sections.value.filter((each) => each.on)])
-const categories = computed(() => [...new Set(rows.value.map((item) => item.category))].filter(Boolean))
+const units = computed(() => [
+  ...new Set(
+    rows.value
+      .filter((item) => chosen.value.includes(item.id) && item.unit)
+      .map((item) => item.unit),
+  ),
+])
+const into = computed(() => [
+  { pairing: id.value, label: about.value?.shell.label ?? '' },
+  ...sections.value.filter((each) => each.on),
+])
+const categories = computed(() =>
+  [...new Set(rows.value.map((item) => item.category))].filter(Boolean),
+)
 async function ask() {
-  const asked = await answered(api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }))
+  const asked = await answered(
+    api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }),
+  )
   window.location.assign((asked as unknown as Schemas['Ask']).url)
 }
 </script>
@@ -66,14 +100,30 @@ async function ask() {
   <LoadingNote v-if="items.isPending.value" what="the items" />
   <ProblemNote v-else-if="items.error.value" :error="items.error.value" />
   <EmptyNote v-else-if="!rows.length" title="Nothing to deploy yet">
-    <p><RouterLink :to="{ name: 'content', params: { pairing: id } }">Import the course's content</RouterLink> first.</p>
+    <p>
+      <RouterLink :to="{ name: 'content', params: { pairing: id } }"
+        >Import the course's content</RouterLink
+      >
+      first.
+    </p>
   </EmptyNote>
   <div v-else>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <div class="trees">
       <section class="left-tree" aria-labelledby="from">
-        <div class="row"><h2 id="from"><span class="left-ink">Homework course</span>: choose items</h2><button v-if="about?.may_change" type="button" class="plainly push" @click="ask">Pick at the publisher</button></div>
-        <CatalogueList v-model="chosen" :items="rows" :changed="changed" :zone="zone" @look="looked = $event" />
+        <div class="row">
+          <h2 id="from"><span class="left-ink">Homework course</span>: choose items</h2>
+          <button v-if="about?.may_change" type="button" class="plainly push" @click="ask">
+            Pick at the publisher
+          </button>
+        </div>
+        <CatalogueList
+          v-model="chosen"
+          :items="rows"
+          :changed="changed"
+          :zone="zone"
+          @look="looked = $event"
+        />
         <ItemPeek v-if="looked" :item="looked" :zone="zone" />
       </section>
       <section class="right-tree" aria-labelledby="into">
@@ -86,31 +136,122 @@ async function ask() {
     <section class="sheet" aria-labelledby="how">
       <h2 id="how">How they are to stand</h2>
       <HowPanel v-model="how" :categories="categories" />
-      <details v-if="chosen.length" class="each" @toggle="each = ($event.target as HTMLDetailsElement).open">
-        <summary>Item by item <span class="soft">another title, column, category or visibility for one of them</span></summary>
-        <ItemTable v-if="each" v-model="wishes" :items="rows" :chosen="chosen" :rows="plans?.[0]?.rows" :notices="plans?.[0]?.notices" :categories="categories" :zone="zone" />
+      <details
+        v-if="chosen.length"
+        class="each"
+        @toggle="each = ($event.target as HTMLDetailsElement).open"
+      >
+        <summary>
+          Item by item
+          <span class="soft">another title, column, category or visibility for one of them</span>
+        </summary>
+        <ItemTable
+          v-if="each"
+          v-model="wishes"
+          :items="rows"
+          :chosen="chosen"
+          :rows="plans?.[0]?.rows"
+          :notices="plans?.[0]?.notices"
+          :categories="categories"
+          :zone="zone"
+        />
       </details>
     </section>
     <details class="sheet" :open="sections.some((each) => each.on) || shift !== 0">
-      <summary><h2>Sections and dates <span class="soft">{{ sections.length ? `also into ${sections.length} other shells of yours` : 'shift the dates of this one' }}</span></h2></summary>
-      <SectionsPanel v-model="sections" v-model:shift="shift" :own="about?.shell.label ?? ''" :plans="plans" :readings="firstReadings" :chosen="chosen.length" />
-      <FolderTable v-if="place.into === 'unit' && units.length" v-model="folders" :shells="into" :units="units" :plans="plans" />
+      <summary>
+        <h2>
+          Sections and dates
+          <span class="soft">{{
+            sections.length
+              ? `also into ${sections.length} other shells of yours`
+              : 'shift the dates of this one'
+          }}</span>
+        </h2>
+      </summary>
+      <SectionsPanel
+        v-model="sections"
+        v-model:shift="shift"
+        :own="about?.shell.label ?? ''"
+        :plans="plans"
+        :readings="firstReadings"
+        :chosen="chosen.length"
+      />
+      <FolderTable
+        v-if="place.into === 'unit' && units.length"
+        v-model="folders"
+        :shells="into"
+        :units="units"
+        :plans="plans"
+      />
     </details>
-    <PlanBar :chosen="chosen.length" :plans="plans" :error="error" :busy="busy" :may-change="about?.may_change ?? false" @deploy="deploy" @write="write" />
+    <PlanBar
+      :chosen="chosen.length"
+      :plans="plans"
+      :error="error"
+      :busy="busy"
+      :may-change="about?.may_change ?? false"
+      @deploy="deploy"
+      @write="write"
+    />
   </div>
 </template>
 
 <style scoped>
-.trees { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.4rem; }
-.left-tree, .right-tree { background: var(--sheet); border: 1px solid var(--rule); border-radius: 12px; padding: 0.9rem 1rem; }
-.left-tree { border-top: 4px solid var(--left); }
-.right-tree { border-top: 4px solid var(--right); align-self: start; max-height: 46rem; overflow-y: auto; }
-.sheet { margin-top: 1rem; }
-.each { margin-top: 0.7rem; }
-.each summary { font-weight: 600; }
-summary { cursor: pointer; }
-summary h2 { display: inline; }
-summary .soft { font-weight: 400; font-size: 0.92rem; }
-.plainly { font: inherit; color: var(--both); background: none; border: 0; text-decoration: underline; cursor: pointer; padding: 0; }
-@media (max-width: 800px) { .right-tree { max-height: none; } .trees { grid-template-columns: minmax(0, 1fr); } }
+.trees {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1.4rem;
+}
+.left-tree,
+.right-tree {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 12px;
+  padding: 0.9rem 1rem;
+}
+.left-tree {
+  border-top: 4px solid var(--left);
+}
+.right-tree {
+  border-top: 4px solid var(--right);
+  align-self: start;
+  max-height: 46rem;
+  overflow-y: auto;
+}
+.sheet {
+  margin-top: 1rem;
+}
+.each {
+  margin-top: 0.7rem;
+}
+.each summary {
+  font-weight: 600;
+}
+summary {
+  cursor: pointer;
+}
+summary h2 {
+  display: inline;
+}
+summary .soft {
+  font-weight: 400;
+  font-size: 0.92rem;
+}
+.plainly {
+  font: inherit;
+  color: var(--both);
+  background: none;
+  border: 0;
+  text-decoration: underline;
+  cursor: pointer;
+  padding: 0;
+}
+@media (max-width: 800px) {
+  .right-tree {
+    max-height: none;
+  }
+  .trees {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -5,13 +5,26 @@ import type { Schemas } from '@/api/client'
 import { outlineQuery } from '@/steps/content/queries'
 import { type Folders, folderOf } from './sheet'
 
-const props = defineProps<{ shells: { pairing: string; label: string }[]; units: string[]; plans?: Schemas['Plan'][] }>()
+const props = defineProps<{
+  shells: { pairing: string; label: string }[]
+  units: string[]
+  plans?: Schemas['Plan'][]
+}>()
 const folders = defineModel<Folders>({ required: true })
-const outlines = useQueries({ queries: computed(() => props.shells.map((each) => outlineQuery(each.pairing))) })
-const there = computed(() => props.shells.map((_, place) => (outlines.value[place]?.data ?? []).filter((node) => node.kind === 'folder').map((node) => node.title)))
+const outlines = useQueries({
+  queries: computed(() => props.shells.map((each) => outlineQuery(each.pairing))),
+})
+const there = computed(() =>
+  props.shells.map((_, place) =>
+    (outlines.value[place]?.data ?? [])
+      .filter((node) => node.kind === 'folder')
+      .map((node) => node.title),
+  ),
+)
 const own = computed(() => props.shells[0]?.pairing ?? '')
 const shown = (pairing: string, unit: string) => folders.value[pairing]?.[unit] ?? ''
-const otherwise = (pairing: string, unit: string) => (pairing === own.value ? unit : folderOf(folders.value, own.value, unit))
+const otherwise = (pairing: string, unit: string) =>
+  pairing === own.value ? unit : folderOf(folders.value, own.value, unit)
 
 function say(pairing: string, unit: string, title: string) {
   folders.value = { ...folders.value, [pairing]: { ...folders.value[pairing], [unit]: title } }
@@ -29,29 +42,96 @@ function state(pairing: string, unit: string): '' | 'new' | 'there' {
 <template>
   <div class="scroll" tabindex="0" role="region" aria-label="A folder for each unit">
     <table class="plain stack">
-      <caption class="soft">A folder for each unit: by the unit's name, unless you say another. The first shell's goes for all that say none.</caption>
-      <thead><tr><th scope="col">Unit</th><th v-for="each in shells" :key="each.pairing" scope="col">{{ each.label }}</th></tr></thead>
+      <caption class="soft">
+        A folder for each unit: by the unit's name, unless you say another. The first shell's goes
+        for all that say none.
+      </caption>
+      <thead>
+        <tr>
+          <th scope="col">Unit</th>
+          <th v-for="each in shells" :key="each.pairing" scope="col">{{ each.label }}</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="unit in units" :key="unit">
           <th scope="row">{{ unit }}</th>
           <td v-for="each in shells" :key="each.pairing" :data-label="each.label">
-            <input :value="shown(each.pairing, unit)" :placeholder="otherwise(each.pairing, unit)" :list="`folders-of-${each.pairing}`" :aria-label="`Folder of ${unit} in ${each.label}`" maxlength="255" @change="say(each.pairing, unit, ($event.target as HTMLInputElement).value)" />
-            <span class="state" :class="state(each.pairing, unit)">{{ state(each.pairing, unit) }}</span>
+            <input
+              :value="shown(each.pairing, unit)"
+              :placeholder="otherwise(each.pairing, unit)"
+              :list="`folders-of-${each.pairing}`"
+              :aria-label="`Folder of ${unit} in ${each.label}`"
+              maxlength="255"
+              @change="say(each.pairing, unit, ($event.target as HTMLInputElement).value)"
+            />
+            <span class="state" :class="state(each.pairing, unit)">{{
+              state(each.pairing, unit)
+            }}</span>
           </td>
         </tr>
       </tbody>
     </table>
-    <datalist v-for="(each, place) in shells" :id="`folders-of-${each.pairing}`" :key="each.pairing"><option v-for="title in there[place]" :key="title" :value="title" /></datalist>
+    <datalist
+      v-for="(each, place) in shells"
+      :id="`folders-of-${each.pairing}`"
+      :key="each.pairing"
+    >
+      <option v-for="title in there[place]" :key="title" :value="title" />
+    </datalist>
   </div>
 </template>
 
 <style scoped>
-.scroll { overflow-x: auto; margin-top: 0.9rem; }
-caption { text-align: left; font-size: 0.92rem; padding-bottom: 0.3rem; }
-tbody th { font-weight: 600; text-align: left; padding: 0.45rem 0.6rem; border-bottom: 1px solid var(--rule); vertical-align: top; font-size: inherit; color: var(--ink); }
-td { white-space: nowrap; }
-input { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.15rem 0.4rem; width: 13rem; }
-@media (max-width: 640px) { tbody th { display: block; border: 0; padding: 0.15rem 0.2rem; } caption { display: block; } input { width: min(11rem, 50vw); } }
-.state { font-size: 0.8rem; margin-left: 0.4rem; color: var(--soft); }
-.state.new { color: var(--right); font-weight: 600; }
+.scroll {
+  overflow-x: auto;
+  margin-top: 0.9rem;
+}
+caption {
+  text-align: left;
+  font-size: 0.92rem;
+  padding-bottom: 0.3rem;
+}
+tbody th {
+  font-weight: 600;
+  text-align: left;
+  padding: 0.45rem 0.6rem;
+  border-bottom: 1px solid var(--rule);
+  vertical-align: top;
+  font-size: inherit;
+  color: var(--ink);
+}
+td {
+  white-space: nowrap;
+}
+input {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 0.15rem 0.4rem;
+  width: 13rem;
+}
+@media (max-width: 640px) {
+  tbody th {
+    display: block;
+    border: 0;
+    padding: 0.15rem 0.2rem;
+  }
+  caption {
+    display: block;
+  }
+  input {
+    width: min(11rem, 50vw);
+  }
+}
+.state {
+  font-size: 0.8rem;
+  margin-left: 0.4rem;
+  color: var(--soft);
+}
+.state.new {
+  color: var(--right);
+  font-weight: 600;
+}
 </style>

@@ -16,51 +16,155 @@ const troubled = computed(() => last.value?.rows.filter((row) => row.findings.le
 const jobId = ref<string>()
 const { job, running } = useJob(jobId, id)
 const start = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/learner-checks', { params: { path: { pairing_pk: id.value } }, body: { placements: [] } })),
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/learner-checks', {
+        params: { path: { pairing_pk: id.value } },
+        body: { placements: [] },
+      }),
+    ),
   onSuccess: (made) => (jobId.value = made.job.id),
 })
-const ASKED = [['opens', 'Opens the right item'], ['visible', 'Learners see it'], ['date', 'Dates agree'], ['score', 'A score comes back']] as const
+const ASKED = [
+  ['opens', 'Opens the right item'],
+  ['visible', 'Learners see it'],
+  ['date', 'Dates agree'],
+  ['score', 'A score comes back'],
+] as const
 const MARK: Record<string, string> = { yes: '✓', no: '✕', unknown: '–' }
 const every = ref(false)
 const rows = computed(() => (every.value ? (last.value?.rows ?? []) : troubled.value))
-const count = (name: (typeof ASKED)[number][0], verdict: string) => last.value?.rows.filter((row: Schemas['CheckRow']) => row[name] === verdict).length ?? 0
+const count = (name: (typeof ASKED)[number][0], verdict: string) =>
+  last.value?.rows.filter((row: Schemas['CheckRow']) => row[name] === verdict).length ?? 0
 </script>
 
 <template>
   <section class="sheet" aria-labelledby="learner">
-    <div class="row"><h2 id="learner">Seen as a learner</h2><NButton class="push" size="small" :disabled="!mayChange" :loading="running" @click="start.mutate()">Open every link now</NButton></div>
-    <JobNote v-if="job && (running || job.state === 'failed')" :job="job" doing="Opening links as a test learner" />
+    <div class="row">
+      <h2 id="learner">Seen as a learner</h2>
+      <NButton
+        class="push"
+        size="small"
+        :disabled="!mayChange"
+        :loading="running"
+        @click="start.mutate()"
+        >Open every link now</NButton
+      >
+    </div>
+    <JobNote
+      v-if="job && (running || job.state === 'failed')"
+      :job="job"
+      doing="Opening links as a test learner"
+    />
     <ProblemNote :error="start.error.value" />
-    <p v-if="!last" class="soft">After each rollout every link is opened as a test learner, down both hops. Nothing was opened yet.</p>
+    <p v-if="!last" class="soft">
+      After each rollout every link is opened as a test learner, down both hops. Nothing was opened
+      yet.
+    </p>
     <template v-else>
       <dl>
-        <div v-for="[name, label] in ASKED" :key="name" :class="{ bad: count(name, 'no') }"><dt>{{ label }}</dt><dd>{{ count(name, 'yes') }} of {{ last.rows.length }}<span v-if="count(name, 'no')"> · {{ count(name, 'no') }} not</span></dd></div>
+        <div v-for="[name, label] in ASKED" :key="name" :class="{ bad: count(name, 'no') }">
+          <dt>{{ label }}</dt>
+          <dd>
+            {{ count(name, 'yes') }} of {{ last.rows.length
+            }}<span v-if="count(name, 'no')"> · {{ count(name, 'no') }} not</span>
+          </dd>
+        </div>
       </dl>
       <ul>
         <li v-for="row in rows" :key="row.placement">
-          <div class="row"><strong>{{ row.title }}</strong><span v-for="[name, label] in ASKED" :key="name" class="verdict" :class="row[name]" :title="label"><span class="sr-only">{{ label }}: {{ row[name] }}</span><span aria-hidden="true">{{ MARK[row[name]] }}</span></span></div>
-          <p v-for="each in row.findings" :key="each.code" :class="each.level">{{ each.message }} <span class="soft">{{ each.remedy }}</span></p>
+          <div class="row">
+            <strong>{{ row.title }}</strong><span
+              v-for="[name, label] in ASKED"
+              :key="name"
+              class="verdict"
+              :class="row[name]"
+              :title="label"
+              ><span class="sr-only">{{ label }}: {{ row[name] }}</span
+              ><span aria-hidden="true">{{ MARK[row[name]] }}</span></span
+            >
+          </div>
+          <p v-for="each in row.findings" :key="each.code" :class="each.level">
+            {{ each.message }} <span class="soft">{{ each.remedy }}</span>
+          </p>
         </li>
       </ul>
-      <button v-if="last.rows.length > troubled.length" type="button" class="plainly" @click="every = !every">{{ every ? 'Show only what needs a look' : `Show all ${last.rows.length} links` }}</button>
+      <button
+        v-if="last.rows.length > troubled.length"
+        type="button"
+        class="plainly"
+        @click="every = !every"
+      >
+        {{ every ? 'Show only what needs a look' : `Show all ${last.rows.length} links` }}
+      </button>
     </template>
   </section>
 </template>
 
 <style scoped>
-.sheet { border-top: 4px solid var(--both); margin-bottom: 0.9rem; }
-dl { display: flex; flex-wrap: wrap; gap: 0.6rem; margin: 0.4rem 0 0.7rem; }
-dl div { background: var(--both-wash); border-radius: 10px; padding: 0.35rem 0.8rem; }
-dl .bad { background: var(--alarm-wash); }
-dt { font-size: 0.82rem; }
-dd { margin: 0; font-weight: 650; }
-ul { list-style: none; padding: 0; margin: 0; }
-li { padding: 0.35rem 0; border-bottom: 1px solid var(--rule); }
-li p { margin: 0.15rem 0 0; font-size: 0.92rem; border-left: 3px solid var(--rule); padding-left: 0.6rem; }
-li p.error { border-color: var(--alarm); }
-li p.warning { border-color: var(--left); }
-.verdict { font-weight: 700; color: var(--good); }
-.verdict.no { color: var(--alarm); }
-.verdict.unknown { color: var(--soft); }
-.plainly { font: inherit; color: var(--both); background: none; border: 0; text-decoration: underline; cursor: pointer; padding: 0.4rem 0 0; }
+.sheet {
+  border-top: 4px solid var(--both);
+  margin-bottom: 0.9rem;
+}
+dl {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+  margin: 0.4rem 0 0.7rem;
+}
+dl div {
+  background: var(--both-wash);
+  border-radius: 10px;
+  padding: 0.35rem 0.8rem;
+}
+dl .bad {
+  background: var(--alarm-wash);
+}
+dt {
+  font-size: 0.82rem;
+}
+dd {
+  margin: 0;
+  font-weight: 650;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  padding: 0.35rem 0;
+  border-bottom: 1px solid var(--rule);
+}
+li p {
+  margin: 0.15rem 0 0;
+  font-size: 0.92rem;
+  border-left: 3px solid var(--rule);
+  padding-left: 0.6rem;
+}
+li p.error {
+  border-color: var(--alarm);
+}
+li p.warning {
+  border-color: var(--left);
+}
+.verdict {
+  font-weight: 700;
+  color: var(--good);
+}
+.verdict.no {
+  color: var(--alarm);
+}
+.verdict.unknown {
+  color: var(--soft);
+}
+.plainly {
+  font: inherit;
+  color: var(--both);
+  background: none;
+  border: 0;
+  text-decoration: underline;
+  cursor: pointer;
+  padding: 0.4rem 0 0;
+}
 </style>

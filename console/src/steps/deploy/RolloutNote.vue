@@ -11,8 +11,24 @@ import ProblemNote from '@/parts/ProblemNote.vue'
 const props = defineProps<{ rollout: Schemas['WholeRollout'] }>()
 const jobId = ref<string | undefined>(props.rollout.job.id)
 const { job, running } = useJob(jobId, ref(props.rollout.pairing))
-const stop = useMutation({ mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/rollouts/{id}/stop', { params: { path: { pairing_pk: props.rollout.pairing, id: props.rollout.id } } })) })
-const doing = computed(() => ({ deploy: 'Deploying', order: 'Ordering', take_back: 'Taking back', mend: 'Mending', undo: 'Undoing' })[props.rollout.purpose as string] ?? 'Working')
+const stop = useMutation({
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/rollouts/{id}/stop', {
+        params: { path: { pairing_pk: props.rollout.pairing, id: props.rollout.id } },
+      }),
+    ),
+})
+const doing = computed(
+  () =>
+    ({
+      deploy: 'Deploying',
+      order: 'Ordering',
+      take_back: 'Taking back',
+      mend: 'Mending',
+      undo: 'Undoing',
+    })[props.rollout.purpose as string] ?? 'Working',
+)
 </script>
 
 <template>
@@ -20,8 +36,12 @@ const doing = computed(() => ({ deploy: 'Deploying', order: 'Ordering', take_bac
     <JobNote v-if="job" :job="job" :doing="`${doing} in ${rollout.shell}`" />
     <ProblemNote :error="stop.error.value" />
     <p class="row">
-      <NButton v-if="running" size="small" :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton>
-      <RouterLink v-else-if="job" :to="{ name: 'rollouts', params: { pairing: rollout.pairing } }">See each step, do again what failed, or undo it</RouterLink>
+      <NButton v-if="running" size="small" :loading="stop.isPending.value" @click="stop.mutate()"
+        >Stop</NButton
+      >
+      <RouterLink v-else-if="job" :to="{ name: 'rollouts', params: { pairing: rollout.pairing } }"
+        >See each step, do again what failed, or undo it</RouterLink
+      >
     </p>
   </div>
 </template>

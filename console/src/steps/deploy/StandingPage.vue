@@ -32,11 +32,18 @@ const begun = ref<Schemas['WholeRollout'][]>([])
 const dragged = ref('')
 const path = computed(() => ({ pairing_pk: id.value }))
 const ordering = useMutation({
-  mutationFn: async (wanted: Record<string, unknown>) => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/orders', { params: { path: path.value }, body: wanted as never }))) as unknown as Schemas['WholeRollout'],
+  mutationFn: async (wanted: Record<string, unknown>) =>
+    (await answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/orders', {
+        params: { path: path.value },
+        body: wanted as never,
+      }),
+    )) as unknown as Schemas['WholeRollout'],
   onSuccess: (made) => (begun.value = [made, ...begun.value]),
 })
 /** Put one link after another of its folder, or first where none is named. */
-const put = (entry: string, after: string) => entry !== after && ordering.mutate({ entries: [entry], after: after || 'start' })
+const put = (entry: string, after: string) =>
+  entry !== after && ordering.mutate({ entries: [entry], after: after || 'start' })
 function press(event: KeyboardEvent, row: Schemas['Placement'][], index: number) {
   if (!event.altKey || !['ArrowUp', 'ArrowDown', 'Home', 'End'].includes(event.key)) return
   event.preventDefault()
@@ -46,24 +53,71 @@ function press(event: KeyboardEvent, row: Schemas['Placement'][], index: number)
   if (event.key === 'Home' && index > 0) put(entry, '')
   if (event.key === 'End' && index < last) put(entry, row[last]!.entry_id)
 }
-const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : each.shown_from ? `from ${inZone(each.shown_from, zone.value)}` : 'shown')
+const learners = (each: Schemas['Placement']) =>
+  !each.visible
+    ? 'hidden'
+    : each.shown_from
+      ? `from ${inZone(each.shown_from, zone.value)}`
+      : 'shown'
 </script>
 
 <template>
   <LoadingNote v-if="isPending" what="what stands" />
   <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!placements?.length" title="Nothing stands in the shell yet"><p>What you place from this pairing is listed here, with its points, dates and place.</p></EmptyNote>
+  <EmptyNote v-else-if="!placements?.length" title="Nothing stands in the shell yet"
+    ><p>
+      What you place from this pairing is listed here, with its points, dates and place.
+    </p></EmptyNote
+  >
   <template v-else>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
-      <span class="soft">{{ many(placements.length, 'link') }}. Drag one, or press Alt and an arrow, Home or End.</span>
+      <span class="soft"
+        >{{ many(placements.length, 'link') }}. Drag one, or press Alt and an arrow, Home or
+        End.</span
+      >
       <span class="push">Sort folders and gradebook</span>
-      <NButton v-for="[by, label] in [['due', 'by due date'], ['publisher', 'as the publisher'], ['unit', 'by unit']]" :key="by" size="small" :disabled="!about?.may_change" :loading="ordering.isPending.value" @click="ordering.mutate({ by })">{{ label }}</NButton>
-      <NButton size="small" type="error" ghost :disabled="!chosen.length || !about?.may_change" @click="taking = true">Take back {{ chosen.length || '' }}</NButton>
+      <NButton
+        v-for="[by, label] in [
+          ['due', 'by due date'],
+          ['publisher', 'as the publisher'],
+          ['unit', 'by unit'],
+        ]"
+        :key="by"
+        size="small"
+        :disabled="!about?.may_change"
+        :loading="ordering.isPending.value"
+        @click="ordering.mutate({ by })"
+        >{{ label }}</NButton
+      >
+      <NButton
+        size="small"
+        type="error"
+        ghost
+        :disabled="!chosen.length || !about?.may_change"
+        @click="taking = true"
+        >Take back {{ chosen.length || '' }}</NButton
+      >
     </div>
-    <TakeBackPanel v-if="taking" :pairing="id" :placements="chosen" @close="taking = false" @begun="(rollout) => { begun = [rollout, ...begun]; chosen = [] }" />
-    <section v-for="folder in folders" :key="folder.name" class="sheet" :aria-label="folder.rows[0]!.folder || 'The top of the outline'">
+    <TakeBackPanel
+      v-if="taking"
+      :pairing="id"
+      :placements="chosen"
+      @close="taking = false"
+      @begun="
+        (rollout) => {
+          begun = [rollout, ...begun]
+          chosen = []
+        }
+      "
+    />
+    <section
+      v-for="folder in folders"
+      :key="folder.name"
+      class="sheet"
+      :aria-label="folder.rows[0]!.folder || 'The top of the outline'"
+    >
       <h2>{{ folder.rows[0]!.folder || 'The top of the outline' }}</h2>
       <ul>
         <li
@@ -76,9 +130,21 @@ const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : eac
           @dragover.prevent
           @drop.prevent="put(dragged, each.entry_id)"
         >
-          <input v-model="chosen" type="checkbox" :value="each.id" :aria-label="`Choose ${each.title}. Alt and an arrow move it`" @keydown="press($event, folder.rows, index)" />
+          <input
+            v-model="chosen"
+            type="checkbox"
+            :value="each.id"
+            :aria-label="`Choose ${each.title}. Alt and an arrow move it`"
+            @keydown="press($event, folder.rows, index)"
+          />
           <span class="title">{{ each.title }}</span>
-          <span class="facts soft"><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span><span>{{ each.column ? `${each.points} points` : 'no column' }}</span><span>{{ inZone(each.due_date, zone) || 'no date' }}</span><span>{{ each.category || 'no category' }}</span><span>{{ learners(each) }}</span></span>
+          <span class="facts soft"
+            ><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span
+            ><span>{{ each.column ? `${each.points} points` : 'no column' }}</span
+            ><span>{{ inZone(each.due_date, zone) || 'no date' }}</span
+            ><span>{{ each.category || 'no category' }}</span
+            ><span>{{ learners(each) }}</span></span
+          >
         </li>
       </ul>
     </section>
@@ -87,15 +153,60 @@ const learners = (each: Schemas['Placement']) => (!each.visible ? 'hidden' : eac
 </template>
 
 <style scoped>
-.tools { margin-bottom: 0.8rem; }
-.sheet { margin-bottom: 0.8rem; }
-ul { list-style: none; padding: 0; margin: 0; }
-li { display: flex; gap: 0.6rem; align-items: baseline; padding: 0.18rem 0.2rem; border-radius: 6px; flex-wrap: wrap; }
-li:hover { background: var(--right-wash); }
-.over { border-bottom: 2px dashed var(--rule); }
-.facts { margin-left: auto; display: flex; gap: 0.9rem; font-size: 0.86rem; flex-wrap: wrap; }
-.facts > span { min-width: 5.2rem; text-align: right; }
-.state { color: var(--alarm); font-weight: 600; }
-input { accent-color: var(--both); }
-@media (max-width: 640px) { .facts { margin-left: 1.6rem; flex-basis: 100%; gap: 0.5rem; } .facts > span { min-width: 0; } .push { margin-left: 0; } }
+.tools {
+  margin-bottom: 0.8rem;
+}
+.sheet {
+  margin-bottom: 0.8rem;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: flex;
+  gap: 0.6rem;
+  align-items: baseline;
+  padding: 0.18rem 0.2rem;
+  border-radius: 6px;
+  flex-wrap: wrap;
+}
+li:hover {
+  background: var(--right-wash);
+}
+.over {
+  border-bottom: 2px dashed var(--rule);
+}
+.facts {
+  margin-left: auto;
+  display: flex;
+  gap: 0.9rem;
+  font-size: 0.86rem;
+  flex-wrap: wrap;
+}
+.facts > span {
+  min-width: 5.2rem;
+  text-align: right;
+}
+.state {
+  color: var(--alarm);
+  font-weight: 600;
+}
+input {
+  accent-color: var(--both);
+}
+@media (max-width: 640px) {
+  .facts {
+    margin-left: 1.6rem;
+    flex-basis: 100%;
+    gap: 0.5rem;
+  }
+  .facts > span {
+    min-width: 0;
+  }
+  .push {
+    margin-left: 0;
+  }
+}
 </style>

@@ -7,7 +7,11 @@ import { totalsQuery } from './queries'
 
 /** Every learner's total, each with its arithmetic. */
 const props = defineProps<{ pairing: string; average: string; points: string }>()
-const { data: rows, error, isPending } = useQuery(computed(() => totalsQuery(props.pairing, props.average)))
+const {
+  data: rows,
+  error,
+  isPending,
+} = useQuery(computed(() => totalsQuery(props.pairing, props.average)))
 </script>
 
 <template>
@@ -15,14 +19,44 @@ const { data: rows, error, isPending } = useQuery(computed(() => totalsQuery(pro
   <ProblemNote v-else-if="error" :error="error" />
   <ul v-else>
     <li v-for="(row, place) in rows" :key="place">
-      <details><summary><span class="who">{{ row.learner }}</span> <b>{{ row.score ?? 'nothing counts yet' }}</b><span v-if="row.score !== null" class="soft"> of {{ points }}</span></summary><ol><li v-for="(step, number) in row.arithmetic" :key="number">{{ step }}</li></ol></details>
+      <details>
+        <summary>
+          <span class="who">{{ row.learner }}</span>
+          <b>{{ row.score ?? 'nothing counts yet' }}</b><span
+            v-if="row.score !== null"
+            class="soft"
+          >
+            of {{ points }}</span
+          >
+        </summary>
+        <ol>
+          <li v-for="(step, number) in row.arithmetic" :key="number">{{ step }}</li>
+        </ol>
+      </details>
     </li>
   </ul>
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 0; margin: 0.5rem 0 0; max-height: 20rem; overflow-y: auto; width: 100%; }
-summary { cursor: pointer; padding: 0.15rem 0; }
-.who { display: inline-block; min-width: 12rem; }
-ol { margin: 0.2rem 0 0.5rem; font-size: 0.9rem; color: var(--soft); }
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0.5rem 0 0;
+  max-height: 20rem;
+  overflow-y: auto;
+  width: 100%;
+}
+summary {
+  cursor: pointer;
+  padding: 0.15rem 0;
+}
+.who {
+  display: inline-block;
+  min-width: 12rem;
+}
+ol {
+  margin: 0.2rem 0 0.5rem;
+  font-size: 0.9rem;
+  color: var(--soft);
+}
 </style>

@@ -7,8 +7,15 @@ export const placementsQuery = (pairing: string) =>
     queryKey: ['pairing', pairing, 'placements'],
     queryFn: async () => {
       const rows: Schemas['Placement'][] = []
-      for (let cursor: string | undefined = ''; cursor !== undefined; ) {
-        const page: Schemas['PaginatedPlacementList'] = await answered(api.GET('/api/v1/pairings/{pairing_pk}/placements', { params: { path: { pairing_pk: pairing }, query: { limit: 200, ...(cursor ? { cursor } : {}) } } }))
+      for (let cursor: string | undefined = ''; cursor !== undefined;) {
+        const page: Schemas['PaginatedPlacementList'] = await answered(
+          api.GET('/api/v1/pairings/{pairing_pk}/placements', {
+            params: {
+              path: { pairing_pk: pairing },
+              query: { limit: 200, ...(cursor ? { cursor } : {}) },
+            },
+          }),
+        )
         rows.push(...page.results)
         cursor = cursorOf(page.next)
       }
@@ -17,25 +24,82 @@ export const placementsQuery = (pairing: string) =>
   })
 
 export const driftQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'drift'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/drifts', { params: { path: { pairing_pk: pairing } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'drift'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/drifts', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
+  })
 
 export const checksQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'learner-checks'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/learner-checks', { params: { path: { pairing_pk: pairing } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'learner-checks'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/learner-checks', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
+  })
 
 export const travelsQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'travels'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/travels', { params: { path: { pairing_pk: pairing } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'travels'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/travels', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
+  })
 
 export const rolloutsQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'rollouts'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/rollouts', { params: { path: { pairing_pk: pairing }, query: { limit: 50 } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'rollouts'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/rollouts', {
+          params: { path: { pairing_pk: pairing }, query: { limit: 50 } },
+        }),
+      ),
+  })
 
 export const rolloutQuery = (pairing: string, id: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'rollout', id], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/rollouts/{id}', { params: { path: { pairing_pk: pairing, id } } })), enabled: id !== '' })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'rollout', id],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/rollouts/{id}', {
+          params: { path: { pairing_pk: pairing, id } },
+        }),
+      ),
+    enabled: id !== '',
+  })
 
 export const exportsQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'exports'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/exports', { params: { path: { pairing_pk: pairing } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'exports'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/exports', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
+  })
 
 export const averagesQuery = (pairing: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'averages'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/averages', { params: { path: { pairing_pk: pairing } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'averages'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/averages', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
+  })
 
 /** All graded items, however many pages they are. */
 export const gradedQuery = (pairing: string) =>
@@ -45,7 +109,14 @@ export const gradedQuery = (pairing: string) =>
       const items: Schemas['Item'][] = []
       let cursor: string | undefined
       do {
-        const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/items', { params: { path: { pairing_pk: pairing }, query: { kind: 'graded', limit: 200, ...(cursor ? { cursor } : {}) } } }))
+        const page = await answered(
+          api.GET('/api/v1/pairings/{pairing_pk}/items', {
+            params: {
+              path: { pairing_pk: pairing },
+              query: { kind: 'graded', limit: 200, ...(cursor ? { cursor } : {}) },
+            },
+          }),
+        )
         items.push(...page.results)
         cursor = cursorOf(page.next)
       } while (cursor)
@@ -54,4 +125,12 @@ export const gradedQuery = (pairing: string) =>
   })
 
 export const totalsQuery = (pairing: string, average: string) =>
-  queryOptions({ queryKey: ['pairing', pairing, 'averages', average, 'rows'], queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/averages/{id}/rows', { params: { path: { pairing_pk: pairing, id: average } } })) })
+  queryOptions({
+    queryKey: ['pairing', pairing, 'averages', average, 'rows'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/averages/{id}/rows', {
+          params: { path: { pairing_pk: pairing, id: average } },
+        }),
+      ),
+  })

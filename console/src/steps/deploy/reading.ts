@@ -13,16 +13,34 @@ export interface Reading {
 /** Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on either side. `again` plans anew. */
 export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again: () => void) {
   const readings = reactive(new Map<string, Reading>())
-  watch(plans, (now) => now?.filter((plan) => plan.unread && !readings.has(plan.pairing)).forEach((plan) => void read(plan.pairing)))
+  watch(plans, (now) =>
+    now
+      ?.filter((plan) => plan.unread && !readings.has(plan.pairing))
+      .forEach((plan) => void read(plan.pairing)),
+  )
 
   async function read(pairing: string) {
     readings.set(pairing, { words: 'reading its homework course first …', failed: false })
     try {
-      const made = await answered(api.POST('/api/v1/pairings/{pairing_pk}/imports', { params: { path: { pairing_pk: pairing } }, body: { source: 'publisher' } as never }))
+      const made = await answered(
+        api.POST('/api/v1/pairings/{pairing_pk}/imports', {
+          params: { path: { pairing_pk: pairing } },
+          body: { source: 'publisher' } as never,
+        }),
+      )
       const job = await ended((made as unknown as Schemas['Import']).job.id)
-      readings.set(pairing, { words: job.state === 'done' ? '' : `its homework course could not be read: ${job.message} ${job.remedy}`, failed: job.state !== 'done' })
+      readings.set(pairing, {
+        words:
+          job.state === 'done'
+            ? ''
+            : `its homework course could not be read: ${job.message} ${job.remedy}`,
+        failed: job.state !== 'done',
+      })
     } catch (error) {
-      readings.set(pairing, { words: `its homework course could not be read: ${(error as Error).message}`, failed: true })
+      readings.set(pairing, {
+        words: `its homework course could not be read: ${(error as Error).message}`,
+        failed: true,
+      })
     }
     again()
   }

@@ -17,10 +17,16 @@ export interface Section {
 export type Folders = Record<string, Record<string, string>>
 
 /** Return the folder of a unit in a shell, by its name where nobody said another. */
-export const folderOf = (folders: Folders, pairing: string, unit: string) => folders[pairing]?.[unit]?.trim() || unit
+export const folderOf = (folders: Folders, pairing: string, unit: string) =>
+  folders[pairing]?.[unit]?.trim() || unit
 
 /** Return what was said for one shell, blanks left out. */
-export const saidOf = (folders: Folders, pairing: string): Record<string, string> => Object.fromEntries(Object.entries(folders[pairing] ?? {}).flatMap(([unit, title]) => (title.trim() ? [[unit, title.trim()]] : [])))
+export const saidOf = (folders: Folders, pairing: string): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(folders[pairing] ?? {}).flatMap(([unit, title]) =>
+      title.trim() ? [[unit, title.trim()]] : [],
+    ),
+  )
 
 /** How the chosen items are to stand: everything of a sheet but where to. */
 export interface How {
@@ -37,7 +43,19 @@ export interface How {
   move: boolean
 }
 
-export const HOW: How = { graded: 'column', undated: 'ask', category: 'publisher', by: 'publisher', show: 'shown', before: 14, from: '', window: false, pattern: '', update: false, move: false }
+export const HOW: How = {
+  graded: 'column',
+  undated: 'ask',
+  category: 'publisher',
+  by: 'publisher',
+  show: 'shown',
+  before: 14,
+  from: '',
+  window: false,
+  pattern: '',
+  update: false,
+  move: false,
+}
 
 /** Return the fields of a sheet as the service takes them. */
 export function sheetOf(how: How) {
@@ -57,7 +75,11 @@ export function sheetOf(how: How) {
 }
 
 /** Plan what is chosen as it changes, and start it; `begun` is told of the rollouts. */
-export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (rollouts: Schemas['WholeRollout'][]) => void) {
+export function useSheet(
+  pairing: Ref<string>,
+  chosen: Ref<string[]>,
+  begun: (rollouts: Schemas['WholeRollout'][]) => void,
+) {
   const place = ref<Destination>({ into: 'folder', folder: '', after: '' })
   const how = reactive<How>({ ...HOW })
   const shift = ref(0)
@@ -74,10 +96,29 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
     folders: saidOf(folders.value, pairing.value),
     wishes: wishesOf(wishes.value, chosen.value),
     // A section's own folders stand in place of the first shell's, so those that it does not say itself are said again.
-    sections: sections.value.filter((each) => each.on).map((each) => ({ pairing: each.pairing, shift_days: each.shift, ...(each.folder.trim() ? { folder: each.folder.trim() } : {}), folders: { ...saidOf(folders.value, pairing.value), ...saidOf(folders.value, each.pairing) } })),
+    sections: sections.value
+      .filter((each) => each.on)
+      .map((each) => ({
+        pairing: each.pairing,
+        shift_days: each.shift,
+        ...(each.folder.trim() ? { folder: each.folder.trim() } : {}),
+        folders: {
+          ...saidOf(folders.value, pairing.value),
+          ...saidOf(folders.value, each.pairing),
+        },
+      })),
   }))
-  const send = async (dry: boolean) => (await answered(api.POST('/api/v1/pairings/{pairing_pk}/rollouts', { params: { path: path.value }, body: { ...body.value, dry_run: dry } as never }))) as unknown
-  const look = useMutation({ mutationFn: () => send(true), onSuccess: (made) => (plans.value = (made as Schemas['Plans']).shells) })
+  const send = async (dry: boolean) =>
+    (await answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/rollouts', {
+        params: { path: path.value },
+        body: { ...body.value, dry_run: dry } as never,
+      }),
+    )) as unknown
+  const look = useMutation({
+    mutationFn: () => send(true),
+    onSuccess: (made) => (plans.value = (made as Schemas['Plans']).shells),
+  })
   let waiting: ReturnType<typeof setTimeout> | undefined
   watch(body, (now) => {
     clearTimeout(waiting)
@@ -93,11 +134,17 @@ export function useSheet(pairing: Ref<string>, chosen: Ref<string[]>, begun: (ro
   })
   const writing = useMutation({
     mutationFn: async () => {
-      const { data, response } = await api.POST('/api/v1/pairings/{pairing_pk}/rollouts/cartridge', { params: { path: path.value }, body: body.value as never, parseAs: 'blob' })
-      if (!response.ok || !data) throw new Error('The cartridge could not be written; choose items that are not placed yet.')
+      const { data, response } = await api.POST(
+        '/api/v1/pairings/{pairing_pk}/rollouts/cartridge',
+        { params: { path: path.value }, body: body.value as never, parseAs: 'blob' },
+      )
+      if (!response.ok || !data)
+        throw new Error('The cartridge could not be written; choose items that are not placed yet.')
       const link = document.createElement('a')
       link.href = URL.createObjectURL(data as unknown as Blob)
-      link.download = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'links.imscc'
+      link.download =
+        /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ??
+        'links.imscc'
       link.click()
       URL.revokeObjectURL(link.href)
     },

@@ -15,7 +15,13 @@ export type Wishes = Record<string, Wish>
 export function wishesOf(wishes: Wishes, chosen: string[]): Record<string, object> {
   const told = chosen.map((item) => {
     const wish = wishes[item] ?? {}
-    const texts = { title: wish.title?.trim(), becomes: wish.becomes, points: wish.points?.trim(), due_at: wish.due_at, category: wish.category?.trim() }
+    const texts = {
+      title: wish.title?.trim(),
+      becomes: wish.becomes,
+      points: wish.points?.trim(),
+      due_at: wish.due_at,
+      category: wish.category?.trim(),
+    }
     const said = Object.fromEntries(Object.entries(texts).filter(([, value]) => value))
     return [item, wish.show ? { ...said, visible: wish.show === 'shown' } : said] as const
   })

@@ -4,15 +4,24 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
 const props = defineProps<{ course: Schemas['Course']; busy: boolean }>()
-defineEmits<{ choose: [way: 'course' | 'copy_of' | 'section_of', id: string, words: string, share?: boolean] }>()
-const name = computed(() => [props.course.title, props.course.code, props.course.term].filter(Boolean).join(', '))
+defineEmits<{
+  choose: [way: 'course' | 'copy_of' | 'section_of', id: string, words: string, share?: boolean]
+}>()
+const name = computed(() =>
+  [props.course.title, props.course.code, props.course.term].filter(Boolean).join(', '),
+)
 const free = computed(() => !props.course.paired || props.course.offers.includes('sharing'))
 const own = computed(() => props.course.mine || props.course.shared)
 </script>
 
 <template>
   <tr>
-    <td class="wide"><strong class="left-ink">{{ course.title }}</strong><br /><span class="soft">{{ [course.author, course.publisher].filter(Boolean).join(' · ') }}{{ course.mine ? ' · yours' : course.shared ? ' · shared by a colleague' : '' }}</span></td>
+    <td class="wide">
+      <strong class="left-ink">{{ course.title }}</strong><br /><span class="soft"
+        >{{ [course.author, course.publisher].filter(Boolean).join(' · ')
+        }}{{ course.mine ? ' · yours' : course.shared ? ' · shared by a colleague' : '' }}</span
+      >
+    </td>
     <td data-label="Code" class="code">{{ course.code }}</td>
     <td data-label="Term">{{ course.term }}</td>
     <td data-label="Learners" class="number">{{ course.learners ?? '–' }}</td>
@@ -20,15 +29,41 @@ const own = computed(() => props.course.mine || props.course.shared)
     <td>
       <div class="ways">
         <span v-if="course.paired" class="soft">paired already</span>
-        <NButton v-if="free" size="small" :type="course.paired ? 'default' : 'primary'" :loading="busy" @click="$emit('choose', 'course', course.id, name, course.paired)">{{ course.paired ? 'Share' : 'Pair' }}<span class="sr-only"> with {{ name }}</span></NButton>
-        <NButton v-if="own && course.offers.includes('copy')" size="small" @click="$emit('choose', 'copy_of', course.id, `a copy of ${name}`)">Copy<span class="sr-only"> {{ name }}</span></NButton>
-        <NButton v-if="own && course.offers.includes('sections')" size="small" @click="$emit('choose', 'section_of', course.id, `a new section of ${name}`)">New section<span class="sr-only"> of {{ name }}</span></NButton>
+        <NButton
+          v-if="free"
+          size="small"
+          :type="course.paired ? 'default' : 'primary'"
+          :loading="busy"
+          @click="$emit('choose', 'course', course.id, name, course.paired)"
+          >{{ course.paired ? 'Share' : 'Pair'
+          }}<span class="sr-only"> with {{ name }}</span></NButton
+        >
+        <NButton
+          v-if="own && course.offers.includes('copy')"
+          size="small"
+          @click="$emit('choose', 'copy_of', course.id, `a copy of ${name}`)"
+          >Copy<span class="sr-only"> {{ name }}</span></NButton
+        >
+        <NButton
+          v-if="own && course.offers.includes('sections')"
+          size="small"
+          @click="$emit('choose', 'section_of', course.id, `a new section of ${name}`)"
+          >New section<span class="sr-only"> of {{ name }}</span></NButton
+        >
       </div>
     </td>
   </tr>
 </template>
 
 <style scoped>
-.code { white-space: nowrap; }
-.ways { display: flex; gap: 0.35rem; flex-wrap: wrap; justify-content: flex-end; align-items: center; }
+.code {
+  white-space: nowrap;
+}
+.ways {
+  display: flex;
+  gap: 0.35rem;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  align-items: center;
+}
 </style>

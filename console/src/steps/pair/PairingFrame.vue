@@ -25,12 +25,24 @@ const steps = [
     <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
     <template v-else-if="about">
       <div class="sides">
-        <h1 class="left"><span class="who">{{ about.course.publisher }}</span>{{ about.course.title }}, {{ about.course.code }}</h1>
+        <h1 class="left">
+          <span class="who">{{ about.course.publisher }}</span>{{ about.course.title }},
+          {{ about.course.code }}
+        </h1>
         <div class="state">{{ about.state }}</div>
-        <div class="right"><span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }} {{ about.shell.title }}</div>
+        <div class="right">
+          <span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }}
+          {{ about.shell.title }}
+        </div>
       </div>
       <nav aria-label="Steps of the pairing">
-        <RouterLink v-for="[name, label] in steps" :key="name" :to="{ name, params: { pairing: id } }" :class="{ on: ($route.meta.step ?? $route.name) === name }">{{ label }}</RouterLink>
+        <RouterLink
+          v-for="[name, label] in steps"
+          :key="name"
+          :to="{ name, params: { pairing: id } }"
+          :class="{ on: ($route.meta.step ?? $route.name) === name }"
+          >{{ label }}</RouterLink
+        >
       </nav>
       <RouterView :key="id" />
     </template>
@@ -38,22 +50,98 @@ const steps = [
 </template>
 
 <style scoped>
-.sides { display: flex; align-items: stretch; gap: 0; margin-bottom: 0.8rem; }
-.left, .right { flex: 1; padding: 0.55rem 1rem; font-size: 1.02rem; font-weight: 600; margin: 0; line-height: 1.35; }
-.left { background: var(--left-wash); border-radius: 999px 0 0 999px; padding-left: 1.7rem; }
-.right { background: var(--right-wash); border-radius: 0 999px 999px 0; text-align: right; padding-right: 1.7rem; }
-.state { background: var(--both-wash); padding: 0 1.2rem; display: grid; place-items: center; font-weight: 650; color: var(--both); }
-.who { display: block; font-size: 0.78rem; font-weight: 500; color: var(--ink); opacity: 0.85; }
-nav { display: flex; gap: 0.2rem; border-bottom: 1px solid var(--rule); margin-bottom: 1.1rem; overflow-x: auto; }
-nav a { padding: 0.45rem 0.9rem; text-decoration: none; color: var(--soft); border-bottom: 3px solid transparent; white-space: nowrap; }
-nav a.on { color: var(--ink); font-weight: 650; border-color: var(--both); }
-nav a:hover { color: var(--ink); }
-@media (max-width: 640px) {
-  .sides { flex-direction: column; }
-  .left { border-radius: 16px 16px 0 0; padding-left: 1rem; }
-  .right { border-radius: 0 0 16px 16px; text-align: left; padding-right: 1rem; }
-  .state { padding: 0.15rem 1rem; place-items: start; }
-  nav a { padding: 0.45rem 0.6rem; }
+.sides {
+  display: flex;
+  align-items: stretch;
+  gap: 0;
+  margin-bottom: 0.8rem;
 }
-@media (max-width: 430px) { nav { gap: 0; justify-content: space-between; } nav a { padding: 0.45rem 0.25rem; font-size: 0.92rem; } }
+.left,
+.right {
+  flex: 1;
+  padding: 0.55rem 1rem;
+  font-size: 1.02rem;
+  font-weight: 600;
+  margin: 0;
+  line-height: 1.35;
+}
+.left {
+  background: var(--left-wash);
+  border-radius: 999px 0 0 999px;
+  padding-left: 1.7rem;
+}
+.right {
+  background: var(--right-wash);
+  border-radius: 0 999px 999px 0;
+  text-align: right;
+  padding-right: 1.7rem;
+}
+.state {
+  background: var(--both-wash);
+  padding: 0 1.2rem;
+  display: grid;
+  place-items: center;
+  font-weight: 650;
+  color: var(--both);
+}
+.who {
+  display: block;
+  font-size: 0.78rem;
+  font-weight: 500;
+  color: var(--ink);
+  opacity: 0.85;
+}
+nav {
+  display: flex;
+  gap: 0.2rem;
+  border-bottom: 1px solid var(--rule);
+  margin-bottom: 1.1rem;
+  overflow-x: auto;
+}
+nav a {
+  padding: 0.45rem 0.9rem;
+  text-decoration: none;
+  color: var(--soft);
+  border-bottom: 3px solid transparent;
+  white-space: nowrap;
+}
+nav a.on {
+  color: var(--ink);
+  font-weight: 650;
+  border-color: var(--both);
+}
+nav a:hover {
+  color: var(--ink);
+}
+@media (max-width: 640px) {
+  .sides {
+    flex-direction: column;
+  }
+  .left {
+    border-radius: 16px 16px 0 0;
+    padding-left: 1rem;
+  }
+  .right {
+    border-radius: 0 0 16px 16px;
+    text-align: left;
+    padding-right: 1rem;
+  }
+  .state {
+    padding: 0.15rem 1rem;
+    place-items: start;
+  }
+  nav a {
+    padding: 0.45rem 0.6rem;
+  }
+}
+@media (max-width: 430px) {
+  nav {
+    gap: 0;
+    justify-content: space-between;
+  }
+  nav a {
+    padding: 0.45rem 0.25rem;
+    font-size: 0.92rem;
+  }
+}
 </style>

@@ -13,19 +13,39 @@ import { cellQuery } from './queries'
 /** Everything that happened to one cell, on one time line, and what people noted on it. */
 const props = defineProps<{ pairing: string; placement: string; person: string; zone: string }>()
 const client = useQueryClient()
-const { data: story, error, isPending } = useQuery(computed(() => cellQuery(props.pairing, props.placement, props.person)))
+const {
+  data: story,
+  error,
+  isPending,
+} = useQuery(computed(() => cellQuery(props.pairing, props.placement, props.person)))
 const text = ref('')
-const renew = () => client.invalidateQueries(cellQuery(props.pairing, props.placement, props.person))
+const renew = () =>
+  client.invalidateQueries(cellQuery(props.pairing, props.placement, props.person))
 const leave = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/notes', { params: { path: { pairing_pk: props.pairing } }, body: { placement: props.placement, learner: props.person, text: text.value } })),
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/notes', {
+        params: { path: { pairing_pk: props.pairing } },
+        body: { placement: props.placement, learner: props.person, text: text.value },
+      }),
+    ),
   onSuccess: () => {
     text.value = ''
     renew()
   },
 })
-const away = useMutation({ mutationFn: (id: number) => answered(api.DELETE('/api/v1/pairings/{pairing_pk}/notes/{id}', { params: { path: { pairing_pk: props.pairing, id } } })), onSuccess: renew })
+const away = useMutation({
+  mutationFn: (id: number) =>
+    answered(
+      api.DELETE('/api/v1/pairings/{pairing_pk}/notes/{id}', {
+        params: { path: { pairing_pk: props.pairing, id } },
+      }),
+    ),
+  onSuccess: renew,
+})
 const SIDES: Record<string, string> = { publisher: 'left', gradebook: 'right', venn: 'mid' }
-const score = (each: { score: string | null; points: string | null }) => (each.score === null ? '' : each.points ? `${each.score} of ${each.points}` : each.score)
+const score = (each: { score: string | null; points: string | null }) =>
+  each.score === null ? '' : each.points ? `${each.score} of ${each.points}` : each.score
 </script>
 
 <template>
@@ -39,13 +59,36 @@ const score = (each: { score: string | null; points: string | null }) => (each.s
       <ol>
         <li v-for="(each, place) in story.events" :key="place" :class="SIDES[each.side]">
           <time :datetime="each.at" class="soft">{{ inZone(each.at, zone) }}</time>
-          <span><strong>{{ score(each) }}</strong> {{ each.words }}</span>
+          <span
+            ><strong>{{ score(each) }}</strong> {{ each.words }}</span
+          >
         </li>
       </ol>
-      <p v-for="note in story.notes" :key="note.id" class="note"><strong>{{ note.author }}</strong> <span class="soft">{{ inZone(note.at, zone) }}</span><button type="button" :aria-label="`Take away the note of ${note.author}`" @click="away.mutate(note.id)">take away</button><br />{{ note.text }}</p>
+      <p v-for="note in story.notes" :key="note.id" class="note">
+        <strong>{{ note.author }}</strong>
+        <span class="soft">{{ inZone(note.at, zone) }}</span><button
+          type="button"
+          :aria-label="`Take away the note of ${note.author}`"
+          @click="away.mutate(note.id)"
+        >
+          take away</button
+        ><br />{{ note.text }}
+      </p>
       <form class="row" @submit.prevent="leave.mutate()">
-        <NInput v-model:value="text" size="small" placeholder="Leave a note for whoever looks here next" :maxlength="1000" :input-props="{ 'aria-label': 'A note on this score' }" />
-        <NButton size="small" attr-type="submit" :disabled="!text.trim()" :loading="leave.isPending.value">Leave it</NButton>
+        <NInput
+          v-model:value="text"
+          size="small"
+          placeholder="Leave a note for whoever looks here next"
+          :maxlength="1000"
+          :input-props="{ 'aria-label': 'A note on this score' }"
+        />
+        <NButton
+          size="small"
+          attr-type="submit"
+          :disabled="!text.trim()"
+          :loading="leave.isPending.value"
+          >Leave it</NButton
+        >
       </form>
       <ProblemNote :error="leave.error.value ?? away.error.value" />
     </template>
@@ -53,13 +96,53 @@ const score = (each: { score: string | null; points: string | null }) => (each.s
 </template>
 
 <style scoped>
-.story { margin-bottom: 1rem; }
-ol { list-style: none; margin: 0.5rem 0; padding: 0; }
-li { display: grid; grid-template-columns: 8.5rem 1fr; gap: 0.8rem; padding: 0.2rem 0 0.2rem 0.7rem; border-left: 4px solid var(--both); }
-li.left { border-color: var(--left); }
-li.right { border-color: var(--right); }
-.note button { float: right; font: inherit; font-size: 0.85rem; color: var(--both); background: none; border: 0; text-decoration: underline; cursor: pointer; padding: 0; }
-.note { background: var(--both-wash); border-radius: 8px; padding: 0.4rem 0.7rem; }
-form { flex-wrap: nowrap; }
-@media (max-width: 640px) { li { grid-template-columns: 1fr; gap: 0; } form { flex-wrap: wrap; } }
+.story {
+  margin-bottom: 1rem;
+}
+ol {
+  list-style: none;
+  margin: 0.5rem 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 8.5rem 1fr;
+  gap: 0.8rem;
+  padding: 0.2rem 0 0.2rem 0.7rem;
+  border-left: 4px solid var(--both);
+}
+li.left {
+  border-color: var(--left);
+}
+li.right {
+  border-color: var(--right);
+}
+.note button {
+  float: right;
+  font: inherit;
+  font-size: 0.85rem;
+  color: var(--both);
+  background: none;
+  border: 0;
+  text-decoration: underline;
+  cursor: pointer;
+  padding: 0;
+}
+.note {
+  background: var(--both-wash);
+  border-radius: 8px;
+  padding: 0.4rem 0.7rem;
+}
+form {
+  flex-wrap: nowrap;
+}
+@media (max-width: 640px) {
+  li {
+    grid-template-columns: 1fr;
+    gap: 0;
+  }
+  form {
+    flex-wrap: wrap;
+  }
+}
 </style>

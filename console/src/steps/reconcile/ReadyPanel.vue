@@ -13,14 +13,23 @@ const id = toRef(props, 'pairing')
 const client = useQueryClient()
 const { data: said, error, isPending, refetch } = useQuery(computed(() => statementQuery(id.value)))
 const change = useMutation({
-  mutationFn: (body: { nightly?: boolean; grades_due?: string | null }) => answered(api.PATCH('/api/v1/pairings/{pairing_pk}/statement/schedule', { params: { path: { pairing_pk: id.value } }, body })),
+  mutationFn: (body: { nightly?: boolean; grades_due?: string | null }) =>
+    answered(
+      api.PATCH('/api/v1/pairings/{pairing_pk}/statement/schedule', {
+        params: { path: { pairing_pk: id.value } },
+        body,
+      }),
+    ),
   onSuccess: () => client.invalidateQueries(statementQuery(id.value)),
 })
 const MARKS: Record<string, string> = { open: '✕', look: '◔', well: '✓' }
 const SAY: Record<string, string> = { open: 'Open', look: 'Look once', well: 'Well' }
 const place = (page: string) => {
   const [path = '', query = ''] = page.split('?')
-  return { path: `/pairings/${id.value}/${path}`, query: Object.fromEntries(new URLSearchParams(query)) }
+  return {
+    path: `/pairings/${id.value}/${path}`,
+    query: Object.fromEntries(new URLSearchParams(query)),
+  }
 }
 </script>
 
@@ -28,16 +37,40 @@ const place = (page: string) => {
   <LoadingNote v-if="isPending" what="whether the grades are ready" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <section v-else-if="said" aria-label="Ready to submit grades">
-    <p class="verdict" :class="{ ready: said.ready }" role="status"><strong>{{ said.sentence }}</strong></p>
+    <p class="verdict" :class="{ ready: said.ready }" role="status">
+      <strong>{{ said.sentence }}</strong>
+    </p>
     <ul>
       <li v-for="line in said.lines" :key="line.what" :class="line.level">
         <span class="mark" aria-hidden="true">{{ MARKS[line.level] }}</span>
-        <span><span class="sr-only">{{ SAY[line.level] }}: </span>{{ line.sentence }} <RouterLink v-if="line.remedy && line.page" :to="place(line.page)">{{ line.remedy }}</RouterLink><template v-else> {{ line.remedy }}</template></span>
+        <span
+          ><span class="sr-only">{{ SAY[line.level] }}: </span>{{ line.sentence }}
+          <RouterLink v-if="line.remedy && line.page" :to="place(line.page)">{{
+            line.remedy
+          }}</RouterLink><template v-else> {{ line.remedy }}</template></span
+        >
       </li>
     </ul>
     <form class="row" @submit.prevent>
-      <label>Grades are due on <input type="date" :value="said.schedule.grades_due ?? ''" :disabled="!mayChange" @change="change.mutate({ grades_due: ($event.target as HTMLInputElement).value || null })" /></label>
-      <label><input type="checkbox" :checked="said.schedule.nightly" :disabled="!mayChange" @change="change.mutate({ nightly: ($event.target as HTMLInputElement).checked })" /> compare every night</label>
+      <label
+        >Grades are due on
+        <input
+          type="date"
+          :value="said.schedule.grades_due ?? ''"
+          :disabled="!mayChange"
+          @change="
+            change.mutate({ grades_due: ($event.target as HTMLInputElement).value || null })
+          "
+      /></label>
+      <label
+        ><input
+          type="checkbox"
+          :checked="said.schedule.nightly"
+          :disabled="!mayChange"
+          @change="change.mutate({ nightly: ($event.target as HTMLInputElement).checked })"
+        />
+        compare every night</label
+      >
     </form>
     <p class="soft small">In the week before, the morning's digest says what is still open.</p>
     <ProblemNote :error="change.error.value" />
@@ -45,14 +78,48 @@ const place = (page: string) => {
 </template>
 
 <style scoped>
-.verdict { background: var(--alarm-wash); border-radius: 12px; padding: 0.6rem 1rem; font-size: 1.05rem; }
-.verdict.ready { background: var(--both-wash); }
-ul { list-style: none; padding: 0; margin: 0 0 0.8rem; }
-li { display: grid; grid-template-columns: 1.6rem 1fr; padding: 0.4rem 0; border-bottom: 1px solid var(--rule); }
-.mark { font-weight: 700; }
-.open .mark { color: var(--alarm); }
-.look .mark { color: var(--left); }
-.well, .well .mark { color: var(--soft); }
-.small { font-size: 0.88rem; }
-input[type='date'] { font: inherit; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 6px; padding: 0.15rem 0.4rem; }
+.verdict {
+  background: var(--alarm-wash);
+  border-radius: 12px;
+  padding: 0.6rem 1rem;
+  font-size: 1.05rem;
+}
+.verdict.ready {
+  background: var(--both-wash);
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 0.8rem;
+}
+li {
+  display: grid;
+  grid-template-columns: 1.6rem 1fr;
+  padding: 0.4rem 0;
+  border-bottom: 1px solid var(--rule);
+}
+.mark {
+  font-weight: 700;
+}
+.open .mark {
+  color: var(--alarm);
+}
+.look .mark {
+  color: var(--left);
+}
+.well,
+.well .mark {
+  color: var(--soft);
+}
+.small {
+  font-size: 0.88rem;
+}
+input[type='date'] {
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 0.15rem 0.4rem;
+}
 </style>

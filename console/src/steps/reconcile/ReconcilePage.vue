@@ -26,31 +26,75 @@ import SettlePanel from './SettlePanel.vue'
 import TrendFigure from './TrendFigure.vue'
 
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
-const FILTERS = ['kind', 'scope', 'side', 'item', 'learner', 'placement', 'person', 'kept', 'new'] as const
-const VIEWS = { matrix: 'The class', scatter: 'Share against share', trend: 'Over time', ready: 'Ready to submit?' } as const
+const FILTERS = [
+  'kind',
+  'scope',
+  'side',
+  'item',
+  'learner',
+  'placement',
+  'person',
+  'kept',
+  'new',
+] as const
+const VIEWS = {
+  matrix: 'The class',
+  scatter: 'Share against share',
+  trend: 'Over time',
+  ready: 'Ready to submit?',
+} as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const route = useRoute()
 const router = useRouter()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
-const { data: comparison, isPending, error, refetch } = useQuery(computed(() => latestComparisonQuery(id.value)))
+const {
+  data: comparison,
+  isPending,
+  error,
+  refetch,
+} = useQuery(computed(() => latestComparisonQuery(id.value)))
 const { data: history } = useQuery(computed(() => historyQuery(id.value)))
-const query = (name: string) => (typeof route.query[name] === 'string' ? (route.query[name] as string) : '')
-const filters = computed(() => Object.fromEntries(FILTERS.flatMap((name) => (query(name) ? [[name, query(name)]] : []))) as Record<string, string>)
+const query = (name: string) =>
+  typeof route.query[name] === 'string' ? (route.query[name] as string) : ''
+const filters = computed(
+  () =>
+    Object.fromEntries(
+      FILTERS.flatMap((name) => (query(name) ? [[name, query(name)]] : [])),
+    ) as Record<string, string>,
+)
 const filtered = computed(() => Object.keys(filters.value).length > 0)
-const cell = computed(() => (filters.value.placement && filters.value.person ? { placement: filters.value.placement, person: filters.value.person } : undefined))
+const cell = computed(() =>
+  filters.value.placement && filters.value.person
+    ? { placement: filters.value.placement, person: filters.value.person }
+    : undefined,
+)
 // What a file was compared with is not written to the gradebook.
 const mayAct = computed(() => Boolean(about.value) && !comparison.value?.file)
-const view = computed(() => (query('view') in VIEWS ? (query('view') as keyof typeof VIEWS) : 'matrix'))
+const view = computed(() =>
+  query('view') in VIEWS ? (query('view') as keyof typeof VIEWS) : 'matrix',
+)
 // What is kept is shown where somebody asks for it or chose the cell; else only what is open.
-const wantedFindings = computed(() => (filters.value.kept || cell.value ? filters.value : { ...filters.value, kept: 'false' }))
-const findings = useInfiniteQuery(computed(() => ({ ...findingsQuery(id.value, comparison.value?.id ?? '', wantedFindings.value), enabled: Boolean(comparison.value) })))
+const wantedFindings = computed(() =>
+  filters.value.kept || cell.value ? filters.value : { ...filters.value, kept: 'false' },
+)
+const findings = useInfiniteQuery(
+  computed(() => ({
+    ...findingsQuery(id.value, comparison.value?.id ?? '', wantedFindings.value),
+    enabled: Boolean(comparison.value),
+  })),
+)
 const rows = computed(() => findings.data.value?.pages.flatMap((page) => page.results) ?? [])
 const jobId = ref<string>()
 const { job, running } = useJob(jobId, id)
 const compare = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: id.value } } })),
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/comparisons', {
+        params: { path: { pairing_pk: id.value } },
+      }),
+    ),
   onSuccess: (made) => (jobId.value = made.job.id),
 })
 const wanted = ref<Wanted>()
@@ -59,10 +103,20 @@ const settledNow = () => {
   wanted.value = undefined
   if (done) compare.mutate() // what was settled is gone from the list only once both sides were read again
 }
-const causes = computed(() => Object.entries(comparison.value?.summary?.open ?? {}).sort(([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone)))
-const choose = (placement: string, person: string) => router.push({ query: { ...(view.value === 'matrix' ? {} : { view: view.value }), placement, person } })
-const keepView = (more: Record<string, string>) => ({ query: { ...(view.value === 'matrix' ? {} : { view: view.value }), ...more } })
-const report = (as: string) => `/api/v1/pairings/${id.value}/comparisons/${comparison.value?.id}/report?as=${as}`
+const causes = computed(() =>
+  Object.entries(comparison.value?.summary?.open ?? {}).sort(
+    ([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone),
+  ),
+)
+const choose = (placement: string, person: string) =>
+  router.push({
+    query: { ...(view.value === 'matrix' ? {} : { view: view.value }), placement, person },
+  })
+const keepView = (more: Record<string, string>) => ({
+  query: { ...(view.value === 'matrix' ? {} : { view: view.value }), ...more },
+})
+const report = (as: string) =>
+  `/api/v1/pairings/${id.value}/comparisons/${comparison.value?.id}/report?as=${as}`
 const print = () => window.print()
 </script>
 
@@ -72,29 +126,88 @@ const print = () => window.print()
   <div v-else>
     <ProblemNote :error="compare.error.value" />
     <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
-    <EmptyNote v-if="!comparison" title="Not compared yet"><p>A comparison reads both sides now and changes nothing.</p><NButton type="primary" :loading="running || compare.isPending.value" @click="compare.mutate()">Compare now</NButton></EmptyNote>
+    <EmptyNote v-if="!comparison" title="Not compared yet"
+      ><p>A comparison reads both sides now and changes nothing.</p>
+      <NButton
+        type="primary"
+        :loading="running || compare.isPending.value"
+        @click="compare.mutate()"
+        >Compare now</NButton
+      ></EmptyNote
+    >
     <template v-else>
-      <ComparisonVerdict :comparison="comparison" :zone="zone" :may-act="mayAct" :busy="running || compare.isPending.value" @settle="wanted = $event" @compare="compare.mutate()" />
-      <SettlePanel v-if="wanted && about" :pairing="id" :comparison="comparison.id" :wanted="wanted" :may-change="about.may_change" @close="wanted = undefined" @settled="settledNow" />
+      <ComparisonVerdict
+        :comparison="comparison"
+        :zone="zone"
+        :may-act="mayAct"
+        :busy="running || compare.isPending.value"
+        @settle="wanted = $event"
+        @compare="compare.mutate()"
+      />
+      <SettlePanel
+        v-if="wanted && about"
+        :pairing="id"
+        :comparison="comparison.id"
+        :wanted="wanted"
+        :may-change="about.may_change"
+        @close="wanted = undefined"
+        @settled="settledNow"
+      />
       <nav class="row causes" aria-label="Findings by cause">
-        <RouterLink v-for="[kind, count] in causes" :key="kind" :to="keepView({ kind })" :class="{ on: filters.kind === kind }"><KindTag :code="kind" :count="count" /></RouterLink>
+        <RouterLink
+          v-for="[kind, count] in causes"
+          :key="kind"
+          :to="keepView({ kind })"
+          :class="{ on: filters.kind === kind }"
+          ><KindTag :code="kind" :count="count"
+        /></RouterLink>
         <RouterLink v-if="comparison.summary?.new" :to="keepView({ new: 'true' })">new</RouterLink>
-        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })">kept as they are</RouterLink>
+        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })"
+          >kept as they are</RouterLink
+        >
         <RouterLink v-if="filtered" :to="keepView({})">show all</RouterLink>
-        <span class="push row reports soft">Report: <a :href="report('html')">page</a> <a :href="report('xlsx')">XLSX</a> <a :href="report('csv')">CSV</a> <a :href="report('json')">JSON</a> <button type="button" @click="print()">print</button></span>
+        <span class="push row reports soft"
+          >Report: <a :href="report('html')">page</a> <a :href="report('xlsx')">XLSX</a>
+          <a :href="report('csv')">CSV</a> <a :href="report('json')">JSON</a>
+          <button type="button" @click="print()">print</button></span
+        >
       </nav>
       <div class="two">
         <section aria-label="The whole class">
           <div class="row views" role="tablist" aria-label="Pictures">
-            <RouterLink v-for="(label, name) in VIEWS" :key="name" role="tab" :aria-selected="view === name" :to="{ query: { ...filters, view: name } }" :class="{ on: view === name }">{{ label }}</RouterLink>
+            <RouterLink
+              v-for="(label, name) in VIEWS"
+              :key="name"
+              role="tab"
+              :aria-selected="view === name"
+              :to="{ query: { ...filters, view: name } }"
+              :class="{ on: view === name }"
+              >{{ label }}</RouterLink
+            >
           </div>
           <template v-if="comparison.matrix && comparison.matrix.items.length">
-            <ScoreMatrix v-if="view === 'matrix'" :matrix="comparison.matrix" :chosen="filters" @choose="choose" />
-            <ScoreScatter v-else-if="view === 'scatter'" :comparison="comparison" @choose="choose" />
+            <ScoreMatrix
+              v-if="view === 'matrix'"
+              :matrix="comparison.matrix"
+              :chosen="filters"
+              @choose="choose"
+            />
+            <ScoreScatter
+              v-else-if="view === 'scatter'"
+              :comparison="comparison"
+              @choose="choose"
+            />
           </template>
-          <p v-else-if="view !== 'trend' && view !== 'ready'" class="soft">Nothing with a column is placed yet, so there is no cell to compare. Deploy items with points first.</p>
+          <p v-else-if="view !== 'trend' && view !== 'ready'" class="soft">
+            Nothing with a column is placed yet, so there is no cell to compare. Deploy items with
+            points first.
+          </p>
           <TrendFigure v-if="view === 'trend' && history" :history="history" :zone="zone" />
-          <ReadyPanel v-if="view === 'ready'" :pairing="id" :may-change="about?.may_change ?? false" />
+          <ReadyPanel
+            v-if="view === 'ready'"
+            :pairing="id"
+            :may-change="about?.may_change ?? false"
+          />
           <GivenGradebook v-if="view !== 'ready'" :pairing="id" @begun="jobId = $event" />
         </section>
         <section aria-labelledby="findings">
@@ -102,9 +215,26 @@ const print = () => window.print()
           <h2 id="findings">{{ filtered ? 'Findings chosen' : 'All open findings' }}</h2>
           <LoadingNote v-if="findings.isPending.value" what="the findings" />
           <ProblemNote v-else-if="findings.error.value" :error="findings.error.value" />
-          <EmptyNote v-else-if="!rows.length" :title="cell ? 'This cell agrees' : filtered ? 'None of this kind' : 'Nothing is open'"><p v-if="!filtered">What stands in the gradebook is what was earned, or what you decided to keep.</p></EmptyNote>
-          <FindingList v-else :findings="rows" :zone="zone" :may-act="mayAct" @settle="wanted = $event" />
-          <NButton v-if="findings.hasNextPage.value" :loading="findings.isFetchingNextPage.value" @click="findings.fetchNextPage()">Show more</NButton>
+          <EmptyNote
+            v-else-if="!rows.length"
+            :title="cell ? 'This cell agrees' : filtered ? 'None of this kind' : 'Nothing is open'"
+            ><p v-if="!filtered">
+              What stands in the gradebook is what was earned, or what you decided to keep.
+            </p></EmptyNote
+          >
+          <FindingList
+            v-else
+            :findings="rows"
+            :zone="zone"
+            :may-act="mayAct"
+            @settle="wanted = $event"
+          />
+          <NButton
+            v-if="findings.hasNextPage.value"
+            :loading="findings.isFetchingNextPage.value"
+            @click="findings.fetchNextPage()"
+            >Show more</NButton
+          >
           <SettlementList v-if="about" :pairing="id" :zone="zone" :may-change="about.may_change" />
         </section>
       </div>
@@ -113,16 +243,68 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.causes { margin: 0.9rem 0; gap: 0.45rem; }
-.causes a { text-decoration: none; border-radius: 999px; }
-.causes a.on { outline: 3px solid var(--both); }
-.reports { gap: 0.5rem; font-size: 0.9rem; }
-.reports a { text-decoration: underline; }
-.reports button { font: inherit; background: none; border: 0; padding: 0; color: var(--both); text-decoration: underline; cursor: pointer; }
-.views { gap: 0.3rem; margin-bottom: 0.5rem; }
-.views a { text-decoration: none; color: var(--soft); padding: 0.1rem 0.6rem; border-radius: 999px; border: 1px solid transparent; font-size: 0.92rem; }
-.views a.on { color: var(--both); border-color: currentColor; font-weight: 600; }
-.two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.6rem; align-items: start; }
-@media (max-width: 1000px) { .two { grid-template-columns: minmax(0, 1fr); } }
-@media print { .reports, .views { display: none; } .two { display: block; } }
+.causes {
+  margin: 0.9rem 0;
+  gap: 0.45rem;
+}
+.causes a {
+  text-decoration: none;
+  border-radius: 999px;
+}
+.causes a.on {
+  outline: 3px solid var(--both);
+}
+.reports {
+  gap: 0.5rem;
+  font-size: 0.9rem;
+}
+.reports a {
+  text-decoration: underline;
+}
+.reports button {
+  font: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  color: var(--both);
+  text-decoration: underline;
+  cursor: pointer;
+}
+.views {
+  gap: 0.3rem;
+  margin-bottom: 0.5rem;
+}
+.views a {
+  text-decoration: none;
+  color: var(--soft);
+  padding: 0.1rem 0.6rem;
+  border-radius: 999px;
+  border: 1px solid transparent;
+  font-size: 0.92rem;
+}
+.views a.on {
+  color: var(--both);
+  border-color: currentColor;
+  font-weight: 600;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1.6rem;
+  align-items: start;
+}
+@media (max-width: 1000px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media print {
+  .reports,
+  .views {
+    display: none;
+  }
+  .two {
+    display: block;
+  }
+}
 </style>

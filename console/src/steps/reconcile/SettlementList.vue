@@ -17,23 +17,57 @@ const client = useQueryClient()
 const { data: rows } = useQuery(computed(() => settlementsQuery(id.value)))
 const jobId = ref<string>()
 const { job } = useJob(jobId, id)
-const path = (settlement: string) => ({ params: { path: { pairing_pk: id.value, id: settlement } } })
+const path = (settlement: string) => ({
+  params: { path: { pairing_pk: id.value, id: settlement } },
+})
 const follow = (found: Schemas['Job'] | null | undefined) => {
   jobId.value = found?.id
   client.invalidateQueries({ queryKey: ['pairing', id.value] })
 }
-const undo = useMutation({ mutationFn: (settlement: string) => answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', { ...path(settlement), body: { dry_run: false } })), onSuccess: (made) => follow(made.settlement?.job) })
-const carry = useMutation({ mutationFn: (settlement: string) => answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/carry-out', path(settlement))), onSuccess: (made) => follow(made.job) })
-const dismiss = useMutation({ mutationFn: (settlement: string) => answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/dismiss', path(settlement))), onSuccess: () => follow(null) })
+const undo = useMutation({
+  mutationFn: (settlement: string) =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', {
+        ...path(settlement),
+        body: { dry_run: false },
+      }),
+    ),
+  onSuccess: (made) => follow(made.settlement?.job),
+})
+const carry = useMutation({
+  mutationFn: (settlement: string) =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/carry-out', path(settlement)),
+    ),
+  onSuccess: (made) => follow(made.job),
+})
+const dismiss = useMutation({
+  mutationFn: (settlement: string) =>
+    answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/dismiss', path(settlement))),
+  onSuccess: () => follow(null),
+})
 const asked = ref<string>()
-const seen = useMutation({ mutationFn: (settlement: string) => answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', { ...path(settlement), body: { dry_run: true } })), onSuccess: (_, settlement) => (asked.value = settlement) })
+const seen = useMutation({
+  mutationFn: (settlement: string) =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', {
+        ...path(settlement),
+        body: { dry_run: true },
+      }),
+    ),
+  onSuccess: (_, settlement) => (asked.value = settlement),
+})
 const words = (row: Schemas['SettlementLine']) => {
   const count = Object.values(row.counts).reduce((sum, each) => sum + each, 0)
-  const parts = Object.entries(row.counts).filter(([state]) => ['moved', 'failed'].includes(state)).map(([state, each]) => `${each} ${state}`)
+  const parts = Object.entries(row.counts)
+    .filter(([state]) => ['moved', 'failed'].includes(state))
+    .map(([state, each]) => `${each} ${state}`)
   return `${many(count, 'finding')}${parts.length ? `, ${parts.join(', ')}` : ''}`
 }
-const what = (row: Schemas['SettlementLine']) => (row.undone ? 'taken back' : row.undoes ? 'took another back' : row.state)
-const undoable = (row: Schemas['SettlementLine']) => props.mayChange && row.state === 'done' && !row.undone && !row.undoes
+const what = (row: Schemas['SettlementLine']) =>
+  row.undone ? 'taken back' : row.undoes ? 'took another back' : row.state
+const undoable = (row: Schemas['SettlementLine']) =>
+  props.mayChange && row.state === 'done' && !row.undone && !row.undoes
 const proposals = computed(() => rows.value?.filter((row) => row.state === 'proposed') ?? [])
 const others = computed(() => rows.value?.filter((row) => row.state !== 'proposed') ?? [])
 </script>
@@ -42,14 +76,21 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
   <section v-if="proposals.length" class="sheet proposals" aria-label="Proposals">
     <h2>Proposed by an assistant</h2>
     <div v-for="row in proposals" :key="row.id" class="row">
-      <span><strong>{{ row.made_by }}</strong> would settle {{ words(row) }}.</span>
-      <span v-if="mayChange" class="push row"><NButton size="small" type="primary" @click="carry.mutate(row.id)">Carry it out</NButton><NButton size="small" quaternary @click="dismiss.mutate(row.id)">Put aside</NButton></span>
+      <span
+        ><strong>{{ row.made_by }}</strong> would settle {{ words(row) }}.</span
+      >
+      <span v-if="mayChange" class="push row"
+        ><NButton size="small" type="primary" @click="carry.mutate(row.id)">Carry it out</NButton
+        ><NButton size="small" quaternary @click="dismiss.mutate(row.id)">Put aside</NButton></span
+      >
     </div>
   </section>
   <section v-if="others.length" aria-labelledby="settled">
     <h2 id="settled">Settled before</h2>
     <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Working" />
-    <ProblemNote :error="undo.error.value ?? carry.error.value ?? dismiss.error.value ?? seen.error.value" />
+    <ProblemNote
+      :error="undo.error.value ?? carry.error.value ?? dismiss.error.value ?? seen.error.value"
+    />
     <ul>
       <li v-for="row in others" :key="row.id" class="row">
         <span class="soft">{{ inZone(row.made_at, zone) }}</span>
@@ -57,9 +98,19 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
         <span v-if="undoable(row)" class="push row">
           <template v-if="asked === row.id && seen.data.value">
             <span>Puts back {{ many(seen.data.value.writes, 'value') }}.</span>
-            <NButton size="tiny" type="primary" :loading="undo.isPending.value" @click="undo.mutate(row.id)">Undo it</NButton>
+            <NButton
+              size="tiny"
+              type="primary"
+              :loading="undo.isPending.value"
+              @click="undo.mutate(row.id)"
+              >Undo it</NButton
+            >
           </template>
-          <NButton v-else size="tiny" quaternary @click="seen.mutate(row.id)">Undo…<span class="sr-only"> what was settled {{ inZone(row.made_at, zone) }}</span></NButton>
+          <NButton v-else size="tiny" quaternary @click="seen.mutate(row.id)"
+            >Undo…<span class="sr-only">
+              what was settled {{ inZone(row.made_at, zone) }}</span
+            ></NButton
+          >
         </span>
       </li>
     </ul>
@@ -67,8 +118,20 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
 </template>
 
 <style scoped>
-.proposals { border-top: 4px solid var(--both); margin-bottom: 1rem; }
-ul { list-style: none; padding: 0; margin: 0; }
-li { padding: 0.35rem 0; border-bottom: 1px solid var(--rule); }
-section { margin-top: 1.2rem; }
+.proposals {
+  border-top: 4px solid var(--both);
+  margin-bottom: 1rem;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  padding: 0.35rem 0;
+  border-bottom: 1px solid var(--rule);
+}
+section {
+  margin-top: 1.2rem;
+}
 </style>

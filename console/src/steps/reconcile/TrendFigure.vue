@@ -13,27 +13,69 @@ const bars = computed(() => {
     const cells = each.summary?.cells ?? 0
     const agree = each.summary?.kinds.agree ?? 0
     const up = (count: number) => (count / most) * H
-    return { each, agree: up(agree), apart: cells > agree ? Math.max(3, up(cells - agree)) : 0, words: `${inZone(each.at, props.zone)}: ${agree} agree, ${cells - agree} do not, ${each.summary?.new ?? 0} new` }
+    return {
+      each,
+      agree: up(agree),
+      apart: cells > agree ? Math.max(3, up(cells - agree)) : 0,
+      words: `${inZone(each.at, props.zone)}: ${agree} agree, ${cells - agree} do not, ${each.summary?.new ?? 0} new`,
+    }
   })
 })
 </script>
 
 <template>
   <figure>
-    <div class="bars" role="img" :aria-label="`The last ${bars.length} comparisons: ${bars.map((bar) => bar.words).join('; ')}`">
-      <span v-for="bar in bars" :key="bar.each.id" class="bar" :title="bar.words"><i class="apart" :style="{ height: `${bar.apart}px` }"></i><i class="agree" :style="{ height: `${bar.agree}px` }"></i></span>
+    <div
+      class="bars"
+      role="img"
+      :aria-label="`The last ${bars.length} comparisons: ${bars.map((bar) => bar.words).join('; ')}`"
+    >
+      <span v-for="bar in bars" :key="bar.each.id" class="bar" :title="bar.words"
+        ><i class="apart" :style="{ height: `${bar.apart}px` }"></i
+        ><i class="agree" :style="{ height: `${bar.agree}px` }"></i
+      ></span>
     </div>
-    <figcaption class="soft">The last {{ bars.length }} comparisons; <span class="alarm">what did not agree</span> stands above.</figcaption>
+    <figcaption class="soft">
+      The last {{ bars.length }} comparisons; <span class="alarm">what did not agree</span> stands
+      above.
+    </figcaption>
   </figure>
 </template>
 
 <style scoped>
-figure { margin: 0; }
-.bars { display: flex; align-items: flex-end; gap: 4px; height: 84px; }
-.bar { display: flex; flex-direction: column; justify-content: flex-end; width: 14px; height: 100%; }
-.bar i { display: block; }
-.apart { background: var(--alarm); border-radius: 3px 3px 0 0; }
-.agree { background: var(--both-wash); border-top: 1px solid var(--both); }
-figcaption { font-size: 0.86rem; margin-top: 0.3rem; }
-.alarm { color: var(--alarm); font-weight: 600; }
+figure {
+  margin: 0;
+}
+.bars {
+  display: flex;
+  align-items: flex-end;
+  gap: 4px;
+  height: 84px;
+}
+.bar {
+  display: flex;
+  flex-direction: column;
+  justify-content: flex-end;
+  width: 14px;
+  height: 100%;
+}
+.bar i {
+  display: block;
+}
+.apart {
+  background: var(--alarm);
+  border-radius: 3px 3px 0 0;
+}
+.agree {
+  background: var(--both-wash);
+  border-top: 1px solid var(--both);
+}
+figcaption {
+  font-size: 0.86rem;
+  margin-top: 0.3rem;
+}
+.alarm {
+  color: var(--alarm);
+  font-weight: 600;
+}
 </style>

@@ -8,7 +8,11 @@ export const historyQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'comparisons'],
     queryFn: async () => {
-      const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: pairing }, query: { limit: HISTORY } } }))
+      const page = await answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/comparisons', {
+          params: { path: { pairing_pk: pairing }, query: { limit: HISTORY } },
+        }),
+      )
       return page.results.filter((each) => each.at && !each.file)
     },
   })
@@ -18,19 +22,36 @@ export const latestComparisonQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'comparison'],
     queryFn: async () => {
-      const page = await answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons', { params: { path: { pairing_pk: pairing }, query: { limit: 5 } } }))
+      const page = await answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/comparisons', {
+          params: { path: { pairing_pk: pairing }, query: { limit: 5 } },
+        }),
+      )
       const newest = page.results.find((each) => each.at)
-      return newest ? answered(api.GET('/api/v1/pairings/{pairing_pk}/comparisons/{id}', { params: { path: { pairing_pk: pairing, id: newest.id } } })) : null
+      return newest
+        ? answered(
+            api.GET('/api/v1/pairings/{pairing_pk}/comparisons/{id}', {
+              params: { path: { pairing_pk: pairing, id: newest.id } },
+            }),
+          )
+        : null
     },
   })
 
-export const findingsQuery = (pairing: string, comparison: string, filters: Record<string, string>) =>
+export const findingsQuery = (
+  pairing: string,
+  comparison: string,
+  filters: Record<string, string>,
+) =>
   infiniteQueryOptions({
     queryKey: ['pairing', pairing, 'findings', comparison, filters],
     queryFn: ({ pageParam }) =>
       answered(
         api.GET('/api/v1/pairings/{pairing_pk}/comparisons/{comparison_pk}/findings', {
-          params: { path: { pairing_pk: pairing, comparison_pk: comparison }, query: { ...filters, limit: 100, ...(pageParam ? { cursor: pageParam } : {}) } },
+          params: {
+            path: { pairing_pk: pairing, comparison_pk: comparison },
+            query: { ...filters, limit: 100, ...(pageParam ? { cursor: pageParam } : {}) },
+          },
         }),
       ),
     initialPageParam: '',
@@ -40,27 +61,59 @@ export const findingsQuery = (pairing: string, comparison: string, filters: Reco
 export const settlementsQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'settlements'],
-    queryFn: async () => (await answered(api.GET('/api/v1/pairings/{pairing_pk}/settlements', { params: { path: { pairing_pk: pairing }, query: { limit: 10 } } }))).results,
+    queryFn: async () =>
+      (
+        await answered(
+          api.GET('/api/v1/pairings/{pairing_pk}/settlements', {
+            params: { path: { pairing_pk: pairing }, query: { limit: 10 } },
+          }),
+        )
+      ).results,
   })
 
 export const cellQuery = (pairing: string, placement: string, learner: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'cell', placement, learner],
-    queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/placements/{placement}/cells/{id}', { params: { path: { pairing_pk: pairing, placement, id: learner } } })),
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/placements/{placement}/cells/{id}', {
+          params: { path: { pairing_pk: pairing, placement, id: learner } },
+        }),
+      ),
   })
 
 export const statementQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'statement'],
-    queryFn: () => answered(api.GET('/api/v1/pairings/{pairing_pk}/statement', { params: { path: { pairing_pk: pairing } } })),
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/statement', {
+          params: { path: { pairing_pk: pairing } },
+        }),
+      ),
   })
 
 /** Every pairing with how far it agrees; followed while any is being compared. */
 export const agreementQuery = (filters: { open?: string }) =>
   infiniteQueryOptions({
     queryKey: ['agreement', filters],
-    queryFn: ({ pageParam }) => answered(api.GET('/api/v1/agreement', { params: { query: { ...(filters.open ? { open: true } : {}), ...(pageParam ? { cursor: pageParam } : {}) } } })),
+    queryFn: ({ pageParam }) =>
+      answered(
+        api.GET('/api/v1/agreement', {
+          params: {
+            query: {
+              ...(filters.open ? { open: true } : {}),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
+        }),
+      ),
     initialPageParam: '',
     getNextPageParam: (page) => cursorOf(page.next),
-    refetchInterval: (query) => (query.state.data?.pages.some((page) => page.results.some((row) => ['waiting', 'comparing'].includes(row.standing))) ? 1500 : false),
+    refetchInterval: (query) =>
+      query.state.data?.pages.some((page) =>
+        page.results.some((row) => ['waiting', 'comparing'].includes(row.standing)),
+      )
+        ? 1500
+        : false,
   })

@@ -8,14 +8,28 @@ const finding = (...remedies: string[]) => ({ remedies }) as unknown as Schemas[
 describe('remedies of a whole cause', () => {
   it('are those that every finding of it offers, in their order', () => {
     expect(groupRemedies([finding('keep', 'restore'), finding('keep', 'clear')])).toEqual(['keep'])
-    expect(groupRemedies([finding('send', 'leave'), finding('send', 'leave')])).toEqual(['send', 'leave'])
+    expect(groupRemedies([finding('send', 'leave'), finding('send', 'leave')])).toEqual([
+      'send',
+      'leave',
+    ])
   })
   it('never match learners in bulk, and are not offered for one finding alone', () => {
     expect(groupRemedies([finding('match', 'leave'), finding('match', 'leave')])).toEqual(['leave'])
     expect(groupRemedies([finding('send')])).toEqual([])
   })
   it('have a word each for their button', () => {
-    for (const remedy of ['send', 'restore', 'clear', 'keep', 'leave', 'put_back', 'claim', 'make_again', 'match']) expect(remedyWords(remedy)).not.toBe(remedy)
+    for (const remedy of [
+      'send',
+      'restore',
+      'clear',
+      'keep',
+      'leave',
+      'put_back',
+      'claim',
+      'make_again',
+      'match',
+    ])
+      expect(remedyWords(remedy)).not.toBe(remedy)
   })
 })
 

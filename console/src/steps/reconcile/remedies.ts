@@ -35,5 +35,7 @@ export const nothing = (): Wanted => ({ safe: false, kinds: {}, findings: [] })
 export function groupRemedies(rows: readonly Schemas['Finding'][]): string[] {
   const first = rows[0]
   if (!first || rows.length < 2) return []
-  return first.remedies.filter((remedy) => remedy !== 'match' && rows.every((row) => row.remedies.includes(remedy)))
+  return first.remedies.filter(
+    (remedy) => remedy !== 'match' && rows.every((row) => row.remedies.includes(remedy)),
+  )
 }

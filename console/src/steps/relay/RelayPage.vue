@@ -28,52 +28,169 @@ const { data: relay, error, isPending, refetch } = useQuery(computed(() => relay
 const hours = ref(24)
 const { data: chart } = useQuery(computed(() => chartQuery(id.value, hours.value)))
 const renew = () => client.invalidateQueries({ queryKey: ['pairing', id.value] })
-const turn = useMutation({ mutationFn: (on: boolean) => answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id: id.value } }, body: { relay_on: on } })), onSuccess: renew })
-const release = useMutation({ mutationFn: (early: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/releases', { params: { path: path.value }, body: { placements: [], early, dry_run: false } })), onSuccess: renew })
-const ask = (force: boolean, dry: boolean) => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay', { params: { path: path.value }, body: { force, dry_run: dry } }))
+const turn = useMutation({
+  mutationFn: (on: boolean) =>
+    answered(
+      api.PATCH('/api/v1/pairings/{id}', {
+        params: { path: { id: id.value } },
+        body: { relay_on: on },
+      }),
+    ),
+  onSuccess: renew,
+})
+const release = useMutation({
+  mutationFn: (early: boolean) =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/releases', {
+        params: { path: path.value },
+        body: { placements: [], early, dry_run: false },
+      }),
+    ),
+  onSuccess: renew,
+})
+const ask = (force: boolean, dry: boolean) =>
+  answered(
+    api.POST('/api/v1/pairings/{pairing_pk}/relay', {
+      params: { path: path.value },
+      body: { force, dry_run: dry },
+    }),
+  )
 const compare = useMutation({ mutationFn: () => ask(false, true) })
-const again = useMutation({ mutationFn: (force: boolean) => ask(force, false), onSuccess: () => { compare.reset(); renew() } })
-const heldFor = (...names: string[]) => Object.entries(relay.value?.held ?? {}).filter(([why]) => names.includes(why)).reduce((sum, [, count]) => sum + count, 0)
+const again = useMutation({
+  mutationFn: (force: boolean) => ask(force, false),
+  onSuccess: () => {
+    compare.reset()
+    renew()
+  },
+})
+const heldFor = (...names: string[]) =>
+  Object.entries(relay.value?.held ?? {})
+    .filter(([why]) => names.includes(why))
+    .reduce((sum, [, count]) => sum + count, 0)
 const byHand = computed(() => heldFor('hand', 'late', 'no_due'))
 const byTime = computed(() => heldFor('due', 'daily'))
-const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.value?.counts.refused ? 'refused' : 'clash' } })
+const seeTrouble = () =>
+  router.replace({
+    query: { ...route.query, state: relay.value?.counts.refused ? 'refused' : 'clash' },
+  })
 </script>
 
 <template>
   <LoadingNote v-if="isPending" what="the relay" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <template v-else-if="relay">
-    <section class="verdict row" :class="relay.verdict.level" aria-live="polite" aria-label="How the relay stands">
+    <section
+      class="verdict row"
+      :class="relay.verdict.level"
+      aria-live="polite"
+      aria-label="How the relay stands"
+    >
       <RelayPulse :level="relay.verdict.level" />
-      <div class="said"><strong>{{ relay.verdict.sentence }}</strong><br />{{ relay.verdict.remedy }}</div>
+      <div class="said">
+        <strong>{{ relay.verdict.sentence }}</strong><br />{{ relay.verdict.remedy }}
+      </div>
       <div class="push row">
-        <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()">Show them</NButton>
-        <NButton v-if="relay.verdict.act === 'see_unreported'" type="primary" @click="router.push({ name: 'reconcile', params: { pairing: id } })">See them</NButton>
-        <RouterLink v-if="relay.verdict.act === 'match'" :to="{ name: 'pair', params: { pairing: id } }">Say who they are</RouterLink>
-        <NButton v-if="byHand && relay.on && about?.may_change" :type="relay.verdict.act === 'release' ? 'primary' : 'default'" :loading="release.isPending.value" @click="release.mutate(false)">Release {{ byHand }} held</NButton>
-        <NButton v-if="byTime && relay.on && about?.may_change" quaternary :loading="release.isPending.value" @click="release.mutate(true)">Release {{ byTime + byHand }} early</NButton>
-        <NButton v-if="about?.may_change" :type="relay.on ? 'default' : 'primary'" :loading="turn.isPending.value" @click="turn.mutate(!relay.on)">{{ relay.on ? 'Turn the relay off' : 'Turn the relay on' }}</NButton>
+        <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()"
+          >Show them</NButton
+        >
+        <NButton
+          v-if="relay.verdict.act === 'see_unreported'"
+          type="primary"
+          @click="router.push({ name: 'reconcile', params: { pairing: id } })"
+          >See them</NButton
+        >
+        <RouterLink
+          v-if="relay.verdict.act === 'match'"
+          :to="{ name: 'pair', params: { pairing: id } }"
+          >Say who they are</RouterLink
+        >
+        <NButton
+          v-if="byHand && relay.on && about?.may_change"
+          :type="relay.verdict.act === 'release' ? 'primary' : 'default'"
+          :loading="release.isPending.value"
+          @click="release.mutate(false)"
+          >Release {{ byHand }} held</NButton
+        >
+        <NButton
+          v-if="byTime && relay.on && about?.may_change"
+          quaternary
+          :loading="release.isPending.value"
+          @click="release.mutate(true)"
+          >Release {{ byTime + byHand }} early</NButton
+        >
+        <NButton
+          v-if="about?.may_change"
+          :type="relay.on ? 'default' : 'primary'"
+          :loading="turn.isPending.value"
+          @click="turn.mutate(!relay.on)"
+          >{{ relay.on ? 'Turn the relay off' : 'Turn the relay on' }}</NButton
+        >
       </div>
     </section>
-    <ProblemNote :error="turn.error.value ?? again.error.value ?? release.error.value ?? compare.error.value" />
+    <ProblemNote
+      :error="turn.error.value ?? again.error.value ?? release.error.value ?? compare.error.value"
+    />
     <section class="sheet flow" aria-label="Scores over time">
       <div class="row facts">
-        <span><b>{{ relay.received }}</b> report{{ relay.received === 1 ? '' : 's' }} received</span>
-        <span v-if="relay.lag.median_ms !== null">today half were in the gradebook within <b>{{ spanOf(relay.lag.median_ms) }}</b>, nearly all within <b>{{ spanOf(relay.lag.most_ms) }}</b></span>
-        <span v-if="relay.oldest" class="old">oldest waiting: {{ relay.oldest.learner }}, {{ relay.oldest.item }}, since {{ inZone(relay.oldest.since, zone) }}</span>
-        <span class="push row"><label>last <select v-model.number="hours"><option :value="6">6 hours</option><option :value="24">day</option><option :value="168">week</option><option :value="1440">60 days</option></select></label></span>
+        <span
+          ><b>{{ relay.received }}</b> report{{ relay.received === 1 ? '' : 's' }} received</span
+        >
+        <span v-if="relay.lag.median_ms !== null"
+          >today half were in the gradebook within <b>{{ spanOf(relay.lag.median_ms) }}</b>, nearly
+          all within <b>{{ spanOf(relay.lag.most_ms) }}</b></span
+        >
+        <span v-if="relay.oldest" class="old"
+          >oldest waiting: {{ relay.oldest.learner }}, {{ relay.oldest.item }}, since
+          {{ inZone(relay.oldest.since, zone) }}</span
+        >
+        <span class="push row"
+          ><label
+            >last
+            <select v-model.number="hours">
+              <option :value="6">6 hours</option>
+              <option :value="24">day</option>
+              <option :value="168">week</option>
+              <option :value="1440">60 days</option>
+            </select></label
+          ></span
+        >
       </div>
       <RelayChart v-if="chart?.buckets.length" :chart="chart" :zone="zone" />
       <p v-else class="soft">Nothing came or went in this time.</p>
     </section>
     <RulesPanel :pairing="id" :may-change="about?.may_change ?? false" />
-    <SourcesPanel :pairing="id" :setting="relay.setting" :zone="zone" :may-change="about?.may_change ?? false" />
+    <SourcesPanel
+      :pairing="id"
+      :setting="relay.setting"
+      :zone="zone"
+      :may-change="about?.may_change ?? false"
+    />
     <div v-if="relay.on && about?.may_change && relay.received" class="row again">
-      <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()">Compare with the gradebook</NButton>
+      <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()"
+        >Compare with the gradebook</NButton
+      >
       <template v-if="compare.data.value">
-        <span><b>{{ compare.data.value.same }}</b> stand there as they should, <b>{{ compare.data.value.differ }}</b> do not{{ compare.data.value.unread ? `, ${compare.data.value.unread} could not be read` : '' }}.</span>
-        <NButton v-if="compare.data.value.differ" size="small" type="primary" :loading="again.isPending.value" @click="again.mutate(false)">Send these {{ compare.data.value.differ }} again</NButton>
-        <NButton v-if="compare.data.value.differ" size="small" quaternary @click="again.mutate(true)">Send all by force, over what was typed</NButton>
+        <span
+          ><b>{{ compare.data.value.same }}</b> stand there as they should,
+          <b>{{ compare.data.value.differ }}</b> do not{{
+            compare.data.value.unread ? `, ${compare.data.value.unread} could not be read` : ''
+          }}.</span
+        >
+        <NButton
+          v-if="compare.data.value.differ"
+          size="small"
+          type="primary"
+          :loading="again.isPending.value"
+          @click="again.mutate(false)"
+          >Send these {{ compare.data.value.differ }} again</NButton
+        >
+        <NButton
+          v-if="compare.data.value.differ"
+          size="small"
+          quaternary
+          @click="again.mutate(true)"
+          >Send all by force, over what was typed</NButton
+        >
       </template>
       <span v-else class="soft">Says how many differ before anything is sent again.</span>
     </div>
@@ -82,15 +199,50 @@ const seeTrouble = () => router.replace({ query: { ...route.query, state: relay.
 </template>
 
 <style scoped>
-.verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 0.8rem; flex-wrap: nowrap; }
-.verdict.trouble, .verdict.off { background: var(--alarm-wash); }
-.verdict :deep(.n-button--default-type) { background: var(--sheet); }
-.said { font-size: 1.02rem; }
-.said strong { font-size: 1.15rem; }
-.flow { margin-bottom: 0.8rem; }
-.facts { gap: 1.3rem; margin-bottom: 0.5rem; }
-.old { color: var(--left); }
-.again { margin: 0.8rem 0; }
-select { font: inherit; color: inherit; background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 0.15rem 0.4rem; }
-@media (max-width: 760px) { .verdict { flex-wrap: wrap; } }
+.verdict {
+  background: var(--both-wash);
+  border-radius: 12px;
+  padding: 0.6rem 1rem;
+  margin-bottom: 0.8rem;
+  flex-wrap: nowrap;
+}
+.verdict.trouble,
+.verdict.off {
+  background: var(--alarm-wash);
+}
+.verdict :deep(.n-button--default-type) {
+  background: var(--sheet);
+}
+.said {
+  font-size: 1.02rem;
+}
+.said strong {
+  font-size: 1.15rem;
+}
+.flow {
+  margin-bottom: 0.8rem;
+}
+.facts {
+  gap: 1.3rem;
+  margin-bottom: 0.5rem;
+}
+.old {
+  color: var(--left);
+}
+.again {
+  margin: 0.8rem 0;
+}
+select {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 0.15rem 0.4rem;
+}
+@media (max-width: 760px) {
+  .verdict {
+    flex-wrap: wrap;
+  }
+}
 </style>

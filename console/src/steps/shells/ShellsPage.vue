@@ -12,11 +12,16 @@ const { data, error, isPending, refetch } = useQuery(shellsQuery())
 // What needs attention first; the shell one came from before all.
 const shells = computed(() =>
   [...(data.value?.results ?? [])].sort(
-    (a, b) => Number(b.id === route.query.shell) - Number(a.id === route.query.shell) || Number(Boolean(b.attention)) - Number(Boolean(a.attention)) || a.label.localeCompare(b.label),
+    (a, b) =>
+      Number(b.id === route.query.shell) - Number(a.id === route.query.shell) ||
+      Number(Boolean(b.attention)) - Number(Boolean(a.attention)) ||
+      a.label.localeCompare(b.label),
   ),
 )
 const open = computed(() => shells.value.filter((shell) => shell.attention).length)
-const unpaired = computed(() => shells.value.filter((shell) => !shell.pairing && !shell.copied).length)
+const unpaired = computed(
+  () => shells.value.filter((shell) => !shell.pairing && !shell.copied).length,
+)
 </script>
 
 <template>
@@ -28,20 +33,50 @@ const unpaired = computed(() => shells.value.filter((shell) => !shell.pairing &&
       <p>Open Venn Pair once from each course that you teach; it then stands here.</p>
     </EmptyNote>
     <template v-else>
-      <p class="row"><span class="soft">{{ shells.length }} in all, {{ open || 'none' }} {{ open === 1 ? 'needs' : 'need' }} attention.</span><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'several' }">Pair {{ unpaired }} shells in one go</RouterLink></p>
+      <p class="row">
+        <span class="soft"
+          >{{ shells.length }} in all, {{ open || 'none' }}
+          {{ open === 1 ? 'needs' : 'need' }} attention.</span
+        ><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'several' }"
+          >Pair {{ unpaired }} shells in one go</RouterLink
+        >
+      </p>
       <ul class="shells">
-        <li v-for="shell in shells" :key="shell.id" class="sheet" :class="{ here: shell.id === route.query.shell }">
+        <li
+          v-for="shell in shells"
+          :key="shell.id"
+          class="sheet"
+          :class="{ here: shell.id === route.query.shell }"
+        >
           <svg viewBox="0 0 64 40" width="64" height="40" aria-hidden="true" :class="shell.state">
-            <circle class="a" :cx="shell.pairing ? 25 : 18" cy="20" r="15" /><circle class="b" :cx="shell.pairing ? 39 : 46" cy="20" r="15" />
+            <circle class="a" :cx="shell.pairing ? 25 : 18" cy="20" r="15" />
+            <circle class="b" :cx="shell.pairing ? 39 : 46" cy="20" r="15" />
           </svg>
           <div class="words">
-            <h2>{{ shell.label }} <span class="title">{{ shell.title }}</span></h2>
-            <p class="soft"><template v-if="shell.course">with {{ shell.course }} · {{ shell.state }}</template><template v-else>{{ shell.platform }}</template></p>
+            <h2>
+              {{ shell.label }} <span class="title">{{ shell.title }}</span>
+            </h2>
+            <p class="soft">
+              <template v-if="shell.course">with {{ shell.course }} · {{ shell.state }}</template
+              ><template v-else>{{ shell.platform }}</template>
+            </p>
             <p v-if="shell.attention" class="attention">{{ shell.attention }}</p>
           </div>
-          <RouterLink v-if="shell.pairing" class="go" :to="{ name: 'pair', params: { pairing: shell.pairing } }">Open<span class="sr-only"> {{ shell.label }}</span></RouterLink>
-          <RouterLink v-else-if="shell.copied" class="go" :to="{ name: 'copied', params: { shell: shell.id } }">Point its links<span class="sr-only"> of {{ shell.label }}</span></RouterLink>
-          <RouterLink v-else class="go" :to="{ name: 'choose-course', params: { shell: shell.id } }">Pair<span class="sr-only"> {{ shell.label }}</span></RouterLink>
+          <RouterLink
+            v-if="shell.pairing"
+            class="go"
+            :to="{ name: 'pair', params: { pairing: shell.pairing } }"
+            >Open<span class="sr-only"> {{ shell.label }}</span></RouterLink
+          >
+          <RouterLink
+            v-else-if="shell.copied"
+            class="go"
+            :to="{ name: 'copied', params: { shell: shell.id } }"
+            >Point its links<span class="sr-only"> of {{ shell.label }}</span></RouterLink
+          >
+          <RouterLink v-else class="go" :to="{ name: 'choose-course', params: { shell: shell.id } }"
+            >Pair<span class="sr-only"> {{ shell.label }}</span></RouterLink
+          >
         </li>
       </ul>
     </template>
@@ -49,19 +84,73 @@ const unpaired = computed(() => shells.value.filter((shell) => !shell.pairing &&
 </template>
 
 <style scoped>
-.shells { list-style: none; padding: 0; margin: 0; display: grid; gap: 0.7rem; grid-template-columns: repeat(auto-fill, minmax(min(100%, 33rem), 1fr)); }
-li { display: flex; gap: 1rem; align-items: center; }
-li.here { border-color: var(--both); border-width: 2px; }
-.words { flex: 1; min-width: 0; }
-.words p { margin: 0; }
-.title { font-weight: 400; }
-.attention { color: var(--alarm); font-weight: 600; }
-.a { fill: var(--left-wash); stroke: var(--left); stroke-width: 2; }
-.b { fill: var(--right-wash); stroke: var(--right); stroke-width: 2; fill-opacity: 0.7; }
-svg.unpaired circle { stroke-dasharray: 4 3; fill-opacity: 0.35; }
-svg.paused circle, svg.ready circle { stroke-dasharray: 4 3; }
-.go { border: 1.5px solid var(--both); border-radius: 8px; padding: 0.35rem 0.9rem; text-decoration: none; font-weight: 600; white-space: nowrap; }
-.go:hover { background: var(--both-wash); }
-h2 { margin: 0; }
-@media (max-width: 640px) { svg { display: none; } }
+.shells {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  display: grid;
+  gap: 0.7rem;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 33rem), 1fr));
+}
+li {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+}
+li.here {
+  border-color: var(--both);
+  border-width: 2px;
+}
+.words {
+  flex: 1;
+  min-width: 0;
+}
+.words p {
+  margin: 0;
+}
+.title {
+  font-weight: 400;
+}
+.attention {
+  color: var(--alarm);
+  font-weight: 600;
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+  stroke-width: 2;
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+  stroke-width: 2;
+  fill-opacity: 0.7;
+}
+svg.unpaired circle {
+  stroke-dasharray: 4 3;
+  fill-opacity: 0.35;
+}
+svg.paused circle,
+svg.ready circle {
+  stroke-dasharray: 4 3;
+}
+.go {
+  border: 1.5px solid var(--both);
+  border-radius: 8px;
+  padding: 0.35rem 0.9rem;
+  text-decoration: none;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.go:hover {
+  background: var(--both-wash);
+}
+h2 {
+  margin: 0;
+}
+@media (max-width: 640px) {
+  svg {
+    display: none;
+  }
+}
 </style>

@@ -10,32 +10,88 @@ const FIRST = 8
 const unfolded = ref<string[]>([])
 // What is wrong with a whole column explains its cells, so it comes before them.
 const FIRST_SCOPE = ['column', 'cell', 'learner']
-const groups = computed(() => groupBy([...props.findings].sort((a, b) => FIRST_SCOPE.indexOf(a.scope) - FIRST_SCOPE.indexOf(b.scope)), (finding) => finding.finding))
-const shown = (group: { name: string; rows: Schemas['FileFinding'][] }) => (unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST))
-const of = (scope: string, score: string, points: string) => (score && points ? `${score} of ${points}` : score || (scope === 'column' && points) || 'none')
+const groups = computed(() =>
+  groupBy(
+    [...props.findings].sort((a, b) => FIRST_SCOPE.indexOf(a.scope) - FIRST_SCOPE.indexOf(b.scope)),
+    (finding) => finding.finding,
+  ),
+)
+const shown = (group: { name: string; rows: Schemas['FileFinding'][] }) =>
+  unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST)
+const of = (scope: string, score: string, points: string) =>
+  score && points ? `${score} of ${points}` : score || (scope === 'column' && points) || 'none'
 </script>
 
 <template>
   <section v-for="group in groups" :key="group.name" class="group" :class="kindOf(group.name).tone">
-    <h2>{{ kindOf(group.name).label }} <span class="soft">{{ group.rows.length }}</span></h2>
+    <h2>
+      {{ kindOf(group.name).label }} <span class="soft">{{ group.rows.length }}</span>
+    </h2>
     <ul>
       <li v-for="(row, place) in shown(group)" :key="place">
-        <div class="row"><strong>{{ [row.learner, row.item].filter(Boolean).join(', ') }}</strong><span v-if="row.scope === 'cell' || row.finding.startsWith('points')" class="push"><span class="left-ink">{{ of(row.scope, row.publisher, row.publisher_points) }}</span> <span class="soft">·</span> <span class="right-ink">{{ of(row.scope, row.gradebook, row.gradebook_points) }}</span></span></div>
+        <div class="row">
+          <strong>{{ [row.learner, row.item].filter(Boolean).join(', ') }}</strong><span
+            v-if="row.scope === 'cell' || row.finding.startsWith('points')"
+            class="push"
+            ><span class="left-ink">{{ of(row.scope, row.publisher, row.publisher_points) }}</span>
+            <span class="soft">·</span>
+            <span class="right-ink">{{
+              of(row.scope, row.gradebook, row.gradebook_points)
+            }}</span></span
+          >
+        </div>
         <p v-if="row.cause" class="soft">{{ row.cause }}</p>
       </li>
     </ul>
-    <button v-if="shown(group).length < group.rows.length" type="button" class="more" @click="unfolded.push(group.name)">Show {{ group.rows.length - shown(group).length }} more</button>
+    <button
+      v-if="shown(group).length < group.rows.length"
+      type="button"
+      class="more"
+      @click="unfolded.push(group.name)"
+    >
+      Show {{ group.rows.length - shown(group).length }} more
+    </button>
   </section>
-  <p v-if="!findings.length" class="soft">Nothing differs: scores, columns and learners are the same in both files.</p>
+  <p v-if="!findings.length" class="soft">
+    Nothing differs: scores, columns and learners are the same in both files.
+  </p>
 </template>
 
 <style scoped>
-.group { border-left: 4px solid var(--both); padding-left: 0.9rem; margin-bottom: 1.1rem; }
-.group.left { border-color: var(--left); }
-.group.right { border-color: var(--right); }
-.group.alarm { border-color: var(--alarm); }
-ul { list-style: none; padding: 0; margin: 0; }
-li { padding: 0.35rem 0; border-bottom: 1px solid var(--rule); }
-li p { margin: 0.1rem 0 0; font-size: 0.9rem; }
-.more { font: inherit; color: var(--both); background: none; border: 0; padding: 0.4rem 0; text-decoration: underline; cursor: pointer; }
+.group {
+  border-left: 4px solid var(--both);
+  padding-left: 0.9rem;
+  margin-bottom: 1.1rem;
+}
+.group.left {
+  border-color: var(--left);
+}
+.group.right {
+  border-color: var(--right);
+}
+.group.alarm {
+  border-color: var(--alarm);
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  padding: 0.35rem 0;
+  border-bottom: 1px solid var(--rule);
+}
+li p {
+  margin: 0.1rem 0 0;
+  font-size: 0.9rem;
+}
+.more {
+  font: inherit;
+  color: var(--both);
+  background: none;
+  border: 0;
+  padding: 0.4rem 0;
+  text-decoration: underline;
+  cursor: pointer;
+}
 </style>

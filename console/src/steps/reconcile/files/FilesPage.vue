@@ -19,15 +19,34 @@ const layout = ref('')
 const classId = ref('')
 const take = ref<string[]>(['unsent'])
 const both = computed(() => Boolean(publisher.value && gradebook.value))
-const fields = () => ({ publisher: publisher.value, gradebook: gradebook.value, layout: layout.value, class_id: classId.value })
+const fields = () => ({
+  publisher: publisher.value,
+  gradebook: gradebook.value,
+  layout: layout.value,
+  class_id: classId.value,
+})
 // Without a form it answers with the comparison, with one with bytes.
-const compare = useMutation({ mutationFn: async () => (await answered(api.POST('/api/v1/file-comparisons', asForm(fields())))) as Schemas['FileComparison'] })
+const compare = useMutation({
+  mutationFn: async () =>
+    (await answered(
+      api.POST('/api/v1/file-comparisons', asForm(fields())),
+    )) as Schemas['FileComparison'],
+})
 const found = computed(() => compare.data.value)
 const agree = computed(() => found.value?.summary.agree ?? 0)
 const cells = computed(() => found.value?.summary.cells ?? 0)
 // The file that could not be read is the one to look at; what the error does not name is most likely the gradebook.
-const wide = computed(() => (compare.error.value instanceof Problem && compare.error.value.message.includes(publisher.value?.name ?? '\0') ? publisher.value : gradebook.value))
-const severalClasses = computed(() => classId.value || (compare.error.value instanceof Problem && compare.error.value.code === 'class_needed'))
+const wide = computed(() =>
+  compare.error.value instanceof Problem &&
+  compare.error.value.message.includes(publisher.value?.name ?? '\0')
+    ? publisher.value
+    : gradebook.value,
+)
+const severalClasses = computed(
+  () =>
+    classId.value ||
+    (compare.error.value instanceof Problem && compare.error.value.code === 'class_needed'),
+)
 function chosen(side: 'publisher' | 'gradebook', file: File) {
   if (side === 'publisher') publisher.value = file
   else gradebook.value = file
@@ -42,8 +61,16 @@ const TAKES = [
 ]
 const away = useMutation({
   mutationFn: async (form: string) => {
-    const bytes = await answered(api.POST('/api/v1/file-comparisons', { ...asForm({ ...fields(), form, take: take.value }), parseAs: 'blob' }))
-    save(bytes as unknown as Blob, form === 'gradebook' ? (gradebook.value?.name ?? 'gradebook.csv') : `comparison.${form}`)
+    const bytes = await answered(
+      api.POST('/api/v1/file-comparisons', {
+        ...asForm({ ...fields(), form, take: take.value }),
+        parseAs: 'blob',
+      }),
+    )
+    save(
+      bytes as unknown as Blob,
+      form === 'gradebook' ? (gradebook.value?.name ?? 'gradebook.csv') : `comparison.${form}`,
+    )
   },
 })
 </script>
@@ -51,25 +78,72 @@ const away = useMutation({
 <template>
   <div class="page">
     <h1>Compare two files</h1>
-    <p class="soft">For a course that is not connected: the publisher's export on the left, the gradebook's on the right. The files are compared and forgotten; nothing is stored or changed.</p>
-    <FilePair :publisher="publisher" :gradebook="gradebook" @chosen="chosen"><NButton v-if="both" type="primary" :loading="compare.isPending.value" @click="compare.mutate()">Compare</NButton></FilePair>
+    <p class="soft">
+      For a course that is not connected: the publisher's export on the left, the gradebook's on the
+      right. The files are compared and forgotten; nothing is stored or changed.
+    </p>
+    <FilePair :publisher="publisher" :gradebook="gradebook" @chosen="chosen"
+      ><NButton
+        v-if="both"
+        type="primary"
+        :loading="compare.isPending.value"
+        @click="compare.mutate()"
+        >Compare</NButton
+      ></FilePair
+    >
     <ProblemNote :error="compare.error.value" />
-    <p v-if="severalClasses"><label>Class <input v-model="classId" placeholder="its id, as named above" /></label></p>
+    <p v-if="severalClasses">
+      <label>Class <input v-model="classId" placeholder="its id, as named above" /></label>
+    </p>
     <LayoutField v-model="layout" :file="wide" :problem="compare.error.value" />
     <template v-if="found">
       <section class="verdict row" :class="{ trouble: agree !== cells }" role="status">
         <AgreementVenn :agree="agree" :cells="cells" />
-        <div><strong>{{ cells === 0 ? 'No score to compare.' : agree === cells ? `All ${cells} scores agree.` : `${cells - agree} of ${cells} scores do not agree.` }}</strong> {{ many(found.summary.learners ?? 0, 'learner') }} and {{ many(found.summary.columns ?? 0, 'column') }} matched.</div>
-        <span class="push row soft">Report: <NButton v-for="form in ['html', 'xlsx', 'csv', 'json']" :key="form" size="tiny" quaternary :loading="away.isPending.value && away.variables.value === form" @click="away.mutate(form)">{{ form === 'html' ? 'page' : form.toUpperCase() }}</NButton></span>
+        <div>
+          <strong>{{
+            cells === 0
+              ? 'No score to compare.'
+              : agree === cells
+                ? `All ${cells} scores agree.`
+                : `${cells - agree} of ${cells} scores do not agree.`
+          }}</strong>
+          {{ many(found.summary.learners ?? 0, 'learner') }} and
+          {{ many(found.summary.columns ?? 0, 'column') }} matched.
+        </div>
+        <span class="push row soft"
+          >Report:
+          <NButton
+            v-for="form in ['html', 'xlsx', 'csv', 'json']"
+            :key="form"
+            size="tiny"
+            quaternary
+            :loading="away.isPending.value && away.variables.value === form"
+            @click="away.mutate(form)"
+            >{{ form === 'html' ? 'page' : form.toUpperCase() }}</NButton
+          ></span
+        >
       </section>
       <div class="two">
-        <section v-if="found.matrix.items.length" aria-label="The whole class"><ScoreMatrix :matrix="found.matrix" /></section>
+        <section v-if="found.matrix.items.length" aria-label="The whole class">
+          <ScoreMatrix :matrix="found.matrix" />
+        </section>
         <section>
           <FileFindings :findings="found.findings" />
           <form v-if="agree !== cells" class="sheet" @submit.prevent="away.mutate('gradebook')">
             <h2>The gradebook's file, with only these cells changed</h2>
-            <p v-for="each in TAKES" :key="each.kind"><label><input v-model="take" type="checkbox" :value="each.kind" /> {{ each.words }} ({{ found.summary[each.kind] ?? 0 }})</label></p>
-            <NButton attr-type="submit" :disabled="!take.length" :loading="away.isPending.value && away.variables.value === 'gradebook'">Save {{ gradebook?.name }}</NButton>
+            <p v-for="each in TAKES" :key="each.kind">
+              <label
+                ><input v-model="take" type="checkbox" :value="each.kind" /> {{ each.words }} ({{
+                  found.summary[each.kind] ?? 0
+                }})</label
+              >
+            </p>
+            <NButton
+              attr-type="submit"
+              :disabled="!take.length"
+              :loading="away.isPending.value && away.variables.value === 'gradebook'"
+              >Save {{ gradebook?.name }}</NButton
+            >
             <span class="soft"> Everything else stays as it is, byte for byte.</span>
           </form>
           <ProblemNote :error="away.error.value" />
@@ -80,12 +154,41 @@ const away = useMutation({
 </template>
 
 <style scoped>
-.verdict { background: var(--both-wash); border-radius: 12px; padding: 0.6rem 1rem; margin-bottom: 1rem; }
-.verdict.trouble { background: var(--alarm-wash); }
-.verdict.trouble .soft { color: var(--ink); }
-.verdict strong { font-size: 1.15rem; }
-.two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.6rem; align-items: start; }
-form p { margin: 0.2rem 0; }
-input:not([type]) { font: inherit; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 6px; padding: 0.2rem 0.5rem; }
-@media (max-width: 1000px) { .two { grid-template-columns: minmax(0, 1fr); } }
+.verdict {
+  background: var(--both-wash);
+  border-radius: 12px;
+  padding: 0.6rem 1rem;
+  margin-bottom: 1rem;
+}
+.verdict.trouble {
+  background: var(--alarm-wash);
+}
+.verdict.trouble .soft {
+  color: var(--ink);
+}
+.verdict strong {
+  font-size: 1.15rem;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1.6rem;
+  align-items: start;
+}
+form p {
+  margin: 0.2rem 0;
+}
+input:not([type]) {
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 0.2rem 0.5rem;
+}
+@media (max-width: 1000px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

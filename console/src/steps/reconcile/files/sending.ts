@@ -18,4 +18,11 @@ export function save(bytes: Blob, name: string) {
 }
 
 /** The errors that a layout may mend: the table is there, but not in a form that is known without one. */
-export const MENDED_BY_LAYOUT = ['missing_header', 'separator', 'encoding', 'bad_score', 'bad_points', 'short_row']
+export const MENDED_BY_LAYOUT = [
+  'missing_header',
+  'separator',
+  'encoding',
+  'bad_score',
+  'bad_points',
+  'short_row',
+]
