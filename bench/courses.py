@@ -12,8 +12,8 @@ import statistics
 import time
 
 import httpx
-from tools.house.shop import CommandLine, arrive, sign_in
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from tools.world.actors import CommandLine, arrive, sign_in
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from vennpair.client import VennPair
 
@@ -58,10 +58,10 @@ def main() -> None:
         with VennPair(world.url("vennpair"), token) as venn:
             shell = next(venn.shells())["id"]
             venn.courses("", refresh=True)
-        world.manage("vennpair", "shell", "-v", "0", "-c", _FILL.format(count=COURSES))
+        world.run_apart("vennpair", "shell", "-v", "0", "-c", _FILL.format(count=COURSES))
         _time(world.url("vennpair"), token, shell)
         print(
-            world.manage(
+            world.run_apart(
                 "vennpair", "shell", "-v", "0", "-c", _COUNT.format(user=INSTRUCTOR, shell=shell)
             ).strip()
         )

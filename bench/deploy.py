@@ -13,9 +13,9 @@ import time
 from concurrent.futures import ThreadPoolExecutor
 
 import urllib3
-from tools.house.cluster import free_port
-from tools.house.shop import CommandLine, arrive, sign_in
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from tools.world.actors import CommandLine, arrive, sign_in
+from tools.world.cluster import free_port
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from vennpair.client import VennPair
 
@@ -123,7 +123,7 @@ def main() -> None:
                 token_url=f"{url}/token",
                 jwks_url=f"{url}/jwks",
             )
-        told = world.manage(
+        told = world.run_apart(
             "vennpair",
             "shell",
             "-v",
@@ -133,7 +133,7 @@ def main() -> None:
         )
         pairings = json.loads(told.rpartition("MADE")[2])
         print(
-            world.manage(
+            world.run_apart(
                 "vennpair",
                 "shell",
                 "-v",

@@ -17,8 +17,8 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import urllib3
-from tools.house.shop import CommandLine, arrive, sign_in
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from tools.world.actors import CommandLine, arrive, sign_in
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from vennpair.client import VennPair
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
@@ -49,7 +49,7 @@ def make(path: Path, entries: int) -> None:
 def bare(world: World, context: str, count: int) -> float:
     """Return the seconds of one bare write by itself, ``count`` of them sent 16 at once."""
     token = uuid.uuid4().hex
-    world.manage(
+    world.run_apart(
         "campus",
         "shell",
         "-v",
@@ -131,7 +131,7 @@ def _written(world: World) -> int:
     return int(
         re.findall(
             r"\d+",
-            world.manage(
+            world.run_apart(
                 "campus",
                 "shell",
                 "-v",

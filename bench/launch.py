@@ -11,9 +11,9 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from tools.house.browser import Browser
-from tools.house.shop import CommandLine, arrive, sign_in
-from tools.house.world import World
+from tools.world.actors import CommandLine, arrive, sign_in
+from tools.world.browser import Browser
+from tools.world.world import World
 
 from vennpair.standins.tarnfield import section
 

@@ -17,9 +17,9 @@ from pathlib import Path
 
 import urllib3
 from playwright.sync_api import Page
-from tools.house.chromium import chromium, new_page
-from tools.house.cluster import free_port
-from tools.house.world import ADMINISTRATOR, PASSWORD, World
+from tools.world.chromium import chromium, new_page
+from tools.world.cluster import free_port
+from tools.world.world import ADMINISTRATOR, PASSWORD, World
 
 from bench.relay import fill
 
@@ -195,7 +195,7 @@ def _drawn(page: Page, address: str) -> tuple[float, list[float]]:
 
 def manage(world: World, code: str) -> str:
     """Run code in the service."""
-    return world.manage("vennpair", "shell", "-v", "0", "-c", code)
+    return world.run_apart("vennpair", "shell", "-v", "0", "-c", code)
 
 
 def _until_up(url: str) -> None:

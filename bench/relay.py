@@ -18,8 +18,8 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import urllib3
-from tools.house.cluster import cluster_url, ensure_database, free_port
-from tools.house.world import World
+from tools.world.cluster import Cluster, free_port
+from tools.world.world import World
 
 SCORES, LEARNERS, SECONDS, IN_FLIGHT = 10_000, 500, 0.05, 32
 RATE, RATE_SECONDS = 50, 30
@@ -88,7 +88,7 @@ def fill(
     """Lay pairings of a platform with their learners and columns, and their reports in the
     ledger.
     """
-    told = world.manage(
+    told = world.run_apart(
         "vennpair",
         "shell",
         "-v",
@@ -109,7 +109,7 @@ def fill(
 
 def turn_on(world: World, made: dict[str, Any]) -> None:
     """Turn the relay of all on; the sending begins."""
-    world.manage(
+    world.run_apart(
         "vennpair",
         "shell",
         "-v",
@@ -211,7 +211,7 @@ def lag(world: World, platform: Callable[[float], str]) -> None:
             )
     time.sleep(5)
     told = (
-        world.manage(
+        world.run_apart(
             "vennpair",
             "shell",
             "-v",
@@ -241,7 +241,7 @@ def accept(world: World, platform: Callable[[float], str]) -> None:
         reports=False,
     )
     world.end("worker")
-    ensure_database("bench_bare", fresh=True)
+    Cluster().ensure_database("bench_bare", fresh=True)
     port = free_port(0)
     command = [
         sys.executable,
@@ -258,7 +258,7 @@ def accept(world: World, platform: Callable[[float], str]) -> None:
     ]
     bare = subprocess.Popen(
         command,
-        env=os.environ | {"BARE_DATABASE_URL": f"{cluster_url()}/bench_bare"},
+        env=os.environ | {"BARE_DATABASE_URL": f"{Cluster().url}/bench_bare"},
         stderr=subprocess.DEVNULL,
     )
     try:

@@ -4,33 +4,104 @@ PostgreSQL.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
-from tools.house.browser import Browser
-from tools.house.shop import CommandLine, arrive, sign_in
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from playwright.sync_api import Browser as Chromium
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine, arrive, sign_in
+from tools.world.asked import never_asked
+from tools.world.browser import Browser
+from tools.world.chromium import chromium
+from tools.world.cluster import RUN
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from vennpair.client import VennPair
 
 EXAMPLES = Path(__file__).parent / "examples"
+ASKED = "asked.txt"
+PURE = {"core", "standards", "gateways", "client", "workshop"}
+
+
+def pytest_sessionstart(session: pytest.Session) -> None:
+    """Forget what an earlier run asked."""
+    if not hasattr(session.config, "workerinput"):
+        for file in RUN.glob(f"test-*/{ASKED}"):
+            file.unlink()
+
+
+@pytest.hookimpl(trylast=True)
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Begin with what needs a world, as it takes longest; what is pure fills the end.
+
+    Files come in random order (pytest-randomly), and so do the tests of a pure one. The tests of a
+    file that needs a world share what they lay there and tell one story: they keep its order.
+    """
+    first: dict[Path, int] = {}
+    for place, item in enumerate(items):
+        first.setdefault(item.path, place)
+    written = {item: place for place, item in enumerate(sorted(items, key=_line))}
+    shuffled = {item: place for place, item in enumerate(items)}
+
+    def place(item: pytest.Item) -> tuple[bool, int, int]:
+        pure = item.path.parent.name in PURE
+        return pure, first[item.path], (shuffled if pure else written)[item]
+
+    items.sort(key=place)
+
+
+def _line(item: pytest.Item) -> tuple[str, int, tuple[int, ...]]:
+    """Return where a test is written, and which of its parameters it has."""
+    path, line, _ = item.reportinfo()
+    indices = (
+        item.callspec.indices.values()
+        if isinstance(item, pytest.Function) and hasattr(item, "callspec")
+        else ()
+    )
+    return str(path), line or 0, tuple(indices)
+
+
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """Let a whole run fail where an operation of the API was never asked with success."""
+    config = session.config
+    whole = config.args_source is pytest.Config.ArgsSource.TESTPATHS and not config.option.keyword
+    if not whole or hasattr(config, "workerinput") or session.exitstatus:
+        return
+    if missing := never_asked(RUN.glob(f"test-*/{ASKED}")):
+        reporter = config.pluginmanager.get_plugin("terminalreporter")
+        reporter.write_line("No test asked these with success:", red=True)
+        for operation in missing:
+            reporter.write_line(f"  {operation}", red=True)
+        session.exitstatus = pytest.ExitCode.TESTS_FAILED
 
 
 @pytest.fixture(scope="session")
-def world() -> Iterator[World]:
-    """A freshly laid world; its processes end with the tests."""
-    # Dozens of rollouts would each open their links as a learner, in the way of what a test looks
-    # at; those that mean it ask.
-    # Nor may a run that falls into the night look at what a test is just changing.
-    made = World("test", VENNPAIR_CHECK_AS_LEARNER="false", VENNPAIR_NIGHTLY="false")
+def world(worker_id: str) -> Iterator[World]:
+    """A freshly laid world of this worker's own; its processes end with the tests.
+
+    Nothing begins in it unless a test asks: links are not opened as a learner after each of dozens
+    of rollouts, and its clock does not run (``at_service.tick``).
+    """
+    made = World(
+        f"test-{worker_id}",
+        kept=False,
+        VENNPAIR_CHECK_AS_LEARNER="false",
+        VENNPAIR_PERIODIC="false",
+        VENNPAIR_ASKED_FILE=str(RUN / f"test-{worker_id}" / ASKED),
+    )
     made.start(fresh=True)
     arrive(made, "tarnfield-hyd210-02-s27")
     yield made
     made.stop()
+
+
+@pytest.fixture(scope="session")
+def chrome() -> Iterator[Chromium]:
+    """One browser for all tests of this worker; each opens pages in a context of its own."""
+    with chromium() as browser:
+        yield browser
 
 
 @pytest.fixture(scope="session")
@@ -70,14 +141,7 @@ def new_sides(world: World) -> Callable[[str], Sides]:
     def make(label: str) -> Sides:
         assert label not in made, f"{label} is the shell of another test; take a label of your own"
         made.add(label)
-        with ThreadPoolExecutor(
-            2
-        ) as threads:  # each command takes a second to start, and there are dozens
-            asked = [
-                threads.submit(world.manage, "campus", "add_shell", "--label", label),
-                threads.submit(world.manage, "press", "add_course", "--code", label),
-            ]
-            shell, course = (json.loads(each.result()) for each in asked)
+        shell, course = at_campus.add_shell(world, label), at_press.add_course(world, label)
         teacher = Browser()  # the world's own arrival set the password already
         teacher.sign_in(world.url("campus"), INSTRUCTOR)
         teacher.open_link(world.url("campus"), shell["context_id"])

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 import time
 
-from tools.house.plant import plant
-from tools.house.world import ADMINISTRATOR, INSTRUCTOR, PASSWORD, World
+from tools.world.story import plant
+from tools.world.world import ADMINISTRATOR, INSTRUCTOR, PASSWORD, World
 
 PORTS = (8100, 8110, 8120)
 

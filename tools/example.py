@@ -4,7 +4,6 @@ by step.
 
 from __future__ import annotations
 
-import json
 import shlex
 import sys
 import time
@@ -12,8 +11,9 @@ from collections.abc import Callable
 from typing import Any
 
 from tools.demo import demo_world
-from tools.house.shop import CommandLine, arrive, hand_in, sign_in, type_over
-from tools.house.world import World
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine, arrive, hand_in, sign_in, type_over
+from tools.world.world import World
 
 ITEMS = ("Practice set 1A", "Practice set 1B", "Unit 1 quiz")
 LEARNER, EMAIL = "Ulf Byrne", "ulf.byrne@tarnfield.example"
@@ -63,8 +63,8 @@ def _fresh_sides(world: World, story: Story) -> tuple[str, str, str]:
         "A new shell stands at Tarnfield College, and a new homework course at Kestrelbrook Press."
     )
     label = f"HYD 210-X{int(time.time()) % 100000:05d}"
-    shell = json.loads(world.manage("campus", "add_shell", "--label", label))
-    course = json.loads(world.manage("press", "add_course", "--code", label))
+    shell = at_campus.add_shell(world, label)
+    course = at_press.add_course(world, label)
     story.expect(
         shell["label"] == label, f"shell {label} and course {course['title']}, {course['code']}"
     )

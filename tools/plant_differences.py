@@ -7,12 +7,12 @@ Usage: python -m tools.plant_differences [--label 'HYD 210-D1'] [--settle]
 from __future__ import annotations
 
 import argparse
-import json
 from typing import Any
 
 from tools.demo import demo_world
-from tools.house.browser import Browser
-from tools.house.differences import (
+from tools.world import at_campus, at_press
+from tools.world.browser import Browser
+from tools.world.differences import (
     CELLS,
     COLUMNS,
     PEOPLE,
@@ -21,7 +21,7 @@ from tools.house.differences import (
     choose_everything,
     plant_differences,
 )
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 from vennpair.client import VennPair
 
 
@@ -53,8 +53,8 @@ def _ground(world: World, venn: VennPair, label: str) -> Ground:
     label = label or next(
         name for number in range(1, 1000) if (name := f"HYD 210-D{number}") not in taken
     )
-    shell = json.loads(world.manage("campus", "add_shell", "--label", label))
-    course = json.loads(world.manage("press", "add_course", "--code", label))
+    shell = at_campus.add_shell(world, label)
+    course = at_press.add_course(world, label)
     teacher = Browser()
     teacher.sign_in(world.url("campus"), INSTRUCTOR)
     teacher.open_link(world.url("campus"), shell["context_id"])

@@ -13,12 +13,12 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page
 
 from tools.demo import demo_world
-from tools.house.chromium import chromium, come_in, new_page
-from tools.house.cluster import ROOT
-from tools.house.plant import SHELL, SHELL_LABEL
-from tools.house.shop import CommandLine
-from tools.house.tables import write_two_files
-from tools.house.world import ADMINISTRATOR, PASSWORD, World
+from tools.world.actors import CommandLine
+from tools.world.chromium import chromium, come_in, new_page
+from tools.world.cluster import ROOT
+from tools.world.story import SHELL, SHELL_LABEL
+from tools.world.tables import write_two_files
+from tools.world.world import ADMINISTRATOR, PASSWORD, World
 from vennpair.standins.foreign import write_foreign
 
 TARGET = ROOT / "docs" / "screenshots"

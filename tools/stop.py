@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from tools.house.cluster import RUN, stop_cluster
-from tools.house.world import World
+import json
+
+from tools.world.cluster import RUN, Cluster
+from tools.world.world import World
 
 
 def main() -> None:
     """Run."""
     for folder in sorted(RUN.glob("*/state.json")):
-        World(folder.parent.name).stop()
+        kept = json.loads(folder.read_text()).get("kept", True)
+        World(folder.parent.name, kept=kept).stop()
     if RUN.exists():
-        stop_cluster()
+        Cluster().stop()
     print("stop: everything that was started here is down; the data stays in .run/")
 
 

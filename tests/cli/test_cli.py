@@ -14,26 +14,23 @@ from typing import Any
 import pytest
 from tests.conftest import EXAMPLES
 from tests.standards.packages import ITEM, PAGE, manifest, package
-from tools.house.shop import CommandLine, sign_in
-from tools.house.world import World
+from tools.world.actors import CommandLine, Ran, run_apart, run_here, sign_in
+from tools.world.world import World
 
 HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 
 
-def run(*words: str, **environment: str) -> subprocess.CompletedProcess[str]:
-    kept = {key: value for key, value in os.environ.items() if not key.startswith("VENNPAIR_")}
-    return subprocess.run(
-        [sys.executable, "-m", "vennpair.cli.main", *words],
-        capture_output=True,
-        text=True,
-        env=kept | {"VENNPAIR_SESSION": "/nonexistent/session.json"} | environment,
-    )
+NOWHERE = {"VENNPAIR_SESSION": "/nonexistent/session.json"}
 
 
-def error(ran: subprocess.CompletedProcess[str], status: int) -> dict[str, Any]:
+def run(*words: str, **environment: str) -> Ran:
+    return run_here(words, NOWHERE | environment)
+
+
+def error(ran: Ran, status: int) -> dict[str, Any]:
     """Return the error of a failed command; stderr holds it alone, without a traceback."""
-    assert ran.returncode == status, ran.stderr
-    found: dict[str, Any] = json.loads(ran.stderr)["error"]
+    assert ran.status == status, ran.err
+    found: dict[str, Any] = json.loads(ran.err)["error"]
     assert {"code", "message", "remedy"} <= set(found)
     return found
 
@@ -55,11 +52,11 @@ def test_errors_are_one_json_document_on_stderr(
 ) -> None:
     assert error(run(*words, "--format", "json"), status)["code"] == code
     assert error(run("--format", "json", *words), status)["code"] == code
-    plain = run(*words)
-    assert plain.returncode == status
-    assert plain.stdout == ""
-    assert plain.stderr.startswith("vennpair: ")
-    assert plain.stderr.count("\n") == 1
+    plain = run_apart(words, NOWHERE)
+    assert plain.status == status
+    assert plain.out == ""
+    assert plain.err.startswith("vennpair: ")
+    assert plain.err.count("\n") == 1
 
 
 def test_a_service_that_is_not_there() -> None:
@@ -82,8 +79,8 @@ def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -
     good = run(
         "cartridge", "inspect", str(EXAMPLES / "cartridge" / "plain-good.imscc"), "--format", "json"
     )
-    assert good.returncode == 0
-    assert [row["title"] for row in json.loads(good.stdout)["outline"]] == [
+    assert good.status == 0
+    assert [row["title"] for row in json.loads(good.out)["outline"]] == [
         "Folder one",
         "Reading one",
         "Link one",
@@ -92,13 +89,13 @@ def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -
     faulty = tmp_path / "faulty.imscc"
     faulty.write_bytes(package({"imsmanifest.xml": manifest(ITEM, PAGE)}))
     ran = run("cartridge", "inspect", str(faulty), "--format", "json")
-    assert ran.returncode == 1
-    assert [finding["code"] for finding in json.loads(ran.stdout)["findings"]] == ["missing_file"]
+    assert ran.status == 1
+    assert [finding["code"] for finding in json.loads(ran.out)["findings"]] == ["missing_file"]
     useless = tmp_path / "useless.imscc"
     useless.write_bytes(b"no zip")
     ran = run("cartridge", "inspect", str(useless), "--format", "json")
     assert error(ran, 3)["code"] == "not_a_zip"
-    assert json.loads(ran.stdout)["findings"][0]["code"] == "not_a_zip"
+    assert json.loads(ran.out)["findings"][0]["code"] == "not_a_zip"
 
 
 def test_limits_come_from_the_environment(tmp_path: Path) -> None:
@@ -126,10 +123,10 @@ def test_limits_come_from_the_environment(tmp_path: Path) -> None:
 
 def test_reading_for_people_shows_the_outline_and_what_to_do() -> None:
     ran = run("cartridge", "inspect", str(EXAMPLES / "cartridge" / "thin12-rich.imscc"))
-    assert ran.returncode == 0
-    assert "Waves (thin) & weather: Common Cartridge 1.2, thin, es-MX" in ran.stdout
-    assert "      Wave tank\tlti_link" in ran.stdout
-    assert "Ask the tool's maker for an https address." in ran.stdout
+    assert ran.status == 0
+    assert "Waves (thin) & weather: Common Cartridge 1.2, thin, es-MX" in ran.out
+    assert "      Wave tank\tlti_link" in ran.out
+    assert "Ask the tool's maker for an https address." in ran.out
 
 
 def test_comparing_files_is_byte_for_byte_the_same_and_fails_only_when_asked() -> None:
@@ -144,9 +141,9 @@ def test_comparing_files_is_byte_for_byte_the_same_and_fails_only_when_asked() -
         "json",
     )
     first, second = run(*words), run(*words)
-    assert first.returncode == 0
-    assert first.stdout == second.stdout
-    assert run(*words, "--fail-on-differences").returncode == 1
+    assert first.status == 0
+    assert first.out == second.out
+    assert run(*words, "--fail-on-differences").status == 1
     same = (
         "reconcile",
         "--publisher",
@@ -155,7 +152,7 @@ def test_comparing_files_is_byte_for_byte_the_same_and_fails_only_when_asked() -
         str(folder / "publisher.csv"),
         "--fail-on-differences",
     )
-    assert run(*same).returncode == 0
+    assert run(*same).status == 0
 
 
 def test_a_refused_file_is_named_with_its_line(tmp_path: Path) -> None:
@@ -171,7 +168,7 @@ def test_a_refused_file_is_named_with_its_line(tmp_path: Path) -> None:
     )
     found = error(ran, 3)
     assert (found["code"], found["file"], found["line"]) == ("bad_score", "gradebook.csv", 7)
-    assert ran.stdout == ""
+    assert ran.out == ""
 
 
 def test_a_large_class_is_compared_within_a_few_seconds_and_names_stay_text(tmp_path: Path) -> None:
@@ -193,7 +190,7 @@ def test_a_large_class_is_compared_within_a_few_seconds_and_names_stay_text(tmp_
         "--format",
         "json",
     )
-    document = json.loads(ran.stdout)
+    document = json.loads(ran.out)
     assert document["summary"] == {
         "learners": 500,
         "columns": 40,
@@ -262,8 +259,7 @@ def test_signed_in_words_find_shells_and_ask_back(world: World, cli: CommandLine
 def test_the_token_file_can_be_read_by_its_owner_only_and_is_gone_after_signing_out(
     world: World, tmp_path: Path
 ) -> None:
-    line = CommandLine(world)
-    line._environment |= {"VENNPAIR_SESSION": str(tmp_path / "deep" / "session.json")}
+    line = CommandLine(world, str(tmp_path / "deep" / "session.json"))
     assert sign_in(world, line).status == 0
     assert (tmp_path / "deep" / "session.json").stat().st_mode & 0o077 == 0
     assert line("sign-out").status == 0
@@ -284,7 +280,7 @@ def test_a_wide_table_is_compared_with_its_layout_and_asked_for_one_without(tmp_
         "--format",
         "json",
     )
-    document = json.loads(run(*words, "--layout", str(tmp_path / "layout.toml")).stdout)
+    document = json.loads(run(*words, "--layout", str(tmp_path / "layout.toml")).out)
     assert [cell["kind"] for cell in document["cells"]] == ["differ"]
     assert document["columns"][0]["findings"] == ["points_missing"]
     assert "--layout" in error(run(*words), 3)["remedy"]

@@ -10,8 +10,9 @@ from pathlib import Path
 import pytest
 from tests.conftest import Sides
 from tests.service.test_content import standing
-from tools.house.shop import CommandLine
-from tools.house.world import World
+from tools.world import at_press
+from tools.world.actors import CommandLine
+from tools.world.world import World
 
 from vennpair.client import VennPair
 from vennpair.standins.foreign import write_foreign
@@ -187,16 +188,7 @@ def test_the_catalogue_is_read_and_chosen_from(
 ) -> None:
     sides, _ = new_pairing("HYD 210-CCT")
     assert "nothing changed" in cli("items", sides.label, "--refresh").out
-    world.manage(
-        "press",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.press.models import *;"
-        f" Item.objects.filter(unit__course__sourced_id='{sides.course}', title='Unit 1"
-        " quiz').update(points=25)",
-    )
+    at_press.change_item(world, sides.course, "Unit 1 quiz", points=25)
     changed = cli("items", sides.label, "--refresh")
     assert "1 with other points" in changed.out
     assert "Unit 1 quiz\tpoints\t20\t25" in changed.out

@@ -13,9 +13,9 @@ import pytest
 from openpyxl import load_workbook
 from tests.cli.test_cli import HEADER, error, run
 from tests.conftest import Sides
-from tools.house.shop import CommandLine, hand_in, type_over
-from tools.house.tables import write_two_files
-from tools.house.world import World
+from tools.world.actors import CommandLine, hand_in, type_over
+from tools.world.tables import write_two_files
+from tools.world.world import World
 
 from vennpair.client import VennPair
 from vennpair.standins.tarnfield import section
@@ -35,8 +35,8 @@ def files(tmp_path: Path) -> tuple[str, str, str]:
     for path, data in zip((left, right), write_two_files(), strict=True):
         path.write_bytes(data)
     found = run("reconcile", "--suggest-layout", str(right))
-    assert found.returncode == 0, found.stderr
-    layout.write_text(found.stdout)
+    assert found.status == 0, found.err
+    layout.write_text(found.out)
     return str(left), str(right), str(layout)
 
 
@@ -54,8 +54,8 @@ def test_a_suggested_layout_reads_the_file_it_was_made_from(files: tuple[str, st
         "json",
         "--fail-on-differences",
     )
-    assert ran.returncode == 1, ran.stderr
-    document = json.loads(ran.stdout)
+    assert ran.status == 1, ran.err
+    document = json.loads(ran.out)
     summary = document["summary"]
     assert (summary["differ"], summary["unsent"], summary["gradebook_only"]) == (
         20,
@@ -87,9 +87,9 @@ def test_a_gradebook_is_written_back_with_only_what_was_asked_for(
         str(target),
     )
     said = run(*words, "--dry-run")
-    assert "2 cells would be changed; nothing was written." in said.stdout
+    assert "2 cells would be changed; nothing was written." in said.out
     assert not target.exists()
-    assert run(*words).returncode == 0
+    assert run(*words).status == 0
     after = target.read_bytes()
     changed = [
         (one, other)
@@ -109,10 +109,10 @@ def test_a_gradebook_is_written_back_with_only_what_was_asked_for(
             layout,
             "--format",
             "json",
-        ).stdout
+        ).out
     )["summary"]
     assert (again["unsent"], again["differ"]) == (0, 20)
-    assert run(*words, "--take", "unsent", "--take", "differ").returncode == 0
+    assert run(*words, "--take", "unsent", "--take", "differ").status == 0
     assert (
         json.loads(
             run(
@@ -125,7 +125,7 @@ def test_a_gradebook_is_written_back_with_only_what_was_asked_for(
                 layout,
                 "--format",
                 "json",
-            ).stdout
+            ).out
         )["summary"]["differ"]
         == 0
     )
@@ -137,14 +137,14 @@ def test_reports_and_plots_come_in_the_form_that_their_name_says(
     left, right, layout = files
     words = ("reconcile", "--publisher", left, "--gradebook", right, "--layout", layout)
     for name in ("r.html", "r.xlsx", "r.csv", "r.json"):
-        assert run(*words, "--report", str(tmp_path / name)).returncode == 0
+        assert run(*words, "--report", str(tmp_path / name)).status == 0
     page = (tmp_path / "r.html").read_text()
     assert page.count("<svg") == 3  # the circles, the class, share against share
     assert "src=" not in page
     assert "href=" not in page  # it needs nothing else
     assert load_workbook(tmp_path / "r.xlsx").sheetnames == ["Summary", "Findings", "The class"]
     for name, start in (("p.png", b"\x89PNG"), ("p.svg", b"<?xml"), ("p.pdf", b"%PDF")):
-        assert run(*words, "--plot", str(tmp_path / name)).returncode == 0
+        assert run(*words, "--plot", str(tmp_path / name)).status == 0
         assert (tmp_path / name).read_bytes().startswith(start)
     assert (
         error(run(*words, "--report", str(tmp_path / "r.doc"), "--format", "json"), 2)["code"]

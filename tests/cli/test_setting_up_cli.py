@@ -10,8 +10,8 @@ from typing import Any
 
 import pytest
 from tests.conftest import Sides
-from tools.house.shop import CommandLine, sign_in
-from tools.house.world import ADMINISTRATOR, PUBLISHER, World
+from tools.world.actors import CommandLine, sign_in
+from tools.world.world import ADMINISTRATOR, PUBLISHER, World
 
 
 @pytest.fixture(scope="module")

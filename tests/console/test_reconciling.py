@@ -11,10 +11,10 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
-from tools.house.changes import change
-from tools.house.chromium import chromium, come_in, new_page
-from tools.house.shop import hand_in
-from tools.house.world import World
+from tools.world import at_campus
+from tools.world.actors import hand_in
+from tools.world.chromium import come_in, new_page
+from tools.world.world import World
 
 from vennpair.client import VennPair
 from vennpair.standins.tarnfield import section
@@ -26,13 +26,7 @@ PUBLISHER = (
     " 1,8.5,10,\n002,,Ben Croft,Quiz 1,9,10,\n"
 )
 GRADEBOOK = "\ufeffStudent number;Name;Quiz 1\r\n;;10\r\n001;Brook, Ada;8,5\r\n002;Croft, Ben;\r\n"
-expect.set_options(timeout=15_000)
-
-
-@pytest.fixture(scope="module")
-def browser() -> Iterator[Browser]:
-    with chromium() as made:
-        yield made
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="module")
@@ -47,8 +41,8 @@ def sides(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides
 
 
 @pytest.fixture
-def page(browser: Browser, world: World, sides: Sides) -> Iterator[Page]:
-    made = new_page(browser)
+def page(chrome: Browser, world: World, sides: Sides) -> Iterator[Page]:
+    made = new_page(chrome)
     troubles: list[str] = []
     made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
     come_in(made, world, sides.context_id)
@@ -59,17 +53,18 @@ def page(browser: Browser, world: World, sides: Sides) -> Iterator[Page]:
 
 def reconcile(page: Page) -> None:
     page.get_by_role("link", name="Reconcile", exact=True).click()
+    page.wait_for_url("**/reconcile")  # the page before has such a button, too
     page.get_by_role("button", name="Compare now").click()
 
 
 def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, sides: Sides) -> None:
-    change(world, sides.context_id, f"column('{ITEM}').update(maximum=20)")
+    at_campus.change_column(world, sides.context_id, ITEM, maximum=20)
     reconcile(page)
     verdict = page.get_by_role("region", name="How the two sides compare")
     expect(verdict).to_contain_text(
         f"All of them have one cause: '{ITEM}' counts 20 points in the gradebook and 10 at the"
         " publisher",
-        timeout=20_000,
+        timeout=60_000,
     )
     expect(
         page.get_by_role("heading", name=re.compile("typed over, as points differ 3"))
@@ -80,8 +75,8 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
         panel.get_by_role("heading", name="1 finding, 1 written to the gradebook")
     ).to_be_visible()
     panel.get_by_role("button", name="Write 1 to the gradebook").click()
-    panel.get_by_role("button", name="Close and compare again").click(timeout=20_000)
-    expect(verdict).to_contain_text("All 3 scores agree.", timeout=20_000)
+    panel.get_by_role("button", name="Close and compare again").click(timeout=60_000)
+    expect(verdict).to_contain_text("All 3 scores agree.", timeout=60_000)
     page.get_by_role("link", name="Ready to submit?").or_(
         page.get_by_role("tab", name="Ready to submit?")
     ).click()
@@ -140,5 +135,5 @@ def test_an_exported_gradebook_can_stand_for_the_live_one(
     page.get_by_label("The gradebook's file").set_input_files(tmp_path / "export.csv")
     page.get_by_role("button", name="Compare with this file").click()
     verdict = page.get_by_role("region", name="How the two sides compare")
-    expect(verdict).to_contain_text("with the file export.csv as the gradebook", timeout=20_000)
+    expect(verdict).to_contain_text("with the file export.csv as the gradebook", timeout=60_000)
     expect(verdict).to_contain_text("1 of 3 scores do not agree.")

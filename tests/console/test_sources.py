@@ -8,13 +8,13 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
 from tests.service.campus import read_shell
-from tools.house.chromium import chromium, come_in, new_page
-from tools.house.shop import hand_in
-from tools.house.world import World
+from tools.world import at_press
+from tools.world.actors import hand_in
+from tools.world.chromium import come_in, new_page, violations
+from tools.world.world import World
 
 from vennpair.client import VennPair
 from vennpair.standins.tarnfield import section
@@ -41,44 +41,29 @@ def live(
 
 
 @pytest.fixture
-def page(world: World, live: tuple[Sides, str]) -> Iterator[Page]:
-    with chromium() as browser:
-        made = new_page(browser)
-        come_in(made, world, live[0].context_id)
-        yield made
+def page(chrome: Browser, world: World, live: tuple[Sides, str]) -> Iterator[Page]:
+    made = new_page(chrome)
+    come_in(made, world, live[0].context_id)
+    yield made
+    made.context.close()
 
 
 def clean(page: Page) -> None:
-    assert [
-        (each["id"], each["nodes"][0]["html"][:120])
-        for each in Axe().run(page).response["violations"]
-    ] == []
+    assert violations(page) == []
 
 
 def test_what_was_never_reported_is_read_or_taken_from_a_file(
     world: World, page: Page, live: tuple[Sides, str], tmp_path: Path
 ) -> None:
     sides, _ = live
-    world.manage(
-        "press",
-        "answer",
-        "--course",
-        sides.course,
-        "--email",
-        FIRST.email,
-        "--item",
-        ITEM,
-        "--score",
-        "9",
-        "--lost",
-    )
+    at_press.answer(world, sides.course, FIRST.email, ITEM, "9", lost=True)
     page.get_by_role("link", name="Relay", exact=True).click()
     page.get_by_text("Where scores come from").click()
     page.get_by_role("button", name="Read them now").click()
-    expect(page.get_by_text("2 new").first).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("2 new").first).to_be_visible(timeout=60_000)
     expect(
         page.get_by_role("row", name=f"{FIRST.given} {FIRST.family} {ITEM} 9 / 10 9")
-    ).to_be_visible(timeout=20_000)
+    ).to_be_visible(timeout=60_000)
     page.get_by_label("How results come").select_option("60")
     expect(page.get_by_text("read every hour too; last read")).to_be_visible()
     given = tmp_path / "scores.csv"
@@ -94,9 +79,9 @@ def test_what_was_never_reported_is_read_or_taken_from_a_file(
     ).to_be_visible()
     expect(
         page.get_by_role("row", name=f"{SECOND.given} {SECOND.family} {QUIZ} 15 / 20 15")
-    ).to_be_visible(timeout=20_000)
+    ).to_be_visible(timeout=60_000)
     page.get_by_role("button", name="Show all columns to learners").click()
-    expect(page.get_by_text("2 shown to learners")).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("2 shown to learners")).to_be_visible(timeout=60_000)
     clean(page)
 
 
@@ -127,7 +112,7 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
     ).to_be_visible()  # nothing of the quizzes counts yet
     clean(page)
     page.get_by_role("button", name="Send to the gradebook").click()
-    expect(page.get_by_text("Done.", exact=True)).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("Done.", exact=True)).to_be_visible(timeout=60_000)
     assert {each["title"] for each in read_shell(world, live[0].context_id)["columns"]} == {
         ITEM,
         QUIZ,

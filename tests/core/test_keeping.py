@@ -155,7 +155,7 @@ def test_an_altered_points_value_says_that_true_scores_stop() -> None:
         ShellNow((*FOLDERS, NODE), {"col": replace(COLUMN, score_maximum=Decimal(25))}, BOOK, ZONE),
     )
     assert (found[0].level, found[0].before, found[0].after) == ("error", "20 points", "25 points")
-    assert "True scores stop" in found[0].breaks
+    assert "Scores will be wrong" in found[0].breaks
     assert "edit the shell" in found[0].who
 
 

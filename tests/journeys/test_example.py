@@ -8,7 +8,7 @@ import re
 
 import pytest
 from tools import example
-from tools.house.world import World
+from tools.world.world import World
 
 
 def test_the_example_ends_as_expected_twice_in_a_row(

@@ -7,9 +7,9 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from tools.house.plant import SHELL_LABEL, plant
-from tools.house.shop import CommandLine
-from tools.house.world import World
+from tools.world.actors import CommandLine
+from tools.world.story import SHELL_LABEL, plant
+from tools.world.world import World
 
 
 @pytest.fixture(scope="module")

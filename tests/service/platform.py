@@ -12,7 +12,7 @@ from typing import Any
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
-from tools.house.world import World
+from tools.world.world import World
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.jwt import sign

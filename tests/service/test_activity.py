@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import httpx
-from tools.house.world import World
+from tools.world import at_service
+from tools.world.world import World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
@@ -44,14 +45,5 @@ def test_each_step_of_a_pairing_is_recorded_with_its_actor(
 
 
 def test_what_is_spent_is_purged_and_what_is_in_force_stays(world: World, venn: VennPair) -> None:
-    age = (
-        "from datetime import timedelta; from django.utils import timezone; from"
-        " vennpair.service.lti.models import *; from vennpair.service.connect.models import *; from"
-        " vennpair.service.ops.actions.purge import purge; p=Platform.objects.first();"
-        " a=LaunchState.objects.create(platform=p); b=LaunchState.objects.create(platform=p);"
-        " LaunchState.objects.filter(pk=a.pk).update(made=timezone.now()-timedelta(days=2));"
-        " purge(); print(LaunchState.objects.filter(pk=a.pk).exists(),"
-        " LaunchState.objects.filter(pk=b.pk).exists())"
-    )
-    assert world.manage("vennpair", "shell", "-v", "0", "-c", age).split()[-2:] == ["False", "True"]
+    assert at_service.age_a_launch(world) == (False, True)
     assert venn.me()["name"] == "Maren Holt"

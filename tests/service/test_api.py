@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import time
 import uuid
 from collections.abc import Callable
 from pathlib import Path
 
 import httpx
 import pytest
-from tools.house.world import World
+from tools.world.hold import until_job
+from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.standards.packages import package
@@ -179,11 +179,8 @@ def test_a_stopped_publisher_is_said_plainly_and_nothing_is_lost(
         assert "nothing listens there" in unread["message"]
         assert venn.courses("HYD 210-02"), "what was read before is still found"
         job = venn.start_import(pairing)["job"]
-        deadline = time.monotonic() + 60
-        while "nothing listens there" not in (now := venn.job(job["id"]))["message"]:
-            assert time.monotonic() < deadline, now
-            time.sleep(0.05)
-        assert now["state"] == "waiting"
+        now = until_job(venn, job["id"], "waiting")
+        assert "nothing listens there" in now["message"]
         assert "tried again" in now["remedy"]
     finally:
         world.start_site("press")

@@ -11,7 +11,7 @@ from typing import Any
 import httpx
 import pytest
 from lxml import html
-from tools.house.world import World
+from tools.world.world import World
 
 from tests.service.platform import TestPlatform
 from vennpair.standards.lti.jwt import sign

@@ -6,28 +6,24 @@ Recognised, undone, written, uploaded.
 from __future__ import annotations
 
 import signal
-import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import pytest
-from tools.house.browser import Browser
-from tools.house.shop import CommandLine
-from tools.house.world import INSTRUCTOR, World
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine
+from tools.world.browser import Browser
+from tools.world.hold import hold
+from tools.world.world import INSTRUCTOR, World
 
 from tests.conftest import Sides
 from tests.standards.packages import package
 from vennpair.client import Refusal, VennPair
+from vennpair.client.schema import Package
 from vennpair.standards.cartridge import read_cartridge
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
 
-STANDING = """from vennpair.standins.campus.models import *
-from vennpair.standins.campus.lti.outline import in_order
-s=Shell.objects.get(context_id='{}')
-print('\\n'.join('|'.join((str(d), n.title, n.kind, str(n.visible), n.custom.get('placement','')[:4])) for n, d in in_order(s)))
-print('GRADEBOOK', [c.label for c in s.columns.all()] == [n.title for n, _ in in_order(s) if n.columns.all()])
-print('COLUMNS', s.columns.count(), 'FILES', s.files.count())"""
 NewPairing = Callable[[str], tuple[Sides, str]]
 
 
@@ -44,12 +40,16 @@ def standing(world: World, sides: Sides) -> list[tuple[str, ...]]:
     """Return depth, title, kind and visibility of what stands in the campus's shell, and how many
     columns and files.
     """
-    lines = (
-        world.manage("campus", "shell", "-v", "0", "-c", STANDING.format(sides.context_id))
-        .strip()
-        .splitlines()
-    )
-    return [tuple(line.split("|")[:4]) for line in lines if line]
+    rows = at_campus.outline(world, sides.context_id)
+    columns = at_campus.columns(world, sides.context_id)
+    names = [each["title"] for each in columns]
+    in_order = names == [row["title"] for row in rows if row["title"] in set(names)]
+    files = at_campus.files(world, sides.context_id)
+    return [
+        *((str(row["depth"]), row["title"], row["kind"], str(row["visible"])) for row in rows),
+        (f"GRADEBOOK {in_order}",),
+        (f"COLUMNS {len(columns)} FILES {files}",),
+    ]
 
 
 def read(venn: VennPair, pairing: str, file: Path) -> str:
@@ -141,11 +141,7 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(
     newer = read(venn, pairing, write("Third, renamed", "<p>two, longer</p>"))
     plan = venn.plan_delivery(pairing, newer, everything=True)
     assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "update"]
-    rename = (
-        "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}',"
-        " title='Third'); n.title='Mine'; n.version += 1; n.save()"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", rename.format(sides.context_id))
+    at_campus.edit_entry(world, sides.context_id, "Third", title="Mine")
     plan = venn.plan_delivery(pairing, newer, everything=True)
     assert [row["action"] for row in plan["entries"]] == ["same", "same", "update", "keep"]
     assert "changed in the shell since" in plan["entries"][3]["why"]
@@ -167,11 +163,7 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(
         "update",
         "keep",
     ]  # still known as changed by hand
-    used = (
-        "from vennpair.standins.campus.models import *; Node.objects.filter(shell__context_id='{}',"
-        " title='First').update(used=True)"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", used.format(sides.context_id))
+    at_campus.mark_used(world, sides.context_id, "First")
     reasons = {row["title"]: row["why"] for row in venn.plan_undo(pairing, made)}
     assert reasons == {
         "Second": "it was changed in the shell since",
@@ -186,15 +178,18 @@ def test_killing_the_worker_midway_ends_in_the_same_shell_as_an_undisturbed_run(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:
     ends = []
-    for label, shares in (("HYD 210-CALM", ()), ("HYD 210-SLAIN", (0.1, 0.5, 0.8))):
+    slain = ((7, "drop"), (20, "before"), (15, "after"))
+    for label, kills in (("HYD 210-CALM", ()), ("HYD 210-SLAIN", slain)):
         sides, pairing = new_pairing(label)
         made = next(venn.imports(pairing))["id"]
+        world.end("worker")
         delivery = venn.deliver(pairing, made, everything=True, folder="Course")
-        for share in shares:
-            while (job := venn.job(delivery["job"]["id"]))["done"] < share * job["total"]:
-                time.sleep(0.005)
-            world.end("worker", signal.SIGKILL)
-            world.start_worker()
+        for after, moment in kills:
+            with hold(world, "campus", "POST", "/entries$", after=after, hold=moment) as held:
+                world.start_worker()
+                held.wait()
+                world.end("worker", signal.SIGKILL)
+        world.start_worker()
         assert "71 made" in venn.wait(delivery["job"], seconds=120)["message"]
         ends.append(standing(world, sides))
     assert ends[0][:-1] == ends[1][:-1]
@@ -355,10 +350,9 @@ def test_a_broken_upload_goes_on_where_it_was(
     with pytest.raises(ConnectionError):
         venn.send_package(pairing, file, break_off)
     sent: list[str] = []
-    call = venn._call
-    venn._call = lambda method, path, **rest: sent.append(path) or call(method, path, **rest)  # type: ignore[method-assign]
+    venn._http.event_hooks["request"] = [lambda request: sent.append(request.url.path)]
     package = venn.send_package(pairing, file)
-    del venn._call
+    venn._http.event_hooks["request"] = []
     assert package["complete"]
     assert [path.rsplit("/", 1)[-1] for path in sent[1:]] == ["2"]  # the first two were there
     made = venn.start_import(pairing, package["id"])
@@ -375,11 +369,13 @@ def test_half_an_upload_or_a_wrong_part_is_refused(
     venn: VennPair, cartridges: tuple[Sides, str, Path]
 ) -> None:
     _, pairing, _ = cartridges
-    begun = venn._post(f"/pairings/{pairing}/packages", {"filename": "x.imscc", "size": 5_000_000})
+    path = f"/pairings/{pairing}/packages"
+    begun = venn._post(Package, path, {"filename": "x.imscc", "size": 5_000_000})
     for call, code in (
         (lambda: venn.start_import(pairing, begun["id"]), "upload_incomplete"),
         (
             lambda: venn._call(
+                Package,
                 "PUT",
                 f"/pairings/{pairing}/packages/{begun['id']}/parts/1",
                 content=b"short",
@@ -389,6 +385,7 @@ def test_half_an_upload_or_a_wrong_part_is_refused(
         ),
         (
             lambda: venn._call(
+                Package,
                 "PUT",
                 f"/pairings/{pairing}/packages/{begun['id']}/parts/7",
                 content=b"short",
@@ -397,9 +394,7 @@ def test_half_an_upload_or_a_wrong_part_is_refused(
             "bad_part",
         ),
         (
-            lambda: venn._post(
-                f"/pairings/{pairing}/packages", {"filename": "x.imscc", "size": 10**13}
-            ),
+            lambda: venn._post(Package, path, {"filename": "x.imscc", "size": 10**13}),
             "too_large",
         ),
     ):
@@ -413,14 +408,12 @@ def test_the_catalogue_tells_what_changed(
 ) -> None:
     sides, pairing = new_pairing("HYD 210-CAT")
     assert venn.refresh_catalogue(pairing)["words"] == "nothing changed"
-    change = """from vennpair.standins.press.models import *
-from datetime import timedelta
-i=list(Item.objects.filter(unit__course__sourced_id='{}', kind='graded').order_by('unit__position','position'))
-Item.objects.filter(pk=i[0].pk).update(title='Opening practice', points=12)
-Item.objects.filter(pk=i[1].pk).update(due=i[1].due+timedelta(days=2), category='Quizzes')
-i[2].delete()
-Item.objects.create(unit=i[3].unit, sourced_id='{}-new', title='Extra field day', kind='graded', category='Projects', points=5, position=99)"""
-    world.manage("press", "shell", "-v", "0", "-c", change.format(sides.course, sides.course))
+    first, second, third = at_press.graded_titles(world, sides.course)[:3]
+    at_press.change_item(world, sides.course, first, title="Opening practice", points=12)
+    at_press.delay_item(world, sides.course, second, days=2)
+    at_press.change_item(world, sides.course, second, category="Quizzes")
+    at_press.delete_item(world, sides.course, third)
+    at_press.add_item(world, sides.course, "Extra field day", points=5, category="Projects")
     found = {(each["kind"], each["title"]) for each in venn.refresh_catalogue(pairing)["changes"]}
     assert found == {
         ("renamed", "Opening practice"),

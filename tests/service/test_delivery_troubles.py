@@ -11,13 +11,17 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from tools.house.world import World
+from tools.world import at_campus, at_service
+from tools.world.hold import hold
+from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.faulty import FaultyCampus
 from tests.service.test_content import bring, read, standing
 from vennpair.client import Refusal, VennPair
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
+
+pytestmark = pytest.mark.timed
 
 COUNT = itertools.count()
 TITLES = [f"Page {number}" for number in range(24)]
@@ -50,12 +54,7 @@ def made(
     with (tmp_path / "pages.imscc").open("wb") as target:
         write_cartridge(target, f"pages-{sides.label}", "Pages", "en", entries)
     import_id = read(venn, pairing, tmp_path / "pages.imscc")
-    move = (
-        "from vennpair.service.pair.models import Shell;"
-        f" s=Shell.objects.get(context_id='{sides.context_id}');"
-        f" s.outline_url=s.outline_url.replace('{world.url('campus')}', '{faulty.url}'); s.save()"
-    )
-    world.manage("vennpair", "shell", "-v", "0", "-c", move)
+    at_service.reach_through(world, sides.context_id, world.url("campus"), faulty.url)
     return sides, pairing, import_id
 
 
@@ -67,7 +66,13 @@ def test_sixteen_are_in_flight_and_each_entry_is_written_once(
     world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
 ) -> None:
     sides, pairing, import_id = made
-    faulty.wait = 0.15
+    together = threading.Barrier(8, timeout=30)  # the first eight pages come in only together
+
+    def wait_for_the_others(method: str, path: str, body: dict[str, Any]) -> None:
+        if body.get("title") in TITLES[:8]:
+            together.wait()
+
+    faulty.fault = wait_for_the_others
     assert bring(venn, pairing, import_id, everything=True) == "26 made"
     assert 8 <= faulty.widest <= 16
     assert {title: count for title, count in faulty.writes.items() if title.startswith("POST")} == {
@@ -149,25 +154,15 @@ def test_a_folder_that_is_deleted_meanwhile_and_a_second_click(
     world: World, venn: VennPair, made: tuple[Sides, str, str], faulty: FaultyCampus
 ) -> None:
     sides, pairing, import_id = made
-    faulty.wait = 0.3
-    delivery = venn.deliver(pairing, import_id, everything=True)
-    with pytest.raises(Refusal) as caught:
-        venn.deliver(pairing, import_id, everything=True)
-    assert caught.value.code == "delivery_running"
-    while venn.job(delivery["job"]["id"])["done"] < 2:
-        pass
-    world.manage(
-        "campus",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.campus.models import *;"
-        f" Node.objects.filter(shell__context_id='{sides.context_id}', title='Part 2').delete()",
-    )
+    with hold(world, "campus", "POST", "/entries$", after=2) as held:
+        delivery = venn.deliver(pairing, import_id, everything=True)
+        with pytest.raises(Refusal) as caught:
+            venn.deliver(pairing, import_id, everything=True)
+        assert caught.value.code == "delivery_running"
+        held.wait()
+        at_campus.delete_entries(world, sides.context_id, "Part 2")
     done = venn.wait(delivery["job"], seconds=60)["message"]
     assert "not done" in done
-    faulty.wait = 0
     assert "made" in bring(venn, pairing, import_id, everything=True)
     assert titles(world, sides) == TITLES
 
@@ -177,13 +172,8 @@ def test_undoing_meets_somebody_s_change_and_says_so(
 ) -> None:
     sides, pairing, import_id = made
     bring(venn, pairing, import_id, everything=True, folder="Mine")
-    change = (
-        "from vennpair.standins.campus.models import *; n=Node.objects.get(shell__context_id='{}',"
-        " title='Page 5'); n.body='<p>my own words</p>'; n.version += 1; n.save();"
-        " Node.objects.create(shell=n.shell, parent=Node.objects.get(shell=n.shell, title='Part"
-        " 2'), kind='page', title='My page')"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", change.format(sides.context_id))
+    at_campus.edit_entry(world, sides.context_id, "Page 5", body="<p>my own words</p>")
+    at_campus.add_entry(world, sides.context_id, "page", "My page", folder="Part 2")
     stays = {row["title"]: row["why"] for row in venn.plan_undo(pairing, import_id) if row["why"]}
     assert stays == {
         "Page 5": "it was changed in the shell since",

@@ -5,7 +5,6 @@ asked for.
 from __future__ import annotations
 
 import threading
-import time
 from typing import Any
 
 import pytest
@@ -14,6 +13,8 @@ from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.ops.flight import fly
 
+pytestmark = pytest.mark.timed
+
 
 def failure(kind: FailureKind) -> OutsideError:
     return OutsideError(Failure(kind, "x", "no", "wait"))
@@ -21,13 +22,15 @@ def failure(kind: FailureKind) -> OutsideError:
 
 def test_all_are_settled_once_and_no_more_fly_than_asked() -> None:
     flying, widest, lock = 0, 0, threading.Lock()
+    together = threading.Barrier(5, timeout=10)  # the first five come back only together
 
     def call(number: int) -> int:
         nonlocal flying, widest
         with lock:
             flying += 1
             widest = max(widest, flying)
-        time.sleep(0.005)
+        if number < 5:
+            together.wait()
         with lock:
             flying -= 1
         if number == 7:
@@ -44,12 +47,14 @@ def test_all_are_settled_once_and_no_more_fly_than_asked() -> None:
 
 def test_where_patience_is_asked_for_nothing_more_begins_and_what_flies_is_settled() -> None:
     begun: list[int] = []
+    asked_for = threading.Event()
 
     def call(number: int) -> int:
         begun.append(number)
         if number == 3:
+            asked_for.set()
             raise failure(FailureKind.LATER)
-        time.sleep(0.02)
+        assert asked_for.wait(10)
         return number
 
     settled: list[tuple[int, Any]] = []

@@ -6,16 +6,16 @@ The average column.
 from __future__ import annotations
 
 import signal
-import time
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 import pytest
-from tools.house.changes import change, change_press
-from tools.house.shop import CommandLine, hand_in
-from tools.house.world import World
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine, hand_in
+from tools.world.differences import until_scores
+from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
@@ -24,32 +24,53 @@ from vennpair.standins.tarnfield import section
 
 WHO = section(2)[0]
 TITLES = ["Practice set 1A", "Practice set 1B", "Unit 1 quiz", "Practice set 2A"]
-SHELL_SIDE = {
-    "title": "link('{}').update(title='Else')",
-    "visible": "link('{}').update(visible=False)",
-    "shown_from": "link('{}').update(shown_from='2027-01-20T08:00:00-06:00')",
-    "due_at": "link('{}').update(due_at='2027-01-20T08:00:00-06:00')",
-    "folder": "link('{}').update(parent=None)",
-    "audience": "link('{}').update(audience='instructor')",
-    "new_window": "link('{}').update(new_window=True)",
-    "leads_elsewhere": "link('{}').update(custom={{'placement': 'x'}})",
-    "link_gone": "link('{}').delete()",
-    "points": "column('{}').update(maximum=25)",
-    "column_title": "column('{}').update(label='Else')",
-    "column_due": "column('{}').update(end='2027-01-20T08:00:00-06:00')",
-    "category": "column('{}').update(category=None)",
-    "column_gone": "column('{}').delete()",
+MOMENT = "2027-01-20T08:00:00-06:00"
+LINK_SIDE: dict[str, dict[str, Any]] = {
+    "title": {"title": "Else"},
+    "visible": {"visible": False},
+    "shown_from": {"shown_from": MOMENT},
+    "due_at": {"due_at": MOMENT},
+    "folder": {"parent": None},
+    "audience": {"audience": "instructor"},
+    "new_window": {"new_window": True},
+    "leads_elsewhere": {"custom": {"placement": "x"}},
 }
-PRESS_SIDE = {
-    "item_title": "item('{}').update(title='Renamed at the press')",
-    "item_points": "item('{}').update(points=Decimal(30))",
-    "item_due": (
-        "from datetime import timedelta\nfor each in item('{}'): each.due += timedelta(days=2);"
-        " each.save()"
-    ),
-    "item_category": "item('{}').update(category='Projects')",
-    "item_gone": "item('{}').delete()",
+COLUMN_SIDE: dict[str, dict[str, Any]] = {
+    "points": {"maximum": 25},
+    "column_title": {"label": "Else"},
+    "column_due": {"end": MOMENT},
+    "category": {"category": ""},
 }
+SHELL_SIDE = (*LINK_SIDE, *COLUMN_SIDE, "link_gone", "column_gone")
+PRESS_SIDE: dict[str, dict[str, Any]] = {
+    "item_title": {"title": "Renamed at the press"},
+    "item_points": {"points": 30},
+    "item_category": {"category": "Projects"},
+    "item_due": {},
+    "item_gone": {},
+}
+
+
+def change_shell(world: World, context_id: str, kind: str, title: str) -> None:
+    """Do in the shell what one kind of drift is found for."""
+    if kind == "link_gone":
+        at_campus.delete_entries(world, context_id, title)
+    elif kind == "column_gone":
+        at_campus.delete_column(world, context_id, title)
+    elif kind in LINK_SIDE:
+        at_campus.change_entry(world, context_id, title, **LINK_SIDE[kind])
+    else:
+        at_campus.change_column(world, context_id, title, **COLUMN_SIDE[kind])
+
+
+def change_press(world: World, course: str, kind: str, title: str) -> None:
+    """Do at the press what one kind of drift is found for."""
+    if kind == "item_gone":
+        at_press.delete_item(world, course, title)
+    elif kind == "item_due":
+        at_press.delay_item(world, course, title, days=2)
+    else:
+        at_press.change_item(world, course, title, **PRESS_SIDE[kind])
 
 
 def look(venn: VennPair, pairing: str) -> list[Any]:
@@ -95,13 +116,8 @@ def test_every_change_in_the_shell_is_found_explained_and_put_back(
     before = read_shell(world, sides.context_id)
     assert look(venn, pairing) == []
     titles = [each["title"] for each in venn.placements(pairing)]
-    change(
-        world,
-        sides.context_id,
-        "\n".join(
-            code.format(title) for title, code in zip(titles, SHELL_SIDE.values(), strict=False)
-        ),
-    )
+    for title, kind in zip(titles, SHELL_SIDE, strict=False):
+        change_shell(world, sides.context_id, kind, title)
     found = look(venn, pairing)
     wanted = {
         ({"audience": "visible"}.get(kind, kind), title)
@@ -113,33 +129,16 @@ def test_every_change_in_the_shell_is_found_explained_and_put_back(
     assert read_shell(world, sides.context_id) == before
 
 
-@pytest.mark.parametrize(
-    ("kind", "code"),
-    [
-        (
-            "order",
-            (
-                "for place, node in"
-                " enumerate(s.nodes.filter(kind='lti_link').order_by('-position')):"
-                " s.nodes.filter(pk=node.pk).update(position=place)"
-            ),
-        ),
-        ("folder_hidden", "s.nodes.filter(title='Homework').update(visible=False)"),
-        (
-            "column_order",
-            (
-                "for place, column in enumerate(s.columns.order_by('-position')):"
-                " s.columns.filter(pk=column.pk).update(position=place)"
-            ),
-        ),
-    ],
-)
+@pytest.mark.parametrize("kind", ["order", "folder_hidden", "column_order"])
 def test_what_is_not_one_link_s_is_found_once_and_put_back(
-    world: World, venn: VennPair, made: tuple[Sides, str], kind: str, code: str
+    world: World, venn: VennPair, made: tuple[Sides, str], kind: str
 ) -> None:
     sides, pairing = made
     before = read_shell(world, sides.context_id)
-    change(world, sides.context_id, code)
+    if kind == "folder_hidden":
+        at_campus.change_entry(world, sides.context_id, "Homework", visible=False)
+    else:
+        at_campus.turn_round(world, sides.context_id, "links" if kind == "order" else "columns")
     found = look(venn, pairing)
     assert [each["kind"] for each in found] == [kind]
     mend(venn, pairing, found)
@@ -158,11 +157,8 @@ def test_every_change_at_the_publisher_is_found_and_followed(
             strict=True,
         )
     )
-    change_press(
-        world,
-        sides.course,
-        "\n".join(code.format(titles[kind]) for kind, code in PRESS_SIDE.items()),
-    )
+    for kind, title in titles.items():
+        change_press(world, sides.course, kind, title)
     found = look(venn, pairing)
     assert {(each["kind"], each["side"], each["title"]) for each in found} == {
         (kind, "publisher", title) for kind, title in titles.items()
@@ -185,19 +181,17 @@ def test_what_the_shell_has_may_be_kept_and_is_not_asked_again(
     world: World, venn: VennPair, cli: CommandLine, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = deployed(venn, new_pairing("HYD 210-KEEP"))
-    change(
-        world,
-        sides.context_id,
-        "column('Practice set 1B').update(maximum=25, label='Else')\nlink('Practice set"
-        " 1A').update(visible=False)\nlink('Unit 1 quiz').delete()\ncolumn('Practice set"
-        " 2A').delete()",
-    )
-    change_press(world, sides.course, "item('Practice set 1A').update(points=Decimal(30))")
+    shell = sides.context_id
+    at_campus.change_column(world, shell, "Practice set 1B", maximum=25, label="Else")
+    at_campus.change_entry(world, shell, "Practice set 1A", visible=False)
+    at_campus.delete_entries(world, shell, "Unit 1 quiz")
+    at_campus.delete_column(world, shell, "Practice set 2A")
+    at_press.change_item(world, sides.course, "Practice set 1A", points=30)
     before = read_shell(world, sides.context_id)
     shown = cli("drift", sides.label)
     assert shown.status == 1
     assert "25 points" in shown.out
-    assert "True scores stop" in shown.out
+    assert "Scores will be wrong" in shown.out
     kept = cli.json("drift", sides.label, "--last", "--keep")
     assert len(kept["drifts"]) == 6
     assert look(venn, pairing) == []
@@ -212,7 +206,7 @@ def test_a_way_that_was_chosen_is_taken_by_itself(
 ) -> None:
     sides, pairing = deployed(venn, new_pairing("HYD 210-WAY"))
     venn.choose_way(pairing, "follow")
-    change(world, sides.context_id, "column('Practice set 1B').update(maximum=25)")
+    at_campus.change_column(world, sides.context_id, "Practice set 1B", maximum=25)
     venn.wait(venn.look_for_drift(pairing))
     venn.wait(next(each["job"] for each in venn.rollouts(pairing) if each["purpose"] == "mend"))
     assert {
@@ -234,23 +228,8 @@ def test_a_learner_s_view_finds_a_wrong_item_a_hidden_folder_and_a_dead_publishe
     assert {
         tuple(row[name] for name in ("opens", "visible", "date", "score")) for row in good.values()
     } == {("yes", "yes", "yes", "yes")}
-    roster = world.manage(
-        "campus",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.campus.models import *;"
-        f" print(Cell.objects.filter(column__shell__context_id='{sides.context_id}').exclude(score=None).count())",
-    )
-    assert roster.split()[-1] == "0"  # the test scores were taken back
-    change(
-        world,
-        sides.context_id,
-        "one, two = link('Practice set 1A').get(), link('Practice set 1B').get()\nlink('Practice"
-        " set 1A').update(resource_link_id=two.resource_link_id)\nlink('Practice set"
-        " 1B').update(resource_link_id=one.resource_link_id)",
-    )
+    assert at_campus.scores(world, sides.context_id) == {}  # the test scores were taken back
+    at_campus.swap_links(world, sides.context_id, "Practice set 1A", "Practice set 1B")
     wrong = rows(venn, pairing)
     assert [wrong[title]["findings"][0]["code"] for title in TITLES[:2]] == [
         "wrong_item",
@@ -260,19 +239,15 @@ def test_a_learner_s_view_finds_a_wrong_item_a_hidden_folder_and_a_dead_publishe
     assert mended is not None
     venn.wait(mended["job"])
     assert rows(venn, pairing)["Practice set 1A"]["opens"] == "yes"
-    change_press(
-        world,
-        sides.course,
-        "item('Unit 1 quiz').update(title='Something else')\nitem('Practice set"
-        " 2A').update(title='Practice set 2B')\n",
-    )
+    at_press.change_item(world, sides.course, "Unit 1 quiz", title="Something else")
+    at_press.change_item(world, sides.course, "Practice set 2A", title="Practice set 2B")
     assert rows(venn, pairing)["Practice set 2A"]["findings"][0]["code"] == "wrong_item"
-    change_press(world, sides.course, "item('Something else').update(title='Unit 1 quiz')")
-    change(world, sides.context_id, "s.nodes.filter(title='Homework').update(visible=False)")
+    at_press.change_item(world, sides.course, "Something else", title="Unit 1 quiz")
+    at_campus.change_entry(world, sides.context_id, "Homework", visible=False)
     hidden = rows(venn, pairing)
     assert {row["findings"][0]["code"] for row in hidden.values()} == {"hidden"}
     assert "Homework" in hidden["Unit 1 quiz"]["findings"][0]["message"]
-    change(world, sides.context_id, "s.nodes.filter(title='Homework').update(visible=True)")
+    at_campus.change_entry(world, sides.context_id, "Homework", visible=True)
     world.end("press", signal.SIGKILL)
     try:
         dead = rows(venn, pairing)
@@ -292,8 +267,7 @@ def test_taking_back_asks_what_becomes_of_scores_and_frees_the_items(
     venn.change_pairing(pairing, relay_on=True)
     hand_in(world, WHO.email, sides.context_id, "Practice set 1A", 4)
     hand_in(world, WHO.email, sides.context_id, "Practice set 1B", 4)
-    while venn.relay(pairing)["counts"].get("accepted") != 2:
-        time.sleep(0.1)
+    until_scores(venn, pairing, accepted=2)
     with pytest.raises(Refusal) as asked:
         venn.take_back(pairing, [each["id"] for each in venn.placements(pairing)])
     assert asked.value.code == "scores_present"
@@ -356,14 +330,5 @@ def test_an_average_is_computed_offered_and_relayed(
         ["Practice set 1A: 8 of 10", "the mean of 1 share is 80 %", "80 % of 50 points is 40"],
     )
     assert (tmp_path / "a.csv").read_text().count(",Homework average,40.00,50,") == 1
-    cell = world.manage(
-        "campus",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.campus.models import *;"
-        f" print(Cell.objects.get(column__shell__context_id='{sides.context_id}',"
-        f" column__label='Homework average', person__email='{WHO.email}').score)",
-    )
-    assert cell.split()[-1].startswith("40")
+    cells = at_campus.scores(world, sides.context_id)
+    assert cells[WHO.email, "Homework average"].startswith("40")

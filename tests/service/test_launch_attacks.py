@@ -12,7 +12,8 @@ from typing import Any
 
 import httpx
 import pytest
-from tools.house.world import World
+from tools.world import at_service
+from tools.world.world import World
 
 from tests.service.platform import TestPlatform
 from vennpair.standards.lti import vocabulary as v
@@ -176,17 +177,13 @@ def test_a_learner_s_launch_without_services_takes_none_away(
     }
     assert platform.launch(browser, **services).status_code == 302
     platform.launch(browser, **{v.ROLES: [v.LEARNER], "sub": "learner-2"})
-    read = (
-        "from vennpair.service.pair.models import Shell;"
-        f" print(Shell.objects.get(platform__issuer='{platform.issuer}').lineitems_url)"
-    )
-    assert (
-        world.manage("vennpair", "shell", "-v", "0", "-c", read)
-        .strip()
-        .endswith("https://campus.example/items")
-    )
+
+    def lineitems() -> str:
+        return at_service.shell_field(world, "lineitems_url", platform__issuer=platform.issuer)
+
+    assert lineitems() == "https://campus.example/items"
     assert platform.launch(browser).status_code == 302
-    assert not world.manage("vennpair", "shell", "-v", "0", "-c", read).strip().endswith("items")
+    assert not lineitems().endswith("items")
 
 
 def test_the_windows_that_a_newcomer_opens_at_once_all_open(platform: TestPlatform) -> None:

@@ -4,15 +4,16 @@ once; and sources that are files.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 import httpx
 import pytest
-from tools.house.shop import CommandLine, hand_in
-from tools.house.world import World
+from tools.world import at_service
+from tools.world.actors import CommandLine, hand_in
+from tools.world.world import World
 
 from tests.conftest import Sides
 from vennpair.client import Refusal, VennPair
@@ -23,41 +24,6 @@ ITEM = "Practice set 1A"
 HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 TEACHER = "nadia.ferrant@tarnfield.example"
 PASSWORD = "rivers-and-groundwater"
-# Only this pairing has a night here, as the world has dozens; and nothing of it stays.
-NIGHT = """
-import json
-from datetime import datetime
-from django.db import transaction
-from vennpair.service.deploy.actions.look_for_drift import look_by_night
-from vennpair.service.pair.models import Pairing
-from vennpair.service.reconcile.actions.compare_many import ask_for_the_night
-with transaction.atomic():
-    Pairing.objects.filter(state='live').exclude(pk='{pairing}').update(state='paused')
-    begun = [[ask_for_the_night(at), look_by_night(at)] for at in map(datetime.fromisoformat, {times})]
-    transaction.set_rollback(True)
-print('ROWS' + json.dumps(begun))
-"""
-MORNING = """
-import json
-from datetime import datetime
-from vennpair.service.activity.models import Notice
-from vennpair.service.connect.models import User
-from vennpair.service.reconcile.actions.send_digests import send_digests
-user = User.objects.get(username='{user}')
-told = []
-for at in {times}:
-    Notice.objects.filter(user=user).delete()
-    send_digests(datetime.fromisoformat(at))
-    told.append([[each.sentence, each.body] for each in Notice.objects.filter(user=user)])
-print('ROWS' + json.dumps(told))
-"""
-ALONE = """
-from vennpair.service.connect.models import Institution, User
-from vennpair.service.pair.models import Pairing, ShellRole
-shell = Pairing.objects.get(pk='{pairing}').shell
-user = User.objects.create_user('{user}', '{user}', '{password}', institution=shell.platform.institution)
-ShellRole.objects.create(shell=shell, user=user, role='instructor')
-"""
 
 
 @pytest.fixture(scope="module")
@@ -72,14 +38,7 @@ def ground(
         ]["job"]
     )
     hand_in(world, LEARNER.email, sides.context_id, ITEM, 4)
-    world.manage(
-        "vennpair",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        ALONE.format(pairing=pairing, user=TEACHER, password=PASSWORD),
-    )
+    at_service.add_teacher(world, pairing, TEACHER, PASSWORD)
     return sides, pairing
 
 
@@ -99,12 +58,6 @@ def alone(world: World, ground: tuple[Sides, str]) -> CommandLine:
     return line
 
 
-def told(world: World, code: str) -> Any:
-    return json.loads(
-        world.manage("vennpair", "shell", "-v", "0", "-c", code).rpartition("ROWS")[2]
-    )
-
-
 def test_a_night_begins_by_the_course_s_clock_and_once(
     world: World, ground: tuple[Sides, str]
 ) -> None:
@@ -116,18 +69,9 @@ def test_a_night_begins_by_the_course_s_clock_and_once(
         "2027-02-02T13:00:00+00:00",
         "2027-07-02T08:01:00+00:00",
     ]
-    begun = told(world, NIGHT.format(pairing=ground[1], times=times))
-    assert (
-        begun == [[0, 0], [0, 0], [1, 1], [0, 0], [0, 0], [1, 1]]
-        # compared, and looked at for drift, after three in the course's zone, in winter and in
-        # summer
-    )
-
-
-STATE = (
-    "from vennpair.service.ops.models import Job; print(Job.objects.filter(pk='{job}',"
-    " state='{old}').update(state='{new}'))"
-)
+    begun = at_service.nights_begun(world, ground[1], times)
+    # Compared, and looked at for drift, after three in the course's zone, in winter and in summer.
+    assert begun == [(0, 0), (0, 0), (1, 1), (0, 0), (0, 0), (1, 1)]
 
 
 def test_one_that_reads_already_does_not_answer_who_asks_now(
@@ -137,14 +81,8 @@ def test_one_that_reads_already_does_not_answer_who_asks_now(
     try:
         first, same = venn.compare(ground[1]), venn.compare(ground[1])
         assert first["id"] == same["id"]
-        world.manage(
-            "vennpair",
-            "shell",
-            "-v",
-            "0",
-            "-c",
-            STATE.format(job=first["job"]["id"], old="queued", new="running"),
-        )
+        assert first["job"] is not None
+        assert at_service.change_job(world, first["job"]["id"], "queued", "running") == 1
         second = venn.compare(ground[1])
         assert second["id"] not in {first["id"], ""}
     finally:
@@ -177,12 +115,8 @@ def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(
     ready = alone("ready", sides.label)
     assert ready.status == 1
     assert "1 score does not stand in the gradebook as it was earned: 1 unsent." in ready.out
-    now = told(
-        world,
-        "import json; from django.utils import timezone; print('ROWS' +"
-        " json.dumps(timezone.now().date().isoformat()))",
-    )
-    first, again = told(world, MORNING.format(user=TEACHER, times=[f"{now}T23:30:00+00:00"] * 2))
+    evening = f"{datetime.now(UTC).date()}T23:30:00+00:00"
+    first, again = at_service.mornings(world, TEACHER, [evening] * 2)
     assert [each[0] for each in first] == [f"{sides.label}: 1 new, 1 open."]
     assert "1 unsent" in first[0][1]
     assert f"{world.url('vennpair')}/pairings/{pairing}/reconcile" in first[0][1]
@@ -190,29 +124,14 @@ def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(
     assert alone.json("digest", "never") == {"digest": "never"}
 
 
-PURGED = """
-import json
-from datetime import timedelta
-from django.utils import timezone
-from vennpair.service.ops.actions.purge import purge
-from vennpair.service.reconcile.models import Comparison
-mine = Comparison.objects.done().filter(pairing='{pairing}')
-keys = list(mine.values_list('pk', flat=True)[:2])
-mine.update(at=timezone.now() - timedelta(days=300))
-Comparison.objects.filter(pk=keys[0]).update(at=timezone.now() - timedelta(days=250))
-purge()
-print('ROWS' + json.dumps([[each.findings.count() > 0, each.matrix != dict(), each.summary['cells']] for each in (Comparison.objects.get(pk=key) for key in keys)]))
-"""
-
-
 def test_old_findings_are_purged_and_the_newest_and_the_counts_stay(
     world: World, venn: VennPair, ground: tuple[Sides, str]
 ) -> None:
     for _ in range(2):
         venn.wait(venn.compare(ground[1])["job"])
-    newest, old = told(world, PURGED.format(pairing=ground[1]))
-    assert newest == [True, True, 1]
-    assert old == [False, False, 1]
+    newest, old = at_service.age_comparisons(world, ground[1])
+    assert newest == (True, True, 1)
+    assert old == (False, False, 1)
 
 
 def test_a_gradebook_from_a_file_is_compared_and_changes_nothing(

@@ -7,16 +7,26 @@ from __future__ import annotations
 import re
 import uuid
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import Any
 
 import httpx
 import pytest
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+import yaml
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from tests.conftest import Sides
-from tests.service.test_strangers import ROUTES, SCHEMA
 from vennpair.client import VennPair
 
+SCHEMA = yaml.safe_load(
+    (Path(__file__).parents[2] / "docs" / "openapi.yaml").read_text(encoding="utf-8")
+)
+ROUTES = [
+    (method, path)
+    for path, operations in SCHEMA["paths"].items()
+    for method in operations
+    if method in {"get", "post", "patch", "put", "delete"}
+]
 ODD_WORDS = ["x", "", "-1", "9" * 30, "\x00", "\U0001f600", '{"a":1}', "0001-01-01T00:00:00+14:00"]
 ODD_VALUES: list[Any] = [
     None,

@@ -5,14 +5,14 @@ the publisher.
 from __future__ import annotations
 
 import re
-import time
 from collections.abc import Callable
 from typing import Any
 
 import httpx
 import pytest
-from tools.house.browser import Browser
-from tools.house.world import INSTRUCTOR, World
+from tools.world.browser import Browser
+from tools.world.hold import until
+from tools.world.world import INSTRUCTOR, World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
@@ -71,8 +71,11 @@ def strict(world: World) -> Any:
         job = browser.post(
             f"{base}/pairings/{pairing}/imports", json={"source": "catalogue"}
         ).json()["job"]
-        while browser.get(f"{base}/jobs/{job['id']}").json()["state"] not in {"done", "failed"}:
-            time.sleep(0.1)
+
+        def asked() -> Any:
+            return browser.get(f"{base}/jobs/{job['id']}").json()
+
+        until(lambda: asked()["state"] in {"done", "failed"}, asked)
         yield platform, browser, base, pairing
         prove(browser, base)
         assert (

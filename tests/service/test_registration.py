@@ -10,8 +10,8 @@ from typing import Any
 
 import httpx
 import pytest
-from tools.house.browser import Browser
-from tools.house.world import World
+from tools.world.browser import Browser
+from tools.world.world import World
 
 from tests.service.strict import StrictPlatform, StrictTool
 from vennpair.client import Refusal, VennPair

@@ -17,13 +17,16 @@ from typing import Any
 
 import httpx
 import pytest
-from tools.house.browser import Browser
-from tools.house.shop import hand_in, submit_answers, type_over
-from tools.house.world import World
+from tools.world import at_press, at_service
+from tools.world.actors import hand_in, submit_answers, type_over
+from tools.world.browser import Browser
+from tools.world.differences import until_scores
+from tools.world.hold import until
+from tools.world.world import World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
-from vennpair.client.reconciling_types import Finding
+from vennpair.client.schema import Finding
 from vennpair.standards.lti.grades import Score, next_page, write_score
 from vennpair.standards.lti.keys import private_key
 from vennpair.standards.lti.tokens import token_request
@@ -34,6 +37,8 @@ from vennpair.standards.lti.vocabulary import (
     SCOPE_SCORE,
 )
 from vennpair.standins.tarnfield import section
+
+pytestmark = pytest.mark.timed
 
 LEARNERS = section(2)[:6]
 ITEM, OTHER = "Practice set 1A", "Unit 1 quiz"
@@ -51,10 +56,7 @@ def live(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tup
 
 def settled(venn: VennPair, pairing: str, count: int, state: str = "accepted") -> None:
     """Wait until so many cells are in a state. Fails after thirty seconds."""
-    deadline = time.monotonic() + 30
-    while venn.relay(pairing)["counts"].get(state, 0) != count:
-        assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
-        time.sleep(0.1)
+    until_scores(venn, pairing, **{state: count})
 
 
 def compared(venn: VennPair, pairing: str) -> dict[tuple[str, str], Finding]:
@@ -133,12 +135,11 @@ def test_a_platform_that_is_down_and_a_killed_worker_lose_nothing(
     world.end("campus", signal.SIGKILL)
     try:
         submit_answers(browser, 5)
-        deadline = time.monotonic() + 30
-        while not any(
-            "Tarnfield Campus did not answer" in cell["reason"] for cell in venn.scores(pairing)
-        ):
-            assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
-            time.sleep(0.1)
+
+        def reasons() -> list[str]:
+            return [cell["reason"] for cell in venn.scores(pairing)]
+
+        until(lambda: "Tarnfield Campus did not answer" in " ".join(reasons()), reasons)
         world.end("worker", signal.SIGKILL)
     finally:
         world.start_site("campus")
@@ -182,19 +183,7 @@ def test_planted_differences_are_found_with_their_causes(
     type_over(world, sides.context_id, ITEM, "9.5", names[3])
     type_over(world, sides.context_id, ITEM, "", names[4])
     type_over(world, sides.context_id, OTHER, "12", names[4])
-    world.manage(
-        "press",
-        "answer",
-        "--course",
-        sides.course,
-        "--email",
-        LEARNERS[5].email,
-        "--item",
-        ITEM,
-        "--score",
-        "7",
-        "--lost",
-    )
+    at_press.answer(world, sides.course, LEARNERS[5].email, ITEM, "7", lost=True)
     type_over(world, sides.context_id, OTHER, "30")
     found = compared(venn, pairing)
     kinds = {key: finding["kind"] for key, finding in found.items()}
@@ -252,14 +241,7 @@ def test_the_score_service_checks_its_caller(world: World, live: tuple[Sides, st
 
 def _publisher_token(world: World, *scopes: str) -> str:
     """Get a token from the service as the press would, with the press's own key."""
-    find = (
-        "from vennpair.standins.press.models import *; k=SigningKey.objects.first();"
-        " p=Platform.objects.first(); import json; print(json.dumps([k.kid, k.pem, p.client_id,"
-        " p.token_url]))"
-    )
-    kid, pem, client_id, token_url = json.loads(
-        world.manage("press", "shell", "-v", "0", "-c", find).strip().splitlines()[-1]
-    )
+    kid, pem, client_id, token_url = at_press.keys_toward_us(world)
     form = token_request(
         client_id,
         token_url,
@@ -316,13 +298,9 @@ def test_a_publisher_lists_line_items_and_results_as_the_standard_filters_and_pa
 def test_repeated_and_disordered_reports_end_at_the_newest(
     world: World, venn: VennPair, live: tuple[Sides, str]
 ) -> None:
-    _, pairing = live
-    find = (
-        "from vennpair.service.deploy.models import *;"
-        f" p=Placement.objects.get(pairing='{pairing}', item__title='{OTHER}');"
-        f" l=p.pairing.shell.learners.get(email='{LEARNERS[0].email}'); print(p.pk, l.pk)"
-    )
-    placement, learner = world.manage("vennpair", "shell", "-v", "0", "-c", find).split()[-2:]
+    sides, pairing = live
+    placement = at_service.placement_id(world, pairing, OTHER)
+    learner = at_service.learner_id(world, sides.context_id, LEARNERS[0].email)
     url = f"{world.url('vennpair')}/lti/platform/pairings/{pairing}/lineitems/{placement}/scores"
     headers = {"Authorization": f"Bearer {_publisher_token(world)}", "Content-Type": MEDIA_SCORE}
     begun = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)

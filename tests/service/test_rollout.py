@@ -4,29 +4,31 @@ from __future__ import annotations
 
 import signal
 import threading
-import time
 from collections.abc import Callable
+from typing import Any
 
 import pytest
-from tools.house.shop import CommandLine
-from tools.house.world import World
+from tools.world import at_campus
+from tools.world.actors import CommandLine
+from tools.world.hold import hold, until_job
+from tools.world.world import World
 
 from tests.conftest import Sides
 from vennpair.client import Refusal, VennPair
 
-COUNT = (
-    "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}');"
-    " print(s.nodes.filter(kind='lti_link').count(), s.columns.count(),"
-    " s.nodes.filter(kind='folder', title='Homework').count())"
-)
+pytestmark = pytest.mark.timed
 
 
 def standing(world: World, sides: Sides) -> tuple[int, int, int]:
     """Return how many links, columns and folders 'Homework' the campus really has."""
-    words = world.manage(
-        "campus", "shell", "-v", "0", "-c", COUNT.format(sides.context_id)
-    ).split()[-3:]
-    return int(words[0]), int(words[1]), int(words[2])
+    rows = at_campus.outline(world, sides.context_id)
+    columns = at_campus.columns(world, sides.context_id)
+    return len(links(rows)), len(columns), sum(row["title"] == "Homework" for row in rows)
+
+
+def links(rows: list[dict[str, Any]]) -> list[str]:
+    """Return the titles of an outline's links."""
+    return [row["title"] for row in rows if row["kind"] == "lti_link"]
 
 
 def dated(venn: VennPair, pairing: str, count: int = 30) -> list[str]:
@@ -37,31 +39,24 @@ def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(
     world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = new_pairing("HYD 210-KILL")
+    world.end("worker")
     rollout = venn.deploy(pairing, dated(venn, pairing), folder="Homework")[0]
     total = rollout["job"]["total"]
     assert total == 61
-    for share in (0.1, 0.4, 0.7):
-        while venn.job(rollout["job"]["id"])["done"] < share * total:
-            time.sleep(0.02)
-        world.end("worker", signal.SIGKILL)
+    kills = (("/entries$", 5, "drop"), ("/entries$", 8, "before"), ("/lineitems$", 4, "after"))
+    for path, after, moment in kills:
+        with hold(world, "campus", "POST", path, after=after, hold=moment) as held:
+            world.start_worker()
+            held.wait()
+            world.end("worker", signal.SIGKILL)
         assert venn.job(rollout["job"]["id"])["done"] < total
-        world.start_worker()
+    world.start_worker()
     assert "30 items placed and read back" in venn.wait(rollout["job"], seconds=90)["message"]
     assert standing(world, sides) == (30, 30, 1)
     placed = list(venn.items(pairing, placed="true"))
     assert len(placed) == 30
     assert all(item["column"] for item in placed)
-    order = (
-        "from vennpair.standins.campus.models import *;"
-        " print('|'.join(Node.objects.filter(shell__context_id='{}',"
-        " kind='lti_link').order_by('position').values_list('title', flat=True)))"
-    )
-    titles = (
-        world.manage("campus", "shell", "-v", "0", "-c", order.format(sides.context_id))
-        .strip()
-        .splitlines()[-1]
-        .split("|")
-    )
+    titles = links(at_campus.outline(world, sides.context_id))
     assert titles == [item["shown_title"] for item in placed]
 
 
@@ -94,13 +89,12 @@ def test_a_platform_that_stops_midway_is_waited_for(
     world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = new_pairing("HYD 210-STOP")
-    rollout = venn.deploy(pairing, dated(venn, pairing, 12), folder="Homework")[0]
-    while venn.job(rollout["job"]["id"])["done"] < 5:
-        time.sleep(0.02)
-    world.end("campus", signal.SIGKILL)
+    with hold(world, "campus", "POST", "/entries$", after=5) as held:
+        rollout = venn.deploy(pairing, dated(venn, pairing, 12), folder="Homework")[0]
+        held.wait()
+        world.end("campus", signal.SIGKILL)
     try:
-        while (job := venn.job(rollout["job"]["id"]))["state"] != "waiting":
-            time.sleep(0.1)
+        job = until_job(venn, rollout["job"]["id"], "waiting")
         assert "Tarnfield Campus did not answer" in job["message"]
         assert "tried again" in job["remedy"]
     finally:
@@ -130,11 +124,8 @@ def test_a_folder_s_title_that_two_folders_have_is_asked_back(
     venn: VennPair, world: World, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = new_pairing("HYD 210-FOLD")
-    make = (
-        "from vennpair.standins.campus.models import *; s=Shell.objects.get(context_id='{}');"
-        " [Node.objects.create(shell=s, kind='folder', title='Twin') for _ in 'ab']"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
+    for _ in range(2):
+        at_campus.add_entry(world, sides.context_id, "folder", "Twin")
     with pytest.raises(Refusal) as caught:
         venn.plan(pairing, dated(venn, pairing, 1), folder="Twin")
     assert caught.value.code == "folder_ambiguous"

@@ -10,9 +10,9 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
-from tools.house.changes import change_press
-from tools.house.shop import CommandLine
-from tools.house.world import World
+from tools.world import at_press, at_service
+from tools.world.actors import CommandLine
+from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
@@ -41,13 +41,7 @@ def behind(
 
     def make(label: str) -> tuple[Sides, str, list[str]]:
         sides, pairing = new_pairing(label)
-        code = (
-            "from vennpair.service.pair.models import Shell;"
-            f" s=Shell.objects.get(context_id='{sides.context_id}'); move=lambda url:"
-            f" url.replace('{world.url('campus')}', '{faulty.url}');"
-            " s.outline_url=move(s.outline_url); s.lineitems_url=move(s.lineitems_url); s.save()"
-        )
-        world.manage("vennpair", "shell", "-v", "0", "-c", code)
+        at_service.reach_through(world, sides.context_id, world.url("campus"), faulty.url)
         return (
             sides,
             pairing,
@@ -181,12 +175,9 @@ def test_a_withdrawn_item_and_a_changed_one_are_met_before_anything_happens(
 ) -> None:
     sides, pairing = new_pairing("HYD 210-WITH")
     items = {item["title"]: item["id"] for item in venn.items(pairing, kind="graded")}
-    change_press(
-        world,
-        sides.course,
-        "item('Practice set 1A').delete()\nitem('Practice set 1B').update(points=Decimal('0.1'),"
-        " title='<b>‏اختبار 🌊</b> ' + 'x' * 100)",
-    )
+    odd = {"points": "0.1", "title": "<b>‏اختبار 🌊</b> " + "x" * 100}
+    at_press.delete_item(world, sides.course, "Practice set 1A")
+    at_press.change_item(world, sides.course, "Practice set 1B", **odd)
     venn.refresh_catalogue(pairing)
     with pytest.raises(Refusal) as gone:
         venn.deploy(pairing, [items["Practice set 1A"]])

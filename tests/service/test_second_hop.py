@@ -9,8 +9,8 @@ from collections.abc import Callable
 import httpx
 import pytest
 from lxml import html
-from tools.house.browser import Browser
-from tools.house.world import World
+from tools.world.browser import Browser
+from tools.world.world import World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair

@@ -4,19 +4,21 @@ meanwhile.
 
 from __future__ import annotations
 
-import random
 import signal
-import time
 from collections.abc import Callable
 from typing import Any
 
 import pytest
-from tools.house.shop import CommandLine
-from tools.house.world import World
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine
+from tools.world.hold import hold
+from tools.world.world import World
 
 from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
+
+pytestmark = pytest.mark.timed
 
 SHEET: dict[str, Any] = {
     "into": "unit",
@@ -64,6 +66,18 @@ def as_standing(found: Any) -> list[tuple[Any, ...]]:
     return rows
 
 
+# After how many writes to the campus who is killed: alone, and together with the other side.
+KILLS = (
+    ("/folders$", 1, "drop", ["worker"]),
+    ("/entries$", 3, "drop", ["vennpair", "worker"]),
+    ("/entries$", 10, "drop", ["campus"]),
+    ("/entries$", 5, "before", ["worker"]),
+    ("/lineitems$", 0, "drop", ["campus", "worker"]),
+    ("/lineitems$", 4, "drop", ["vennpair", "campus"]),
+    ("/lineitems$", 5, "after", ["worker", "campus", "vennpair"]),
+)
+
+
 def chosen_of(venn: VennPair, pairing: str) -> list[str]:
     return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:24]
 
@@ -89,16 +103,17 @@ def test_three_sections_stand_exactly_as_planned_killed_or_not(
     ]
     plans = venn.plan(lead, items, sections=sections, wishes=wishes, **SHEET)
     assert [(plan["make"], plan["columns"], plan["lost"]) for plan in plans] == [(24, 24, [])] * 3
+    world.end("worker")
     rollouts = venn.deploy(lead, items, sections=sections, wishes=wishes, **SHEET)
-    chance = random.Random(5)
-    for _ in range(20):
-        time.sleep(chance.uniform(0.05, 0.35))
-        victim = chance.choice(["worker", "campus", "vennpair"])
-        world.end(victim, signal.SIGKILL)
-        if victim == "worker":
+    for path, after, moment, victims in KILLS:
+        with hold(world, "campus", "POST", path, after=after, hold=moment) as held:
             world.start_worker()
-        else:
-            world.start_site(victim)
+            held.wait()
+            for victim in victims:
+                world.end(victim, signal.SIGKILL)
+        for site in ("campus", "vennpair"):
+            world.start_site(site)
+    world.start_worker()
     for each in rollouts:
         venn.wait(each["job"], seconds=180)
     standing = {}
@@ -184,15 +199,7 @@ def test_a_publisher_without_a_cartridge_is_read_by_its_catalogue(
     world: World, venn: VennPair, new_sides: Callable[[str], Sides]
 ) -> None:
     sides = new_sides("HYD 210-NOCC")
-    world.manage(
-        "press",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.press.models import *;"
-        f" Course.objects.filter(sourced_id='{sides.course}').update(packaged=False)",
-    )
+    at_press.change_course(world, sides.course, packaged=False)
     pairing = paired(venn, sides)
     said = venn.wait(venn.start_import(pairing)["job"])["message"]
     assert said.startswith(
@@ -317,16 +324,7 @@ def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(
         with pytest.raises(Refusal) as second:
             venn.deploy(pairing, items[1:], folder="Other")
         assert second.value.code == "rollout_running"
-        world.manage(
-            "campus",
-            "shell",
-            "-v",
-            "0",
-            "-c",
-            "from vennpair.standins.campus.models import *;"
-            f" Node.objects.filter(shell__context_id='{sides.context_id}', kind='folder',"
-            " title='Homework').delete()",
-        )
+        at_campus.delete_entries(world, sides.context_id, "Homework", kind="folder")
     finally:
         world.start_worker()
     venn.wait(rollout["job"])
@@ -346,13 +344,11 @@ def test_links_go_under_headings_and_into_the_text_of_pages(
     world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = new_pairing("HYD 210-PAGE")
-    make = (
-        "from vennpair.standins.campus.models import *\ns=Shell.objects.get(context_id='{}')\nfor"
-        " place, (kind, title) in enumerate([('heading', 'First half'), ('page', 'Read me'),"
-        " ('heading', 'Second half')]): Node.objects.create(shell=s, kind=kind, title=title,"
-        " position=50 + place, body='<p>Hello</p>')"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", make.format(sides.context_id))
+    made = (("heading", "First half"), ("page", "Read me"), ("heading", "Second half"))
+    for place, (kind, title) in enumerate(made, start=50):
+        at_campus.add_entry(
+            world, sides.context_id, kind, title, body="<p>Hello</p>", position=place
+        )
     items = chosen_of(venn, pairing)[:4]
     venn.wait(venn.deploy(pairing, items[:2], into="heading", folder="First half")[0]["job"])
     venn.wait(venn.deploy(pairing, items[2:], into="page", folder="Read me")[0]["job"])
@@ -367,14 +363,7 @@ def test_links_go_under_headings_and_into_the_text_of_pages(
         "Practice set 1B",
         "Second half",
     ]
-    words = world.manage(
-        "campus",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.campus.models import *;"
-        f" print(Node.objects.get(shell__context_id='{sides.context_id}', title='Read me').body)",
-    )
+    outline = at_campus.outline(world, sides.context_id)
+    words = next(row["body"] for row in outline if row["title"] == "Read me")
     assert words.count("urn:vennpair:entry:") == 2
     assert "<p>Hello</p>" in words

@@ -4,15 +4,15 @@ and undoing.
 
 from __future__ import annotations
 
-import json
 import threading
 from collections.abc import Callable
 from typing import Any
 
 import httpx
 import pytest
-from tools.house.browser import Browser
-from tools.house.world import INSTRUCTOR, PUBLISHER, World
+from tools.world import at_campus, at_press
+from tools.world.browser import Browser
+from tools.world.world import INSTRUCTOR, PUBLISHER, World
 
 from tests.conftest import Sides
 from vennpair.client import NotAllowed, Refusal, VennPair
@@ -219,10 +219,8 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
     items = [item["id"] for item in venn.items(pairing, kind="graded")][:3]
     venn.wait(venn.deploy(pairing, items, folder="Week 1")[0]["job"])
     for label, choice in (("HYD 210-CPA", "same"), ("HYD 210-CPB", "fresh")):
-        made = json.loads(world.manage("campus", "add_shell", "--label", label))
-        world.manage(
-            "campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"]
-        )
+        made = at_campus.add_shell(world, label)
+        at_campus.copy_shell(world, old.context_id, made["context_id"])
         learner = Browser()
         learner.sign_in(world.url("campus"), made["learner"])
         assert (
@@ -238,11 +236,11 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
         )
         found = venn.copied(shell["id"])
         assert (found["links"], [way["why"] for way in found["ways"] if not way["open"]]) == (3, [])
-        before = _outline(world, made["context_id"])
+        before = at_campus.outline(world, made["context_id"])
         new = venn.go_on(shell["id"], choice, agree=True)
         done = venn.wait(new["set_up"] or pytest.fail("no job"))
         assert "3 links were pointed at it" in done["message"]
-        assert _outline(world, made["context_id"]) == before, "the shell was not touched"
+        assert at_campus.outline(world, made["context_id"]) == before, "the shell was not touched"
         assert venn.pairing(new["id"])["state"] == "live"
         assert (
             venn.pairing(new["id"])["course"]["id"] == venn.pairing(pairing)["course"]["id"]
@@ -252,15 +250,6 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
             == 200
         )
         assert venn.relay(new["id"])["received"] == 0, "nothing of the old learners crosses over"
-
-
-def _outline(world: World, context_id: str) -> str:
-    words = (
-        "from vennpair.standins.campus.models import Node;"
-        f" print(list(Node.objects.filter(shell__context_id='{context_id}').order_by('id').values_list('key',"
-        " 'title', 'custom', 'version')))"
-    )
-    return world.manage("campus", "shell", "-v", "0", "-c", words)
 
 
 def test_several_shells_are_guessed_and_paired_and_one_refused_keeps_none_back(
@@ -352,20 +341,8 @@ def test_an_account_under_another_address_is_matched_by_word_only_and_can_be_tak
 ) -> None:
     sides, pairing = new_pairing("HYD 210-MAT")
     name = section(2)[5]
-    world.manage(
-        "press",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.press.models import *;"
-        f" Enrolment.objects.filter(course__sourced_id='{sides.course}',"
-        f" account__email='{name.email}').delete(); a ="
-        f" Account.objects.create(given_name='{name.given}', family_name='{name.family}',"
-        " email='private@postbox.example');"
-        f" Enrolment.objects.create(course=Course.objects.get(sourced_id='{sides.course}'),"
-        " account=a, role='student')",
-    )
+    at_press.end_enrolment(world, sides.course, name.email)
+    at_press.enrol(world, sides.course, "private@postbox.example", name.given, name.family)
     account = next(
         each for each in venn.matches(pairing)["open"] if each["email"] == "private@postbox.example"
     )
@@ -471,18 +448,9 @@ def test_a_copy_is_known_by_its_links_where_the_platform_tells_no_history(
             "job"
         ]
     )
-    made = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-HIC"))
-    world.manage("campus", "copy_shell", "--source", old.context_id, "--target", made["context_id"])
-    world.manage(
-        "campus",
-        "shell",
-        "-v",
-        "0",
-        "-c",
-        "from vennpair.standins.campus.models import *;"
-        f" Shell.objects.filter(context_id='{made['context_id']}').update(history='');"
-        f" Node.objects.filter(shell__context_id='{made['context_id']}').update(link_history='')",
-    )
+    made = at_campus.add_shell(world, "HYD 210-HIC")
+    at_campus.copy_shell(world, old.context_id, made["context_id"])
+    at_campus.forget_histories(world, made["context_id"])
     teacher = Browser()
     teacher.sign_in(world.url("campus"), INSTRUCTOR)
     page = teacher.open_link(world.url("campus"), made["context_id"], "Practice set 1A")
@@ -496,15 +464,10 @@ def test_a_shared_course_is_compared_by_each_shell_s_own_learners(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:
     _, pairing = new_pairing("HYD 210-MER")
-    other = json.loads(world.manage("campus", "add_shell", "--label", "HYD 210-MES"))
-    words = (
-        "from vennpair.standins.campus.models import *; s = Shell.objects.get(context_id='{}');"
-        " s.enrolments.filter(role='learner').delete(); p, _ ="
-        " Person.objects.get_or_create(email='nell.quarrier@tarnfield.example',"
-        " defaults=dict(given_name='Nell', family_name='Quarrier'));"
-        " Enrolment.objects.create(shell=s, person=p, role='learner')"
-    )
-    world.manage("campus", "shell", "-v", "0", "-c", words.format(other["context_id"]))
+    other = at_campus.add_shell(world, "HYD 210-MES")
+    at_campus.end_enrolments(world, other["context_id"])
+    nell = "nell.quarrier@tarnfield.example"
+    at_campus.enrol(world, other["context_id"], nell, "Nell", "Quarrier")
     come_in(world).open_link(world.url("campus"), other["context_id"])
     shared = venn.pair(
         shell_of(venn, "HYD 210-MES")["id"],

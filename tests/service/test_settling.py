@@ -5,16 +5,15 @@ settled, undone to the last digit.
 from __future__ import annotations
 
 import json
-import random
 import signal
-import time
 from collections.abc import Callable
 from typing import Any
 
 import httpx
 import pytest
-from tools.house.changes import change
-from tools.house.differences import (
+from tools.world import at_campus, at_service
+from tools.world.actors import CommandLine, hand_in
+from tools.world.differences import (
     CELLS,
     COLUMNS,
     FRESH,
@@ -31,18 +30,11 @@ from tools.house.differences import (
     plant_differences,
     type_scores,
 )
-from tools.house.shop import CommandLine, hand_in
-from tools.house.world import INSTRUCTOR, PASSWORD, World
+from tools.world.hold import hold
+from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from tests.conftest import Sides
 from vennpair.client import NotAllowed, Refusal, VennPair
-
-SHOWN = """
-import json
-from vennpair.standins.campus.models import *
-s = Shell.objects.get(context_id='{context}')
-print('ROWS' + json.dumps(dict(cells=sorted((c.person.email, c.column.label, str(c.score)) for c in Cell.objects.filter(column__shell=s).exclude(score=None).select_related('person', 'column')), columns=sorted((c.label, str(c.maximum), c.end, c.category.title if c.category else '') for c in s.columns.select_related('category')))))
-"""
 
 
 @pytest.fixture(scope="module")
@@ -70,12 +62,15 @@ def cells_of(
     }
 
 
-def shown(world: World, ground: Ground) -> Any:
-    return json.loads(
-        world.manage(
-            "campus", "shell", "-v", "0", "-c", SHOWN.format(context=ground.context_id)
-        ).rpartition("ROWS")[2]
-    )
+def shown(world: World, ground: Ground) -> dict[str, Any]:
+    """Return the gradebook's scores, and its columns by title."""
+    return {
+        "cells": at_campus.scores(world, ground.context_id),
+        "columns": sorted(
+            (each["title"], each["points"], each["end"], each["category"])
+            for each in at_campus.columns(world, ground.context_id)
+        ),
+    }
 
 
 def who(number: int, title: str) -> tuple[str, str]:
@@ -142,8 +137,7 @@ def test_every_row_of_the_table_is_found_settled_and_undone(
     after = shown(world, planted)
     assert after["cells"] == before["cells"]
     assert [each for each in after["columns"] if each[0] != MISSING] == [
-        each if each[0] != POINTLESS else [POINTLESS, "10.0000", *each[2:]]
-        for each in before["columns"]
+        each if each[0] != POINTLESS else (POINTLESS, "10", *each[2:]) for each in before["columns"]
     ]
     again = compared(venn, pairing)
     # A refusal is history once the score went: what was refused is simply not there any more.
@@ -226,11 +220,9 @@ def test_a_column_made_anew_by_hand_is_claimed_and_given_back(
 ) -> None:
     pairing = planted.pairing
     placement = next(each for each in venn.placements(pairing) if each["title"] == HELD)
-    change(
-        world,
-        planted.context_id,
-        f"column('{HELD}').delete()\nColumn.objects.create(shell=s, key=f'anew-{{s.pk}}',"
-        f" label='{HELD} (copy)', maximum=10, resource_id='{placement['id']}')",
+    at_campus.delete_column(world, planted.context_id, HELD)
+    at_campus.add_column(
+        world, planted.context_id, f"{HELD} (copy)", "10", resource_id=placement["id"]
     )
     comparison = compared(venn, pairing)
     (missing,) = venn.findings(pairing, comparison["id"], kind="column_missing", item=HELD)
@@ -276,13 +268,8 @@ def test_an_assistant_proposes_and_an_instructor_carries_it_out(
     world: World, venn: VennPair, cli: CommandLine, planted: Ground
 ) -> None:
     pairing = planted.pairing
-    role = (
-        "from vennpair.service.pair.models import ShellRole;"
-        " r=ShellRole.objects.get(shell__label='{}',"
-        " user__username='maren.holt@tarnfield.example'); r.role='{}'; r.save()"
-    )
     comparison = compared(venn, pairing)
-    world.manage("vennpair", "shell", "-v", "0", "-c", role.format(planted.label, "assistant"))
+    at_service.give_role(world, planted.label, INSTRUCTOR, "assistant")
     try:
         made = venn.settle(pairing, comparison["id"], kinds={"differ": "send"})["settlement"]
         assert made is not None
@@ -293,7 +280,7 @@ def test_an_assistant_proposes_and_an_instructor_carries_it_out(
             "settlement"
         ]
     finally:
-        world.manage("vennpair", "shell", "-v", "0", "-c", role.format(planted.label, "instructor"))
+        at_service.give_role(world, planted.label, INSTRUCTOR, "instructor")
     assert other is not None
     assert venn.dismiss(pairing, other["id"])["state"] == "dismissed"
     done = cli.json("settlements", "carry-out", planted.label)
@@ -365,21 +352,16 @@ def test_a_settlement_whose_worker_is_killed_writes_every_cell_once(
             )
     comparison = compared(venn, pairing)
     assert comparison["summary"]["open"] == {"unsent": 18}
+    world.end("worker")
     made = venn.settle(pairing, comparison["id"], safe=True)["settlement"]
     assert made is not None
-    chance = random.Random(3)
-    for _ in range(6):
-        time.sleep(chance.uniform(0.02, 0.4))
-        world.end("worker", signal.SIGKILL)
-        world.start_worker()
+    for after, moment in ((1, "drop"), (2, "drop"), (3, "drop"), (4, "after")):
+        with hold(world, "campus", "POST", "/scores$", after=after, hold=moment) as held:
+            world.start_worker()
+            held.wait()
+            world.end("worker", signal.SIGKILL)
+    world.start_worker()
     venn.wait(made["job"], seconds=180)
     assert venn.settlement(pairing, made["id"])["counts"] == {"done": 18}
-    count = (
-        "from vennpair.service.relay.models import Passage; print('ROWS' +"
-        f" str(Passage.objects.filter(pairing='{pairing}', what='settled').count()))"
-    )
-    assert (
-        world.manage("vennpair", "shell", "-v", "0", "-c", count).rpartition("ROWS")[2].strip()
-        == "18"
-    )
+    assert at_service.passages(world, pairing, "settled") == 18
     assert compared(venn, pairing)["summary"]["kinds"] == {"agree": 18}

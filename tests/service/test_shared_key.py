@@ -4,17 +4,17 @@ Outcomes.
 
 from __future__ import annotations
 
-import json
-import time
 from collections.abc import Callable
 from typing import Any
 
 import httpx
 import pytest
 from oauthlib.oauth1 import Client
-from tools.house.browser import Browser
-from tools.house.shop import submit_answers
-from tools.house.world import PUBLISHER, World
+from tools.world import at_press
+from tools.world.actors import submit_answers
+from tools.world.browser import Browser
+from tools.world.differences import until_scores
+from tools.world.world import PUBLISHER, World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
@@ -39,7 +39,7 @@ def keyed(
         ]
     )
     venn.change_pairing(pairing, relay_on=True)
-    return sides, pairing, json.loads(world.manage("press", "keyed_platform"))
+    return sides, pairing, at_press.keyed_platform(world)
 
 
 @pytest.fixture
@@ -61,10 +61,7 @@ def test_a_learner_is_launched_and_the_score_reaches_the_gradebook(
     assert page.status == 200, page.words
     submit_answers(learner, 4)
     assert "was reported to your course" in learner.page.words
-    deadline = time.monotonic() + 30
-    while not venn.relay(pairing)["counts"].get("accepted"):
-        assert time.monotonic() < deadline, venn.relay(pairing)["counts"]
-        time.sleep(0.1)
+    until_scores(venn, pairing, accepted=1)
     book = learner.get(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
     assert "8" in [cell.text_content().strip() for cell in book.tree.xpath("//td")]
 

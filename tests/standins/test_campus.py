@@ -16,7 +16,7 @@ import httpx
 import pytest
 from tests.conftest import Sides
 from tests.service.platform import TestPlatform
-from tools.house.world import World
+from tools.world.world import World
 
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.registration import Registration, write_registration

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import io
-import json
 from collections.abc import Iterator
 
 import httpx
 import pytest
-from tools.house.world import World
+from tools.world import at_press
+from tools.world.world import World
 
 from vennpair.standards.cartridge import read_cartridge
 from vennpair.standards.oneroster import objects as o
@@ -20,14 +20,7 @@ PATHS = {"rostering": o.SCOPE_ROSTER, "gradebook": o.SCOPE_GRADEBOOK, "resources
 @pytest.fixture(scope="module")
 def press(world: World) -> Iterator[httpx.Client]:
     """A client with the credentials that the service has."""
-    find = (
-        "from vennpair.standins.press.models import ApiClient; c=ApiClient.objects.first(); import"
-        " json; print(json.dumps([c.client_id, c.secret]))"
-    )
-    credentials = json.loads(
-        world.manage("press", "shell", "-v", "0", "-c", find).strip().splitlines()[-1]
-    )
-    with httpx.Client(base_url=world.url("press"), auth=tuple(credentials)) as client:
+    with httpx.Client(base_url=world.url("press"), auth=at_press.api_client(world)) as client:
         yield client
 
 

@@ -14,7 +14,10 @@ export interface paths {
         /** @description List every publisher of the institution with one's account there. */
         get: operations["accounts_list"];
         put?: never;
-        /** @description Begin a link: open the address that comes back, sign in at the publisher, and come back. */
+        /**
+         * @description Begin a link: open the address that comes back, sign in at the publisher, and
+         *     come back.
+         */
         post: operations["accounts_create"];
         delete?: never;
         options?: never;
@@ -135,7 +138,10 @@ export interface paths {
         /** @description List them, newest first. */
         get: operations["connections_keys_list"];
         put?: never;
-        /** @description Publish a new key now; it signs in two days, and the old one stays published a week longer. */
+        /**
+         * @description Publish a new key now; it signs in two days, and the old one stays published a week
+         *     longer.
+         */
         post: operations["connections_keys_create"];
         delete?: never;
         options?: never;
@@ -239,7 +245,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Register us dynamically, from the platform's configuration address and registration token. */
+        /**
+         * @description Register us dynamically, from the platform's configuration address and registration
+         *     token.
+         */
         post: operations["connections_platforms_register_create"];
         delete?: never;
         options?: never;
@@ -309,7 +318,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Begin a dynamic registration at a publisher's tool: open the address that comes back in a browser. */
+        /**
+         * @description Begin a dynamic registration at a publisher's tool: open the address that comes back in a
+         *     browser.
+         */
         post: operations["connections_publishers_invite_create"];
         delete?: never;
         options?: never;
@@ -343,7 +355,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Compare; answer with the comparison, or with the report or file that ``form`` asks for. */
+        /**
+         * @description Compare; answer with the comparison, or with the report or file that ``form``
+         *     asks for.
+         */
         post: operations["file_comparisons_create"];
         delete?: never;
         options?: never;
@@ -515,7 +530,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Pair a shell with a course, or let the publisher make one; then ``set_up`` is the job that does it. */
+        /**
+         * @description Pair a shell with a course, or let the publisher make one.
+         *
+         *     Then ``set_up`` is the job that does it.
+         */
         post: operations["pairings_create"];
         delete?: never;
         options?: never;
@@ -980,7 +999,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Take out what a delivery brought (the last one unless named), except what was used or changed since. */
+        /**
+         * @description Take out what a delivery brought (the last one unless named), except what was used or
+         *     changed since.
+         */
         post: operations["pairings_imports_undo_create"];
         delete?: never;
         options?: never;
@@ -1772,7 +1794,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description With ``shells``: guess a course for each, change nothing. With ``pairs``: pair each; one refused keeps none back. */
+        /**
+         * @description With ``shells``: guess a course for each, change nothing.
+         *
+         *     With ``pairs``: pair each; one refused keeps none back.
+         */
         post: operations["pairings_several_create"];
         delete?: never;
         options?: never;
@@ -1926,14 +1952,20 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom. */
+        /**
+         * @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and
+         *     for whom.
+         */
         get: operations["shells_tool_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and for whom. */
+        /**
+         * @description See and change whether Venn Pair is turned on in the shell, where in the navigation, and
+         *     for whom.
+         */
         patch: operations["shells_tool_partial_update"];
         trace?: never;
     };
@@ -2002,7 +2034,8 @@ export interface components {
         /**
          * @description One publisher of the institution with the user's account there.
          *
-         *     ``state``: ``none``, ``begun``, ``pending`` (it looks like somebody else's: confirm or undo) or ``linked``.
+         *     ``state``: ``none``, ``begun``, ``pending`` (it looks like somebody else's: confirm or undo) or
+         *     ``linked``.
          */
         Account: {
             /** Format: uuid */
@@ -2027,9 +2060,11 @@ export interface components {
          */
         AccountStateEnum: "none" | "begun" | "pending" | "linked";
         /**
-         * @description One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent`` of them no mere notes, ``oldest`` since when.
+         * @description One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent``
+         *     of them no mere notes, ``oldest`` since when.
          *
-         *     ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never; ``trouble`` says why it failed.
+         *     ``standing`` is waiting (for its platform to have room), comparing, failed, compared or never;
+         *     ``trouble`` says why it failed.
          */
         Agreement: {
             /** Format: uuid */
@@ -2081,7 +2116,10 @@ export interface components {
          * @enum {string}
          */
         AudienceEnum: "instructor" | "everyone";
-        /** @description A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md). */
+        /**
+         * @description A column with a total: its title and points, which graded items and categories count, and how
+         *     they weigh (docs/relaying.md).
+         */
         Average: {
             /** Format: uuid */
             readonly id: string;
@@ -2106,7 +2144,10 @@ export interface components {
             /** Format: date-time */
             readonly sent_at: string | null;
         };
-        /** @description A column with a total: its title and points, which graded items and categories count, and how they weigh (docs/relaying.md). */
+        /**
+         * @description A column with a total: its title and points, which graded items and categories count, and how
+         *     they weigh (docs/relaying.md).
+         */
         AverageRequest: {
             title: string;
             /** Format: decimal */
@@ -2125,7 +2166,10 @@ export interface components {
             /** @default false */
             keeps_up?: boolean;
         };
-        /** @description One learner's total and its arithmetic: each item's score of its points, then the steps to the number. */
+        /**
+         * @description One learner's total and its arithmetic: each item's score of its points, then the steps to
+         *     the number.
+         */
         AverageRow: {
             learner: string;
             /** @description Return the average, null where nothing counts yet. */
@@ -2156,7 +2200,11 @@ export interface components {
             /** Format: double */
             most_ms: number | null;
         };
-        /** @description Somebody of the other side who may be the same person; ``key`` names them when a match is chosen. */
+        /**
+         * @description Somebody of the other side who may be the same person.
+         *
+         *     ``key`` names them when a match is chosen.
+         */
         Candidate: {
             /** @default  */
             key?: string;
@@ -2182,7 +2230,11 @@ export interface components {
             /** @description Return how many changes of each kind there are. */
             readonly words: string;
         };
-        /** @description One thing that happened: ``side`` is publisher, venn or gradebook; a score where it brought one. */
+        /**
+         * @description One thing that happened: ``side`` is publisher, venn or gradebook.
+         *
+         *     A score where it brought one.
+         */
         CellEvent: {
             /** Format: date-time */
             at: string;
@@ -2194,7 +2246,10 @@ export interface components {
             share: number | null;
             words: string;
         };
-        /** @description Everything that is known of one cell, the oldest first, and what stands there by the last comparison. */
+        /**
+         * @description Everything that is known of one cell, the oldest first, and what stands there by the last
+         *     comparison.
+         */
         CellStory: {
             item: string;
             learner: string;
@@ -2203,7 +2258,10 @@ export interface components {
             events: components["schemas"]["CellEvent"][];
             notes: components["schemas"]["Note"][];
         };
-        /** @description One change of an item at the publisher: new, renamed, moved, points, date, withdrawn or back. */
+        /**
+         * @description One change of an item at the publisher: new, renamed, moved, points, date, withdrawn
+         *     or back.
+         */
         Change: {
             key: string;
             kind: string;
@@ -2218,7 +2276,11 @@ export interface components {
          * @enum {string}
          */
         ChangePairingStateEnum: "live" | "paused" | "ended";
-        /** @description ``changes`` replaces what the scope said before; empty takes it back. ``key``: the category's title or the item's id. */
+        /**
+         * @description ``changes`` replaces what the scope said before; empty takes it back.
+         *
+         *     ``key``: the category's title or the item's id.
+         */
         ChangeRuleRequest: {
             scope: components["schemas"]["ScopeEnum"];
             /** @default  */
@@ -2299,14 +2361,20 @@ export interface components {
         CompareAll: {
             asked: number;
         };
-        /** @description The same with the matrix; ``shares`` has for each learner and column two shares of the points, publisher first. */
+        /**
+         * @description The same with the matrix; ``shares`` has for each learner and column two shares of the
+         *     points, publisher first.
+         */
         Comparison: {
             /** Format: uuid */
             readonly id: string;
             /** Format: date-time */
             readonly at: string | null;
             readonly job: components["schemas"]["Job"];
-            /** @description Return the name of the file that stood for the gradebook, empty where the platform was asked. */
+            /**
+             * @description Return the name of the file that stood for the gradebook, empty where the platform was
+             *     asked.
+             */
             readonly file: string;
             readonly summary: components["schemas"]["Summary"] | null;
             readonly venn: components["schemas"]["Venn"] | null;
@@ -2321,7 +2389,10 @@ export interface components {
             /** Format: date-time */
             readonly at: string | null;
             readonly job: components["schemas"]["Job"];
-            /** @description Return the name of the file that stood for the gradebook, empty where the platform was asked. */
+            /**
+             * @description Return the name of the file that stood for the gradebook, empty where the platform was
+             *     asked.
+             */
             readonly file: string;
             readonly summary: components["schemas"]["Summary"] | null;
             readonly venn: components["schemas"]["Venn"] | null;
@@ -2356,7 +2427,12 @@ export interface components {
             links: number;
             ways: components["schemas"]["Way"][];
         };
-        /** @description A homework course. ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for; ``mine`` that one teaches it. */
+        /**
+         * @description A homework course.
+         *
+         *     ``fit`` (0 to 1) and ``reasons`` say how well it suits the shell asked for; ``mine`` that one
+         *     teaches it.
+         */
         Course: {
             /** Format: uuid */
             readonly id: string;
@@ -2394,7 +2470,11 @@ export interface components {
             readonly words: string;
             readonly job: components["schemas"]["Job"];
         };
-        /** @description All that will happen, before it does; ``points`` of an entry are those of its column, null where it gets none. */
+        /**
+         * @description All that will happen, before it does.
+         *
+         *     ``points`` of an entry are those of its column, null where it gets none.
+         */
         DeliveryPlan: {
             folder: string;
             new_folder: string;
@@ -2449,7 +2529,11 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description A row of the outline: what it is, what was understood of it, and what became of it; ``points`` is exact text. */
+        /**
+         * @description A row of the outline: what it is, what was understood of it, and what became of it.
+         *
+         *     ``points`` is exact text.
+         */
         Entry: {
             /** Format: uuid */
             readonly id: string;
@@ -2517,7 +2601,10 @@ export interface components {
             /** Format: date-time */
             readonly made_at: string;
         };
-        /** @description What two files have in common: counts as in the contract, the Venn, the class, and every finding. */
+        /**
+         * @description What two files have in common: counts as in the contract, the Venn, the class, and every
+         *     finding.
+         */
         FileComparison: {
             summary: {
                 [key: string]: number;
@@ -2544,9 +2631,11 @@ export interface components {
             cause: string;
         };
         /**
-         * @description One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where a person must choose.
+         * @description One difference, its cause in a sentence, and the remedies offered; ``default`` is empty where
+         *     a person must choose.
          *
-         *     ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when somebody decided to leave it.
+         *     ``since``: when a comparison first found it so; ``new``: the one before did not; ``kept``: when
+         *     somebody decided to leave it.
          */
         Finding: {
             readonly id: number;
@@ -2580,7 +2669,11 @@ export interface components {
             /** Format: date-time */
             readonly kept: string | null;
         };
-        /** @description What learners are told first; ``html`` is safe to show. ``chosen`` is how access is paid, as last chosen. */
+        /**
+         * @description What learners are told first; ``html`` is safe to show.
+         *
+         *     ``chosen`` is how access is paid, as last chosen.
+         */
         FirstSteps: {
             access: components["schemas"]["AccessEnum"];
             chosen: string;
@@ -2611,7 +2704,10 @@ export interface components {
             /** @default false */
             agree?: boolean;
         };
-        /** @description A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide with a layout. */
+        /**
+         * @description A gradebook as a file, in the place of the platform's: tidy CSV, OneRoster 1.2 set, or wide
+         *     with a layout.
+         */
         GradebookFileRequest: {
             /** Format: binary */
             gradebook?: string;
@@ -2648,7 +2744,11 @@ export interface components {
             status: string;
             waiting_jobs: number;
         };
-        /** @description An import with its job and its report. ``stage`` is queued, reading, checked, importing or done. */
+        /**
+         * @description An import with its job and its report.
+         *
+         *     ``stage`` is queued, reading, checked, importing or done.
+         */
         Import: {
             /** Format: uuid */
             readonly id: string;
@@ -2663,9 +2763,15 @@ export interface components {
             readonly report: unknown;
             /** Format: date-time */
             readonly made_at: string;
-            /** @description Say whether the package's bytes are kept, so that more of it can be looked at and brought in. */
+            /**
+             * @description Say whether the package's bytes are kept, so that more of it can be looked at and brought
+             *     in.
+             */
             readonly kept: boolean;
-            /** @description Say whether something that this import made stands in the shell, so that it can be taken out again. */
+            /**
+             * @description Say whether something that this import made stands in the shell, so that it can be taken
+             *     out again.
+             */
             readonly standing: boolean;
             readonly job: components["schemas"]["Job"];
         };
@@ -2691,7 +2797,10 @@ export interface components {
             /** Format: uuid */
             platform: string | null;
         };
-        /** @description A one-time link, shown this once, for the platform's page that registers tools by an address. */
+        /**
+         * @description A one-time link, shown this once, for the platform's page that registers tools by an
+         *     address.
+         */
         InvitationLink: {
             link: string;
             /** Format: date-time */
@@ -2709,7 +2818,11 @@ export interface components {
             /** @default  */
             name?: string;
         };
-        /** @description An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``; ``points`` is exact text. */
+        /**
+         * @description An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``.
+         *
+         *     ``points`` is exact text.
+         */
         Item: {
             /** Format: uuid */
             readonly id: string;
@@ -2725,14 +2838,20 @@ export interface components {
             readonly category: string;
             readonly line_item: string;
             readonly reason: string;
-            /** @description Return where the item stands: as a link that was placed, or as content that an import brought. */
+            /**
+             * @description Return where the item stands: as a link that was placed, or as content that an import
+             *     brought.
+             */
             readonly placed: string;
             /** @description Return the folder that it was put into. */
             readonly folder: string;
             /** @description Say whether it has a gradebook column. */
             readonly column: boolean;
         };
-        /** @description What holds for one item with a column, in words, and which attempt the publisher counts where it tells. */
+        /**
+         * @description What holds for one item with a column, in words, and which attempt the publisher counts where
+         *     it tells.
+         */
         ItemRule: {
             /** Format: uuid */
             placement: string;
@@ -2882,7 +3001,8 @@ export interface components {
         /**
          * @description The kinds of all cells: one row a learner, one column an item; null where nobody has a score.
          *
-         *     ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner was matched: launch, id or email.
+         *     ``placements`` and ``people`` are the ids of columns and rows, ``matched_by`` how each learner
+         *     was matched: launch, id or email.
          */
         Matrix: {
             items: string[];
@@ -2905,7 +3025,10 @@ export interface components {
             /** @description how often the night's comparisons are told: daily, weekly or never */
             digest: string;
         };
-        /** @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell has. */
+        /**
+         * @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell
+         *     has.
+         */
         MendRequest: {
             drifts: string[];
             way: components["schemas"]["MendWayEnum"];
@@ -2935,38 +3058,97 @@ export interface components {
         };
         /** @description Which items, and how. */
         NewAnswerRequest: {
-            /** @default folder */
+            /**
+             * @description what the folder is: the folder itself, the one around a folder for each unit, a heading, or a page
+             *
+             *     * `folder` - folder
+             *     * `unit` - unit
+             *     * `heading` - heading
+             *     * `page` - page
+             * @default folder
+             */
             into?: components["schemas"]["IntoEnum"];
-            /** @default  */
+            /**
+             * @description title or id of the folder, created if it does not exist; empty: the top of the outline
+             * @default
+             */
             folder?: string;
+            /** @description the folder of each unit, where it is not named like the unit */
             folders?: {
                 [key: string]: string;
             };
-            /** @default column */
+            /**
+             * @description graded items become links with a gradebook column, or links only
+             *
+             *     * `column` - column
+             *     * `link` - link
+             * @default column
+             */
             graded?: components["schemas"]["ColumnOrLink"];
-            /** @default ask */
+            /**
+             * @description what graded items without a due date become (ask: they are left out and named)
+             *
+             *     * `ask` - ask
+             *     * `column` - column
+             *     * `link` - link
+             * @default ask
+             */
             undated?: components["schemas"]["UndatedEnum"];
-            /** @default publisher */
+            /**
+             * @description publisher (the publisher's), none, or a category of the shell, created if it does not exist
+             * @default publisher
+             */
             category?: string;
-            /** @default publisher */
+            /**
+             * @description the order of the items
+             *
+             *     * `publisher` - publisher
+             *     * `due` - due
+             *     * `unit` - unit
+             *     * `chosen` - chosen
+             * @default publisher
+             */
             by?: components["schemas"]["RolloutOrder"];
-            /** @default  */
+            /**
+             * @description right after this entry of the outline, or 'start'
+             * @default
+             */
             after?: string;
-            /** @default true */
+            /**
+             * @description learners see the links
+             * @default true
+             */
             visible?: boolean;
             /** @default  */
             shown_from?: string;
+            /** @description show from so many days before the due date */
             shown_before?: number | null;
-            /** @default false */
+            /**
+             * @description open in a new window
+             * @default false
+             */
             new_window?: boolean;
-            /** @default  */
+            /**
+             * @description rename by a pattern with {title}, {unit}, {number}, {category} and {points}
+             * @default
+             */
             pattern?: string;
-            /** @default 255 */
+            /**
+             * @description shorten titles to so many characters
+             * @default 255
+             */
             longest?: number;
-            /** @default false */
+            /**
+             * @description bring them up to date with the publisher and with this sheet
+             * @default false
+             */
             update?: boolean;
-            /** @default false */
+            /**
+             * @description move them to where this sheet says
+             * @default false
+             */
             move?: boolean;
+            /** @description move all dates by so many days; not given: as what is placed already was moved */
             shift_days?: number | null;
             wishes?: {
                 [key: string]: components["schemas"]["WishRequest"];
@@ -2979,7 +3161,11 @@ export interface components {
         NewCheckRequest: {
             placements?: string[];
         };
-        /** @description The choice, the folder (title or id; empty is the top), and whether graded links with points and a date get a column. */
+        /**
+         * @description The choice, the folder (title or id.
+         *
+         *     Empty is the top), and whether graded links with points and a date get a column.
+         */
         NewDeliveryRequest: {
             /** @default false */
             everything?: boolean;
@@ -3002,7 +3188,10 @@ export interface components {
             title: string;
             parent: string;
         };
-        /** @description Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that was sent before. */
+        /**
+         * @description Where the content comes from: the publisher's cartridge, its catalogue, or a ``package`` that
+         *     was sent before.
+         */
         NewImportRequest: {
             /** @default publisher */
             source?: components["schemas"]["SourceEnum"];
@@ -3017,7 +3206,11 @@ export interface components {
             learner: string;
             text: string;
         };
-        /** @description How to order: ``by`` for all folders or one (its id); or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end). */
+        /**
+         * @description How to order: ``by`` for all folders or one (its id).
+         *
+         *     Or ``entries`` of one folder, moved ``after`` another (an id, ``start``, empty: the end).
+         */
         NewOrderRequest: {
             /** @default publisher */
             by?: components["schemas"]["OrderBy"];
@@ -3031,14 +3224,21 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description A file to be sent. ``fingerprint`` is the sender's own word for it, by which a broken upload is found again. */
+        /**
+         * @description A file to be sent.
+         *
+         *     ``fingerprint`` is the sender's own word for it, by which a broken upload is found again.
+         */
         NewPackageRequest: {
             filename: string;
             size: number;
             /** @default  */
             fingerprint?: string;
         };
-        /** @description Which shell with which course; or let the publisher make one: of a ``title``, as a ``copy_of`` or ``section_of`` a course. */
+        /**
+         * @description Which shell with which course; or let the publisher make one: of a ``title``, as a
+         *     ``copy_of`` or ``section_of`` a course.
+         */
         NewPairingRequest: {
             /** Format: uuid */
             shell: string;
@@ -3085,7 +3285,10 @@ export interface components {
             /** @description only where the platform says that tokens are asked under another name */
             token_audience?: string;
         };
-        /** @description A publisher; with a name alone its card is reserved, so that the publisher can be given our values first. */
+        /**
+         * @description A publisher; with a name alone its card is reserved, so that the publisher can be given our
+         *     values first.
+         */
         NewPublisherRequest: {
             name: string;
             /**
@@ -3123,38 +3326,97 @@ export interface components {
         };
         /** @description Which items of the pairing's course, into which shells, and how. */
         NewRolloutRequest: {
-            /** @default folder */
+            /**
+             * @description what the folder is: the folder itself, the one around a folder for each unit, a heading, or a page
+             *
+             *     * `folder` - folder
+             *     * `unit` - unit
+             *     * `heading` - heading
+             *     * `page` - page
+             * @default folder
+             */
             into?: components["schemas"]["IntoEnum"];
-            /** @default  */
+            /**
+             * @description title or id of the folder, created if it does not exist; empty: the top of the outline
+             * @default
+             */
             folder?: string;
+            /** @description the folder of each unit, where it is not named like the unit */
             folders?: {
                 [key: string]: string;
             };
-            /** @default column */
+            /**
+             * @description graded items become links with a gradebook column, or links only
+             *
+             *     * `column` - column
+             *     * `link` - link
+             * @default column
+             */
             graded?: components["schemas"]["ColumnOrLink"];
-            /** @default ask */
+            /**
+             * @description what graded items without a due date become (ask: they are left out and named)
+             *
+             *     * `ask` - ask
+             *     * `column` - column
+             *     * `link` - link
+             * @default ask
+             */
             undated?: components["schemas"]["UndatedEnum"];
-            /** @default publisher */
+            /**
+             * @description publisher (the publisher's), none, or a category of the shell, created if it does not exist
+             * @default publisher
+             */
             category?: string;
-            /** @default publisher */
+            /**
+             * @description the order of the items
+             *
+             *     * `publisher` - publisher
+             *     * `due` - due
+             *     * `unit` - unit
+             *     * `chosen` - chosen
+             * @default publisher
+             */
             by?: components["schemas"]["RolloutOrder"];
-            /** @default  */
+            /**
+             * @description right after this entry of the outline, or 'start'
+             * @default
+             */
             after?: string;
-            /** @default true */
+            /**
+             * @description learners see the links
+             * @default true
+             */
             visible?: boolean;
             /** @default  */
             shown_from?: string;
+            /** @description show from so many days before the due date */
             shown_before?: number | null;
-            /** @default false */
+            /**
+             * @description open in a new window
+             * @default false
+             */
             new_window?: boolean;
-            /** @default  */
+            /**
+             * @description rename by a pattern with {title}, {unit}, {number}, {category} and {points}
+             * @default
+             */
             pattern?: string;
-            /** @default 255 */
+            /**
+             * @description shorten titles to so many characters
+             * @default 255
+             */
             longest?: number;
-            /** @default false */
+            /**
+             * @description bring them up to date with the publisher and with this sheet
+             * @default false
+             */
             update?: boolean;
-            /** @default false */
+            /**
+             * @description move them to where this sheet says
+             * @default false
+             */
             move?: boolean;
+            /** @description move all dates by so many days; not given: as what is placed already was moved */
             shift_days?: number | null;
             wishes?: {
                 [key: string]: components["schemas"]["WishRequest"];
@@ -3212,7 +3474,11 @@ export interface components {
             /** Format: date-time */
             readonly at: string;
         };
-        /** @description A word to the user that something is ready or needs them; ``link`` leads to it in the console. */
+        /**
+         * @description A word to the user that something is ready or needs them.
+         *
+         *     ``link`` leads to it in the console.
+         */
         Notice: {
             readonly id: number;
             /** Format: date-time */
@@ -3238,7 +3504,11 @@ export interface components {
             email: string;
             candidates: components["schemas"]["MatchCandidate"][];
         };
-        /** @description The address to open in a browser; the publisher's page registers itself with us by it. Good once. */
+        /**
+         * @description The address to open in a browser; the publisher's page registers itself with us by it.
+         *
+         *     Good once.
+         */
         OpenedRegistration: {
             open: string;
             /** Format: uuid */
@@ -3259,7 +3529,11 @@ export interface components {
             columns_now: string[];
             columns_then: string[];
         };
-        /** @description A package: its parts have ``part_bytes`` each but the last; ``received`` are the numbers of those that arrived. */
+        /**
+         * @description A package: its parts have ``part_bytes`` each but the last.
+         *
+         *     ``received`` are the numbers of those that arrived.
+         */
         Package: {
             /** Format: uuid */
             readonly id: string;
@@ -3562,7 +3836,11 @@ export interface components {
             readonly timezone: string;
             readonly platform: string;
         };
-        /** @description One shell joined to one homework course; ``set_up`` is the job that sets it up, where there was one. */
+        /**
+         * @description One shell joined to one homework course.
+         *
+         *     ``set_up`` is the job that sets it up, where there was one.
+         */
         Pairing: {
             /** Format: uuid */
             readonly id: string;
@@ -3605,7 +3883,11 @@ export interface components {
         PasswordRequest: {
             password: string;
         };
-        /** @description What to change; what is left out stays. An ended pairing is taken up again by ``paused``, within 30 days. */
+        /**
+         * @description What to change; what is left out stays.
+         *
+         *     An ended pairing is taken up again by ``paused``, within 30 days.
+         */
         PatchedChangePairingRequest: {
             state?: components["schemas"]["ChangePairingStateEnum"];
             relay_on?: boolean;
@@ -3614,7 +3896,10 @@ export interface components {
         PatchedChangePersonRequest: {
             role?: components["schemas"]["RoleEnum"];
         };
-        /** @description What to change; what is left out stays. Issuer and client id are who it is and cannot change. */
+        /**
+         * @description What to change; what is left out stays. Issuer and client id are who it is and cannot
+         *     change.
+         */
         PatchedChangePlatformRequest: {
             name?: string;
             deployment_ids?: string[];
@@ -3625,7 +3910,11 @@ export interface components {
             /** @description while false, no launch is taken */
             active?: boolean;
         };
-        /** @description The publisher's values; what is left out stays. Secrets are stored encrypted and never shown again. */
+        /**
+         * @description The publisher's values; what is left out stays.
+         *
+         *     Secrets are stored encrypted and never shown again.
+         */
         PatchedChangePublisherRequest: {
             name?: string;
             /**
@@ -3675,7 +3964,11 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description After how many minutes a waiting score raises the alarm; every how many minutes results are read, 0 where the publisher reports. */
+        /**
+         * @description After how many minutes a waiting score raises the alarm.
+         *
+         *     Every how many minutes results are read, 0 where the publisher reports.
+         */
         PatchedRelaySettingRequest: {
             alarm_minutes?: number;
             pull_minutes?: number;
@@ -3701,7 +3994,11 @@ export interface components {
             /** Format: date-time */
             readonly last_login: string | null;
         };
-        /** @description What a platform asks for and takes back; ``pairing`` is null while the shell is not paired. */
+        /**
+         * @description What a platform asks for and takes back.
+         *
+         *     ``pairing`` is null while the shell is not paired.
+         */
         Picking: {
             /** Format: uuid */
             readonly id: string;
@@ -3753,7 +4050,8 @@ export interface components {
          */
         PlacementStateEnum: "planned" | "written" | "placed" | "failed" | "removed";
         /**
-         * @description All that will happen in one shell, item by item in its order. ``lost``: items that this section's course does not have.
+         * @description All that will happen in one shell, item by item in its order. ``lost``: items that this
+         *     section's course does not have.
          *
          *     ``unread``: the section's homework course was not read yet, so nothing is known of it.
          */
@@ -3814,7 +4112,10 @@ export interface components {
             /** @default 0 */
             readonly shells: number;
         };
-        /** @description How one platform takes scores: open or paused and why, calls at once, what waits, and the last day's accepted, refused and failed sendings. */
+        /**
+         * @description How one platform takes scores: open or paused and why, calls at once, what waits, and the
+         *     last day's accepted, refused and failed sendings.
+         */
         PlatformHealth: {
             /** Format: uuid */
             platform: string;
@@ -3852,7 +4153,11 @@ export interface components {
          * @enum {string}
          */
         ProfileEnum: "full" | "thin";
-        /** @description A publisher; secrets are never shown, only whether there is one. ``card`` is what it must know of us. */
+        /**
+         * @description A publisher; secrets are never shown, only whether there is one.
+         *
+         *     ``card`` is what it must know of us.
+         */
         Publisher: {
             /** Format: uuid */
             readonly id: string;
@@ -3908,14 +4213,21 @@ export interface components {
             choices: string[];
             points: string | null;
         };
-        /** @description How many scores the gradebook shows otherwise, shows as they are, and could not be read; how many were queued, or would be. */
+        /**
+         * @description How many scores the gradebook shows otherwise, shows as they are, and could not be read.
+         *
+         *     How many were queued, or would be.
+         */
         Queued: {
             differ: number;
             same: number;
             unread: number;
             queued: number;
         };
-        /** @description What the platform's administrator page gives: its configuration address and a registration token. */
+        /**
+         * @description What the platform's administrator page gives: its configuration address and a registration
+         *     token.
+         */
         RegistrationRequest: {
             openid_configuration: string;
             /** @default  */
@@ -3923,7 +4235,10 @@ export interface components {
             /** @default  */
             name?: string;
         };
-        /** @description The relay of a pairing: on or off, whether all is well, cells by state, held ones by what they wait for. */
+        /**
+         * @description The relay of a pairing: on or off, whether all is well, cells by state, held ones by what
+         *     they wait for.
+         */
         Relay: {
             on: boolean;
             state: string;
@@ -3941,7 +4256,11 @@ export interface components {
             pause: string;
             setting: components["schemas"]["RelaySetting"];
         };
-        /** @description After how many minutes a waiting score raises the alarm; every how many minutes results are read, 0 where the publisher reports. */
+        /**
+         * @description After how many minutes a waiting score raises the alarm.
+         *
+         *     Every how many minutes results are read, 0 where the publisher reports.
+         */
         RelaySetting: {
             alarm_minutes?: number;
             pull_minutes?: number;
@@ -3949,14 +4268,21 @@ export interface components {
             readonly pulled_at: string | null;
             readonly pull_trouble: string;
         };
-        /** @description Whether all is well (``well``, ``waits``, ``trouble``, ``off``), in a sentence, with what to do; ``act`` is what one press may do about it. */
+        /**
+         * @description Whether all is well (``well``, ``waits``, ``trouble``, ``off``), in a sentence, with what to
+         *     do; ``act`` is what one press may do about it.
+         */
         RelayVerdict: {
             level: string;
             sentence: string;
             remedy: string;
             act: string;
         };
-        /** @description Which items, all where none is named; ``early`` also lets go what is held for a due date or a time of day. */
+        /**
+         * @description Which items, all where none is named.
+         *
+         *     ``early`` also lets go what is held for a due date or a time of day.
+         */
         ReleaseRequest: {
             placements?: string[];
             /** @default false */
@@ -3968,14 +4294,21 @@ export interface components {
         Released: {
             released: number;
         };
-        /** @description What undoing does with one entry; ``why`` is empty where it is taken out, else the reason that it stays. */
+        /**
+         * @description What undoing does with one entry.
+         *
+         *     ``why`` is empty where it is taken out, else the reason that it stays.
+         */
         Removal: {
             id: string;
             title: string;
             kind: string;
             why: string;
         };
-        /** @description New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind}, {number}. */
+        /**
+         * @description New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
+         *     {number}.
+         */
         RenameRequest: {
             names?: {
                 [key: string]: string;
@@ -4027,7 +4360,10 @@ export interface components {
          * @enum {string}
          */
         RolloutOrder: "publisher" | "due" | "unit" | "chosen";
-        /** @description A change of a column that explains cells: its kind, what both sides say of it, and how many cells agree once it is mended. */
+        /**
+         * @description A change of a column that explains cells: its kind, what both sides say of it, and how many
+         *     cells agree once it is mended.
+         */
         Root: {
             kind: string;
             item: string;
@@ -4088,7 +4424,10 @@ export interface components {
          * @enum {string}
          */
         ScopesEnum: "read" | "change" | "connect";
-        /** @description One learner's score in one column: where it stands, why, since when it waits and until when. */
+        /**
+         * @description One learner's score in one column: where it stands, why, since when it waits and
+         *     until when.
+         */
         Score: {
             readonly id: number;
             /** Format: uuid */
@@ -4120,7 +4459,11 @@ export interface components {
             /** Format: date-time */
             readonly changed_at: string;
         };
-        /** @description A tidy CSV, a OneRoster 1.2 set or a wide table with its layout; ``as_of`` is when it was exported, now unless named. */
+        /**
+         * @description A tidy CSV, a OneRoster 1.2 set or a wide table with its layout.
+         *
+         *     ``as_of`` is when it was exported, now unless named.
+         */
         ScoreFileRequest: {
             /** Format: binary */
             file: string;
@@ -4187,7 +4530,11 @@ export interface components {
          * @enum {string}
          */
         ScoresEnum: "ask" | "keep" | "export" | "remove";
-        /** @description A shell that the rollout goes to as well, with what is its own; left out: as the sheet says. */
+        /**
+         * @description A shell that the rollout goes to as well, with what is its own.
+         *
+         *     Left out: as the sheet says.
+         */
         SectionRequest: {
             /** Format: uuid */
             pairing: string;
@@ -4197,7 +4544,11 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description Which scores: of learners, items (placements), a category, or all. ``force`` also sends what the gradebook shows, or what somebody typed over. */
+        /**
+         * @description Which scores: of learners, items (placements), a category, or all.
+         *
+         *     ``force`` also sends what the gradebook shows, or what somebody typed over.
+         */
         SendAgainRequest: {
             learners?: string[];
             placements?: string[];
@@ -4207,7 +4558,10 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single findings. */
+        /**
+         * @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
+         *     findings.
+         */
         SettleRequest: {
             /** Format: uuid */
             comparison: string;
@@ -4220,7 +4574,10 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or will be, there. */
+        /**
+         * @description One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or
+         *     will be, there.
+         */
         SettleStep: {
             readonly scope: string;
             readonly kind: string;
@@ -4266,7 +4623,10 @@ export interface components {
             };
             readonly steps: components["schemas"]["SettleStep"][];
         };
-        /** @description One settlement: how many findings came to what, and how many of them write to the gradebook. */
+        /**
+         * @description One settlement: how many findings came to what, and how many of them write to the
+         *     gradebook.
+         */
         SettlementLine: {
             /** Format: uuid */
             readonly id: string;
@@ -4285,7 +4645,11 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** @description What would be written, step by step; ``writes`` counts those that change the gradebook. ``id`` is set once it is under way. */
+        /**
+         * @description What would be written, step by step; ``writes`` counts those that change the gradebook.
+         *
+         *     ``id`` is set once it is under way.
+         */
         SettlementPreview: {
             steps: components["schemas"]["SettleStep"][];
             writes: number;
@@ -4349,7 +4713,11 @@ export interface components {
             /** Format: date-time */
             readonly opened_at: string;
         };
-        /** @description The tool's place; ``warning`` says what the change asked for would break. ``by_hand`` where no service is offered. */
+        /**
+         * @description The tool's place; ``warning`` says what the change asked for would break.
+         *
+         *     ``by_hand`` where no service is offered.
+         */
         ShellTool: {
             offered: boolean;
             on: boolean | null;
@@ -4368,7 +4736,10 @@ export interface components {
             placements?: string[];
             shown: boolean;
         };
-        /** @description What came of one column: ``done``, ``unknown`` where the platform has no such thing, ``failed`` with why. */
+        /**
+         * @description What came of one column: ``done``, ``unknown`` where the platform has no such thing,
+         *     ``failed`` with why.
+         */
         ShownColumn: {
             /** Format: uuid */
             placement: string;
@@ -4435,7 +4806,11 @@ export interface components {
             lines: components["schemas"]["StatementLine"][];
             schedule: components["schemas"]["Schedule"];
         };
-        /** @description One line: ``level`` is open, look or well; ``page`` is where to act, below the pairing's own address in the console. */
+        /**
+         * @description One line: ``level`` is open, look or well.
+         *
+         *     ``page`` is where to act, below the pairing's own address in the console.
+         */
         StatementLine: {
             level: string;
             what: string;
@@ -4480,8 +4855,9 @@ export interface components {
         /**
          * @description Counts: matched learners and columns, cells with a score, cells and other findings by kind.
          *
-         *     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of them that are no mere notes, ``new``
-         *     those that the comparison before did not have; ``oldest`` is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
+         *     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of
+         *     them that are no mere notes, ``new`` those that the comparison before did not have; ``oldest``
+         *     is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
          */
         Summary: {
             learners: number;
@@ -4520,7 +4896,10 @@ export interface components {
          * @enum {string}
          */
         TakeEnum: "unsent" | "differ" | "gradebook_only";
-        /** @description What the file holds, how many learners were matched, and how many scores are new or changed. */
+        /**
+         * @description What the file holds, how many learners were matched, and how many scores are new or
+         *     changed.
+         */
         TakenFile: {
             learners: number;
             matched: number;
@@ -4548,7 +4927,10 @@ export interface components {
             shown_from: string;
             new_window: boolean;
         };
-        /** @description An adopted title; ``can_create`` says whether its publisher makes a course of it here, ``why_not`` why it does not. */
+        /**
+         * @description An adopted title; ``can_create`` says whether its publisher makes a course of it here,
+         *     ``why_not`` why it does not.
+         */
         Title: {
             /** Format: uuid */
             readonly id: string;
@@ -4595,9 +4977,11 @@ export interface components {
             rows: components["schemas"]["Travel"][];
         };
         /**
-         * @description Two tables of scores: tidy CSV, OneRoster 1.2 set, or wide with a layout, which is used for whichever is wide.
+         * @description Two tables of scores: tidy CSV, OneRoster 1.2 set, or wide with a layout, which is used for
+         *     whichever is wide.
          *
-         *     ``form`` asks for a report, or with ``gradebook`` for the gradebook file with only the cells changed that ``take`` names.
+         *     ``form`` asks for a report, or with ``gradebook`` for the gradebook file with only the cells
+         *     changed that ``take`` names.
          */
         TwoFilesRequest: {
             /** Format: binary */
@@ -4643,7 +5027,11 @@ export interface components {
             what: string;
             purpose: string;
         };
-        /** @description Left, both and right of the figure; ``scores_differ`` is how many in the middle do not agree. */
+        /**
+         * @description Left, both and right of the figure.
+         *
+         *     ``scores_differ`` is how many in the middle do not agree.
+         */
         Venn: {
             items: number[];
             columns: number[];
@@ -4722,7 +5110,11 @@ export interface components {
             readonly undone: boolean;
             readonly steps: components["schemas"]["Step"][];
         };
-        /** @description What is wanted of one item instead of what holds for all; left out: nothing else. Points and date count where the publisher has none. */
+        /**
+         * @description What is wanted of one item instead of what holds for all; left out: nothing else.
+         *
+         *     Points and date count where the publisher has none.
+         */
         WishRequest: {
             title?: string;
             becomes?: components["schemas"]["ColumnOrLink"];
@@ -4734,7 +5126,10 @@ export interface components {
             shown_from?: string;
             new_window?: boolean;
         };
-        /** @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is done. */
+        /**
+         * @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is
+         *     done.
+         */
         Written: {
             /** Format: uuid */
             readonly id: string;

@@ -6,6 +6,7 @@ import argparse
 import getpass
 import os
 import sys
+from typing import TypeAlias
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
@@ -13,7 +14,7 @@ from vennpair.cli.output import Output
 from vennpair.cli.session import connect, forget_session, keep_session, kept_url
 from vennpair.client import VennPair
 
-Commands = argparse._SubParsersAction
+Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 
 
 def add(commands: Commands) -> None:

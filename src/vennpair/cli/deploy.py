@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.clock import Clock, clock_of
@@ -16,8 +15,13 @@ from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.cli.sheet import add_options, by_unit, chosen_items, read_sheet, sections_of, sheet_of
 from vennpair.client import VennPair
-from vennpair.client.deploying_types import Rollout, ShellPlan
-from vennpair.client.types import Item
+from vennpair.client.schema import (
+    Item,
+    Plan,
+    Rollout,
+    Row,
+    WholeRollout,
+)
 from vennpair.core.counting import many
 
 
@@ -114,7 +118,9 @@ def _items(venn: VennPair, pairing: str, out: Output) -> list[Item]:
     return list(venn.items(pairing))
 
 
-def follow(venn: VennPair, rollouts: Sequence[Rollout], out: Output, doing: str) -> list[Rollout]:
+def follow(
+    venn: VennPair, rollouts: Sequence[Rollout], out: Output, doing: str
+) -> list[WholeRollout]:
     """Wait for rollouts, showing progress; return them as they ended.
 
     Raises Refusal where one failed.
@@ -127,7 +133,7 @@ def follow(venn: VennPair, rollouts: Sequence[Rollout], out: Output, doing: str)
     return ended
 
 
-def report(rollouts: Sequence[Rollout], out: Output) -> int:
+def report(rollouts: Sequence[WholeRollout], out: Output) -> int:
     """Say how rollouts ended and what could not be done; return the exit code."""
     failed = [
         (each["shell"], step)
@@ -176,7 +182,7 @@ def _write(
     return DONE
 
 
-def _show(plan: ShellPlan, out: Output, several: bool) -> None:
+def _show(plan: Plan, out: Output, several: bool) -> None:
     new = [folder["title"] for folder in plan["folders"]]
     shift = f", dates shifted by {many(plan['shift_days'], 'day')}" if plan["shift_days"] else ""
     parts = [
@@ -206,7 +212,7 @@ def _show(plan: ShellPlan, out: Output, several: bool) -> None:
         )
 
 
-def _row(row: dict[str, Any], at: Clock) -> tuple[object, ...]:
+def _row(row: Row, at: Clock) -> tuple[object, ...]:
     target = row["target"]
     shown = (
         "hidden"

@@ -17,7 +17,7 @@ from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
-from vennpair.client.content_types import DeliveryPlan, Entry, Import
+from vennpair.client.schema import DeliveryPlan, Entry, Import
 from vennpair.standards.cartridge import Cartridge, Limits, UnusableCartridge, read_cartridge
 from vennpair.standards.cartridge.report import inspection
 

@@ -211,7 +211,7 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
     troubled = [row for row in check["rows"] if row["findings"]]
     out.table(
         ("link", *FIELDS),
-        [(row["title"], *(row[name] for name in FIELDS)) for row in check["rows"]],
+        [(row["title"], *(dict(row)[name] for name in FIELDS)) for row in check["rows"]],
     )
     findings = [(row["title"], finding) for row in troubled for finding in row["findings"]]
     out.table(

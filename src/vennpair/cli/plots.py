@@ -74,18 +74,18 @@ def _draw_venn(axes: Any, report: Report) -> None:
         axes.add_patch(
             Circle((place, 2), 1.97, facecolor=fill, edgecolor=edge, linewidth=1.6, alpha=0.75)
         )
-    for place, words, ink in (
+    for middle, words, ink in (
         (1.35, "publisher", LEFT),
-        (3, "both", BOTH),
+        (3.0, "both", BOTH),
         (4.65, "gradebook", RIGHT),
     ):
-        axes.text(place, 3.2, words, ha="center", color=ink, fontsize=10, fontweight="bold")
+        axes.text(middle, 3.2, words, ha="center", color=ink, fontsize=10, fontweight="bold")
     for row, (name, counts) in enumerate(
         (name, counts) for name, counts in report.venn.items() if len(counts) == SIDES
     ):
-        for place, count in zip((1.1, 3, 4.9), counts, strict=True):
+        for at, count in zip((1.1, 3.0, 4.9), counts, strict=True):
             axes.text(
-                place,
+                at,
                 2.6 - row * 0.78,
                 str(count),
                 ha="center",

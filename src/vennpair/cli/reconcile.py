@@ -10,12 +10,12 @@ from pathlib import Path
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
-from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
+from vennpair.cli.exits import DONE, FINDINGS, REFUSED, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Follow, Output
 from vennpair.cli.reconcile_files import compare_files, layout_text, save_reports, suggest
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
-from vennpair.client.reconciling_types import Agreement, Comparison, Finding
+from vennpair.client.schema import Agreement, Comparison, Finding
 from vennpair.core.counting import many
 from vennpair.core.reconcile.report import report_of_live
 
@@ -150,7 +150,14 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
                 ),
                 out,
             )
-    summary = comparison["summary"] or {"kinds": {}, "cells": 0, "learners": 0, "columns": 0}
+    summary = comparison["summary"]
+    if summary is None:
+        raise Stop(
+            REFUSED,
+            "not_compared",
+            "The comparison ended without a result.",
+            "Compare again with: vennpair reconcile SHELL",
+        )
     if out.as_json:
         out.document(
             {

@@ -14,7 +14,11 @@ from vennpair.cli.output import Output
 from vennpair.cli.relay_steering import add_steering, placements_named
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
-from vennpair.client.relaying_types import Relay
+from vennpair.client.schema import (
+    LedgerEntry,
+    Passage,
+    Relay,
+)
 from vennpair.core.counting import many
 
 SHOWN = 30
@@ -137,7 +141,7 @@ def _run_watch(args: argparse.Namespace, out: Output) -> int:
                             "sent",
                             "reason",
                         )
-                    }  # type: ignore[literal-required]
+                    }
                     (
                         out.event(line)
                         if out.as_json
@@ -216,7 +220,7 @@ def _run_story(args: argparse.Namespace, out: Output) -> int:
             out.document(story)
             return DONE
         at = course_clock(venn, pairing, seconds=True)
-        reports = [
+        reports: list[tuple[str, str, str, str]] = [
             (
                 each["received_at"],
                 "reported",
@@ -228,7 +232,7 @@ def _run_story(args: argparse.Namespace, out: Output) -> int:
             )
             for each in story["ledger"]
         ]
-        done = [
+        reports += [
             (each["at"], each["what"], _given(each), each["words"]) for each in story["passages"]
         ]
         out.line(
@@ -237,7 +241,7 @@ def _run_story(args: argparse.Namespace, out: Output) -> int:
         )
         out.table(
             ("at", "what", "score", "words"),
-            [(at(when), *facts) for when, *facts in sorted(reports + done)],
+            [(at(when), *facts) for when, *facts in sorted(reports)],
         )
         return DONE
 
@@ -287,5 +291,5 @@ def _of(each: Any) -> str:
     return "" if each["reported"] is None else f"{each['reported']} of {each['points']}"
 
 
-def _given(each: dict[str, Any]) -> str:
+def _given(each: LedgerEntry | Passage) -> str:
     return "" if each["given"] is None else f"{each['given']} of {each['maximum']}"

@@ -17,7 +17,7 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
-from vennpair.client.deploying_types import Placement, Rollout
+from vennpair.client.schema import Placement, Rollout
 
 
 def add(commands: Commands) -> None:

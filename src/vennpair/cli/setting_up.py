@@ -324,7 +324,7 @@ def run_learners(args: argparse.Namespace, out: Output) -> int:
         found = venn.matches(pairing)
     if out.as_json:
         out.document(found)
-    rows = [
+    shown = [
         (
             row["name"],
             row["email"],
@@ -334,7 +334,7 @@ def run_learners(args: argparse.Namespace, out: Output) -> int:
     ]
     out.table(
         ("account at the publisher", "address there", "may be"),
-        rows,
+        shown,
         empty="Every account at the publisher has its learner in the shell.",
     )
     out.table(

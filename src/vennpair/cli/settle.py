@@ -13,7 +13,15 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
-from vennpair.client.reconciling_types import Choice, Comparison, Finding, Preview, Settlement
+from vennpair.client.schema import (
+    ChoiceRequest,
+    Comparison,
+    Finding,
+    Matrix,
+    Settlement,
+    SettlementLine,
+    SettlementPreview,
+)
 
 REMEDIES = ("send", "restore", "clear", "keep", "leave", "put_back", "claim", "make_again", "match")
 SHOWN = 30
@@ -149,8 +157,8 @@ def _split(text: str) -> tuple[str, str]:
 
 def _chosen(
     args: argparse.Namespace, venn: VennPair, pairing: str, comparison: str
-) -> list[Choice]:
-    chosen: list[Choice] = []
+) -> list[ChoiceRequest]:
+    chosen: list[ChoiceRequest] = []
     for each in args.finding:
         number, _, rest = each.partition("=")
         remedy, _, candidate = rest.partition(":")
@@ -187,7 +195,7 @@ def _fits(finding: Finding, learner: str, item: str) -> bool:
     return by_learner and (not item or finding["item"].casefold() == item.casefold())
 
 
-def _show(preview: Preview, out: Output) -> None:
+def _show(preview: SettlementPreview, out: Output) -> None:
     rows = [
         (
             each["kind"],
@@ -206,7 +214,7 @@ def _show(preview: Preview, out: Output) -> None:
     out.table(("finding", "learner", "item", "remedy", "stands", "becomes"), rows)
 
 
-def _follow(venn: VennPair, pairing: str, begun: Preview, out: Output) -> int:
+def _follow(venn: VennPair, pairing: str, begun: SettlementPreview, out: Output) -> int:
     made = begun["settlement"]
     if made is None or made["job"] is None:
         if out.as_json:
@@ -219,7 +227,7 @@ def _follow(venn: VennPair, pairing: str, begun: Preview, out: Output) -> int:
     return _wait(venn, pairing, made, out)
 
 
-def _wait(venn: VennPair, pairing: str, made: Settlement, out: Output) -> int:
+def _wait(venn: VennPair, pairing: str, made: SettlementLine, out: Output) -> int:
     if made["job"] is not None:
         with out.progress("Settling") as follow:
             venn.wait(made["job"], follow)
@@ -369,10 +377,12 @@ def _run_cell(args: argparse.Namespace, out: Output) -> int:
 
 
 def _cell_of(venn: VennPair, pairing: str, learner: str, item: str) -> tuple[str, str]:
-    matrix = venn.comparison(pairing, newest(venn, pairing)["id"]).get("matrix") or {}
+    matrix = venn.comparison(pairing, newest(venn, pairing)["id"])["matrix"]
+    if matrix is None:
+        matrix = Matrix(items=[], learners=[], rows=[])
     columns = [
         place
-        for title, place in zip(matrix.get("items", []), matrix.get("placements", []), strict=False)
+        for title, place in zip(matrix["items"], matrix.get("placements", []), strict=False)
         if title.casefold() == item.casefold()
     ]
     found = [
@@ -382,7 +392,7 @@ def _cell_of(venn: VennPair, pairing: str, learner: str, item: str) -> tuple[str
     ]
     people = {
         person
-        for name, person in zip(matrix.get("learners", []), matrix.get("people", []), strict=False)
+        for name, person in zip(matrix["learners"], matrix.get("people", []), strict=False)
         if name.casefold() == learner.casefold()
     } | {each["person"] for each in found if each["person"]}
     if len(columns) != 1 or len(people) != 1:

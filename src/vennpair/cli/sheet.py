@@ -6,49 +6,34 @@ import argparse
 import json
 import tomllib
 from collections.abc import Sequence
+from dataclasses import Field
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from vennpair.cli.choose import choose, choose_pairing
 from vennpair.cli.exits import UNREADABLE, USAGE, Stop
 from vennpair.client import VennPair
-from vennpair.client.types import Item
+from vennpair.client.schema import Item
+from vennpair.core.deploy.sheet import AGAIN, HOW, WHERE, Described, Sheet, description_of
 
-FILE_FIELDS = {
-    "into",
-    "folder",
-    "folders",
-    "graded",
-    "undated",
-    "category",
-    "by",
-    "after",
-    "visible",
-    "shown_from",
-    "shown_before",
-    "new_window",
-    "pattern",
-    "longest",
-    "update",
-    "move",
-    "shift_days",
-}
+FILE_FIELDS = {each.name for each, _ in description_of()}
 CHOOSING = {"items", "units", "all_graded", "sections", "item"}
 PLACEABLE = {"graded", "practice", "link"}
 Document = dict[str, Any]
 
 
 def add_options(command: argparse.ArgumentParser) -> None:
-    """Add every option that a sheet has."""
-    where = command.add_argument_group("where to")
+    """Add every option that a sheet has: those of its fields, and shorter ways to say some."""
+    groups = {name: command.add_argument_group(name) for name in (WHERE, HOW, AGAIN)}
+    for each, said in description_of():
+        if said.option:
+            _add_option(groups[said.group], each, said)
+    where = groups[WHERE]
     where.add_argument(
-        "--folder",
-        help=(
-            "title or id of a folder, made where it is not there; left out: the top. With"
-            " --per-unit the folder around the units'"
-        ),
+        "--per-unit",
+        action="store_true",
+        help="into a folder named like each unit; --folder is then the folder around them",
     )
-    where.add_argument("--per-unit", action="store_true", help="into a folder of each unit's name")
     where.add_argument(
         "--unit-folder",
         action="append",
@@ -63,64 +48,27 @@ def add_options(command: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="SHELL[:DAYS]",
-        help="into this shell too, its dates shifted by so many days; may be repeated",
+        help="into this shell too, its dates moved by so many days; may be repeated",
     )
-    where.add_argument(
-        "--shift-days", type=int, metavar="DAYS", help="shift the dates in the first shell"
+    groups[HOW].add_argument("--hidden", action="store_true", help="hidden from learners")
+
+
+def _add_option(group: argparse._ArgumentGroup, each: Field[Any], said: Described) -> None:
+    """Add the option of one field; one that is not given is None, and the file's word counts."""
+    kind = get_type_hints(Sheet)[each.name]
+    if kind is bool:
+        group.add_argument(said.option, dest=each.name, action="store_true", help=said.help)
+        return
+    choices = get_args(kind) if get_origin(kind) is Literal else None
+    shown = f" (default: {each.default})" if choices else ""
+    group.add_argument(
+        said.option,
+        dest=each.name,
+        choices=choices,
+        type=str if kind is str or choices else int,
+        metavar=said.metavar or None,
+        help=said.help + shown,
     )
-    how = command.add_argument_group("how")
-    how.add_argument(
-        "--graded",
-        choices=("column", "link"),
-        help="graded items become links with a column (default), or links only",
-    )
-    how.add_argument(
-        "--undated",
-        choices=("ask", "column", "link"),
-        help="what graded items without a due date become (ask: they are left out)",
-    )
-    how.add_argument(
-        "--category",
-        help="publisher (default), none, or a category of the shell, made where it is not there",
-    )
-    how.add_argument(
-        "--order",
-        dest="by",
-        choices=("publisher", "due", "unit", "chosen"),
-        help="in which order (default: the publisher's)",
-    )
-    how.add_argument(
-        "--after", metavar="ENTRY", help="right after this entry of the outline, or 'start'"
-    )
-    how.add_argument("--hidden", action="store_true", help="hidden from learners")
-    how.add_argument(
-        "--shown-from",
-        metavar="TIME",
-        help="shown from a time, as 2027-01-11T08:00 in the course's zone",
-    )
-    how.add_argument(
-        "--shown-before",
-        type=int,
-        metavar="DAYS",
-        help="shown from so many days before the due date",
-    )
-    how.add_argument("--new-window", action="store_true", help="open in a new window")
-    how.add_argument(
-        "--title",
-        dest="pattern",
-        metavar="PATTERN",
-        help="rename by a pattern with {title}, {unit}, {number}, {category} and {points}",
-    )
-    how.add_argument(
-        "--longest", type=int, metavar="N", help="shorten titles to so many characters"
-    )
-    again = command.add_argument_group("what stands already")
-    again.add_argument(
-        "--update",
-        action="store_true",
-        help="bring it up to date with the publisher and with these options",
-    )
-    again.add_argument("--move", action="store_true", help="move it to where the options say")
 
 
 def read_sheet(path: str) -> Document:
@@ -167,23 +115,10 @@ def sheet_of(
 ) -> Document:
     """Return what the service is asked for, sections and items aside. Raises Stop."""
     sheet = {name: file[name] for name in FILE_FIELDS if name in file}
-    for name in (
-        "folder",
-        "graded",
-        "undated",
-        "category",
-        "by",
-        "shown_from",
-        "shown_before",
-        "pattern",
-        "longest",
-        "shift_days",
-    ):
-        if getattr(args, name) is not None:
-            sheet[name] = getattr(args, name)
-    for name in ("update", "move", "new_window"):
-        if getattr(args, name):
-            sheet[name] = True
+    for each, said in description_of():
+        given = getattr(args, each.name) if said.option else None
+        if given not in (None, False) and each.name != "after":  # an entry, found below
+            sheet[each.name] = given
     if args.hidden:
         sheet["visible"] = False
     if sum(map(bool, (args.per_unit, args.under, args.in_page))) > 1:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator
-from typing import cast
 
 from vennpair.client.connections import Connections
 from vennpair.client.content import Content
@@ -12,8 +11,13 @@ from vennpair.client.deploying import Deploying
 from vennpair.client.errors import Refusal
 from vennpair.client.reconciling import Reconciling
 from vennpair.client.relaying import Relaying
+from vennpair.client.schema import (
+    Job,
+    Me,
+    Shell,
+    Token,
+)
 from vennpair.client.setting_up import SettingUp
-from vennpair.client.types import Job, Me, Shell, SignedIn
 
 _ENDED = {"done", "failed", "cancelled"}
 
@@ -25,25 +29,25 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling
     A write that breaks off is repeated with the same idempotency key, so it is done once.
     """
 
-    def sign_in(self, username: str, password: str) -> SignedIn:
+    def sign_in(self, username: str, password: str) -> Token:
         """Get a token for a name and password."""
-        return cast(SignedIn, self._post("/sign-in", {"username": username, "password": password}))
+        return self._post(Token, "/sign-in", {"username": username, "password": password})
 
     def sign_out(self) -> None:
         """Make the token worthless."""
-        self._post("/sign-out", {})
+        self._done("POST", "/sign-out", json={})
 
     def me(self) -> Me:
         """Say who is signed in."""
-        return cast(Me, self._get("/me"))
+        return self._get(Me, "/me")
 
     def shells(self) -> Iterator[Shell]:
         """Yield every shell that one teaches or assists in."""
-        return cast(Iterator[Shell], self._list("/shells"))
+        return self._list(Shell, "/shells")
 
     def job(self, job: str) -> Job:
         """Return one job."""
-        return cast(Job, self._get(f"/jobs/{job}"))
+        return self._get(Job, f"/jobs/{job}")
 
     def wait(
         self, job: Job, progress: Callable[[Job], None] = lambda job: None, seconds: float = 600
@@ -63,7 +67,7 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling
                     "It goes on by itself; look again with 'vennpair status'.",
                 )
             time.sleep(pause)
-            pause = min(pause * 1.3, 1.0)
+            pause = min(pause * 1.3, 0.5)
             job = self.job(job["id"])
             progress(job)
         if job["state"] == "failed":

@@ -3,9 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, cast
+from typing import Any
 
-from vennpair.client.connection_types import Handshake, MadeToken, Person, Platform, Publisher
+from vennpair.client.schema import (
+    Handshake,
+    MadeToken,
+    Person,
+    Platform,
+    Publisher,
+)
 from vennpair.client.transport import Transport
 
 
@@ -14,107 +20,97 @@ class Connections(Transport):
 
     def platforms(self) -> Iterator[Platform]:
         """Yield the registered course platforms."""
-        return cast(Iterator[Platform], self._list("/connections/platforms"))
+        return self._list(Platform, "/connections/platforms")
 
     def publishers(self) -> Iterator[Publisher]:
         """Yield the registered publishers."""
-        return cast(Iterator[Publisher], self._list("/connections/publishers"))
+        return self._list(Publisher, "/connections/publishers")
 
     def tool_card(self) -> list[dict[str, str]]:
         """Return our values as a tool, each with its label and what it is for."""
-        return cast(list[dict[str, str]], self._get("/connections/platforms/card"))
+        return self._get(list[dict[str, str]], "/connections/platforms/card")
 
     def register_at_platform(
         self, openid_configuration: str, registration_token: str = "", name: str = ""
     ) -> Platform:
         """Register dynamically from the platform's configuration address and registration token."""
-        return cast(
+        return self._post(
             Platform,
-            self._post(
-                "/connections/platforms/register",
-                {
-                    "openid_configuration": openid_configuration,
-                    "registration_token": registration_token,
-                    "name": name,
-                },
-            ),
+            "/connections/platforms/register",
+            {
+                "openid_configuration": openid_configuration,
+                "registration_token": registration_token,
+                "name": name,
+            },
         )
 
     def invite_platform(self, name: str = "") -> dict[str, str]:
         """Make a one-time ``link`` that a platform's administrator enters there."""
-        return cast(dict[str, str], self._post("/connections/platforms/invite", {"name": name}))
+        return self._post(dict[str, str], "/connections/platforms/invite", {"name": name})
 
     def invite_publisher(self, registration_url: str, name: str = "") -> dict[str, str]:
         """Begin a registration at a publisher's tool; ``open`` is the address to open, once."""
-        return cast(
+        return self._post(
             dict[str, str],
-            self._post(
-                "/connections/publishers/invite",
-                {"registration_url": registration_url, "name": name},
-            ),
+            "/connections/publishers/invite",
+            {"registration_url": registration_url, "name": name},
         )
 
     def invitation(self, invitation: str) -> dict[str, Any]:
         """Say whether a registration has come in (``used_at``)."""
-        return cast(dict[str, Any], self._get(f"/connections/invitations/{invitation}"))
+        return self._get(dict[str, Any], f"/connections/invitations/{invitation}")
 
     def add_platform(self, **fields: Any) -> Platform:
         """Register a platform by hand."""
-        return cast(Platform, self._post("/connections/platforms", fields))
+        return self._post(Platform, "/connections/platforms", fields)
 
     def add_publisher(self, **fields: Any) -> Publisher:
         """Register a publisher by hand; with a ``name`` alone its ``card`` is reserved."""
-        return cast(Publisher, self._post("/connections/publishers", fields))
+        return self._post(Publisher, "/connections/publishers", fields)
 
     def change_platform(self, platform: str, **changes: Any) -> Platform:
         """Change a platform's registration."""
-        return cast(
-            Platform, self._call("PATCH", f"/connections/platforms/{platform}", json=changes)
-        )
+        return self._call(Platform, "PATCH", f"/connections/platforms/{platform}", json=changes)
 
     def change_publisher(self, publisher: str, **changes: Any) -> Publisher:
         """Change a publisher's registration."""
-        return cast(
-            Publisher, self._call("PATCH", f"/connections/publishers/{publisher}", json=changes)
-        )
+        return self._call(Publisher, "PATCH", f"/connections/publishers/{publisher}", json=changes)
 
     def check_platform(self, platform: str) -> list[Handshake]:
         """Run every handshake with a platform for real."""
-        return cast(list[Handshake], self._post(f"/connections/platforms/{platform}/check", {}))
+        return self._post(list[Handshake], f"/connections/platforms/{platform}/check", {})
 
     def check_publisher(self, publisher: str) -> list[Handshake]:
         """Run every handshake with a publisher for real."""
-        return cast(list[Handshake], self._post(f"/connections/publishers/{publisher}/check", {}))
+        return self._post(list[Handshake], f"/connections/publishers/{publisher}/check", {})
 
     def signing_keys(self) -> list[dict[str, Any]]:
         """Return our signing keys, newest first."""
-        return cast(list[dict[str, Any]], self._get("/connections/keys"))
+        return self._get(list[dict[str, Any]], "/connections/keys")
 
     def rotate_keys(self) -> dict[str, Any]:
         """Publish a new key; it signs in two days."""
-        return cast(dict[str, Any], self._post("/connections/keys", {}))
+        return self._post(dict[str, Any], "/connections/keys", {})
 
     def people(self) -> Iterator[Person]:
         """Yield the people of the institution."""
-        return cast(Iterator[Person], self._list("/people"))
+        return self._list(Person, "/people")
 
     def change_person(self, person: int, role: str) -> Person:
         """Make somebody ``administrator``, ``designer`` or ``teacher``."""
-        return cast(Person, self._call("PATCH", f"/people/{person}", json={"role": role}))
+        return self._call(Person, "PATCH", f"/people/{person}", json={"role": role})
 
     def tokens(self) -> list[dict[str, Any]]:
         """Return one's own tokens."""
-        return cast(list[dict[str, Any]], self._get("/me/tokens"))
+        return self._get(list[dict[str, Any]], "/me/tokens")
 
     def make_token(self, name: str, scopes: list[str], days: int = 30) -> MadeToken:
         """Make a token with ``scopes`` out of read, change, connect.
 
         Its value is shown this once.
         """
-        return cast(
-            MadeToken, self._post("/me/tokens", {"name": name, "scopes": scopes, "days": days})
-        )
+        return self._post(MadeToken, "/me/tokens", {"name": name, "scopes": scopes, "days": days})
 
     def revoke_token(self, token: str) -> None:
         """Make a token worthless, by its id."""
-        self._call("DELETE", f"/me/tokens/{token}")
+        self._done("DELETE", f"/me/tokens/{token}")

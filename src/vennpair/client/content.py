@@ -7,19 +7,20 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
-from vennpair.client.content_types import (
+from vennpair.client.schema import (
     Catalogue,
     Delivery,
     DeliveryPlan,
     Entry,
     Import,
+    Item,
+    Job,
     Package,
     Written,
 )
 from vennpair.client.transport import Transport
-from vennpair.client.types import Item, Job
 
 PIECE = 1 << 20
 
@@ -29,15 +30,15 @@ class Content(Transport):
 
     def items(self, pairing: str, **filters: str) -> Iterator[Item]:
         """Yield the items, filtered by ``kind``, ``unit``, ``q`` or ``placed``."""
-        return cast(Iterator[Item], self._list(f"/pairings/{pairing}/items", filters))
+        return self._list(Item, f"/pairings/{pairing}/items", filters)
 
     def refresh_catalogue(self, pairing: str) -> Catalogue:
         """Read the publisher's catalogue now; return what changed since the last time."""
-        return cast(Catalogue, self._post(f"/pairings/{pairing}/catalogue", {}))
+        return self._post(Catalogue, f"/pairings/{pairing}/catalogue", {})
 
     def catalogue(self, pairing: str) -> list[Catalogue]:
         """Return the last readings of the catalogue, the newest first."""
-        return cast(list[Catalogue], self._get(f"/pairings/{pairing}/catalogue"))
+        return self._get(list[Catalogue], f"/pairings/{pairing}/catalogue")
 
     def send_package(
         self,
@@ -50,7 +51,8 @@ class Content(Transport):
         Raises OSError where the file cannot be read.
         """
         size = file.stat().st_size
-        package: Package = self._post(
+        package = self._post(
+            Package,
             f"/pairings/{pairing}/packages",
             {"filename": file.name, "size": size, "fingerprint": _fingerprint(file)},
         )
@@ -61,6 +63,7 @@ class Content(Transport):
                     handle.seek(number * length)
                     path = f"/pairings/{pairing}/packages/{package['id']}/parts/{number}"
                     package = self._call(
+                        Package,
                         "PUT",
                         path,
                         content=handle.read(length),
@@ -79,31 +82,28 @@ class Content(Transport):
             if package
             else {"source": "catalogue" if catalogue else "publisher"}
         )
-        return cast(Import, self._post(f"/pairings/{pairing}/imports", asked))
+        return self._post(Import, f"/pairings/{pairing}/imports", asked)
 
     def imports(self, pairing: str) -> Iterator[Import]:
         """Yield the imports, the newest first."""
-        return cast(Iterator[Import], self._list(f"/pairings/{pairing}/imports"))
+        return self._list(Import, f"/pairings/{pairing}/imports")
 
     def import_of(self, pairing: str, import_id: str) -> Import:
         """Return one import with its report."""
-        return cast(Import, self._get(f"/pairings/{pairing}/imports/{import_id}"))
+        return self._get(Import, f"/pairings/{pairing}/imports/{import_id}")
 
     def stop_import(self, pairing: str, import_id: str) -> Job:
         """Stop what an import is doing."""
-        return cast(Job, self._post(f"/pairings/{pairing}/imports/{import_id}/stop", {}))
+        return self._post(Job, f"/pairings/{pairing}/imports/{import_id}/stop", {})
 
     def entries(self, pairing: str, import_id: str, **filters: str) -> Iterator[Entry]:
         """Yield an import's outline, filtered by ``kind``, ``state``, ``q`` or ``attention``."""
-        return cast(
-            Iterator[Entry], self._list(f"/pairings/{pairing}/imports/{import_id}/entries", filters)
-        )
+        return self._list(Entry, f"/pairings/{pairing}/imports/{import_id}/entries", filters)
 
     def preview(self, pairing: str, import_id: str, entry: str) -> dict[str, Any]:
         """Return a look at one entry."""
-        return cast(
-            dict[str, Any],
-            self._get(f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/preview"),
+        return self._get(
+            dict[str, Any], f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/preview"
         )
 
     def rename_entries(
@@ -123,68 +123,57 @@ class Content(Transport):
             "pattern": pattern,
             "dry_run": dry_run,
         }
-        return cast(
-            list[dict[str, str]],
-            self._post(f"/pairings/{pairing}/imports/{import_id}/entries/rename", asked),
+        return self._post(
+            list[dict[str, str]], f"/pairings/{pairing}/imports/{import_id}/entries/rename", asked
         )
 
     def match_entry(self, pairing: str, import_id: str, entry: str, item: str | None) -> Entry:
         """Say which graded item a link opens, or none."""
-        return cast(
-            Entry,
-            self._post(
-                f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/match", {"item": item}
-            ),
+        return self._post(
+            Entry, f"/pairings/{pairing}/imports/{import_id}/entries/{entry}/match", {"item": item}
         )
 
     def plan_delivery(self, pairing: str, import_id: str, **order: Any) -> DeliveryPlan:
         """Say what bringing entries in would do: ``everything``, ``entries``, ``kinds``, ``words``,
         ``review``, ``folder``, ``columns``.
         """
-        return cast(
+        return self._post(
             DeliveryPlan,
-            self._post(
-                f"/pairings/{pairing}/imports/{import_id}/deliveries", order | {"dry_run": True}
-            ),
+            f"/pairings/{pairing}/imports/{import_id}/deliveries",
+            order | {"dry_run": True},
         )
 
     def deliver(self, pairing: str, import_id: str, **order: Any) -> Delivery:
         """Start bringing entries in."""
-        return cast(
-            Delivery, self._post(f"/pairings/{pairing}/imports/{import_id}/deliveries", order)
-        )
+        return self._post(Delivery, f"/pairings/{pairing}/imports/{import_id}/deliveries", order)
 
     def deliveries(self, pairing: str, import_id: str) -> list[Delivery]:
         """Return what was brought in and taken out, the newest first."""
-        return cast(
-            list[Delivery], self._get(f"/pairings/{pairing}/imports/{import_id}/deliveries")
-        )
+        return self._get(list[Delivery], f"/pairings/{pairing}/imports/{import_id}/deliveries")
 
     def plan_undo(self, pairing: str, import_id: str) -> list[dict[str, str]]:
         """Say what undoing the last delivery would take out, and what stays and why."""
-        return cast(
-            list[dict[str, str]],
-            self._post(f"/pairings/{pairing}/imports/{import_id}/undo", {"dry_run": True}),
+        return self._post(
+            list[dict[str, str]], f"/pairings/{pairing}/imports/{import_id}/undo", {"dry_run": True}
         )
 
     def undo(self, pairing: str, import_id: str) -> Delivery:
         """Take out what the last delivery brought."""
-        return cast(Delivery, self._post(f"/pairings/{pairing}/imports/{import_id}/undo", {}))
+        return self._post(Delivery, f"/pairings/{pairing}/imports/{import_id}/undo", {})
 
     def write_cartridge(
         self, pairing: str, import_id: str, profile: str = "full", **order: Any
     ) -> Written:
         """Start writing entries as a cartridge."""
-        return cast(
+        return self._post(
             Written,
-            self._post(
-                f"/pairings/{pairing}/imports/{import_id}/written", order | {"profile": profile}
-            ),
+            f"/pairings/{pairing}/imports/{import_id}/written",
+            order | {"profile": profile},
         )
 
     def written(self, pairing: str, import_id: str) -> list[Written]:
         """Return the cartridges written from an import, the newest first."""
-        return cast(list[Written], self._get(f"/pairings/{pairing}/imports/{import_id}/written"))
+        return self._get(list[Written], f"/pairings/{pairing}/imports/{import_id}/written")
 
     def fetch_package(self, pairing: str, package: str, target: Path) -> None:
         """Save a package's bytes, piece by piece. Raises OSError where the file cannot be

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
-from vennpair.client.deploying_types import (
+from vennpair.client.schema import (
     Drift,
+    Job,
     LearnerCheck,
+    Mended,
     Placement,
+    Plan,
+    Plans,
     Rollout,
-    ShellPlan,
+    Started,
     Watch,
+    WholeRollout,
 )
 from vennpair.client.transport import Transport
-from vennpair.client.types import Job
 
 
 class Deploying(Transport):
@@ -24,51 +28,44 @@ class Deploying(Transport):
     A ``sheet`` has the fields of ``SheetSerializer`` in the schema.
     """
 
-    def plan(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[ShellPlan]:
+    def plan(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[Plan]:
         """Say what deploying would do, shell by shell; ``sections`` names further ones.
 
         Changes nothing.
         """
-        return cast(
-            list[ShellPlan],
-            self._post(
-                f"/pairings/{pairing}/rollouts", sheet | {"items": list(items), "dry_run": True}
-            )["shells"],
-        )
+        asked = sheet | {"items": list(items), "dry_run": True}
+        return self._post(Plans, f"/pairings/{pairing}/rollouts", asked)["shells"]
 
-    def deploy(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[Rollout]:
+    def deploy(self, pairing: str, items: Sequence[str], **sheet: Any) -> list[WholeRollout]:
         """Start a rollout in each shell."""
-        return cast(
-            list[Rollout],
-            self._post(f"/pairings/{pairing}/rollouts", sheet | {"items": list(items)})["rollouts"],
-        )
+        asked = sheet | {"items": list(items)}
+        return self._post(Started, f"/pairings/{pairing}/rollouts", asked)["rollouts"]
 
-    def rollout(self, pairing: str, rollout: str) -> Rollout:
+    def rollout(self, pairing: str, rollout: str) -> WholeRollout:
         """Return one rollout with its steps."""
-        return cast(Rollout, self._get(f"/pairings/{pairing}/rollouts/{rollout}"))
+        return self._get(WholeRollout, f"/pairings/{pairing}/rollouts/{rollout}")
 
     def rollouts(self, pairing: str) -> Iterator[Rollout]:
         """Yield the rollouts of a pairing, the newest first, without their steps."""
-        return cast(Iterator[Rollout], self._list(f"/pairings/{pairing}/rollouts"))
+        return self._list(Rollout, f"/pairings/{pairing}/rollouts")
 
     def stop_rollout(self, pairing: str, rollout: str) -> Rollout:
         """Stop a rollout; what is in flight is finished first."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/rollouts/{rollout}/stop", {}))
+        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/stop", {})
 
     def retry_rollout(self, pairing: str, rollout: str) -> Rollout:
         """Do again just what could not be done."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/rollouts/{rollout}/retry", {}))
+        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/retry", {})
 
     def plan_rollout_undo(self, pairing: str, rollout: str) -> list[dict[str, str]]:
         """Say what undoing would take out, and what stays and why."""
-        return cast(
-            list[dict[str, str]],
-            self._post(f"/pairings/{pairing}/rollouts/{rollout}/undo", {"dry_run": True}),
+        return self._post(
+            list[dict[str, str]], f"/pairings/{pairing}/rollouts/{rollout}/undo", {"dry_run": True}
         )
 
     def undo_rollout(self, pairing: str, rollout: str) -> Rollout:
         """Undo a rollout, what learners have worked with aside."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/rollouts/{rollout}/undo", {}))
+        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/undo", {})
 
     def write_links(self, pairing: str, items: Sequence[str], target: Path, **sheet: Any) -> None:
         """Save the links as a thin cartridge to upload.
@@ -81,41 +78,37 @@ class Deploying(Transport):
 
     def outline(self, pairing: str) -> list[dict[str, Any]]:
         """Return the shell's outline as it stands now."""
-        return cast(list[dict[str, Any]], self._get(f"/pairings/{pairing}/outline"))
+        return self._get(list[dict[str, Any]], f"/pairings/{pairing}/outline")
 
     def travels(self, pairing: str) -> dict[str, Any]:
         """Return the route that rollouts take, and what travels between the two sides."""
-        return cast(dict[str, Any], self._get(f"/pairings/{pairing}/travels"))
+        return self._get(dict[str, Any], f"/pairings/{pairing}/travels")
 
     def placements(self, pairing: str) -> Iterator[Placement]:
         """Yield the links that stand in the shell, in the publisher's order."""
-        return cast(Iterator[Placement], self._list(f"/pairings/{pairing}/placements"))
+        return self._list(Placement, f"/pairings/{pairing}/placements")
 
     def plan_take_back(
         self, pairing: str, placements: Sequence[str], scores: str = "ask"
     ) -> list[dict[str, Any]]:
         """Say how many scores the columns hold and what becomes of them."""
-        return cast(
+        return self._post(
             list[dict[str, Any]],
-            self._post(
-                f"/pairings/{pairing}/placements/take-back",
-                {"placements": list(placements), "scores": scores, "dry_run": True},
-            ),
+            f"/pairings/{pairing}/placements/take-back",
+            {"placements": list(placements), "scores": scores, "dry_run": True},
         )
 
     def take_back(self, pairing: str, placements: Sequence[str], scores: str = "ask") -> Rollout:
         """Take placements back; ``scores`` is keep, export or remove."""
-        return cast(
+        return self._post(
             Rollout,
-            self._post(
-                f"/pairings/{pairing}/placements/take-back",
-                {"placements": list(placements), "scores": scores},
-            ),
+            f"/pairings/{pairing}/placements/take-back",
+            {"placements": list(placements), "scores": scores},
         )
 
     def exports(self, pairing: str) -> list[dict[str, str]]:
         """Return the exported columns, the newest first."""
-        return cast(list[dict[str, str]], self._get(f"/pairings/{pairing}/exports"))
+        return self._get(list[dict[str, str]], f"/pairings/{pairing}/exports")
 
     def fetch_export(self, pairing: str, export: str, target: Path) -> None:
         """Save an exported column. Raises OSError where the file cannot be written."""
@@ -123,53 +116,45 @@ class Deploying(Transport):
 
     def plan_order(self, pairing: str, **wanted: Any) -> dict[str, Any]:
         """Say what ordering would change: ``by`` and ``folder``, or ``entries`` and ``after``."""
-        return cast(
-            dict[str, Any], self._post(f"/pairings/{pairing}/orders", wanted | {"dry_run": True})
-        )
+        return self._post(dict[str, Any], f"/pairings/{pairing}/orders", wanted | {"dry_run": True})
 
     def order(self, pairing: str, **wanted: Any) -> Rollout:
         """Put what stands into another order."""
-        return cast(Rollout, self._post(f"/pairings/{pairing}/orders", wanted))
+        return self._post(Rollout, f"/pairings/{pairing}/orders", wanted)
 
     def watch(self, pairing: str) -> Watch:
         """Return what the last look for drift found."""
-        return cast(Watch, self._get(f"/pairings/{pairing}/drifts"))
+        return self._get(Watch, f"/pairings/{pairing}/drifts")
 
     def look_for_drift(self, pairing: str) -> Job:
         """Look for drift now."""
-        return cast(Job, self._post(f"/pairings/{pairing}/drifts", {}))
+        return self._post(Job, f"/pairings/{pairing}/drifts", {})
 
     def mend(self, pairing: str, drifts: Sequence[Drift], way: str) -> Rollout | None:
         """Meet drifts: ``follow`` or ``keep``.
 
         None where nothing has to be written to the shell.
         """
-        return cast(
-            "Rollout | None",
-            self._post(
-                f"/pairings/{pairing}/drifts/mend",
-                {"drifts": [each["id"] for each in drifts], "way": way},
-            )["rollout"],
-        )
+        asked = {"drifts": [each["id"] for each in drifts], "way": way}
+        return self._post(Mended, f"/pairings/{pairing}/drifts/mend", asked)["rollout"]
 
     def choose_way(self, pairing: str, way: str) -> Watch:
         """Choose how drift is met from now on: ask, follow or keep."""
-        return cast(Watch, self._post(f"/pairings/{pairing}/drifts/way", {"way": way}))
+        return self._post(Watch, f"/pairings/{pairing}/drifts/way", {"way": way})
 
     def check_as_learner(self, pairing: str, placements: Sequence[str] = ()) -> LearnerCheck:
         """Open links as the platform's test learner, all where none is named."""
-        return cast(
-            LearnerCheck,
-            self._post(f"/pairings/{pairing}/learner-checks", {"placements": list(placements)}),
+        return self._post(
+            LearnerCheck, f"/pairings/{pairing}/learner-checks", {"placements": list(placements)}
         )
 
     def learner_check(self, pairing: str, check: str) -> LearnerCheck:
         """Return one check with its rows."""
-        return cast(LearnerCheck, self._get(f"/pairings/{pairing}/learner-checks/{check}"))
+        return self._get(LearnerCheck, f"/pairings/{pairing}/learner-checks/{check}")
 
     def learner_checks(self, pairing: str) -> list[LearnerCheck]:
         """Return the last checks, the newest first."""
-        return cast(list[LearnerCheck], self._get(f"/pairings/{pairing}/learner-checks"))
+        return self._get(list[LearnerCheck], f"/pairings/{pairing}/learner-checks")
 
     def make_average(
         self, pairing: str, title: str, points: str, items: Sequence[str], **how: Any
@@ -178,21 +163,19 @@ class Deploying(Transport):
 
         ``how``: categories, weighting, weights, missing, places, keeps_up.
         """
-        return cast(
+        return self._post(
             dict[str, Any],
-            self._post(
-                f"/pairings/{pairing}/averages",
-                how | {"title": title, "points": points, "items": list(items)},
-            ),
+            f"/pairings/{pairing}/averages",
+            how | {"title": title, "points": points, "items": list(items)},
         )
 
     def averages(self, pairing: str) -> list[dict[str, Any]]:
         """Return the columns with an average."""
-        return cast(list[dict[str, Any]], self._get(f"/pairings/{pairing}/averages"))
+        return self._get(list[dict[str, Any]], f"/pairings/{pairing}/averages")
 
     def average_rows(self, pairing: str, average: str) -> list[dict[str, Any]]:
         """Return every learner's average now, with its arithmetic."""
-        return cast(list[dict[str, Any]], self._get(f"/pairings/{pairing}/averages/{average}/rows"))
+        return self._get(list[dict[str, Any]], f"/pairings/{pairing}/averages/{average}/rows")
 
     def fetch_average(self, pairing: str, average: str, target: Path) -> None:
         """Save the averages as a table. Raises OSError where the file cannot be written."""
@@ -200,11 +183,10 @@ class Deploying(Transport):
 
     def send_average(self, pairing: str, average: str) -> Job:
         """Relay the averages into their column."""
-        return cast(Job, self._post(f"/pairings/{pairing}/averages/{average}/send", {}))
+        return self._post(Job, f"/pairings/{pairing}/averages/{average}/send", {})
 
     def answer_picking(self, picking: str, items: Sequence[str], **sheet: Any) -> dict[str, Any]:
         """Sign what was picked for a platform: what the browser posts back."""
-        return cast(
-            dict[str, Any],
-            self._post(f"/pickings/{picking}/answer", sheet | {"items": list(items)}),
+        return self._post(
+            dict[str, Any], f"/pickings/{picking}/answer", sheet | {"items": list(items)}
         )

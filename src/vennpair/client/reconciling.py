@@ -4,22 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
-from vennpair.client.reconciling_types import (
+from vennpair.client.schema import (
     Agreement,
     CellStory,
-    Choice,
+    ChoiceRequest,
+    CompareAll,
     Comparison,
     Finding,
+    Me,
     Note,
-    Preview,
     Schedule,
     Settlement,
+    SettlementPreview,
     Statement,
 )
 from vennpair.client.transport import Transport
-from vennpair.client.types import Me
 
 
 class Reconciling(Transport):
@@ -34,16 +35,14 @@ class Reconciling(Transport):
         Raises OSError where the file cannot be read.
         """
         if gradebook is None:
-            return cast(Comparison, self._post(f"/pairings/{pairing}/comparisons", {}))
+            return self._post(Comparison, f"/pairings/{pairing}/comparisons", {})
         files = {"gradebook": (gradebook.name, gradebook.read_bytes())}
-        return cast(
+        return self._call(
             Comparison,
-            self._call(
-                "POST",
-                f"/pairings/{pairing}/comparisons",
-                data={"layout": layout, "class_id": class_id},
-                files=files,
-            ),
+            "POST",
+            f"/pairings/{pairing}/comparisons",
+            data={"layout": layout, "class_id": class_id},
+            files=files,
         )
 
     def agreement(self, **filters: str) -> Iterator[Agreement]:
@@ -51,30 +50,30 @@ class Reconciling(Transport):
 
         Filtered by ``platform``, ``state`` or ``open``.
         """
-        return cast(Iterator[Agreement], self._list("/agreement", filters))
+        return self._list(Agreement, "/agreement", filters)
 
     def compare_all(self) -> int:
         """Compare every live or paused pairing, a few of one platform at a time.
 
         Return how many.
         """
-        return int(self._post("/agreement", {})["asked"])
+        return self._post(CompareAll, "/agreement", {})["asked"]
 
     def statement(self, pairing: str) -> Statement:
         """Say whether the grades of a pairing are ready to be submitted, and why."""
-        return cast(Statement, self._get(f"/pairings/{pairing}/statement"))
+        return self._get(Statement, f"/pairings/{pairing}/statement")
 
     def change_schedule(self, pairing: str, **changes: bool | str | None) -> Schedule:
         """Change ``nightly`` or ``grades_due`` (an ISO date, or None)."""
-        return cast(
-            Schedule, self._call("PATCH", f"/pairings/{pairing}/statement/schedule", json=changes)
+        return self._call(
+            Schedule, "PATCH", f"/pairings/{pairing}/statement/schedule", json=changes
         )
 
     def change_digest(self, wish: str) -> Me:
         """Change how often one is told what the nights found: ``daily``, ``weekly`` or
         ``never``.
         """
-        return cast(Me, self._call("PATCH", "/me", json={"digest": wish}))
+        return self._call(Me, "PATCH", "/me", json={"digest": wish})
 
     def compare_files(
         self, publisher: Path, gradebook: Path, *, layout: str = "", class_id: str = ""
@@ -87,23 +86,21 @@ class Reconciling(Transport):
             name: (path.name, path.read_bytes())
             for name, path in (("publisher", publisher), ("gradebook", gradebook))
         }
-        return cast(
+        return self._call(
             dict[str, Any],
-            self._call(
-                "POST",
-                "/file-comparisons",
-                data={"layout": layout, "class_id": class_id},
-                files=files,
-            ),
+            "POST",
+            "/file-comparisons",
+            data={"layout": layout, "class_id": class_id},
+            files=files,
         )
 
     def comparison(self, pairing: str, comparison: str) -> Comparison:
         """Return one comparison."""
-        return cast(Comparison, self._get(f"/pairings/{pairing}/comparisons/{comparison}"))
+        return self._get(Comparison, f"/pairings/{pairing}/comparisons/{comparison}")
 
     def comparisons(self, pairing: str) -> Iterator[Comparison]:
         """Yield comparisons, newest first, without their matrix."""
-        return cast(Iterator[Comparison], self._list(f"/pairings/{pairing}/comparisons"))
+        return self._list(Comparison, f"/pairings/{pairing}/comparisons")
 
     def findings(self, pairing: str, comparison: str, **filters: str) -> Iterator[Finding]:
         """Yield the findings of a comparison, errors first.
@@ -111,9 +108,8 @@ class Reconciling(Transport):
         Filtered by ``kind``, ``level``, ``scope``, ``side``, ``item``, ``learner``, ``kept`` or
         ``new``.
         """
-        return cast(
-            Iterator[Finding],
-            self._list(f"/pairings/{pairing}/comparisons/{comparison}/findings", filters),
+        return self._list(
+            Finding, f"/pairings/{pairing}/comparisons/{comparison}/findings", filters
         )
 
     def settle(
@@ -123,9 +119,9 @@ class Reconciling(Transport):
         *,
         safe: bool = False,
         kinds: Mapping[str, str] | None = None,
-        findings: Sequence[Choice] = (),
+        findings: Sequence[ChoiceRequest] = (),
         dry_run: bool = False,
-    ) -> Preview:
+    ) -> SettlementPreview:
         """Settle findings: all ``safe`` cells, whole ``kinds`` by a remedy each (empty: the
         default), single ``findings``.
 
@@ -138,55 +134,50 @@ class Reconciling(Transport):
             "findings": list(findings),
             "dry_run": dry_run,
         }
-        return cast(Preview, self._post(f"/pairings/{pairing}/settlements", asked))
+        return self._post(SettlementPreview, f"/pairings/{pairing}/settlements", asked)
 
     def settlements(self, pairing: str) -> Iterator[Settlement]:
         """Yield settlements and proposals, newest first, without their steps."""
-        return cast(Iterator[Settlement], self._list(f"/pairings/{pairing}/settlements"))
+        return self._list(Settlement, f"/pairings/{pairing}/settlements")
 
     def settlement(self, pairing: str, settlement: str) -> Settlement:
         """Return one settlement with its steps."""
-        return cast(Settlement, self._get(f"/pairings/{pairing}/settlements/{settlement}"))
+        return self._get(Settlement, f"/pairings/{pairing}/settlements/{settlement}")
 
     def carry_out(self, pairing: str, settlement: str) -> Settlement:
         """Carry out a proposal."""
-        return cast(
-            Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/carry-out", {})
-        )
+        return self._post(Settlement, f"/pairings/{pairing}/settlements/{settlement}/carry-out", {})
 
     def dismiss(self, pairing: str, settlement: str) -> Settlement:
         """Put a proposal aside."""
-        return cast(
-            Settlement, self._post(f"/pairings/{pairing}/settlements/{settlement}/dismiss", {})
-        )
+        return self._post(Settlement, f"/pairings/{pairing}/settlements/{settlement}/dismiss", {})
 
-    def undo_settlement(self, pairing: str, settlement: str, *, dry_run: bool = False) -> Preview:
+    def undo_settlement(
+        self, pairing: str, settlement: str, *, dry_run: bool = False
+    ) -> SettlementPreview:
         """Put back exactly what stood before a settlement."""
-        return cast(
-            Preview,
-            self._post(f"/pairings/{pairing}/settlements/{settlement}/undo", {"dry_run": dry_run}),
+        return self._post(
+            SettlementPreview,
+            f"/pairings/{pairing}/settlements/{settlement}/undo",
+            {"dry_run": dry_run},
         )
 
     def cell(self, pairing: str, placement: str, learner: str) -> CellStory:
         """Return the story of one cell."""
-        return cast(
-            CellStory, self._get(f"/pairings/{pairing}/placements/{placement}/cells/{learner}")
-        )
+        return self._get(CellStory, f"/pairings/{pairing}/placements/{placement}/cells/{learner}")
 
     def notes(self, pairing: str) -> Iterator[Note]:
         """Yield the notes that people left on cells."""
-        return cast(Iterator[Note], self._list(f"/pairings/{pairing}/notes"))
+        return self._list(Note, f"/pairings/{pairing}/notes")
 
     def leave_note(self, pairing: str, placement: str, learner: str, text: str) -> Note:
         """Leave a note on a cell."""
-        return cast(
+        return self._post(
             Note,
-            self._post(
-                f"/pairings/{pairing}/notes",
-                {"placement": placement, "learner": learner, "text": text},
-            ),
+            f"/pairings/{pairing}/notes",
+            {"placement": placement, "learner": learner, "text": text},
         )
 
     def take_note_away(self, pairing: str, note: int) -> None:
         """Take a note away."""
-        self._call("DELETE", f"/pairings/{pairing}/notes/{note}")
+        self._done("DELETE", f"/pairings/{pairing}/notes/{note}")

@@ -6,11 +6,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from pathlib import Path
-from typing import Any, cast
+from typing import Any
 
-from vennpair.client.relaying_types import Queued, Relay, RuleOutcome, ScoreLine, ScoreStory
+from vennpair.client.schema import (
+    Job,
+    Queued,
+    Relay,
+    Released,
+    RuleOutcome,
+    Score,
+    ScoreStory,
+)
 from vennpair.client.transport import Transport
-from vennpair.client.types import Job
 
 
 class Relaying(Transport):
@@ -18,28 +25,26 @@ class Relaying(Transport):
 
     def relay(self, pairing: str) -> Relay:
         """Say how the relay stands."""
-        return cast(Relay, self._get(f"/pairings/{pairing}/relay"))
+        return self._get(Relay, f"/pairings/{pairing}/relay")
 
     def relay_chart(self, pairing: str, hours: int = 24) -> dict[str, Any]:
         """Return scores received and accepted over time, and the lag between."""
-        return cast(
-            dict[str, Any], self._get(f"/pairings/{pairing}/relay/chart", {"hours": str(hours)})
-        )
+        return self._get(dict[str, Any], f"/pairings/{pairing}/relay/chart", {"hours": str(hours)})
 
-    def scores(self, pairing: str, **filters: str) -> Iterator[ScoreLine]:
+    def scores(self, pairing: str, **filters: str) -> Iterator[Score]:
         """Yield scores, what changed last first.
 
         Filtered by ``state`` and ``why`` (several with commas), ``placement`` or ``learner``.
         """
-        return cast(Iterator[ScoreLine], self._list(f"/pairings/{pairing}/scores", filters))
+        return self._list(Score, f"/pairings/{pairing}/scores", filters)
 
     def score(self, pairing: str, score: int) -> ScoreStory:
         """Return one score with its whole story."""
-        return cast(ScoreStory, self._get(f"/pairings/{pairing}/scores/{score}"))
+        return self._get(ScoreStory, f"/pairings/{pairing}/scores/{score}")
 
     def strays(self, pairing: str) -> Iterator[dict[str, Any]]:
         """Yield the reports of accounts that nobody in the shell is known to have."""
-        return cast(Iterator[dict[str, Any]], self._list(f"/pairings/{pairing}/strays"))
+        return self._list(dict[str, Any], f"/pairings/{pairing}/strays")
 
     def send_again(
         self,
@@ -62,28 +67,26 @@ class Relaying(Transport):
             "placements": list(placements),
             "category": category,
         }
-        return cast(Queued, self._post(f"/pairings/{pairing}/relay", asked))
+        return self._post(Queued, f"/pairings/{pairing}/relay", asked)
 
     def change_relay_setting(self, pairing: str, **changes: int) -> dict[str, Any]:
         """Change ``alarm_minutes`` or ``pull_minutes``."""
-        return cast(
-            dict[str, Any], self._call("PATCH", f"/pairings/{pairing}/relay/setting", json=changes)
+        return self._call(
+            dict[str, Any], "PATCH", f"/pairings/{pairing}/relay/setting", json=changes
         )
 
     def relay_rules(self, pairing: str) -> dict[str, Any]:
         """Return the rule for all, what categories change, and what results for each item."""
-        return cast(dict[str, Any], self._get(f"/pairings/{pairing}/relay-rules"))
+        return self._get(dict[str, Any], f"/pairings/{pairing}/relay-rules")
 
     def change_rule(
         self, pairing: str, scope: str, key: str, changes: dict[str, Any], *, dry_run: bool = False
     ) -> RuleOutcome:
         """Replace what a scope (``all``, ``category``, ``item``) changes; nothing takes it back."""
-        return cast(
+        return self._post(
             RuleOutcome,
-            self._post(
-                f"/pairings/{pairing}/relay-rules",
-                {"scope": scope, "key": key, "changes": changes, "dry_run": dry_run},
-            ),
+            f"/pairings/{pairing}/relay-rules",
+            {"scope": scope, "key": key, "changes": changes, "dry_run": dry_run},
         )
 
     def release(
@@ -98,28 +101,22 @@ class Relaying(Transport):
 
         Return how many scores.
         """
-        return int(
-            self._post(
-                f"/pairings/{pairing}/releases",
-                {"placements": list(placements), "early": early, "dry_run": dry_run},
-            )["released"]
-        )
+        wanted = {"placements": list(placements), "early": early, "dry_run": dry_run}
+        return self._post(Released, f"/pairings/{pairing}/releases", wanted)["released"]
 
     def show_columns(
         self, pairing: str, shown: bool, placements: Sequence[str] = ()
     ) -> list[dict[str, Any]]:
         """Show learners the scores of columns, or keep them from view."""
-        return cast(
+        return self._post(
             list[dict[str, Any]],
-            self._post(
-                f"/pairings/{pairing}/column-views",
-                {"shown": shown, "placements": list(placements)},
-            ),
+            f"/pairings/{pairing}/column-views",
+            {"shown": shown, "placements": list(placements)},
         )
 
     def pull_results(self, pairing: str) -> Job:
         """Read the publisher's results that changed since the last time."""
-        return cast(Job, self._post(f"/pairings/{pairing}/pulls", {}))
+        return self._post(Job, f"/pairings/{pairing}/pulls", {})
 
     def take_scores(
         self,
@@ -132,16 +129,14 @@ class Relaying(Transport):
     ) -> dict[str, Any]:
         """Take the scores of a file into the ledger. Raises OSError where it cannot be read."""
         fields = {"layout": layout, "class_id": class_id, "dry_run": str(dry_run).lower()}
-        return cast(
+        return self._call(
             dict[str, Any],
-            self._call(
-                "POST",
-                f"/pairings/{pairing}/score-files",
-                data=fields,
-                files={"file": (file.name, file.read_bytes())},
-            ),
+            "POST",
+            f"/pairings/{pairing}/score-files",
+            data=fields,
+            files={"file": (file.name, file.read_bytes())},
         )
 
     def platforms_health(self) -> list[dict[str, Any]]:
         """Say how each platform takes scores; for administrators."""
-        return cast(list[dict[str, Any]], self._get("/connections/health"))
+        return self._get(list[dict[str, Any]], "/connections/health")

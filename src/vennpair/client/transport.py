@@ -8,7 +8,7 @@ import time
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, Self
+from typing import Any, Generic, Self, TypedDict, TypeVar, cast
 
 import httpx
 
@@ -16,6 +16,14 @@ from vennpair.client.errors import NotAllowed, Refusal, Unreachable
 
 TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
+
+
+Answer = TypeVar("Answer")
+
+
+class _Page(TypedDict, Generic[Answer]):
+    results: list[Answer]
+    next: str | None
 
 
 class Transport:
@@ -45,30 +53,41 @@ class Transport:
         """Close the connections."""
         self._http.close()
 
-    def _get(self, path: str, params: dict[str, str] | None = None) -> Any:
+    def _get(self, kind: type[Answer], path: str, params: dict[str, str] | None = None) -> Answer:
+        """Return what is at a path, which the schema says is of that kind."""
         # An empty mapping would take the query out of a path that brings its own.
-        return self._call("GET", path, params=params or None)
+        return self._call(kind, "GET", path, params=params or None)
 
-    def _post(self, path: str, document: dict[str, Any]) -> Any:
-        return self._call("POST", path, json=document)
+    def _post(self, kind: type[Answer], path: str, document: dict[str, Any]) -> Answer:
+        return self._call(kind, "POST", path, json=document)
 
-    def _list(self, path: str, params: dict[str, str] | None = None) -> Iterator[Any]:
-        page = self._get(path, {"limit": "200"} | (params or {}))
+    def _done(self, method: str, path: str, **rest: Any) -> None:
+        """Do what is answered with nothing."""
+        self._call(type(None), method, path, **rest)
+
+    def _list(
+        self, kind: type[Answer], path: str, params: dict[str, str] | None = None
+    ) -> Iterator[Answer]:
+        """Yield the rows of all pages."""
+        page = self._get(_Page[kind], path, {"limit": "200"} | (params or {}))  # type: ignore[valid-type]
         while True:
             yield from page["results"]
             if not page["next"]:
                 return
-            page = self._get(httpx.URL(page["next"]).raw_path.decode().removeprefix("/api/v1"))
+            following = httpx.URL(page["next"]).raw_path.decode().removeprefix("/api/v1")
+            page = self._get(_Page[kind], following)  # type: ignore[valid-type]
 
     def _call(
         self,
+        kind: type[Answer],
         method: str,
         path: str,
         *,
         tries: int = TRIES,
         extra: dict[str, str] | None = None,
         **rest: Any,
-    ) -> Any:
+    ) -> Answer:
+        """Ask, again where no answer came, and return what did: JSON of that kind."""
         headers = ({"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}) | (
             extra or {}
         )
@@ -84,7 +103,7 @@ class Transport:
                     ) from error
                 time.sleep(0.2 * 2**turn)
                 continue
-            return _read(response)
+            return cast("Answer", _read(response))
         raise AssertionError("unreachable code: the loop returns or raises")
 
     def _download(self, path: str, target: Path, document: dict[str, Any] | None = None) -> None:

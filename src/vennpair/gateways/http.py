@@ -237,4 +237,12 @@ def _words(data: bytes) -> str:
 
 
 def _retry_after(text: str | None) -> float | None:
-    return float(text) if text and text.isdigit() else None
+    """Return the seconds that a ``Retry-After`` asks for, as a number or as a date (RFC 9110,
+    10.2.3); None where there is none, or nothing that can be read.
+    """
+    if not text:
+        return None
+    try:
+        return urllib3.util.Retry().parse_retry_after(text)
+    except (urllib3.exceptions.InvalidHeader, OverflowError):
+        return None

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator
 from contextlib import closing
 from decimal import Decimal
 from functools import partial
-from typing import IO, Any
+from typing import IO, Any, TypeVar
 from urllib.parse import quote, urlencode, urljoin
 
 from vennpair.core.failures import Failure, FailureKind
@@ -54,6 +54,9 @@ UNAUTHORISED = 401
 _read_column = partial(
     read_line_item, lenient=True
 )  # one odd column of an instructor's must not hide all others
+
+
+Read = TypeVar("Read")
 
 
 class PlatformGateway:
@@ -459,7 +462,8 @@ class PlatformGateway:
         for tries in range(MOST_TOKENS):
             token = self._tokens.token(scopes)
             try:
-                return attempt(token)
+                answer: Answer = attempt(token)
+                return answer
             except OutsideError as error:
                 if (
                     error.failure.code != "not_allowed"
@@ -470,7 +474,7 @@ class PlatformGateway:
             self._tokens.refused(token)
         raise AssertionError("unreachable code: the loop returns or raises")
 
-    def _read(self, reader: Any, document: Any) -> Any:
+    def _read(self, reader: Callable[[Any], Read], document: Any) -> Read:
         try:
             return reader(document)
         except (LtiError, ValueError, AttributeError, TypeError) as error:

@@ -38,7 +38,8 @@ class TokenSource:
             if expires - EARLY_SECONDS > time.time():
                 return token
             answer = self._asked(scopes)
-            token = str(answer.get("access_token") or "") if isinstance(answer, dict) else ""
+            told = answer if isinstance(answer, dict) else {}
+            token = str(told.get("access_token") or "")
             if not token:
                 raise OutsideError(
                     Failure(
@@ -48,7 +49,7 @@ class TokenSource:
                         "Ask an administrator to check the connection.",
                     )
                 )
-            self._tokens[key] = (token, time.time() + float(answer.get("expires_in") or 3600))
+            self._tokens[key] = (token, time.time() + float(told.get("expires_in") or 3600))
             return token
 
     def _asked(self, scopes: list[str]) -> object:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from urllib.parse import urljoin, urlsplit
 
 import httpx
+from lxml import etree
 from lxml import html as lxml_html
 
 MOST_HOPS = 20
@@ -91,7 +92,7 @@ def _step(client: httpx.Client, request: httpx.Request, visit: Visit) -> httpx.R
 def _page(data: bytes) -> lxml_html.HtmlElement | None:
     try:
         return lxml_html.document_fromstring(data) if data.strip() else None
-    except (ValueError, lxml_html.etree.ParserError):
+    except (ValueError, etree.ParserError):
         return None
 
 

@@ -22,6 +22,7 @@ CONSOLE_DIR = Path(
 PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
 CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
 NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
+PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")

@@ -24,6 +24,7 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
         "ALLOWED_HOSTS": ["127.0.0.1", "localhost"],
         "INSTALLED_APPS": ["django.contrib.contenttypes", "django.contrib.sessions", package],
         "MIDDLEWARE": [
+            "vennpair.standins.holding.HoldPoints",
             "django.middleware.security.SecurityMiddleware",
             "django.contrib.sessions.middleware.SessionMiddleware",
             "django.middleware.csrf.CsrfViewMiddleware",

@@ -21,6 +21,8 @@ export const historyQuery = (pairing: string) =>
 export const latestComparisonQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'comparison'],
+    // The first one may have been asked for on a page that was left since.
+    refetchInterval: ({ state }) => (state.data ? false : 2000),
     queryFn: async () => {
       const page = await answered(
         api.GET('/api/v1/pairings/{pairing_pk}/comparisons', {

@@ -5,7 +5,7 @@ and what can be done.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from vennpair.core.deploy.dates import same_moment, shown
@@ -87,244 +87,152 @@ def find_drifts(deployed: Sequence[Deployed], shell: ShellNow) -> list[Drift]:
     ]
 
 
+# What each kind of drift breaks, and how bad that is.
+_BREAKS = {
+    "link_gone": (
+        SHELL,
+        "Learners cannot open it from the shell; scores of those who did go on.",
+        "error",
+    ),
+    "leads_elsewhere": (SHELL, "Learners open another item, or none.", "error"),
+    "title": (SHELL, "The link title differs from its column's and the publisher's.", "note"),
+    "hidden": (SHELL, "Learners do not see it.", "error"),
+    "shown": (SHELL, "Learners see what was meant to be hidden.", "warning"),
+    "shown_from": (SHELL, "Learners see it at another time than planned.", "warning"),
+    "due_at": (SHELL, "Learners see a due date that differs from the publisher's.", "warning"),
+    "new_window": (SHELL, "It does not open in the window that was planned.", "note"),
+    "folder": (SHELL, "Learners find it in another place.", "note"),
+    "column_gone": (SHELL, "Scores of this item can no longer reach the gradebook.", "error"),
+    "points": (
+        SHELL,
+        "Scores will be wrong: the platform scales every score to the column's points, and full"
+        " marks are no longer the publisher's.",
+        "error",
+    ),
+    "column_title": (SHELL, "The column title differs from the link title.", "note"),
+    "column_due": (
+        SHELL,
+        "Learners see a due date in the gradebook that differs from the publisher's.",
+        "warning",
+    ),
+    "column_link": (SHELL, "Opening the column leads to another item.", "error"),
+    "category": (
+        SHELL,
+        "The platform weighs and drops by category, so the course total changes.",
+        "warning",
+    ),
+    "item_gone": (
+        PUBLISHER,
+        "The link no longer opens anything, and no new score will come.",
+        "error",
+    ),
+    "item_title": (PUBLISHER, "The shell still shows the old title.", "note"),
+    "item_points": (
+        PUBLISHER,
+        "Scores will be wrong: the column still has the old maximum.",
+        "error",
+    ),
+    "item_due": (PUBLISHER, "The shell still shows the old due date.", "warning"),
+    "item_category": (PUBLISHER, "The column is still in the old category.", "warning"),
+}
+
+
+def _drift(each: Deployed, kind: str, before: str, after: str, *, says: str = "") -> Drift:
+    """Return a drift of one link with what it breaks; ``says`` where that depends."""
+    side, breaks, level = _BREAKS[says or kind]
+    return Drift(
+        each.placement, kind, side, each.standing.target.title, before, after, breaks, level
+    )
+
+
 def _shell_side(each: Deployed, nodes: Mapping[str, Node], shell: ShellNow) -> Iterator[Drift]:
-    wanted, title = each.standing.target, each.standing.target.title
     node = nodes.get(each.node)
-    if node is None and each.node:
-        yield Drift(
-            each.placement,
-            "link_gone",
-            SHELL,
-            title,
-            "a link",
-            "deleted",
-            "Learners cannot open it from the shell; scores of those who did go on.",
-            "error",
-        )
-    elif node is not None:
-        yield from _of_node(each, node, nodes, shell)
-    if not each.column:
-        return
-    column = shell.columns.get(each.column)
-    if column is None:
-        yield Drift(
-            each.placement,
-            "column_gone",
-            SHELL,
-            title,
-            "a column",
-            "deleted",
-            "No score of this item can reach the gradebook any more.",
-            "error",
-        )
-        return
-    if wanted.points is not None and column.score_maximum != wanted.points:
-        yield Drift(
-            each.placement,
-            "points",
-            SHELL,
-            title,
-            _points(wanted.points),
-            _points(column.score_maximum),
-            "True scores stop: the platform scales every score to the column's points, and full"
-            " marks are no longer the publisher's.",
-            "error",
-        )
-    if column.label != title:
-        yield Drift(
-            each.placement,
-            "column_title",
-            SHELL,
-            title,
-            title,
-            column.label,
-            "The gradebook calls it otherwise than the link.",
-            "note",
-        )
-    if not same_moment(column.end, wanted.due_at):
-        yield Drift(
-            each.placement,
-            "column_due",
-            SHELL,
-            title,
-            shown(wanted.due_at, shell.zone),
-            shown(column.end, shell.zone),
-            "Learners see another due date in the gradebook than counts at the publisher.",
-        )
-    if column.resource_link_id and each.link and column.resource_link_id != each.link:
-        yield Drift(
-            each.placement,
-            "column_link",
-            SHELL,
-            title,
-            "its own link",
-            "another link",
-            "Opening the column leads to another item.",
-            "error",
-        )
-    if (
-        shell.book is not None
-        and each.column in shell.book.columns
-        and shell.book.title_of(each.column).casefold() != wanted.category.casefold()
-    ):
-        yield Drift(
-            each.placement,
-            "category",
-            SHELL,
-            title,
-            wanted.category or "no category",
-            shell.book.title_of(each.column) or "no category",
-            "The platform weighs and drops by category, so the course total changes.",
-        )
+    if node is not None:
+        yield from _of_link(each, node, nodes)
+        yield from _of_times(each, node, shell)
+    elif each.node:
+        yield _drift(each, "link_gone", "a link", "deleted")
+    if each.column:
+        column = shell.columns.get(each.column)
+        if column is None:
+            yield _drift(each, "column_gone", "a column", "deleted")
+        else:
+            yield from _of_column(each, column, shell)
 
 
-def _of_node(
-    each: Deployed, node: Node, nodes: Mapping[str, Node], shell: ShellNow
-) -> Iterator[Drift]:
-    wanted, title = each.standing.target, each.standing.target.title
+def _of_link(each: Deployed, node: Node, nodes: Mapping[str, Node]) -> Iterator[Drift]:
+    wanted = each.standing.target
     if (
         node.resource_link_id != each.link
         or node.url != each.url
         or any(node.custom.get(name) != value for name, value in each.custom.items())
     ):
-        yield Drift(
-            each.placement,
-            "leads_elsewhere",
-            SHELL,
-            title,
-            "its own item",
-            "somewhere else",
-            "Learners open another item, or none.",
-            "error",
-        )
-    if node.title != title:
-        yield Drift(
-            each.placement,
-            "title",
-            SHELL,
-            title,
-            title,
-            node.title,
-            "The link is called otherwise than its column and the publisher's item.",
-            "note",
-        )
-    shown_now = node.visible and node.audience == "everyone"
-    if shown_now != wanted.visible:
-        words = (
-            ("Learners do not see it.", "error")
-            if wanted.visible
-            else ("Learners see what was meant to be hidden.", "warning")
-        )
-        yield Drift(
-            each.placement,
-            "visible",
-            SHELL,
-            title,
-            "shown" if wanted.visible else "hidden",
-            "shown" if shown_now else "hidden",
-            *words,
-        )
-    if "shown_from" in shell.offers and not same_moment(node.shown_from, wanted.shown_from):
-        yield Drift(
-            each.placement,
-            "shown_from",
-            SHELL,
-            title,
-            shown(wanted.shown_from, shell.zone),
-            shown(node.shown_from, shell.zone),
-            "Learners see it at another time than planned.",
-        )
-    if "due_at" in shell.offers and not same_moment(node.due_at, wanted.due_at):
-        yield Drift(
-            each.placement,
-            "due_at",
-            SHELL,
-            title,
-            shown(wanted.due_at, shell.zone),
-            shown(node.due_at, shell.zone),
-            "Learners see another due date than counts at the publisher.",
-        )
+        yield _drift(each, "leads_elsewhere", "its own item", "somewhere else")
+    if node.title != wanted.title:
+        yield _drift(each, "title", wanted.title, node.title)
+    visible = node.visible and node.audience == "everyone"
+    if visible != wanted.visible:
+        before, after = _sight(wanted.visible), _sight(visible)
+        yield _drift(each, "visible", before, after, says=after)
     if node.new_window != wanted.new_window:
-        yield Drift(
-            each.placement,
-            "new_window",
-            SHELL,
-            title,
-            "a new window" if wanted.new_window else "in place",
-            "a new window" if node.new_window else "in place",
-            "It opens otherwise than planned.",
-            "note",
-        )
+        yield _drift(each, "new_window", _window(wanted.new_window), _window(node.new_window))
     if node.folder != each.standing.folder:
         where = nodes.get(node.folder)
-        yield Drift(
-            each.placement,
-            "folder",
-            SHELL,
-            title,
-            each.standing.folder_title or "the top",
-            where.title if where else "the top",
-            "Learners find it in another place.",
-            "note",
-        )
+        before, after = each.standing.folder_title, where.title if where else ""
+        yield _drift(each, "folder", before or "the top", after or "the top")
+
+
+def _of_times(each: Deployed, node: Node, shell: ShellNow) -> Iterator[Drift]:
+    wanted = each.standing.target
+    for kind, now, planned in (
+        ("shown_from", node.shown_from, wanted.shown_from),
+        ("due_at", node.due_at, wanted.due_at),
+    ):
+        if kind in shell.offers and not same_moment(now, planned):
+            yield _drift(each, kind, shown(planned, shell.zone), shown(now, shell.zone))
+
+
+def _of_column(each: Deployed, column: LineItem, shell: ShellNow) -> Iterator[Drift]:
+    wanted = each.standing.target
+    if wanted.points is not None and column.score_maximum != wanted.points:
+        yield _drift(each, "points", _points(wanted.points), _points(column.score_maximum))
+    if column.label != wanted.title:
+        yield _drift(each, "column_title", wanted.title, column.label)
+    if not same_moment(column.end, wanted.due_at):
+        before, after = shown(wanted.due_at, shell.zone), shown(column.end, shell.zone)
+        yield _drift(each, "column_due", before, after)
+    if column.resource_link_id and each.link and column.resource_link_id != each.link:
+        yield _drift(each, "column_link", "its own link", "another link")
+    if shell.book is not None and each.column in shell.book.columns:
+        category = shell.book.title_of(each.column)
+        if category.casefold() != wanted.category.casefold():
+            before, after = wanted.category or "no category", category or "no category"
+            yield _drift(each, "category", before, after)
 
 
 def _publisher_side(each: Deployed, zone: str) -> Iterator[Drift]:
-    seen, now, title = each.standing.seen, each.now, each.standing.target.title
+    seen, now = each.standing.seen, each.now
     if now is None:
-        yield Drift(
-            each.placement,
-            "item_gone",
-            PUBLISHER,
-            title,
-            "an item",
-            "withdrawn",
-            "The link opens nothing any more, and no new score will come.",
-            "error",
-        )
+        yield _drift(each, "item_gone", "an item", "withdrawn")
         return
     if now.title != seen.title:
-        yield Drift(
-            each.placement,
-            "item_title",
-            PUBLISHER,
-            title,
-            seen.title,
-            now.title,
-            "The shell still shows the old title.",
-            "note",
-        )
+        yield _drift(each, "item_title", seen.title, now.title)
     if now.points != seen.points:
-        yield Drift(
-            each.placement,
-            "item_points",
-            PUBLISHER,
-            title,
-            _points(seen.points),
-            _points(now.points),
-            "True scores stop: the column still has the old points.",
-            "error" if each.column else "note",
-        )
+        found = _drift(each, "item_points", _points(seen.points), _points(now.points))
+        yield found if each.column else replace(found, level="note")
     if not same_moment(now.due_at, seen.due_at):
-        yield Drift(
-            each.placement,
-            "item_due",
-            PUBLISHER,
-            title,
-            shown(seen.due_at, zone),
-            shown(now.due_at, zone),
-            "The shell still shows the old due date.",
-        )
+        yield _drift(each, "item_due", shown(seen.due_at, zone), shown(now.due_at, zone))
     if now.category != seen.category:
-        yield Drift(
-            each.placement,
-            "item_category",
-            PUBLISHER,
-            title,
-            seen.category or "no category",
-            now.category or "no category",
-            "The column stands in the old category.",
-        )
+        before, after = seen.category or "no category", now.category or "no category"
+        yield _drift(each, "item_category", before, after)
+
+
+def _sight(visible: bool) -> str:
+    return "shown" if visible else "hidden"
+
+
+def _window(new: bool) -> str:
+    return "a new window" if new else "in place"
 
 
 def _hidden_folders(deployed: Sequence[Deployed], outline: Sequence[Node]) -> list[Drift]:

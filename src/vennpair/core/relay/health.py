@@ -51,6 +51,16 @@ class Verdict:
 
 def judge(standing: Standing, now: datetime) -> Verdict:
     """Return the verdict; what needs a person goes before what mends itself."""
+    found = (
+        _turned_off(standing)
+        or _in_trouble(standing, now)
+        or _without_an_owner(standing)
+        or _held_by_hand(standing)
+    )
+    return found or _well(standing)
+
+
+def _turned_off(standing: Standing) -> Verdict | None:
     kept = sum(standing.held.values())
     if not standing.live:
         return Verdict(
@@ -65,8 +75,12 @@ def judge(standing: Standing, now: datetime) -> Verdict:
             "Turn it on; what is kept then goes by your rules.",
             "on",
         )
+    return None
+
+
+def _in_trouble(standing: Standing, now: datetime) -> Verdict | None:
     refused, clash = standing.counts.get("refused", 0), standing.counts.get("clash", 0)
-    waiting = standing.counts.get("waiting", 0) + standing.counts.get("sending", 0)
+    waiting = _waiting(standing)
     if refused or clash:
         parts = [f"{_scores(refused)} refused by the platform"] if refused else []
         parts += [f"{_scores(clash)} kept back, as somebody typed another value"] if clash else []
@@ -77,13 +91,12 @@ def judge(standing: Standing, now: datetime) -> Verdict:
             "see_refused",
         )
     if waiting and standing.oldest is not None and now - standing.oldest > standing.patience:
+        since = span(now - standing.oldest)
         return Verdict(
             "trouble",
-            f"{_scores(waiting)} waiting, the oldest for {span(now - standing.oldest)}."
-            f" {standing.pause}".strip(),
+            f"{_scores(waiting)} waiting, the oldest for {since}. {standing.pause}".strip(),
             "Nothing is lost; all go once the platform answers. If it lasts, tell your"
             " administrator.",
-            "",
         )
     if standing.down or standing.pause:
         return Verdict(
@@ -91,37 +104,48 @@ def judge(standing: Standing, now: datetime) -> Verdict:
             f"{_scores(waiting)} waiting. {standing.pause}".strip(),
             "Nothing to do: they go by themselves.",
         )
-    if standing.unreported:
-        missing, them = (
-            ("1 score was", "it")
-            if standing.unreported == 1
-            else (f"{standing.unreported} scores were", "them")
-        )
-        return Verdict(
-            "trouble",
-            f"{missing} never reported: the comparison of {standing.compared} found {them} at the"
-            " publisher.",
-            "All that was reported is in the gradebook. Send these from the Reconcile page; if it"
-            " happens again, have the publisher's results read at set intervals too.",
-            "see_unreported",
-        )
-    if standing.unclaimed:
-        return Verdict(
-            "waits",
-            f"{many(standing.unclaimed, 'report is of an account', 'reports are of accounts')} that"
-            " nobody in the shell has.",
-            "Say on the Pair page who they are; their scores then go.",
-            "match",
-        )
-    by_hand = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))
-    if by_hand:
-        return Verdict(
-            "waits",
-            f"{_scores(by_hand)} held until you release {'it' if by_hand == 1 else 'them'}.",
-            "Look at them below, then release them.",
-            "release",
-        )
-    if waiting:
+    return _unreported(standing) if standing.unreported else None
+
+
+def _unreported(standing: Standing) -> Verdict:
+    one = standing.unreported == 1
+    missing = "1 score was" if one else f"{standing.unreported} scores were"
+    return Verdict(
+        "trouble",
+        f"{missing} never reported: the comparison of {standing.compared} found"
+        f" {'it' if one else 'them'} at the publisher.",
+        "All that was reported is in the gradebook. Send these from the Reconcile page; if it"
+        " happens again, have the publisher's results read at set intervals too.",
+        "see_unreported",
+    )
+
+
+def _without_an_owner(standing: Standing) -> Verdict | None:
+    if not standing.unclaimed:
+        return None
+    reports = many(standing.unclaimed, "report is of an account", "reports are of accounts")
+    return Verdict(
+        "waits",
+        f"{reports} that nobody in the shell has.",
+        "Say on the Pair page who they are; their scores then go.",
+        "match",
+    )
+
+
+def _held_by_hand(standing: Standing) -> Verdict | None:
+    held = sum(standing.held.get(why, 0) for why in ("hand", "late", "no_due"))
+    if not held:
+        return None
+    return Verdict(
+        "waits",
+        f"{_scores(held)} held until you release {'it' if held == 1 else 'them'}.",
+        "Look at them below, then release them.",
+        "release",
+    )
+
+
+def _well(standing: Standing) -> Verdict:
+    if waiting := _waiting(standing):
         return Verdict("well", f"{_scores(waiting)} on the way.", "Nothing to do.")
     if not standing.received:
         return Verdict(
@@ -130,12 +154,14 @@ def judge(standing: Standing, now: datetime) -> Verdict:
             "The first one appears here within seconds of a learner handing in.",
         )
     later = sum(standing.held.get(why, 0) for why in ("due", "daily"))
+    chosen = f" {_scores(later)} held for later, as you chose." if later else ""
     return Verdict(
-        "well",
-        "Every score that may go is in the gradebook."
-        + (f" {_scores(later)} held for later, as you chose." if later else ""),
-        "Nothing to do.",
+        "well", f"Every score that may go is in the gradebook.{chosen}", "Nothing to do."
     )
+
+
+def _waiting(standing: Standing) -> int:
+    return standing.counts.get("waiting", 0) + standing.counts.get("sending", 0)
 
 
 def span(length: timedelta) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db.models import QuerySet
 from django.utils import timezone
 from drf_spectacular.utils import extend_schema
@@ -36,19 +34,11 @@ class EventViewset(mixins.ListModelMixin, OfPairing):
 
     serializer_class = EventSerializer
     queryset = Event.objects.none()
+    ordering = ("-id",)
 
-    def get_queryset(self) -> QuerySet[Event]:
+    def in_pairing(self) -> QuerySet[Event]:
         """Return the pairing's events."""
-        return (
-            self.pairing().events.select_related("actor")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
-        )
-
-    def paginate_queryset(self, queryset: QuerySet[Event]) -> Any:
-        """Page by time."""
-        self.paginator.ordering = ("-id",)  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return self.pairing().events.select_related("actor")
 
 
 class NoticeSerializer(serializers.ModelSerializer[Notice]):
@@ -67,16 +57,12 @@ class NoticeViewset(mixins.ListModelMixin, Viewset):
 
     serializer_class = NoticeSerializer
     queryset = Notice.objects.none()
+    ordering = ("-id",)
     lookup_value_converter = "int"
 
     def get_queryset(self) -> QuerySet[Notice]:
         """Return one's own."""
-        return Notice.objects.filter(user=self.request.user)
-
-    def paginate_queryset(self, queryset: QuerySet[Notice]) -> Any:
-        """Page by time."""
-        self.paginator.ordering = ("-id",)  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return Notice.objects.filter(user=self.user)
 
     @extend_schema(request=None, responses={204: None})
     @action(detail=False, methods=["post"])

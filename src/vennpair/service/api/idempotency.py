@@ -11,6 +11,7 @@ from django.utils import timezone
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.service.api.auth import signed_in
 from vennpair.service.api.models import KeptAnswer
 from vennpair.service.api.refusals import Refused
 
@@ -71,10 +72,10 @@ class Idempotent:
         try:
             with transaction.atomic():
                 return KeptAnswer.objects.create(
-                    user=request.user, key=key, fingerprint=fingerprint
+                    user=signed_in(request), key=key, fingerprint=fingerprint
                 )
         except IntegrityError:
-            kept = KeptAnswer.objects.get(user=request.user, key=key)
+            kept = KeptAnswer.objects.get(user=signed_in(request), key=key)
         if kept.fingerprint != fingerprint:
             raise Refused(
                 "key_reused",

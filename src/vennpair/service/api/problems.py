@@ -103,8 +103,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
             type(error), ("refused", str(error.detail), "Read the message and try again.")
         )
         response = problem(error.status_code, code, detail, remedy)
-        if isinstance(error, exceptions.Throttled) and error.wait:
-            response["Retry-After"] = str(int(error.wait) + 1)
+        if isinstance(error, exceptions.Throttled) and (wait := getattr(error, "wait", None)):
+            response["Retry-After"] = str(int(wait) + 1)
         return response
     log.error("a request ended by an error of ours", exc_info=error)
     return problem(

@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import serializers
-from rest_framework.exceptions import NotFound
+from rest_framework.exceptions import NotAuthenticated, NotFound
 from rest_framework.parsers import JSONParser
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
@@ -19,13 +19,31 @@ from rest_framework.throttling import ScopedRateThrottle
 from rest_framework.views import APIView
 from rest_framework.viewsets import GenericViewSet
 
+from vennpair.service.api.auth import signed_in
 from vennpair.service.api.idempotency import Idempotent
+from vennpair.service.api.reading import read
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.actions.change_digest import change_digest
-from vennpair.service.connect.models import User
+from vennpair.service.connect.models import Institution, User
 
 
-class Viewset(Idempotent, GenericViewSet):
+class SignedIn(APIView):
+    """A view that knows who asks."""
+
+    @property
+    def user(self) -> User:
+        """Who asks: somebody who is signed in, as nobody else gets this far."""
+        return signed_in(self.request)
+
+    @property
+    def institution(self) -> Institution:
+        """The institution of who asks."""
+        if self.user.institution is None:
+            raise NotAuthenticated
+        return self.user.institution
+
+
+class Viewset(SignedIn, Idempotent, GenericViewSet[Any]):
     """What every viewset of ours is: scoped by its own ``get_queryset``, POSTs repeatable."""
 
     lookup_value_converter = "uuid"
@@ -100,9 +118,7 @@ class SignIn(APIView):
     @extend_schema(request=SignInSerializer, responses=TokenSerializer)
     def post(self, request: Request) -> Response:
         """Give a token that is good for thirty days."""
-        asked = SignInSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        facts = read(SignInSerializer, request)
         user = authenticate(
             request._request, username=facts["username"], password=facts["password"]
         )
@@ -124,7 +140,7 @@ class SignIn(APIView):
         )
 
 
-class SignOut(APIView):
+class SignOut(SignedIn):
     """End the session or the token that the request came with."""
 
     @extend_schema(request=None, responses={204: None})
@@ -137,13 +153,13 @@ class SignOut(APIView):
         return Response(status=204)
 
 
-class Me(APIView):
+class Me(SignedIn):
     """Who is signed in."""
 
     @extend_schema(responses=MeSerializer)
     def get(self, request: Request) -> Response:
         """Say who is signed in."""
-        user = request.user
+        user = self.user
         facts = {
             "username": user.username,
             "name": user.shown_name,
@@ -161,13 +177,12 @@ class Me(APIView):
     @extend_schema(request=WishSerializer, responses=MeSerializer)
     def patch(self, request: Request) -> Response:
         """Change how one is told."""
-        asked = WishSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        change_digest(request.user, asked.validated_data["digest"])
+        asked = read(WishSerializer, request)
+        change_digest(self.user, asked["digest"])
         return self.get(request)
 
 
-class Password(APIView):
+class Password(SignedIn):
     """Set a password for the command line.
 
     Only from the console, where a launch proved who it is.
@@ -176,8 +191,7 @@ class Password(APIView):
     @extend_schema(request=PasswordSerializer, responses={204: None})
     def post(self, request: Request) -> Response:
         """Set it. The session stays."""
-        asked = PasswordSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(PasswordSerializer, request)
         if isinstance(request.auth, AuthToken):
             raise Refused(
                 "not_allowed",
@@ -186,10 +200,10 @@ class Password(APIView):
                 403,
             )
         try:
-            validate_password(asked.validated_data["password"], request.user)
+            validate_password(asked["password"], self.user)
         except ValidationError as error:
             raise serializers.ValidationError({"password": error.messages}) from error
-        request.user.set_password(asked.validated_data["password"])
-        request.user.save(update_fields=["password"])
-        update_session_auth_hash(request._request, request.user)
+        self.user.set_password(asked["password"])
+        self.user.save(update_fields=["password"])
+        update_session_auth_hash(request._request, self.user)
         return Response(status=204)

@@ -6,9 +6,10 @@ from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.service.connect.actions.rotate_keys import rotate_on_schedule
+from vennpair.service.ops.periodic import every
 
 
-@app.periodic(cron="41 3 * * *")
+@every("41 3 * * *")
 @app.task(queue="jobs", queueing_lock="rotate_keys")
 def rotate_keys(timestamp: int) -> None:
     """Once a night: publish the next key in time, withdraw what has served."""

@@ -11,6 +11,7 @@ import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
+from functools import partial
 from typing import Any
 from urllib.parse import quote
 
@@ -102,7 +103,7 @@ class Sender:
                 )
             ) from error
         entry = task.entry
-        common = {
+        common: dict[str, Any] = {
             "title": entry.shown_title[:255],
             "visible": entry.visible,
             "identifier": task.identifier,
@@ -230,10 +231,10 @@ class Sender:
         entry, target = task.entry, io.BytesIO()
         kind = "assessment" if entry.kind == "question_bank" else entry.kind
         files = tuple(
-            Member(member, lambda member=member: self.package.stream(member))
+            Member(member, partial(self.package.stream, member))
             for each in entry.files
             if (member := self.package.find(each)) and member != entry.member
-        )  # type: ignore[misc]
+        )
         carried = [
             Written(f"f{number}", bare_name(each.path), "file", files=(each,))
             for number, each in enumerate(files)

@@ -16,6 +16,7 @@ from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.actions.start_delivery import DELIVERY, UNDO
 from vennpair.service.content.actions.undo_delivery import carry_out_undo
 from vennpair.service.content.actions.write_cartridge import WRITE, carry_out_writing
+from vennpair.service.ops.periodic import every
 from vennpair.service.ops.running import carries_out
 from vennpair.service.pair.models import Pairing
 
@@ -27,7 +28,7 @@ carries_out(UNDO, carry_out_undo)
 carries_out(WRITE, carry_out_writing)
 
 
-@app.periodic(cron="41 3 * * *")
+@every("41 3 * * *")
 @app.task(queue="jobs", queueing_lock="catalogues")
 def refresh_catalogues(timestamp: int) -> None:
     """Read the catalogues that looking for drift does not read anyway.

@@ -73,7 +73,7 @@ def _placement(shell: Shell, message: Launch) -> Placement | None:
 
 
 def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:
-    foreign = Placement.objects.filter(pk=placement_id(message.custom) or None).exclude(
+    foreign = Placement.objects.filter(pk__in=filter(None, [placement_id(message.custom)])).exclude(
         pairing__shell=shell
     )
     if message.link_history or foreign.exists():

@@ -63,7 +63,9 @@ def outcomes(request: HttpRequest) -> HttpResponse:
             .exclude(sent_given=None)
             .first()
         )
-        share = cell.sent_given / cell.sent_maximum if cell and cell.sent_maximum else None
+        share = None
+        if cell and cell.sent_given is not None and cell.sent_maximum:
+            share = cell.sent_given / cell.sent_maximum
         return HttpResponse(write_outcome(asked, "success", "Read.", share), content_type=MEDIA)
     # The standard names no time of the score: when it arrived is the best there is.
     receive_score(

@@ -15,6 +15,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from vennpair import __version__
+from vennpair.service.api.auth import signed_in
 from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
@@ -43,7 +44,7 @@ def open_placement(
 ) -> HttpResponse:
     """Send the browser on to the publisher with the item of a placement."""
     who = {
-        "sub": str(learner.pk) if learner else request.user.subject,
+        "sub": str(learner.pk) if learner else signed_in(request).subject,
         "name": message.person.name,
         "given": message.person.given_name,
         "family": message.person.family_name,
@@ -154,7 +155,7 @@ def open_picking(request: HttpRequest, publisher: Publisher, picking: str) -> Ht
     """
     if publisher.speaks == Publisher.Speaks.LTI_1_1:
         raise LtiError("publisher_off", f"{publisher.name} has no picker: it only speaks LTI 1.1.")
-    user = request.user
+    user = signed_in(request)
     who = {
         "sub": user.subject,
         "name": user.shown_name,
@@ -175,7 +176,7 @@ def _account_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
         raise LtiError("bad_hint", "This account link was undone in the meantime.")
     back = f"{settings.BASE_URL}/lti/platform/account"
     custom = {"vennpair_account_return": back, "vennpair_account_nonce": link.nonce}
-    institution = link.user.institution
+    institution = publisher.institution  # it is its own only who links an account there
     return _launch(
         publisher,
         hint,

@@ -45,7 +45,7 @@ class JobViewset(mixins.RetrieveModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Job]:
         """Return the jobs of the pairings that the user may see."""
-        return Job.objects.filter(pairing__in=pairings_for(self.request.user))
+        return Job.objects.filter(pairing__in=pairings_for(self.user))
 
 
 class HealthSerializer(serializers.Serializer[Any]):

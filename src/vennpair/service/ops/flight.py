@@ -68,7 +68,7 @@ def fly(
             if not pending:
                 break
             done, _ = wait(pending, return_when=FIRST_COMPLETED)
-            outcomes = [_outcome(future, pending.pop(future)) for future in done]
+            outcomes = _landed(done, pending)
             later = later or next(
                 (
                     result
@@ -84,8 +84,14 @@ def fly(
         raise later
 
 
-def _outcome(future: Future[Result], each: Work) -> Outcome[Work, Result]:
-    try:
-        return each, future.result()
-    except OutsideError as error:
-        return each, error
+def _landed(
+    done: Iterable[Future[Result]], pending: dict[Future[Result], Work]
+) -> list[Outcome[Work, Result]]:
+    outcomes: list[Outcome[Work, Result]] = []
+    for future in done:
+        each = pending.pop(future)
+        try:
+            outcomes.append((each, future.result()))
+        except OutsideError as error:
+            outcomes.append((each, error))
+    return outcomes

@@ -17,6 +17,7 @@ from django.utils import timezone
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.ops.locks import Busy, only_one
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.queue import RUN_JOB, enqueue
@@ -33,7 +34,9 @@ def carries_out(kind: str, body: Body) -> None:
     _bodies[kind] = body
 
 
-def start_job(kind: str, pairing: Any, actor: Any, total: int = 0, message: str = "") -> Job:
+def start_job(
+    kind: str, pairing: Any, actor: User | None, total: int = 0, message: str = ""
+) -> Job:
     """Make a job and enqueue it in the caller's transaction."""
     job = Job.objects.create(
         kind=kind, pairing=pairing, made_by=actor, total=total, message=message

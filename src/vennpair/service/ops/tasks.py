@@ -9,6 +9,7 @@ from procrastinate.jobs import Status
 
 from vennpair.service.ops.actions.purge import purge
 from vennpair.service.ops.models import Job
+from vennpair.service.ops.periodic import every
 from vennpair.service.ops.queue import RUN_JOB, enqueue
 from vennpair.service.ops.running import run
 
@@ -24,7 +25,7 @@ def run_job(job_id: str) -> None:
         connection.close()  # a worker's thread may not be used again for long
 
 
-@app.periodic(cron="* * * * *")
+@every("* * * * *")
 @app.task(queue="jobs", queueing_lock="sweep", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep(timestamp: int) -> None:
     """Take up again what a killed worker left.
@@ -37,7 +38,7 @@ def sweep(timestamp: int) -> None:
         connection.close()
 
 
-@app.periodic(cron="*/5 * * * *")
+@every("*/5 * * * *")
 @app.task(queue="jobs", queueing_lock="tidy")
 async def tidy(timestamp: int) -> None:
     """Take out of the queue what killed workers held.
@@ -48,7 +49,7 @@ async def tidy(timestamp: int) -> None:
         await app.job_manager.finish_job(stalled, status=Status.FAILED, delete_job=True)
 
 
-@app.periodic(cron="17 * * * *")
+@every("17 * * * *")
 @app.task(queue="jobs", queueing_lock="purge")
 def purge_spent(timestamp: int) -> None:
     """Delete what has served its purpose."""
@@ -67,5 +68,5 @@ def take_up() -> int:
         )
     ]
     for job_id in ids:
-        enqueue(RUN_JOB, job_id=job_id)
+        enqueue(RUN_JOB, lock=f"job:{job_id}", job_id=job_id)  # one that waits already is enough
     return len(ids)

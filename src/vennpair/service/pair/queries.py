@@ -32,6 +32,7 @@ from vennpair.core.pair.guess import (
 )
 from vennpair.core.pair.states import UNDO
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import (
     MAKING,
@@ -59,7 +60,7 @@ LISTED = (
 )
 
 
-def shells_for(user: Any) -> QuerySet[Shell]:
+def shells_for(user: User) -> QuerySet[Shell]:
     """Return the shells that somebody teaches or assists in.
 
     Administrators and course designers see the institution's.
@@ -71,7 +72,7 @@ def shells_for(user: Any) -> QuerySet[Shell]:
     return Shell.objects.filter(seen) if user.institution_id else Shell.objects.none()
 
 
-def shells_listed(user: Any) -> QuerySet[Shell]:
+def shells_listed(user: User) -> QuerySet[Shell]:
     """Return the same with what a list shows."""
     newest = Comparison.objects.done().filter(pairing=OuterRef("pk")).values("summary")[:1]
     current = (
@@ -111,14 +112,14 @@ def _from_paired() -> Exists:
     )
 
 
-def pairings_for(user: Any) -> QuerySet[Pairing]:
+def pairings_for(user: User) -> QuerySet[Pairing]:
     """Return the pairings of somebody's shells."""
     return Pairing.objects.filter(shell__in=shells_for(user)).select_related(
         "shell__platform__institution", "course__publisher"
     )
 
 
-def courses_for(user: Any, words: str = "") -> QuerySet[HomeworkCourse]:
+def courses_for(user: User, words: str = "") -> QuerySet[HomeworkCourse]:
     """Return the institution's homework courses that hold every word in title, author, ISBN, code,
     section or term.
     """
@@ -131,7 +132,7 @@ def courses_for(user: Any, words: str = "") -> QuerySet[HomeworkCourse]:
 
 
 def courses_listed(
-    user: Any, words: str = "", shell: Shell | None = None
+    user: User, words: str = "", shell: Shell | None = None
 ) -> QuerySet[Any, dict[str, Any]]:
     """Return the same as plain rows with what a list says: paired or not, one's own or not, and
     ``fit`` for a shell, the best first.
@@ -154,7 +155,9 @@ def courses_listed(
             fit=_fit(shell),
         )
     )
-    return found.order_by("-fit", "title", "code", "pk").values(*LISTED, "paired", "mine", "fit")
+    listed = found.order_by("-fit", "title", "code", "pk")
+    rows: QuerySet[Any, dict[str, Any]] = listed.values(*LISTED, "paired", "mine", "fit")
+    return rows
 
 
 def _fit(shell: Shell | None) -> Any:
@@ -191,7 +194,7 @@ def _fit(shell: Shell | None) -> Any:
     return sum(parts[1:], parts[0]) if parts else Value(0.0, output_field=FloatField())
 
 
-def titles_for(user: Any, words: str = "") -> QuerySet[Title]:
+def titles_for(user: User, words: str = "") -> QuerySet[Title]:
     """Return the institution's adopted titles that hold every word in title, author or ISBN."""
     found = Title.objects.filter(publisher__institution=user.institution_id).select_related(
         "publisher"
@@ -203,7 +206,7 @@ def titles_for(user: Any, words: str = "") -> QuerySet[Title]:
     return found.order_by("title", "pk")
 
 
-def may_change(user: Any, shell: Shell) -> bool:
+def may_change(user: User, shell: Shell) -> bool:
     """Say whether somebody may change things in a shell: its instructor, or the institution's
     administrators and designers.
     """
@@ -212,7 +215,7 @@ def may_change(user: Any, shell: Shell) -> bool:
     return ShellRole.objects.filter(shell=shell, user=user, role="instructor").exists()
 
 
-def require_instructors(user: Any, shells: Sequence[Shell]) -> None:
+def require_instructors(user: User, shells: Sequence[Shell]) -> None:
     """Let pass who may change things in every one of the shells. Raises Refused ``not_allowed``."""
     taught = set(
         ShellRole.objects.filter(shell__in=shells, user=user, role="instructor").values_list(
@@ -224,7 +227,7 @@ def require_instructors(user: Any, shells: Sequence[Shell]) -> None:
             require_instructor(user, shell)
 
 
-def require_instructor(user: Any, shell: Shell) -> None:
+def require_instructor(user: User, shell: Shell) -> None:
     """Let pass who may change things in a shell. Raises Refused ``not_allowed``."""
     if not may_change(user, shell):
         raise Refused(

@@ -68,7 +68,7 @@ def columns_of(
 
 def _users(given: dict[str, Any], roster: Sequence[Learner]) -> dict[str, str]:
     theirs = [Matched(*each) for each in given["learners"]]
-    found = {}
+    found: dict[str, str] = {}
     for own in ("number", "subject"):  # the file may name either of the two ids
         ours = [Matched(getattr(each, own), each.email, each.name) for each in roster]
         for left, right in match(theirs, ours).pairs:

@@ -8,8 +8,9 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-NUMBER = {"max_length": 60, "null": True}  # an exact decimal as text; no score is not an empty one
-SAID = {"max_length": 1000, "null": True}  # a number, or what a side says of a column
+# An exact decimal as text, or None: no score is not an empty one. What a side says of a column may
+# be longer.
+NUMBER, SAID = 60, 1000
 
 
 class Comparisons(models.QuerySet["Comparison"]):
@@ -76,8 +77,8 @@ class Keep(models.Model):
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="keeps")
     key = models.CharField(max_length=400)
-    publisher = models.CharField(**SAID)
-    gradebook = models.CharField(**SAID)
+    publisher = models.CharField(max_length=SAID, null=True)
+    gradebook = models.CharField(max_length=SAID, null=True)
     made_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
     )
@@ -112,14 +113,14 @@ class Finding(models.Model):
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)
     email = models.CharField(max_length=254, blank=True)
-    publisher = models.CharField(**SAID)
-    publisher_points = models.CharField(**NUMBER)
+    publisher = models.CharField(max_length=SAID, null=True)
+    publisher_points = models.CharField(max_length=NUMBER, null=True)
     publisher_at = models.CharField(max_length=40, blank=True)
     source = models.CharField(max_length=20, blank=True)  # where the publisher's score was read
-    gradebook = models.CharField(**SAID)
-    gradebook_points = models.CharField(**NUMBER)
-    sent = models.CharField(**NUMBER)
-    scaled = models.CharField(**NUMBER)
+    gradebook = models.CharField(max_length=SAID, null=True)
+    gradebook_points = models.CharField(max_length=NUMBER, null=True)
+    sent = models.CharField(max_length=NUMBER, null=True)
+    scaled = models.CharField(max_length=NUMBER, null=True)
     cause = models.TextField()
     because = models.CharField(max_length=30, blank=True)
     remedies = models.JSONField(default=list)
@@ -213,9 +214,9 @@ class SettleStep(models.Model):
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)
-    publisher = models.CharField(**SAID)
-    before = models.CharField(**SAID)
-    after = models.CharField(**SAID)
+    publisher = models.CharField(max_length=SAID, null=True)
+    before = models.CharField(max_length=SAID, null=True)
+    after = models.CharField(max_length=SAID, null=True)
     facts = models.JSONField(default=dict)
     memory = models.JSONField(default=dict)
     words = models.CharField(max_length=500, blank=True)

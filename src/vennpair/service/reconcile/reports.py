@@ -11,13 +11,25 @@ from django.utils.http import content_disposition_header
 
 from vennpair.core.reconcile.report import Report, report_of_live
 from vennpair.core.reconcile.report.page import as_page
-from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
 from vennpair.service.reconcile.models import Comparison
+
+
+def _spreadsheet(report: Report) -> bytes:
+    from vennpair.core.reconcile.report.sheets import as_xlsx  # slow to load, and seldom asked for
+
+    return as_xlsx(report)
+
+
+def _table(report: Report) -> bytes:
+    from vennpair.core.reconcile.report.sheets import as_csv
+
+    return as_csv(report)
+
 
 FORMS: dict[str, tuple[str, Callable[[Report], bytes]]] = {
     "html": ("text/html; charset=utf-8", as_page),
-    "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", as_xlsx),
-    "csv": ("text/csv; charset=utf-8", as_csv),
+    "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", _spreadsheet),
+    "csv": ("text/csv; charset=utf-8", _table),
     "json": (
         "application/json",
         lambda report: json.dumps(report.as_json(), ensure_ascii=False).encode(),

@@ -118,7 +118,7 @@ def _take_back(settlement: Settlement, step: SettleStep) -> None:
             undo_match(settlement.pairing, found, settlement.carried_by)
     elif original.remedy == CLAIM:
         Placement.objects.filter(
-            pk=original.placement_id, column_url=original.facts["column"]
+            pk__in=[original.placement_id], column_url=original.facts["column"]
         ).update(column_url=original.memory["column"])
     else:
         Keep.objects.filter(pairing=settlement.pairing, key=step.key).delete()

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import connection
-from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.models import Job
+from vennpair.service.ops.periodic import every, moment
 from vennpair.service.ops.running import carries_out
 from vennpair.service.reconcile.actions.carry_out_settling import carry_out_settling
 from vennpair.service.reconcile.actions.compare_many import ask_for_the_night, begin_asked
@@ -28,24 +28,24 @@ carries_out("comparison", compare_and_make_room)
 carries_out(SETTLE, carry_out_settling)
 
 
-@app.periodic(cron="* * * * *")
+@every("* * * * *")
 @app.task(queue="jobs", queueing_lock="comparisons")
 def compare_in_turn(timestamp: int) -> None:
     """Ask for the night's comparisons, and begin those that their platforms have room for."""
     try:
         if settings.NIGHTLY:
-            ask_for_the_night(timezone.now())
+            ask_for_the_night(moment(timestamp))
         begin_asked()
     finally:
         connection.close()
 
 
-@app.periodic(cron="3,33 * * * *")
+@every("3,33 * * * *")
 @app.task(queue="jobs", queueing_lock="digests")
 def tell_in_the_morning(timestamp: int) -> None:
     """Send the digests of the morning, of what was compared by night."""
     try:
         if settings.NIGHTLY:
-            send_digests(timezone.now())
+            send_digests(moment(timestamp))
     finally:
         connection.close()

@@ -13,7 +13,7 @@ from collections.abc import Iterable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from queue import Empty, SimpleQueue
-from typing import Any
+from typing import Any, cast
 
 from django.utils import timezone
 
@@ -21,6 +21,7 @@ from vennpair.core.relay.pace import WIDEST
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.relay.calls import Call, Look, Send, with_patience
+from vennpair.service.relay.claiming import Sending
 from vennpair.service.relay.gate import CLOSED, Gate
 
 
@@ -113,5 +114,6 @@ class Flight:
             return Landed(call, error=error)
         self._gate.leave(None, timezone.now())
         if isinstance(call, Look):
-            self.first(Send(each, self._gate.hindered) for each in result if each.failure is None)
+            looked = cast("list[Sending]", result)
+            self.first(Send(each, self._gate.hindered) for each in looked if each.failure is None)
         return Landed(call, result)

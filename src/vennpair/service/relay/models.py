@@ -10,8 +10,6 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-SCORE = {"max_digits": 16, "decimal_places": 6, "null": True}
-
 
 class LedgerEntry(models.Model):
     """One score as the publisher reported it. Append-only: never changed, never deleted.
@@ -31,8 +29,8 @@ class LedgerEntry(models.Model):
     learner = models.ForeignKey("pair.Learner", models.PROTECT, related_name="ledger")
     via = models.CharField(max_length=10, choices=Via, default=Via.PUSH)
     timestamp = models.DateTimeField()
-    given = models.DecimalField(**SCORE)
-    maximum = models.DecimalField(**SCORE)
+    given = models.DecimalField(max_digits=16, decimal_places=6, null=True)
+    maximum = models.DecimalField(max_digits=16, decimal_places=6, null=True)
     activity = models.CharField(max_length=20)
     grading = models.CharField(max_length=20)
     comment = models.TextField(blank=True)
@@ -96,8 +94,8 @@ class Cell(models.Model):
     status_sent = models.CharField(
         max_length=50, blank=True
     )  # the progress that was told without a score
-    sent_given = models.DecimalField(**SCORE)
-    sent_maximum = models.DecimalField(**SCORE)
+    sent_given = models.DecimalField(max_digits=16, decimal_places=6, null=True)
+    sent_maximum = models.DecimalField(max_digits=16, decimal_places=6, null=True)
     sent_timestamp = models.DateTimeField(null=True)
     sent_at = models.DateTimeField(null=True)
     changed_at = models.DateTimeField(auto_now=True)
@@ -144,8 +142,8 @@ class Passage(models.Model):
     entry = models.ForeignKey(LedgerEntry, models.PROTECT, null=True, related_name="passages")
     what = models.CharField(max_length=10, choices=What)
     at = models.DateTimeField()
-    given = models.DecimalField(**SCORE)
-    maximum = models.DecimalField(**SCORE)
+    given = models.DecimalField(max_digits=16, decimal_places=6, null=True)
+    maximum = models.DecimalField(max_digits=16, decimal_places=6, null=True)
     lag_ms = models.IntegerField(null=True)
     words = models.CharField(max_length=500, blank=True)
 

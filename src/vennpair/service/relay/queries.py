@@ -19,6 +19,7 @@ from django.db.models import (
     Min,
     OuterRef,
     Q,
+    QuerySet,
     Value,
 )
 from django.db.models.functions import Coalesce
@@ -253,41 +254,59 @@ def platforms_health(institution: Institution, now: datetime) -> list[dict[str, 
     """Return for administrators how each platform takes scores: open or not, what waits, what was
     accepted and refused in a day, the lag.
     """
+    platforms = Platform.objects.filter(institution=institution, active=True)
+    ours = {"pairing__shell__platform__in": platforms}
+    waiting = _by_platform(
+        Cell.objects.filter(**ours, state__in=ON_THE_WAY), count=Count("pk"), oldest=Min("since")
+    )
+    came = Q(what=Passage.What.ACCEPTED)
+    passed = _by_platform(
+        Passage.objects.filter(**ours, at__gt=now - DAY),
+        accepted=Count("pk", filter=came),
+        refused=Count("pk", filter=Q(what=Passage.What.REFUSED)),
+        failed=Count("pk", filter=Q(what=Passage.What.FAILED)),
+        half=Percentile("lag_ms", 0.5, filter=came),
+        most=Percentile("lag_ms", 0.95, filter=came),
+    )
+    relays: dict[Any, dict[str, Any]] = {
+        row["shell__platform"]: dict(row)
+        for row in Pairing.objects.filter(shell__platform__in=platforms, state=Pairing.State.LIVE)
+        .order_by()
+        .values("shell__platform")
+        .annotate(live=Count("pk"), off=Count("pk", filter=Q(relay_on=False)))
+    }
     rows = []
-    for platform in (
-        Platform.objects.filter(institution=institution, active=True)
-        .select_related("pace")
-        .order_by("name")
-    ):
+    for platform in platforms.select_related("pace").order_by("name", "pk"):
         pace = getattr(platform, "pace", None)
-        cells = Cell.objects.filter(pairing__shell__platform=platform)
-        waiting = cells.filter(state__in=ON_THE_WAY).aggregate(
-            count=Count("pk"), oldest=Min("since")
-        )
-        passages = Passage.objects.filter(pairing__shell__platform=platform, at__gt=now - DAY)
-        told = dict(passages.order_by().values_list("what").annotate(count=Count("pk")))
-        pairings = Pairing.objects.filter(shell__platform=platform, state=Pairing.State.LIVE)
+        on_the_way, told = waiting.get(platform.pk, {}), passed.get(platform.pk, {})
+        relay = relays.get(platform.pk, {})
         rows.append(
             {
                 "platform": platform.pk,
                 "name": platform.name,
-                "open": (
-                    pace is None
-                    or (
-                        (pace.closed_until is None or pace.closed_until <= now)
-                        and pace.down_since is None
-                    )
-                ),
+                "open": _is_open(pace, now),
                 "pause": pause_of(pace, platform, institution.timezone, now),
                 "at_once": 32 if pace is None else (1 if pace.down_since else int(pace.width)),
-                "waiting": waiting["count"],
-                "oldest": waiting["oldest"],
+                "waiting": on_the_way.get("count", 0),
+                "oldest": on_the_way.get("oldest"),
                 "accepted": told.get("accepted", 0),
                 "refused": told.get("refused", 0),
                 "failed": told.get("failed", 0),
-                "lag": lag_of(passages),
-                "live": pairings.count(),
-                "off": pairings.filter(relay_on=False).count(),
+                "lag": Lag(told.get("half"), told.get("most")),
+                "live": relay.get("live", 0),
+                "off": relay.get("off", 0),
             }
         )
     return rows
+
+
+def _by_platform(rows: QuerySet[Any], **wanted: Aggregate) -> dict[Any, dict[str, Any]]:
+    """Return aggregates of rows that hang off a pairing, by the id of its platform."""
+    platform = "pairing__shell__platform"
+    return {row[platform]: row for row in rows.order_by().values(platform).annotate(**wanted)}
+
+
+def _is_open(pace: PlatformPace | None, now: datetime) -> bool:
+    if pace is None:
+        return True
+    return (pace.closed_until is None or pace.closed_until <= now) and pace.down_since is None

@@ -103,7 +103,7 @@ def _accept(pairing: Pairing, accepted: Sequence[Sending], now: datetime) -> Non
     """
     if not accepted:
         return
-    columns = {
+    columns: dict[str, Any] = {
         "ids": [each.due.pk for each in accepted],
         "revisions": [each.due.revision for each in accepted],
         "given": [each.score.given for each in accepted],

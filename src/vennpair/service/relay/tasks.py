@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from django.db import connection, transaction
-from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.service.ops.locks import Busy
+from vennpair.service.ops.periodic import every, moment
 from vennpair.service.ops.queue import RELAY_PAIRING
 from vennpair.service.ops.running import carries_out
 from vennpair.service.relay.actions.pull_results import PULL, carry_out_pull, pull_soon, pulls_due
@@ -36,13 +36,13 @@ def relay_pairing(pairing_id: str) -> None:
         connection.close()
 
 
-@app.periodic(cron="* * * * *")
+@every("* * * * *")
 @app.task(queue="relay", queueing_lock="sweep-relay", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep_relays(timestamp: int) -> None:
     """Take up what has come due and what a killed worker left, read results that are to be read,
     and say what waits too long.
     """
-    now = timezone.now()
+    now = moment(timestamp)
     try:
         take_up_relays(now)
         for pairing in pulls_due(now):

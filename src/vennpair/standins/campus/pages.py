@@ -6,6 +6,7 @@ from datetime import datetime
 from urllib.parse import quote
 
 from django.conf import settings
+from django.core.files.uploadedfile import UploadedFile
 from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -115,9 +116,10 @@ def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
     person, part = _part(request, context_id)
     if not part.teaches:
         raise Http404
+    file = request.FILES.get("file")
     done = (
-        bring_in(part.shell, request.FILES["file"])
-        if request.method == "POST" and "file" in request.FILES
+        bring_in(part.shell, file)
+        if request.method == "POST" and isinstance(file, UploadedFile)
         else None
     )
     return render(
@@ -229,7 +231,7 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
 
 
 def _person(request: HttpRequest) -> Person | None:
-    return Person.objects.filter(pk=request.session.get("person")).first()
+    return Person.objects.filter(pk=request.session.get("person") or 0).first()
 
 
 def _part(request: HttpRequest, context_id: str) -> tuple[Person, Enrolment]:

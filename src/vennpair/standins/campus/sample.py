@@ -66,6 +66,19 @@ def make_shell(
     return shell
 
 
+def add_trial_shell(label: str) -> dict[str, str]:
+    """Make one more shell with six learners; return its ``context_id``, ``label`` and the address
+    of a ``learner``.
+    """
+    shell = make_shell(label, t.TERM, context_id=f"tarnfield-{new_id()[:12]}")
+    enrol(shell, t.section(2)[:6])
+    return {
+        "context_id": shell.context_id,
+        "label": shell.label,
+        "learner": t.section(2)[0].email,
+    }
+
+
 def enrol(shell: Shell, learners: tuple[t.Human, ...]) -> None:
     """Enrol learners in a shell."""
     for human in learners:

@@ -299,12 +299,15 @@ def results(request: HttpRequest, course: Course) -> HttpResponse:
     for attempt in sorted(newest.values(), key=lambda each: (each.changed, each.pk)):
         if since is not None and attempt.changed < datetime.fromisoformat(since[1]):
             continue
-        fields = {
+        fields: dict[str, Any] = {
             "lineItem": _ref("lineItem", attempt.item.sourced_id),
             "student": _ref("user", attempt.account.sourced_id),
             "scoreStatus": "fully graded",
         }
-        fields |= {"status": "tobedeleted"} if attempt.deleted else {"score": float(attempt.score)}
+        if attempt.deleted:
+            fields |= {"status": "tobedeleted"}
+        else:
+            fields["score"] = float(attempt.score)
         rows.append(
             _object(
                 f"result-{attempt.item.sourced_id}-{attempt.account_id}",

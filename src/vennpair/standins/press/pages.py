@@ -33,7 +33,7 @@ def sign_in(request: HttpRequest) -> HttpResponse:
     """Sign in as one of the invented teachers; the press has no secrets to guard."""
     account = get_object_or_404(Account, email=request.POST.get("email", ""), teaches=True)
     request.session["account"] = account.pk
-    return redirect(request.POST.get("next") if request.POST.get("next") == "/lti/link" else "/")
+    return redirect("/lti/link" if request.POST.get("next") == "/lti/link" else "/")
 
 
 @require_POST
@@ -97,7 +97,7 @@ def answer(found: Item, account: Account, given: list[str]) -> Attempt:
 
 
 def _account(request: HttpRequest) -> Account | None:
-    return Account.objects.filter(pk=request.session.get("account")).first()
+    return Account.objects.filter(pk=request.session.get("account") or 0).first()
 
 
 def _member(request: HttpRequest, found: Course) -> tuple[Account, Course]:

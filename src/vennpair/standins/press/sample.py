@@ -7,9 +7,22 @@ from decimal import Decimal
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from django.utils import timezone
+
 from vennpair.standins import tarnfield as t
 from vennpair.standins.keys import signing_key
-from vennpair.standins.press.models import Account, Course, Enrolment, Item, SigningKey, Title, Unit
+from vennpair.standins.press.lti.reports import report
+from vennpair.standins.press.models import (
+    Account,
+    Attempt,
+    Course,
+    Enrolment,
+    Item,
+    SigningKey,
+    Title,
+    Unit,
+    new_id,
+)
 
 TITLE = "Rivers and Groundwater, 3rd ed."
 UNITS = (
@@ -216,3 +229,44 @@ def _questions(start: int, count: int) -> list[dict[str, Any]]:
             {"text": text, "choices": [f"{choice} m³/s" for choice in choices], "right": right}
         )
     return made
+
+
+def add_trial_course(code: str) -> dict[str, str]:
+    """Make one more course with six learners; return its ``course`` id, ``title`` and ``code``."""
+    course = make_course(f"rg3-{new_id()[:8]}", code, t.TERM, t.section(2)[:6])
+    return {"course": course.sourced_id, "title": course.title, "code": course.code}
+
+
+def answer_item(
+    course: str,
+    email: str,
+    title: str,
+    score: str,
+    *,
+    lost: bool = False,
+    regrade: bool = False,
+    delete: bool = False,
+) -> None:
+    """Make an attempt, or change or take back the newest one, and report it unless it is ``lost``.
+
+    Raises LookupError where there is nobody or nothing of that name, or the report was refused.
+    """
+    item = Item.objects.filter(unit__course__sourced_id=course, title=title).first()
+    account = Account.objects.filter(email=email).first()
+    if item is None or account is None:
+        raise LookupError("there is no such item in the course, or no such account")
+    made = Attempt.objects.filter(item=item, account=account, deleted=False).order_by("-at")
+    attempt = (
+        made.first()
+        if regrade or delete
+        else Attempt(item=item, account=account, at=timezone.now())
+    )
+    if attempt is None:
+        raise LookupError("there is no answer to change")
+    attempt.score, attempt.deleted = Decimal(score), delete
+    attempt.regraded = timezone.now() if attempt.pk else None
+    attempt.save()
+    if not lost:
+        report(attempt)
+        if attempt.trouble:
+            raise LookupError(attempt.trouble)

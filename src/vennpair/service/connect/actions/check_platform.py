@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import time
 import uuid
+from functools import partial
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError, call
@@ -44,10 +45,10 @@ def check_platform(platform: Platform, our_launch_url: str) -> list[Handshake]:
     tokens = [
         handshake(
             f"service: {name}",
-            lambda words=words, scopes=scopes: _token(platform, words, list(scopes)),
+            partial(_token, platform, words, list(scopes)),
         )
         for name, words, scopes in _SERVICES
-    ]  # type: ignore[misc]
+    ]
     return [keys, launch, *tokens, _launched(platform)]
 
 

@@ -5,14 +5,13 @@ from __future__ import annotations
 import hashlib
 import secrets
 from datetime import timedelta
-from typing import Any
 
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.activity.audit import record
-from vennpair.service.connect.models import Institution, Invitation
+from vennpair.service.connect.models import Institution, Invitation, User
 
 LIFE = timedelta(days=7)
 
@@ -22,7 +21,7 @@ def digest(secret: str) -> str:
     return hashlib.sha256(secret.encode()).hexdigest()
 
 
-def invite(institution: Institution, side: str, name: str, actor: Any) -> tuple[Invitation, str]:
+def invite(institution: Institution, side: str, name: str, actor: User) -> tuple[Invitation, str]:
     """Return an invitation that is good once for a week, and its secret, which is shown
     this once.
     """

@@ -13,7 +13,7 @@ from vennpair.service.activity.audit import record
 from vennpair.service.connect.actions.invite import claim
 from vennpair.service.connect.actions.register_platform import register_platform
 from vennpair.service.connect.cards import our_registration
-from vennpair.service.connect.models import Institution, Invitation, Platform, Publisher
+from vennpair.service.connect.models import Institution, Invitation, Platform, Publisher, User
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.registration import Registration, read_registration
 
@@ -25,7 +25,7 @@ def register_at_platform(
     openid_configuration: str,
     registration_token: str,
     name: str,
-    actor: Any = None,
+    actor: User | None = None,
 ) -> Platform:
     """Register us as a tool at the platform that published the configuration.
 

@@ -8,13 +8,13 @@ from django.db import transaction
 
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
-from vennpair.service.connect.models import Institution, Platform
+from vennpair.service.connect.models import Institution, Platform, User
 
 FIELDS = ("authorization_url", "token_url", "jwks_url")
 
 
 def register_platform(
-    institution: Institution, name: str, card: dict[str, Any], actor: Any = None
+    institution: Institution, name: str, card: dict[str, Any], actor: User | None = None
 ) -> Platform:
     """Store what a platform's card says: issuer, client_id, deployment_id (or several) and its
     three addresses.
@@ -60,7 +60,7 @@ def register_platform(
     return platform
 
 
-def change_platform(platform: Platform, changes: dict[str, Any], actor: Any) -> Platform:
+def change_platform(platform: Platform, changes: dict[str, Any], actor: User) -> Platform:
     """Change a registration: its name, addresses, deployments, or whether it is in use."""
     with transaction.atomic():
         locked = (

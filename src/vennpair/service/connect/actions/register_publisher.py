@@ -9,7 +9,7 @@ from django.db import IntegrityError, transaction
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.cards import platform_card
-from vennpair.service.connect.models import Institution, Publisher
+from vennpair.service.connect.models import Institution, Publisher, User
 from vennpair.service.connect.secrets import seal
 
 SECRETS = {"oneroster_secret", "shared_secret"}
@@ -39,7 +39,7 @@ def publisher_card(institution: Institution, name: str) -> dict[str, str]:
 
 
 def register_publisher(
-    institution: Institution, name: str, card: dict[str, Any], actor: Any = None
+    institution: Institution, name: str, card: dict[str, Any], actor: User | None = None
 ) -> Publisher:
     """Store what a publisher's card says, under its name; secrets are encrypted."""
     with transaction.atomic():
@@ -56,7 +56,7 @@ def register_publisher(
     return publisher
 
 
-def change_publisher(publisher: Publisher, changes: dict[str, Any], actor: Any) -> Publisher:
+def change_publisher(publisher: Publisher, changes: dict[str, Any], actor: User) -> Publisher:
     """Change a registration; a secret that is left out stays.
 
     Raises Refused where the name is taken.

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Max
@@ -11,7 +10,7 @@ from django.utils import timezone
 
 from vennpair.service.activity.audit import record
 from vennpair.service.connect.keys import AFTER, AHEAD, LIFE, make_key
-from vennpair.service.connect.models import Institution, SigningKey
+from vennpair.service.connect.models import Institution, SigningKey, User
 
 
 def rotate_on_schedule() -> bool:
@@ -36,7 +35,7 @@ def rotate_on_schedule() -> bool:
     return True
 
 
-def rotate_now(institution: Institution, actor: Any) -> SigningKey:
+def rotate_now(institution: Institution, actor: User) -> SigningKey:
     """Publish a new key that signs in two days, unless one is waiting already; return it."""
     now = timezone.now()
     with transaction.atomic():

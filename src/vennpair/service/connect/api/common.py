@@ -49,6 +49,6 @@ class CardRowSerializer(serializers.Serializer[Any]):
     """One of our values, to copy into the other side's form."""
 
     name = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]  # our word
     value = serializers.CharField()
     help = serializers.CharField()

@@ -14,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.permissions import SCOPES
+from vennpair.service.api.reading import read
 from vennpair.service.api.views import Viewset
 from vennpair.service.connect.actions.change_person import change_person
 from vennpair.service.connect.actions.make_token import make_token
@@ -53,9 +54,7 @@ class KeyViewset(ForAdministrators):
         """Publish a new key now; it signs in two days, and the old one stays published a week
         longer.
         """
-        return Response(
-            KeySerializer(rotate_now(request.user.institution, request.user)).data, status=201
-        )
+        return Response(KeySerializer(rotate_now(self.institution, self.user)).data, status=201)
 
 
 class PersonSerializer(serializers.ModelSerializer[User]):
@@ -88,17 +87,14 @@ class PersonViewset(mixins.ListModelMixin, ForAdministrators):
 
     def get_queryset(self) -> QuerySet[User]:
         """Return the institution's."""
-        return User.objects.filter(institution=self.request.user.institution_id)
+        return User.objects.filter(institution=self.user.institution_id)
 
     @extend_schema(request=ChangePersonSerializer, responses=PersonSerializer)
     def partial_update(self, request: Request, pk: int) -> Response:
         """Make somebody administrator or course designer, or neither."""
         person = self.get_object()
-        asked = ChangePersonSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        return Response(
-            PersonSerializer(change_person(person, asked.validated_data["role"], request.user)).data
-        )
+        asked = read(ChangePersonSerializer, request)
+        return Response(PersonSerializer(change_person(person, asked["role"], self.user)).data)
 
 
 class TokenRowSerializer(serializers.Serializer[Any]):
@@ -151,7 +147,7 @@ class TokenViewset(Viewset):
         """List them, newest first."""
         return Response(
             TokenRowSerializer(
-                AuthToken.objects.filter(user=request.user)
+                AuthToken.objects.filter(user=self.user)
                 .select_related("grant")
                 .order_by("-created"),
                 many=True,
@@ -161,11 +157,9 @@ class TokenViewset(Viewset):
     @extend_schema(request=NewTokenSerializer, responses={201: MadeTokenSerializer})
     def create(self, request: Request) -> Response:
         """Make one; it cannot do more than what it is asked with."""
-        asked = NewTokenSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        facts = read(NewTokenSerializer, request)
         made, value = make_token(
-            request.user,
+            self.user,
             request.auth,
             facts["name"],
             facts["scopes"],
@@ -176,5 +170,5 @@ class TokenViewset(Viewset):
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, token_key: str) -> Response:
         """Make one worthless."""
-        get_object_or_404(AuthToken, user=request.user, token_key=token_key).delete()
+        get_object_or_404(AuthToken, user=self.user, token_key=token_key).delete()
         return Response(status=204)

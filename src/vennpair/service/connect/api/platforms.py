@@ -12,6 +12,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.service.api.reading import read
 from vennpair.service.connect.actions.check_platform import check_platform
 from vennpair.service.connect.actions.invite import invite, platform_link
 from vennpair.service.connect.actions.register_dynamically import register_at_platform
@@ -134,7 +135,7 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
     def get_queryset(self) -> QuerySet[Platform]:
         """Return the institution's."""
         return (
-            Platform.objects.filter(institution=self.request.user.institution_id)
+            Platform.objects.filter(institution=self.user.institution_id)
             .annotate(shell_count=Count("shells"))
             .order_by("pk")
         )
@@ -142,13 +143,12 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
     @extend_schema(request=NewPlatformSerializer, responses={201: PlatformSerializer})
     def create(self, request: Request) -> Response:
         """Register a platform by hand."""
-        asked = NewPlatformSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(NewPlatformSerializer, request)
         made = register_platform(
-            request.user.institution,
-            asked.validated_data["name"],
-            asked.validated_data,
-            request.user,
+            self.institution,
+            asked["name"],
+            asked,
+            self.user,
         )
         return Response(PlatformSerializer(made).data, status=201)
 
@@ -156,11 +156,8 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
     def partial_update(self, request: Request, pk: str) -> Response:
         """Change a registration, accept a deployment, or take the platform out of use."""
         platform = self.get_object()
-        asked = ChangePlatformSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        return Response(
-            PlatformSerializer(change_platform(platform, asked.validated_data, request.user)).data
-        )
+        asked = read(ChangePlatformSerializer, request)
+        return Response(PlatformSerializer(change_platform(platform, asked, self.user)).data)
 
     @extend_schema(request=None, responses=HandshakeSerializer(many=True))
     @action(detail=True, methods=["post"], pagination_class=None)
@@ -178,24 +175,20 @@ class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmin
         """Register us dynamically, from the platform's configuration address and registration
         token.
         """
-        asked = RegistrationSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        made = register_at_platform(
-            request.user.institution, actor=request.user, **asked.validated_data
-        )
+        asked = read(RegistrationSerializer, request)
+        made = register_at_platform(self.institution, actor=self.user, **asked)
         return Response(PlatformSerializer(made).data, status=201)
 
     @extend_schema(request=InvitePlatformSerializer, responses={201: InvitationLinkSerializer})
     @action(detail=False, methods=["post"])
     def invite(self, request: Request) -> Response:
         """Make a one-time link that the platform's administrator enters there."""
-        asked = InvitePlatformSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(InvitePlatformSerializer, request)
         made, secret = invite(
-            request.user.institution,
+            self.institution,
             Invitation.Side.PLATFORM,
-            asked.validated_data["name"],
-            request.user,
+            asked["name"],
+            self.user,
         )
         return Response({"link": platform_link(secret), "expires": made.expires}, status=201)
 

@@ -12,6 +12,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.service.api.reading import read
 from vennpair.service.connect.actions.check_publisher import check_publisher
 from vennpair.service.connect.actions.invite import invite
 from vennpair.service.connect.actions.register_publisher import (
@@ -190,7 +191,7 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
     def get_queryset(self) -> QuerySet[Publisher]:
         """Return the institution's."""
         return (
-            Publisher.objects.filter(institution=self.request.user.institution_id)
+            Publisher.objects.filter(institution=self.user.institution_id)
             .annotate(course_count=Count("courses"))
             .order_by("pk")
         )
@@ -198,15 +199,12 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
     @extend_schema(request=NewPublisherSerializer, responses={201: PublisherSerializer})
     def create(self, request: Request) -> Response:
         """Register a publisher by hand, or reserve its card."""
-        asked = NewPublisherSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        card = dict(asked.validated_data)
+        asked = read(NewPublisherSerializer, request)
+        card = dict(asked)
         name = card.pop("name")
-        publisher_card(request.user.institution, name)
+        publisher_card(self.institution, name)
         return Response(
-            PublisherSerializer(
-                register_publisher(request.user.institution, name, card, request.user)
-            ).data,
+            PublisherSerializer(register_publisher(self.institution, name, card, self.user)).data,
             status=201,
         )
 
@@ -214,13 +212,8 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
     def partial_update(self, request: Request, pk: str) -> Response:
         """Change a registration."""
         publisher = self.get_object()
-        asked = ChangePublisherSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        return Response(
-            PublisherSerializer(
-                change_publisher(publisher, asked.validated_data, request.user)
-            ).data
-        )
+        asked = read(ChangePublisherSerializer, request)
+        return Response(PublisherSerializer(change_publisher(publisher, asked, self.user)).data)
 
     @extend_schema(request=None, responses=HandshakeSerializer(many=True))
     @action(detail=True, methods=["post"], pagination_class=None)
@@ -234,13 +227,12 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
         """Begin a dynamic registration at a publisher's tool: open the address that comes back in a
         browser.
         """
-        asked = InvitePublisherSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(InvitePublisherSerializer, request)
         made, secret = invite(
-            request.user.institution,
+            self.institution,
             Invitation.Side.PUBLISHER,
-            asked.validated_data["name"],
-            request.user,
+            asked["name"],
+            self.user,
         )
         fields = {
             "openid_configuration": f"{settings.BASE_URL}/.well-known/openid-configuration",
@@ -248,7 +240,7 @@ class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdmi
         }
         return Response(
             {
-                "open": with_query(asked.validated_data["registration_url"], fields),
+                "open": with_query(asked["registration_url"], fields),
                 "invitation": made.pk,
                 "expires": made.expires,
             },
@@ -264,4 +256,4 @@ class InvitationViewset(mixins.RetrieveModelMixin, ForAdministrators):
 
     def get_queryset(self) -> QuerySet[Invitation]:
         """Return the institution's."""
-        return Invitation.objects.filter(institution=self.request.user.institution_id)
+        return Invitation.objects.filter(institution=self.user.institution_id)

@@ -5,7 +5,6 @@ link opens.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 from django.db import transaction
 
@@ -14,6 +13,7 @@ from vennpair.core.content.naming import Renamed, by_pattern
 from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Correction, Entry, Import, Item
 from vennpair.service.pair.queries import require_instructor
 
@@ -32,7 +32,7 @@ def names_by_pattern(entries: Sequence[Entry], pattern: str) -> dict[str, str]:
     return {str(each.pk): name for each, name in zip(entries, names, strict=True)}
 
 
-def rename_entries(made: Import, names: Mapping[str, str], actor: Any) -> list[Entry]:
+def rename_entries(made: Import, names: Mapping[str, str], actor: User) -> list[Entry]:
     """Give entries new names, and keep them for later imports.
 
     What stands in the shell already is not renamed there.
@@ -62,7 +62,7 @@ def rename_entries(made: Import, names: Mapping[str, str], actor: Any) -> list[E
                 pairing=made.pairing, key=entry.key, defaults={"title": name}
             )
             if entry.item is not None:
-                Item.objects.filter(pk=entry.item_id).update(shown_title=name)
+                Item.objects.filter(pk=entry.item.pk).update(shown_title=name)
         Entry.objects.bulk_update(
             entries, ["shown_title", "naming", "naming_reason"], batch_size=500
         )
@@ -76,7 +76,7 @@ def rename_entries(made: Import, names: Mapping[str, str], actor: Any) -> list[E
     return entries
 
 
-def correct_match(entry: Entry, item: Item | None, actor: Any) -> Entry:
+def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
     """Say which graded item a link opens, or none; kept for later imports. Raises Refused."""
     pairing = entry.import_of.pairing
     require_instructor(actor, pairing.shell)
@@ -106,7 +106,7 @@ def correct_match(entry: Entry, item: Item | None, actor: Any) -> Entry:
             (item.points, item.due_date, item.category) if item else (None, "", "")
         )
         if item is None and entry.item is not None and entry.item.key == entry.key:
-            Item.objects.filter(pk=entry.item_id).update(
+            Item.objects.filter(pk=entry.item.pk).update(
                 kind="practice",
                 line_item="",
                 points=None,

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Package, Part
 from vennpair.service.content.storage import PART_BYTES, part_count
 from vennpair.service.pair.models import Pairing
@@ -16,7 +15,7 @@ from vennpair.service.pair.queries import require_instructor
 
 
 def begin_package(
-    pairing: Pairing, actor: Any, filename: str, size: int, fingerprint: str
+    pairing: Pairing, actor: User, filename: str, size: int, fingerprint: str
 ) -> Package:
     """Return a package to send parts to: the same person's unfinished one of this file, or a new
     one. Raises Refused.

@@ -6,13 +6,13 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from decimal import Decimal
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Max
 
 from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.knowledge import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
@@ -22,7 +22,7 @@ from vennpair.standards.oneroster.objects import LineItem
 MOST_KEPT = 500
 
 
-def refresh_catalogue(pairing: Pairing, actor: Any = None) -> CatalogueReading:
+def refresh_catalogue(pairing: Pairing, actor: User | None = None) -> CatalogueReading:
     """Read and store; items that no cartridge told of are made.
 
     Raises OutsideError; the state before is kept then.

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan
 from vennpair.service.content.models import Delivery, Entry, Import
 from vennpair.service.deploy.models import Placement
@@ -22,7 +21,7 @@ DELIVERY, UNDO = "delivery", "undo"
 _SETTLED = {"same": Entry.State.SAME, "keep": Entry.State.KEPT, "leave_out": Entry.State.LEFT_OUT}
 
 
-def start_delivery(plan: DeliveryPlan, actor: Any) -> Delivery:
+def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
     """Turn a plan into work.
 
     Raises Refused where another delivery runs, or nothing is to be written.

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import, Package
 from vennpair.service.ops.running import start_job
 from vennpair.service.pair.models import Pairing
@@ -15,7 +14,7 @@ from vennpair.service.pair.queries import require_instructor
 
 
 def start_import(
-    pairing: Pairing, actor: Any, source: str = "publisher", package: Package | None = None
+    pairing: Pairing, actor: User, source: str = "publisher", package: Package | None = None
 ) -> Import:
     """Make the import and enqueue its reading: ``publisher``, ``catalogue``, or ``upload`` with its
     package.

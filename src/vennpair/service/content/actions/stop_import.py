@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 from django.db.models import Q
 
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.queue import RUN_JOB, enqueue
 from vennpair.service.pair.queries import require_instructor
 
 
-def stop_import(made: Import, actor: Any) -> Job:
+def stop_import(made: Import, actor: User) -> Job:
     """Ask the running job to stop; what is in flight is finished first.
 
     Raises Refused where nothing runs.

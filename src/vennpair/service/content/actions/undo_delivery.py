@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 
@@ -14,6 +13,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import UNDO, refuse_second
 from vennpair.service.content.models import Delivery, Entry, Import
 from vennpair.service.deploy.models import Placement
@@ -68,7 +68,7 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
     return removals
 
 
-def start_undo(delivery: Delivery, actor: Any) -> Delivery:
+def start_undo(delivery: Delivery, actor: User) -> Delivery:
     """Enqueue the undoing. Raises Refused where nothing can be taken out, and OutsideError."""
     pairing = delivery.import_of.pairing
     require_instructor(actor, pairing.shell)

@@ -16,6 +16,7 @@ from vennpair.core.content.choose import choose
 from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import Order, becomes_column, wish_of
 from vennpair.service.content.knowledge import OWN_LAUNCH
 from vennpair.service.content.models import Entry, Import, Package, Written
@@ -33,7 +34,7 @@ WRITE = "write"
 PIECE = 1_000_000
 
 
-def start_writing(made: Import, order: Order, profile: str, actor: Any) -> Written:
+def start_writing(made: Import, order: Order, profile: str, actor: User) -> Written:
     """Enqueue the writing.
 
     Raises Refused where nothing is chosen or nothing of it fits the profile.
@@ -71,7 +72,7 @@ def carry_out_writing(job: Job) -> str:
     entries = _chosen(
         made,
         Order(
-            **{
+            **{  # type: ignore[arg-type]  # as it was stored, field by field
                 name: tuple(value) if isinstance(value, list) else value
                 for name, value in written.order.items()
             }

@@ -14,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.content.actions.correct_entries import (
     correct_match,
     names_by_pattern,
@@ -157,22 +158,16 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
 
     serializer_class = EntrySerializer
     queryset = Entry.objects.none()
+    ordering = ("position",)
     filterset_class = EntryFilter
 
-    def get_queryset(self) -> QuerySet[Entry]:
+    def in_pairing(self) -> QuerySet[Entry]:
         """Return the import's entries."""
-        if "import_pk" not in self.kwargs:
-            return self.queryset
         return get_object_or_404(
             self.pairing().imports, pk=self.kwargs["import_pk"]
         ).entries.select_related(
             "import_of__package", "import_of__pairing__shell__platform__institution", "item"
         )
-
-    def paginate_queryset(self, queryset: QuerySet[Entry]) -> Any:
-        """Page in reading order."""
-        self.paginator.ordering = ("position",)  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
 
     @extend_schema(responses=PreviewSerializer)
     @action(detail=True, methods=["get"])
@@ -185,20 +180,17 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     def match(self, request: Request, pairing_pk: str, import_pk: str, pk: str) -> Response:
         """Say which graded item a link opens; kept for later imports."""
         entry = self.get_object()
-        asked = MatchSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data["item"]
+        asked = read(MatchSerializer, request)
+        wanted = asked["item"]
         item = get_object_or_404(self.pairing().items, pk=wanted) if wanted else None
-        return Response(EntrySerializer(correct_match(entry, item, request.user)).data)
+        return Response(EntrySerializer(correct_match(entry, item, self.user)).data)
 
     @extend_schema(request=RenameSerializer, responses=NameSerializer(many=True), filters=False)
     @action(detail=False, methods=["post"], pagination_class=None)
     def rename(self, request: Request, pairing_pk: str, import_pk: str) -> Response:
         """Rename one or many; with ``dry_run`` only show the new names."""
         entries = self.get_queryset()
-        asked = RenameSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data
+        wanted = read(RenameSerializer, request)
         chosen = list(
             entries.filter(pk__in=wanted["entries"] or list(wanted["names"])).order_by("position")
         )
@@ -213,6 +205,6 @@ class EntryViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         ]
         if not wanted["dry_run"]:
             rename_entries(
-                get_object_or_404(self.pairing().imports, pk=import_pk), names, request.user
+                get_object_or_404(self.pairing().imports, pk=import_pk), names, self.user
             )
         return Response(NameSerializer(rows, many=True).data)

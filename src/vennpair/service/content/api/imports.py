@@ -16,6 +16,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.content.actions.plan_delivery import plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.actions.start_import import start_import
@@ -43,7 +44,9 @@ class NewImportSerializer(serializers.Serializer[Any]):
     was sent before.
     """
 
-    source = serializers.ChoiceField(["publisher", "catalogue", "upload"], default="publisher")
+    source = serializers.ChoiceField(  # type: ignore[assignment]  # our word
+        ["publisher", "catalogue", "upload"], default="publisher"
+    )
     package = serializers.UUIDField(required=False)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
@@ -102,32 +105,25 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
 
     serializer_class = ImportSerializer
     queryset = Import.objects.none()
+    ordering = ("-made_at", "id")
     filterset_fields: list[str] = []
 
-    def get_queryset(self) -> QuerySet[Import]:
+    def in_pairing(self) -> QuerySet[Import]:
         """Return the pairing's imports."""
-        return imports_listed(self.pairing()) if "pairing_pk" in self.kwargs else self.queryset
-
-    def paginate_queryset(self, queryset: QuerySet[Import]) -> Any:
-        """Page from the newest on."""
-        self.paginator.ordering = ("-made_at", "id")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return imports_listed(self.pairing())
 
     @extend_schema(request=NewImportSerializer, responses={202: ImportSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Start an import: the package is read and checked; nothing is put into the shell."""
         pairing = self.pairing()
-        asked = NewImportSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(NewImportSerializer, request)
         package = (
-            get_object_or_404(pairing.packages, pk=asked.validated_data["package"])
-            if asked.validated_data["source"] == "upload"
+            get_object_or_404(pairing.packages, pk=asked["package"])
+            if asked["source"] == "upload"
             else None
         )
         return Response(
-            ImportSerializer(
-                start_import(pairing, request.user, asked.validated_data["source"], package)
-            ).data,
+            ImportSerializer(start_import(pairing, self.user, asked["source"], package)).data,
             status=202,
         )
 
@@ -135,9 +131,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
     @action(detail=True, methods=["post"])
     def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Stop the reading or bringing in that is under way."""
-        return Response(
-            JobSerializer(stop_import(self.get_object(), request.user)).data, status=202
-        )
+        return Response(JobSerializer(stop_import(self.get_object(), self.user)).data, status=202)
 
     @extend_schema(
         request=NewDeliverySerializer,
@@ -147,13 +141,12 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
     def deliveries(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Plan bringing chosen entries into the shell, and unless ``dry_run`` start."""
         made = self.get_object()
-        require_instructor(request.user, made.pairing.shell)
-        asked = NewDeliverySerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        plan = plan_delivery(made, order_of(asked.validated_data))
-        if asked.validated_data["dry_run"]:
+        require_instructor(self.user, made.pairing.shell)
+        asked = read(NewDeliverySerializer, request)
+        plan = plan_delivery(made, order_of(asked))
+        if asked["dry_run"]:
             return Response(DeliveryPlanSerializer(plan).data)
-        return Response(DeliverySerializer(start_delivery(plan, request.user)).data, status=202)
+        return Response(DeliverySerializer(start_delivery(plan, self.user)).data, status=202)
 
     @extend_schema(responses=DeliverySerializer(many=True), filters=False)
     @deliveries.mapping.get
@@ -176,33 +169,31 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         changed since.
         """
         made = self.get_object()
-        require_instructor(request.user, made.pairing.shell)
-        asked = UndoSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        require_instructor(self.user, made.pairing.shell)
+        asked = read(UndoSerializer, request)
         brought = made.deliveries.filter(undoes=None).select_related(
             "import_of__pairing__shell__platform"
         )
-        wanted = asked.validated_data.get("delivery")
+        wanted = asked.get("delivery")
         delivery: Delivery = (
             get_object_or_404(brought, pk=wanted)
             if wanted
             else get_object_or_404(brought.order_by("-made_at")[:1])
         )
-        if asked.validated_data["dry_run"]:
+        if asked["dry_run"]:
             return Response(RemovalSerializer(plan_undo(delivery), many=True).data)
-        return Response(DeliverySerializer(start_undo(delivery, request.user)).data, status=202)
+        return Response(DeliverySerializer(start_undo(delivery, self.user)).data, status=202)
 
     @extend_schema(request=NewWrittenSerializer, responses={202: WrittenSerializer})
     @action(detail=True, methods=["post"], pagination_class=None)
     def written(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Write chosen entries as a cartridge whose links point to Venn Pair."""
-        asked = NewWrittenSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(NewWrittenSerializer, request)
         made = start_writing(
             self.get_object(),
-            order_of(asked.validated_data),
-            asked.validated_data["profile"],
-            request.user,
+            order_of(asked),
+            asked["profile"],
+            self.user,
         )
         return Response(WrittenSerializer(made).data, status=202)
 

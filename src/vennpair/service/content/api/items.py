@@ -125,16 +125,12 @@ class ItemViewset(mixins.ListModelMixin, OfPairing):
 
     serializer_class = ItemSerializer
     queryset = Item.objects.none()
+    ordering = ("position", "id")
     filterset_class = ItemFilter
 
-    def get_queryset(self) -> QuerySet[Item]:
+    def in_pairing(self) -> QuerySet[Item]:
         """Return the items that are still at the publisher."""
-        return items_listed(self.pairing()) if "pairing_pk" in self.kwargs else self.queryset
-
-    def paginate_queryset(self, queryset: QuerySet[Item]) -> Any:
-        """Page by the publisher's order."""
-        self.paginator.ordering = ("position", "id")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return items_listed(self.pairing())
 
 
 class CatalogueViewset(OfPairing):
@@ -157,5 +153,5 @@ class CatalogueViewset(OfPairing):
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Read now."""
         pairing = self.pairing()
-        require_instructor(request.user, pairing.shell)
-        return Response(CatalogueSerializer(refresh_catalogue(pairing, request.user)).data)
+        require_instructor(self.user, pairing.shell)
+        return Response(CatalogueSerializer(refresh_catalogue(pairing, self.user)).data)

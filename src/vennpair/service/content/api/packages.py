@@ -6,7 +6,8 @@ from typing import Any
 
 from django.db.models import QuerySet
 from django.http import StreamingHttpResponse
-from drf_spectacular.utils import OpenApiTypes, extend_schema
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
 from rest_framework.parsers import BaseParser, JSONParser
@@ -14,6 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.receive_package import begin_package, receive_part, received
 from vennpair.service.content.models import Package
@@ -25,7 +27,7 @@ class PartParser(BaseParser):
 
     media_type = "application/octet-stream"
 
-    def parse(
+    def parse(  # type: ignore[override]  # a part is bytes, and no fields
         self, stream: Any, media_type: str | None = None, parser_context: Any = None
     ) -> bytes:
         """Return at most a part's bytes and one more, so that one too long is seen."""
@@ -72,18 +74,17 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
     queryset = Package.objects.none()
     parser_classes = [JSONParser, PartParser]
 
-    def get_queryset(self) -> QuerySet[Package]:
+    def in_pairing(self) -> QuerySet[Package]:
         """Return the pairing's packages."""
-        return self.pairing().packages.all() if "pairing_pk" in self.kwargs else self.queryset
+        return self.pairing().packages.all()
 
     @extend_schema(request=NewPackageSerializer, responses={201: PackageSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Begin an upload, or find the one that broke off."""
         pairing = self.pairing()
-        asked = NewPackageSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(NewPackageSerializer, request)
         return Response(
-            PackageSerializer(begin_package(pairing, request.user, **asked.validated_data)).data,
+            PackageSerializer(begin_package(pairing, self.user, **asked)).data,
             status=201,
         )
 
@@ -94,7 +95,7 @@ class PackageViewset(mixins.RetrieveModelMixin, OfPairing):
     def parts(self, request: Request, pairing_pk: str, pk: str, number: int) -> Response:
         """Send one part; sent again it changes nothing."""
         package = self.get_object()
-        if package.made_by_id != request.user.pk:
+        if package.made_by_id != self.user.pk:
             raise Refused("not_allowed", "Somebody else began this upload.", "Begin your own.", 403)
         if not isinstance(request.data, bytes):
             raise Refused(

@@ -23,6 +23,7 @@ from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.take_back import HEADER, safe
@@ -49,7 +50,7 @@ class Row:
     total: Total
 
 
-def make_average(pairing: Pairing, asked: dict[str, Any], actor: Any) -> AverageColumn:
+def make_average(pairing: Pairing, asked: dict[str, Any], actor: User) -> AverageColumn:
     """Make the column in the gradebook, where the platform lets tools make columns; else it is
     offered as a file only.
 
@@ -195,7 +196,7 @@ def as_file(made: AverageColumn) -> str:
     return target.getvalue()
 
 
-def start_sending(made: AverageColumn, actor: Any) -> Job:
+def start_sending(made: AverageColumn, actor: User) -> Job:
     """Start relaying the totals into their column. Raises Refused where there is none."""
     require_instructor(actor, made.pairing.shell)
     if not made.column_url:
@@ -209,7 +210,7 @@ def start_sending(made: AverageColumn, actor: Any) -> Job:
         return _begin(made, actor)
 
 
-def _begin(made: AverageColumn, actor: Any) -> Job:
+def _begin(made: AverageColumn, actor: User | None) -> Job:
     job = start_job(SEND, made.pairing, actor, 1, "waits for a worker")
     AverageColumn.objects.filter(pk=made.pk).update(sent_at=None)
     return job
@@ -266,7 +267,7 @@ def carry_out_sending(job: Job) -> str:
         for row, result in outcomes:
             if result is not None:
                 lost.append(row.learner.name)
-            else:
+            elif row.total.score is not None:
                 AverageSent.objects.update_or_create(
                     average=made,
                     learner=row.learner,

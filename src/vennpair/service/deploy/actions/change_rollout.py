@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Q
@@ -14,6 +13,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.check_as_learner import testers
 from vennpair.service.deploy.actions.start_rollout import UNFINISHED, open_rollout
 from vennpair.service.deploy.models import Placement, Rollout, Step
@@ -35,7 +35,7 @@ class Undoing:
     why: str = ""
 
 
-def stop_rollout(rollout: Rollout, actor: Any) -> Rollout:
+def stop_rollout(rollout: Rollout, actor: User) -> Rollout:
     """Ask a rollout to stop; what is in flight is finished first.
 
     Raises Refused where it has ended.
@@ -64,7 +64,7 @@ def stop_rollout(rollout: Rollout, actor: Any) -> Rollout:
     return Rollout.objects.select_related("job").get(pk=rollout.pk)
 
 
-def retry_rollout(rollout: Rollout, actor: Any) -> Rollout:
+def retry_rollout(rollout: Rollout, actor: User) -> Rollout:
     """Do again just what could not be done or was not begun.
 
     Raises Refused where that is nothing, or another rollout runs.
@@ -164,7 +164,7 @@ def plan_undo(rollout: Rollout) -> list[Undoing]:
     return found
 
 
-def start_undo(rollout: Rollout, actor: Any) -> Rollout:
+def start_undo(rollout: Rollout, actor: User) -> Rollout:
     """Enqueue the undoing. Raises Refused where nothing can be undone, and OutsideError."""
     require_instructor(actor, rollout.pairing.shell)
     going = [each for each in plan_undo(rollout) if not each.why]

@@ -21,6 +21,7 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.visitor import Visit, walk
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.ground import require_outline
 from vennpair.service.deploy.models import LearnerCheck, Placement
 from vennpair.service.lti.second_hop import opened_by
@@ -36,7 +37,7 @@ from vennpair.standards.outline import Node
 CHECK, AT_ONCE = "learner_check", 6
 
 
-def start_check(pairing: Pairing, placements: Sequence[Any], actor: Any) -> LearnerCheck:
+def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> LearnerCheck:
     """Start opening placements, all that stand where none is named. Raises Refused."""
     require_instructor(actor, pairing.shell)
     require_outline(pairing)
@@ -59,7 +60,7 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: Any) -> Lear
         return check_after(pairing, chosen, actor)
 
 
-def check_after(pairing: Pairing, placements: Sequence[Any], actor: Any) -> LearnerCheck:
+def check_after(pairing: Pairing, placements: Sequence[Any], actor: User | None) -> LearnerCheck:
     """Enqueue a check in the caller's transaction."""
     job = start_job(CHECK, pairing, actor, len(placements), "waits for a worker")
     return LearnerCheck.objects.create(
@@ -176,7 +177,7 @@ def _row(placement: Placement, walked: Walked) -> dict[str, Any]:
     return {
         "placement": str(placement.pk),
         "title": placement.title,
-        **walked.verdicts,
+        **{str(name): verdict for name, verdict in walked.verdicts.items()},
         "findings": [asdict(each) for each in walked.findings],
     }
 

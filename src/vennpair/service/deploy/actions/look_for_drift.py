@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from datetime import datetime
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -13,6 +12,7 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.drift import ShellNow, find_drifts
 from vennpair.core.pair.nights import night_of
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
 from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
@@ -29,7 +29,7 @@ LOOK = "drift"
 AT_ONCE = 4  # so many of one platform begin by night; the others follow as these end
 
 
-def start_looking(pairing: Pairing, actor: Any) -> Job:
+def start_looking(pairing: Pairing, actor: User) -> Job:
     """Start looking on demand. Raises Refused."""
     require_instructor(actor, pairing.shell)
     require_outline(pairing)

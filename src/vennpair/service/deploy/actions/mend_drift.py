@@ -14,6 +14,7 @@ from vennpair.core.deploy.dates import shifted
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.arranging import note_places
 from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
@@ -49,7 +50,9 @@ AT_GRADEBOOK = {"category", "item_category"}
 KEPT = "kept"
 
 
-def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any) -> Rollout | None:
+def start_mending(
+    pairing: Pairing, drifts: Sequence[Any], way: str, actor: User | None
+) -> Rollout | None:
     """Meet the named drifts; return the rollout that writes to the shell, None where nothing has to
     be written.
 
@@ -101,7 +104,7 @@ def start_mending(pairing: Pairing, drifts: Sequence[Any], way: str, actor: Any)
     return made
 
 
-def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: Any) -> None:
+def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: User | None) -> None:
     DriftFound.objects.filter(pk__in=[each.pk for each in chosen]).delete()
     record(
         "drift.met",
@@ -309,7 +312,7 @@ def _keep_column(
         placement.due_date = column.end
 
 
-def choose_way(pairing: Pairing, way: str, actor: Any) -> None:
+def choose_way(pairing: Pairing, way: str, actor: User) -> None:
     """Note how drift is met from now on."""
     require_instructor(actor, pairing.shell)
     with transaction.atomic():

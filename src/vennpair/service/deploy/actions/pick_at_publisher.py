@@ -19,6 +19,7 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Picking
 from vennpair.service.pair.models import Pairing
@@ -30,7 +31,7 @@ LIFE = timedelta(hours=12)
 SOURCE = "picked"
 
 
-def start_asking(pairing: Pairing, actor: Any) -> Picking:
+def start_asking(pairing: Pairing, actor: User) -> Picking:
     """Begin to pick at the publisher. Raises Refused where it cannot be launched by LTI 1.3."""
     require_instructor(actor, pairing.shell)
     publisher = pairing.course.publisher

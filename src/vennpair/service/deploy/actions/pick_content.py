@@ -20,6 +20,7 @@ from vennpair.core.deploy.titles import BadPattern
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.keys import signing_key
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.carrying import TAG
 from vennpair.service.deploy.models import Picking, Placement
@@ -61,7 +62,7 @@ def begin_picking(shell: Shell, user: Any, asked: PickRequest) -> Picking:
 
 def settings_of(picking: Picking) -> PickSettings:
     """Return what the asking side takes back."""
-    facts = {
+    facts: dict[str, Any] = {
         name: tuple(value) if isinstance(value, list) else value
         for name, value in picking.settings.items()
     }
@@ -142,7 +143,7 @@ def plan_answer(
     return pairing, plan, items
 
 
-def answer_picking(picking: Picking, chosen: Sequence[Any], sheet: Sheet, actor: Any) -> Answer:
+def answer_picking(picking: Picking, chosen: Sequence[Any], sheet: Sheet, actor: User) -> Answer:
     """Sign the answer; the placements in it are known to stand once somebody opens them, or the
     outline shows them. Raises Refused.
     """

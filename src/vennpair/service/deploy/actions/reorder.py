@@ -13,6 +13,7 @@ from django.db import transaction
 from vennpair.core.counting import many
 from vennpair.core.deploy.order import inserted, settled
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.arranging import sorted_by
 from vennpair.service.deploy.ground import read_shell, require_outline
@@ -80,7 +81,7 @@ def plan_order(pairing: Pairing, wanted: Wanted) -> Orders:
     return Orders({folder: now[folder] for folder in then}, then, columns_now, columns_then, titles)
 
 
-def start_order(pairing: Pairing, wanted: Wanted, actor: Any) -> Rollout:
+def start_order(pairing: Pairing, wanted: Wanted, actor: User) -> Rollout:
     """Enqueue the ordering.
 
     Raises Refused ``nothing_to_do`` where it stands so already, and OutsideError.

@@ -11,6 +11,7 @@ from django.db import transaction
 from vennpair.core.deploy.plan import Plan, Row
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.plan_deploy import Planned
 from vennpair.service.deploy.models import Decision, Placement, Rollout, Step
 from vennpair.service.deploy.standing import STOOD, entry_of, seen_of, stands, stands_now
@@ -22,7 +23,7 @@ from vennpair.service.pair.queries import require_instructor
 UNFINISHED = [Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]
 
 
-def start_rollouts(planned: Sequence[Planned], actor: Any) -> list[Rollout]:
+def start_rollouts(planned: Sequence[Planned], actor: User) -> list[Rollout]:
     """Turn plans into steps, all or none.
 
     Raises Refused where a section was not read, another rollout runs, or nothing is left to do.
@@ -62,7 +63,12 @@ def start_rollouts(planned: Sequence[Planned], actor: Any) -> list[Rollout]:
 
 
 def open_rollout(
-    pairing: Pairing, purpose: str, steps: Sequence[Step], actor: Any, sentence: str, **fields: Any
+    pairing: Pairing,
+    purpose: str,
+    steps: Sequence[Step],
+    actor: User | None,
+    sentence: str,
+    **fields: Any,
 ) -> Rollout:
     """Make a rollout of any purpose with its steps and job, in the caller's transaction.
 
@@ -101,7 +107,7 @@ def _hold(pairing: Pairing) -> None:
         )
 
 
-def _start(planned: Planned, batch: uuid.UUID, actor: Any) -> Rollout:
+def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
     plan, pairing = planned.plan, planned.pairing
     _hold(pairing)
     if Placement.objects.filter(
@@ -224,7 +230,7 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     fields = stands(target, seen_of(planned.items[row.item]), days) | (
         {"folder": row.folder_title[:500]} if "folder" in changed else {}
     )
-    write = {
+    write: dict[str, Any] = {
         name: getattr(target, name)
         for name in ("title", "visible", "new_window", "shown_from", "due_at")
         if name in changed

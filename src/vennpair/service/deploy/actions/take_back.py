@@ -18,6 +18,7 @@ from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.check_as_learner import testers
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.ground import require_outline
@@ -73,7 +74,7 @@ def plan_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores
 
 
 def start_taking_back(
-    pairing: Pairing, placements: Sequence[Any], scores: Scores, actor: Any
+    pairing: Pairing, placements: Sequence[Any], scores: Scores, actor: User
 ) -> Rollout:
     """Export what is to be kept as a file, then enqueue.
 

@@ -16,6 +16,7 @@ from vennpair.core.deploy.plan import Ground, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.deploy.standing import candidate, custom_of, launch_url, seen_of, stands
 from vennpair.service.pair.models import Pairing
@@ -24,7 +25,7 @@ from vennpair.standards.cartridge.writer import Entry, write_cartridge
 
 
 def write_links(
-    pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: Any
+    pairing: Pairing, chosen: Sequence[Any], sheet: Sheet, actor: User
 ) -> tuple[str, bytes]:
     """Return the file's name and bytes; links and columns are claimed when they are first opened.
 

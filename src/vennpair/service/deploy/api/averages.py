@@ -15,6 +15,7 @@ from rest_framework.response import Response
 
 from vennpair.core.relay.totals import Missing, Weighting
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.deploy.actions.average_column import (
     Row,
     as_file,
@@ -115,7 +116,7 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
     queryset = AverageColumn.objects.none()
     pagination_class = None
 
-    def get_queryset(self) -> QuerySet[AverageColumn]:
+    def in_pairing(self) -> QuerySet[AverageColumn]:
         """Return the pairing's averages."""
         return (
             self.pairing()
@@ -123,22 +124,18 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
                 "pairing__shell__platform__institution", "pairing__course__publisher"
             )
             .order_by("title", "pk")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
         )
 
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Make one, with its column in the gradebook."""
-        pairing, asked = self.pairing(), AverageSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data | {
+        pairing, asked = self.pairing(), read(AverageSerializer, request)
+        wanted = asked | {
             "weights": {
-                name: f"{weight.normalize():f}"
-                for name, weight in asked.validated_data["weights"].items()
+                name: f"{weight.normalize():f}" for name, weight in asked["weights"].items()
             }
         }
         return Response(
-            AverageSerializer(make_average(pairing, wanted, request.user)).data, status=201
+            AverageSerializer(make_average(pairing, wanted, self.user)).data, status=201
         )
 
     @extend_schema(responses=AverageRowSerializer(many=True))
@@ -158,9 +155,7 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
     @action(detail=True, methods=["post"])
     def send(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Relay the averages into their column."""
-        return Response(
-            JobSerializer(start_sending(self.get_object(), request.user)).data, status=202
-        )
+        return Response(JobSerializer(start_sending(self.get_object(), self.user)).data, status=202)
 
 
 class ExportSerializer(serializers.ModelSerializer[ColumnExport]):
@@ -178,13 +173,9 @@ class ExportViewset(mixins.ListModelMixin, OfPairing):
     queryset = ColumnExport.objects.none()
     pagination_class = None
 
-    def get_queryset(self) -> QuerySet[ColumnExport]:
+    def in_pairing(self) -> QuerySet[ColumnExport]:
         """Return the pairing's exports, the newest first."""
-        return (
-            self.pairing().exports.order_by("-made_at")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
-        )
+        return self.pairing().exports.order_by("-made_at")
 
     @extend_schema(responses=CSV)
     @action(detail=True)

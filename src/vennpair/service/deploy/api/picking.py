@@ -15,6 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.api.views import Viewset
 from vennpair.service.deploy.actions.pick_at_publisher import start_asking
 from vennpair.service.deploy.actions.pick_content import (
@@ -106,9 +107,9 @@ class PickingViewset(mixins.RetrieveModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Picking]:
         """Return one's own."""
-        return Picking.objects.filter(
-            user=self.request.user, side=Picking.Side.PLATFORM
-        ).select_related("shell__platform__institution")
+        return Picking.objects.filter(user=self.user, side=Picking.Side.PLATFORM).select_related(
+            "shell__platform__institution"
+        )
 
     @extend_schema(
         request=NewAnswerSerializer, responses={200: AnswerPlanSerializer, 201: AnswerSerializer}
@@ -117,13 +118,12 @@ class PickingViewset(mixins.RetrieveModelMixin, Viewset):
     def answer(self, request: Request, pk: str) -> Response:
         """Plan, and unless ``dry_run`` sign the answer."""
         picking = self.get_object()
-        asked = NewAnswerSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        items, sheet = asked.validated_data["items"], sheet_of(asked.validated_data)
-        if asked.validated_data["dry_run"]:
+        asked = read(NewAnswerSerializer, request)
+        items, sheet = asked["items"], sheet_of(asked)
+        if asked["dry_run"]:
             return Response(AnswerPlanSerializer(plan_answer(picking, items, sheet)[1]).data)
         return Response(
-            AnswerSerializer(answer_picking(picking, items, sheet, request.user)).data, status=201
+            AnswerSerializer(answer_picking(picking, items, sheet, self.user)).data, status=201
         )
 
 
@@ -142,7 +142,7 @@ class AskViewset(OfPairing):
     @extend_schema(request=None, responses={201: AskSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Begin."""
-        picking = start_asking(self.pairing(), request.user)
+        picking = start_asking(self.pairing(), self.user)
         return Response(
             AskSerializer({"url": f"{settings.BASE_URL}/lti/platform/pick/{picking.pk}"}).data,
             status=201,

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.deploy.actions.reorder import Orders, Wanted, plan_order, start_order
 from vennpair.service.deploy.actions.take_back import Removal, plan_taking_back, start_taking_back
 from vennpair.service.deploy.api.rollouts import WholeRolloutSerializer
@@ -46,19 +47,13 @@ class PlacementViewset(mixins.ListModelMixin, OfPairing):
 
     serializer_class = PlacementSerializer
     queryset = Placement.objects.none()
+    ordering = ("item__position", "id")
 
-    def get_queryset(self) -> QuerySet[Placement]:
+    def in_pairing(self) -> QuerySet[Placement]:
         """Return what stands, or is known to come."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         return (
             self.pairing().placements.exclude(state=Placement.State.REMOVED).select_related("item")
         )
-
-    def paginate_queryset(self, queryset: QuerySet[Placement]) -> Any:
-        """Page by the publisher's order."""
-        self.paginator.ordering = ("item__position", "id")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
 
     @extend_schema(
         request=TakeBackSerializer,
@@ -68,10 +63,8 @@ class PlacementViewset(mixins.ListModelMixin, OfPairing):
     def take_back(self, request: Request, pairing_pk: str) -> Response:
         """Take placements back; with ``dry_run`` say what that means."""
         pairing = self.pairing()
-        require_instructor(request.user, pairing.shell)
-        asked = TakeBackSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data
+        require_instructor(self.user, pairing.shell)
+        wanted = read(TakeBackSerializer, request)
         if wanted["dry_run"]:
             return Response(
                 TakingBackSerializer(
@@ -80,7 +73,7 @@ class PlacementViewset(mixins.ListModelMixin, OfPairing):
             )
         return Response(
             WholeRolloutSerializer(
-                start_taking_back(pairing, wanted["placements"], wanted["scores"], request.user)
+                start_taking_back(pairing, wanted["placements"], wanted["scores"], self.user)
             ).data,
             status=202,
         )
@@ -150,10 +143,8 @@ class OrderViewset(OfPairing):
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Plan, and unless ``dry_run`` start."""
         pairing = self.pairing()
-        require_instructor(request.user, pairing.shell)
-        asked = NewOrderSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        require_instructor(self.user, pairing.shell)
+        facts = read(NewOrderSerializer, request)
         wanted = Wanted(
             facts["by"],
             facts["folder"],
@@ -164,5 +155,5 @@ class OrderViewset(OfPairing):
         if facts["dry_run"]:
             return Response(OrdersSerializer(_named(plan_order(pairing, wanted))).data)
         return Response(
-            WholeRolloutSerializer(start_order(pairing, wanted, request.user)).data, status=202
+            WholeRolloutSerializer(start_order(pairing, wanted, self.user)).data, status=202
         )

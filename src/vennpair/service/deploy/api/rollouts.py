@@ -6,7 +6,6 @@ from typing import Any
 
 from django.db.models import QuerySet
 from django.http import Http404, HttpResponse
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
@@ -16,6 +15,7 @@ from rest_framework.response import Response
 
 from vennpair.core.deploy.travels import route_of, what_travels
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.deploy.actions.change_rollout import (
     Undoing,
     plan_undo,
@@ -153,15 +153,14 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
 
     serializer_class = WholeRolloutSerializer
     queryset = Rollout.objects.none()
+    ordering = ("-made_at", "id")
 
     def get_serializer_class(self) -> Any:
         """Lists leave the steps out."""
         return RolloutSerializer if self.action == "list" else WholeRolloutSerializer
 
-    def get_queryset(self) -> QuerySet[Rollout]:
+    def in_pairing(self) -> QuerySet[Rollout]:
         """Return the pairing's rollouts, the newest first."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         return (
             self.pairing()
             .rollouts.select_related("job", "pairing__shell")
@@ -169,32 +168,25 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
             .order_by("-made_at")
         )
 
-    def paginate_queryset(self, queryset: QuerySet[Rollout]) -> Any:
-        """Page by time, the newest first."""
-        self.paginator.ordering = ("-made_at", "id")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
-
     @extend_schema(
         request=NewRolloutSerializer, responses={200: PlansSerializer, 202: StartedSerializer}
     )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Plan, and unless ``dry_run`` start."""
         pairing = self.pairing()
-        require_instructor(request.user, pairing.shell)
-        asked = NewRolloutSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        wanted = asked.validated_data
+        require_instructor(self.user, pairing.shell)
+        wanted = read(NewRolloutSerializer, request)
         named = {each["pairing"] for each in wanted["sections"]}
-        found = {each.pk: each for each in pairings_for(request.user).filter(pk__in=named)}
+        found = {each.pk: each for each in pairings_for(self.user).filter(pk__in=named)}
         if named - set(found):
             raise Http404
-        require_instructors(request.user, [each.shell for each in found.values()])
+        require_instructors(self.user, [each.shell for each in found.values()])
         sections = [section_of(each, found[each["pairing"]]) for each in wanted["sections"]]
         planned = plan_deploy(pairing, wanted["items"], sheet_of(wanted), sections)
         if wanted["dry_run"]:
             return Response(PlansSerializer({"shells": planned}).data)
         return Response(
-            StartedSerializer({"rollouts": start_rollouts(planned, request.user)}).data, status=202
+            StartedSerializer({"rollouts": start_rollouts(planned, self.user)}).data, status=202
         )
 
     @extend_schema(request=None, responses={202: WholeRolloutSerializer})
@@ -202,7 +194,7 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
     def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Stop; what is in flight is finished first."""
         return Response(
-            WholeRolloutSerializer(stop_rollout(self.get_object(), request.user)).data, status=202
+            WholeRolloutSerializer(stop_rollout(self.get_object(), self.user)).data, status=202
         )
 
     @extend_schema(request=None, responses={202: WholeRolloutSerializer})
@@ -210,7 +202,7 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
     def retry(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Do again just what could not be done."""
         return Response(
-            WholeRolloutSerializer(retry_rollout(self.get_object(), request.user)).data, status=202
+            WholeRolloutSerializer(retry_rollout(self.get_object(), self.user)).data, status=202
         )
 
     @extend_schema(
@@ -220,14 +212,13 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
     @action(detail=True, methods=["post"], pagination_class=None)
     def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Undo while no learner has worked; with ``dry_run`` say what would happen."""
-        asked = UndoRolloutSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(UndoRolloutSerializer, request)
         rollout = self.get_object()
-        require_instructor(request.user, rollout.pairing.shell)
-        if asked.validated_data["dry_run"]:
+        require_instructor(self.user, rollout.pairing.shell)
+        if asked["dry_run"]:
             rows: list[Undoing] = plan_undo(rollout)
             return Response(UndoingSerializer(rows, many=True).data)
-        return Response(WholeRolloutSerializer(start_undo(rollout, request.user)).data, status=202)
+        return Response(WholeRolloutSerializer(start_undo(rollout, self.user)).data, status=202)
 
     @extend_schema(
         request=NewRolloutSerializer,
@@ -237,11 +228,8 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
     def cartridge(self, request: Request, pairing_pk: str) -> HttpResponse:
         """Write the links as a thin cartridge to upload; each is claimed at its first launch."""
         pairing = self.pairing()
-        asked = NewRolloutSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        name, data = write_links(
-            pairing, asked.validated_data["items"], sheet_of(asked.validated_data), request.user
-        )
+        asked = read(NewRolloutSerializer, request)
+        name, data = write_links(pairing, asked["items"], sheet_of(asked), self.user)
         return HttpResponse(
             data,
             content_type="application/vnd.ims.imsccv1p3",
@@ -272,7 +260,7 @@ class TravelsViewset(OfPairing):
     pagination_class = None
 
     @extend_schema(
-        responses=forced_singular_serializer(TravelsSerializer),
+        responses=the_one(TravelsSerializer),
         operation_id="pairings_travels_retrieve",
         filters=False,
     )

@@ -8,12 +8,11 @@ from typing import Any
 
 from rest_framework import serializers
 
-from vennpair.core.deploy.sheet import Sheet, Wish
+from vennpair.core.deploy.sheet import LONGEST_SHIFT, Sheet, Wish, description_of
+from vennpair.service.api.described import fields_from
 from vennpair.service.deploy.actions.plan_deploy import Planned, Section
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Pairing
-
-LONGEST_SHIFT = 3_700  # ten years, in days
 
 
 def _is_time(text: str) -> None:
@@ -53,28 +52,12 @@ class WishSerializer(serializers.Serializer[Any]):
 class SheetSerializer(serializers.Serializer[Any]):
     """What is wanted of all chosen items (``core/deploy/sheet.py``)."""
 
-    into = serializers.ChoiceField(["folder", "unit", "heading", "page"], default="folder")
-    folder = serializers.CharField(allow_blank=True, default="", max_length=255)
-    folders = serializers.DictField(child=serializers.CharField(max_length=255), default=dict)
-    graded = serializers.ChoiceField(["column", "link"], default="column")
-    undated = serializers.ChoiceField(["ask", "column", "link"], default="ask")
-    category = serializers.CharField(default="publisher", max_length=200)
-    by = serializers.ChoiceField(["publisher", "due", "unit", "chosen"], default="publisher")
-    after = serializers.CharField(allow_blank=True, default="", max_length=255)
-    visible = serializers.BooleanField(default=True)
     shown_from = TimeField(allow_blank=True, default="")
-    shown_before = serializers.IntegerField(
-        allow_null=True, default=None, min_value=0, max_value=LONGEST_SHIFT
-    )
-    new_window = serializers.BooleanField(default=False)
-    pattern = serializers.CharField(allow_blank=True, default="", max_length=500)
-    longest = serializers.IntegerField(default=255, min_value=10, max_value=255)
-    update = serializers.BooleanField(default=False)
-    move = serializers.BooleanField(default=False)
-    shift_days = serializers.IntegerField(
-        allow_null=True, default=None, min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT
-    )
     wishes = serializers.DictField(child=WishSerializer(), default=dict)
+
+    def get_fields(self) -> dict[str, serializers.Field[Any, Any, Any, Any]]:
+        """Return the sheet's described fields, and those of this class in their place."""
+        return fields_from(Sheet, description_of()) | super().get_fields()
 
 
 class SectionSerializer(serializers.Serializer[Any]):
@@ -153,7 +136,7 @@ class NewFolderSerializer(serializers.Serializer[Any]):
 
     key = serializers.CharField()
     title = serializers.CharField()
-    parent = serializers.CharField()
+    parent = serializers.CharField()  # type: ignore[assignment]  # our word
 
 
 class PlanNoticeSerializer(serializers.Serializer[Any]):

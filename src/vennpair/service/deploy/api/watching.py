@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import QuerySet
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
@@ -13,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import choose_way, start_mending
@@ -79,7 +79,7 @@ class DriftViewset(OfPairing):
     pagination_class = None
 
     @extend_schema(
-        responses=forced_singular_serializer(WatchSerializer),
+        responses=the_one(WatchSerializer),
         operation_id="pairings_drifts_retrieve",
         filters=False,
     )
@@ -96,26 +96,22 @@ class DriftViewset(OfPairing):
     @extend_schema(request=None, responses={202: JobSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Look now."""
-        return Response(JobSerializer(start_looking(self.pairing(), request.user)).data, status=202)
+        return Response(JobSerializer(start_looking(self.pairing(), self.user)).data, status=202)
 
     @extend_schema(request=MendSerializer, responses={202: MendedSerializer})
     @action(detail=False, methods=["post"])
     def mend(self, request: Request, pairing_pk: str) -> Response:
         """Meet drifts."""
-        pairing, asked = self.pairing(), MendSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        made = start_mending(
-            pairing, asked.validated_data["drifts"], asked.validated_data["way"], request.user
-        )
+        pairing, asked = self.pairing(), read(MendSerializer, request)
+        made = start_mending(pairing, asked["drifts"], asked["way"], self.user)
         return Response(MendedSerializer({"rollout": made}).data, status=202)
 
     @extend_schema(request=WaySerializer, responses=WatchSerializer)
     @action(detail=False, methods=["post"])
     def way(self, request: Request, pairing_pk: str) -> Response:
         """Choose how drift is met from now on."""
-        pairing, asked = self.pairing(), WaySerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        choose_way(pairing, asked.validated_data["way"], request.user)
+        pairing, asked = self.pairing(), read(WaySerializer, request)
+        choose_way(pairing, asked["way"], self.user)
         return self.list(request, pairing_pk)
 
 
@@ -164,13 +160,9 @@ class LearnerCheckViewset(mixins.RetrieveModelMixin, OfPairing):
     queryset = LearnerCheck.objects.none()
     pagination_class = None
 
-    def get_queryset(self) -> QuerySet[LearnerCheck]:
+    def in_pairing(self) -> QuerySet[LearnerCheck]:
         """Return the pairing's checks, the newest first."""
-        return (
-            self.pairing().learner_checks.select_related("job").order_by("-made_at")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
-        )
+        return self.pairing().learner_checks.select_related("job").order_by("-made_at")
 
     @extend_schema(responses=LearnerCheckSerializer(many=True), filters=False)
     def list(self, request: Request, pairing_pk: str) -> Response:
@@ -180,11 +172,8 @@ class LearnerCheckViewset(mixins.RetrieveModelMixin, OfPairing):
     @extend_schema(request=NewCheckSerializer, responses={202: LearnerCheckSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Open links now."""
-        pairing, asked = self.pairing(), NewCheckSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        pairing, asked = self.pairing(), read(NewCheckSerializer, request)
         return Response(
-            LearnerCheckSerializer(
-                start_check(pairing, asked.validated_data["placements"], request.user)
-            ).data,
+            LearnerCheckSerializer(start_check(pairing, asked["placements"], self.user)).data,
             status=202,
         )

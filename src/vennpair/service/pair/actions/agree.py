@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Consent, Pairing, Shell
 from vennpair.service.pair.queries import require_instructor
 
 
-def agree(shell: Shell, actor: Any) -> Consent:
+def agree(shell: Shell, actor: User) -> Consent:
     """Note the agreement; once is enough, whoever of the shell's instructors gave it."""
     require_instructor(actor, shell)
     with transaction.atomic():
@@ -32,7 +31,7 @@ def agree(shell: Shell, actor: Any) -> Consent:
     return made
 
 
-def withdraw(shell: Shell, actor: Any) -> None:
+def withdraw(shell: Shell, actor: User) -> None:
     """End the agreement: nothing of the shell is read or written any more, a live pairing is
     paused.
     """

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import IntegrityError, transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
@@ -11,6 +9,7 @@ from django.utils import timezone
 from vennpair.core.pair.states import Stock, consequences, may_become, may_undo
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.pair_course import may_share
 from vennpair.service.pair.consent import agreed, consent_needed
@@ -45,7 +44,7 @@ def foresee(pairing: Pairing, target: str) -> list[str]:
     return consequences(target, stock, timezone.now())
 
 
-def change_state(pairing: Pairing, target: str, actor: Any) -> Pairing:
+def change_state(pairing: Pairing, target: str, actor: User) -> Pairing:
     """Move a pairing to another state. Raises Refused where its life does not allow that."""
     require_instructor(actor, pairing.shell)
     try:
@@ -57,7 +56,7 @@ def change_state(pairing: Pairing, target: str, actor: Any) -> Pairing:
         ) from None
 
 
-def turn_relay(pairing: Pairing, on: bool, actor: Any) -> Pairing:
+def turn_relay(pairing: Pairing, on: bool, actor: User) -> Pairing:
     """Turn the relay on or off; what waits is sent once it is on and the pairing is live."""
     require_instructor(actor, pairing.shell)
     with transaction.atomic():
@@ -90,7 +89,7 @@ def _held_back(pairing: Pairing) -> QuerySet[Cell]:
     )
 
 
-def _change(pairing: Pairing, target: str, actor: Any) -> Pairing:
+def _change(pairing: Pairing, target: str, actor: User) -> Pairing:
     locked = _locked(pairing)
     if locked.state == target:
         return locked

@@ -11,6 +11,7 @@ from typing import Any
 from vennpair.core.pair.states import count, they
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, Shell
@@ -65,7 +66,7 @@ def warning(state: ToolState, changes: dict[str, Any]) -> str:
     return ""
 
 
-def change_tool(shell: Shell, changes: dict[str, Any], etag: str, actor: Any) -> ToolState:
+def change_tool(shell: Shell, changes: dict[str, Any], etag: str, actor: User) -> ToolState:
     """Change it at the platform; a change on what somebody altered meanwhile is refused there.
 
     Raises OutsideError, Refused.

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.change_pairing import change_state
 from vennpair.service.pair.actions.link_account import may_copy
@@ -42,7 +43,7 @@ def look_at_copy(shell: Shell, user: Any) -> Copied | None:
     return Copied(old, links, (_same(old), _fresh(old, user)))
 
 
-def go_on(shell: Shell, choice: str, actor: Any, *, agreeing: bool) -> Pairing:
+def go_on(shell: Shell, choice: str, actor: User, *, agreeing: bool) -> Pairing:
     """Pair a copied shell and point its links; nothing of the old shell's learners crosses over.
 
     Raises Refused.

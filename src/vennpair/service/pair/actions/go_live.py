@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Pairing
 
 
-def go_live(pairing: Pairing, why: str, actor: Any = None) -> None:
+def go_live(pairing: Pairing, why: str, actor: User | None = None) -> None:
     """Turn a pairing live that is ready; any other state stays.
 
     ``why`` ends the sentence of the audit trail.

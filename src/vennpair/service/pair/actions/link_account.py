@@ -5,7 +5,6 @@ undone.
 from __future__ import annotations
 
 import uuid
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -14,13 +13,13 @@ from vennpair.core.pair.guess import fold
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
-from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.models import Publisher, User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.pair.models import AccountLink, HomeworkCourse
 from vennpair.standards.provisioning import Account
 
 
-def begin_account(publisher: Publisher, actor: Any) -> AccountLink:
+def begin_account(publisher: Publisher, actor: User) -> AccountLink:
     """Begin, or begin anew: the way to the publisher is good for one answer. Raises Refused."""
     if not publisher.can_launch:
         raise Refused(
@@ -98,7 +97,7 @@ def look_for_account(link: AccountLink) -> AccountLink:
     )
 
 
-def confirm_account(link: AccountLink, actor: Any) -> AccountLink:
+def confirm_account(link: AccountLink, actor: User) -> AccountLink:
     """The user says that the account is theirs though it looks like somebody else's."""
     with transaction.atomic():
         locked = (
@@ -124,7 +123,7 @@ def confirm_account(link: AccountLink, actor: Any) -> AccountLink:
     return locked
 
 
-def undo_account(link: AccountLink, actor: Any) -> None:
+def undo_account(link: AccountLink, actor: User) -> None:
     """Forget the link here; the publisher keeps what it knows. Pairings stay as they are."""
     with transaction.atomic():
         record(

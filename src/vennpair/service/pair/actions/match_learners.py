@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import IntegrityError, transaction
 
@@ -12,6 +11,7 @@ from vennpair.core.reconcile.learners import Candidate, fold_email, match
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User as Person
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
@@ -85,12 +85,15 @@ def learners_by_account(pairing: Pairing) -> dict[str, Learner]:
     return confirmed | {students[left].sourced_id: roster[right] for left, right in found.pairs}
 
 
-def confirm_match(pairing: Pairing, learner: Learner, student: str, actor: Any) -> LearnerMatch:
+def confirm_match(
+    pairing: Pairing, learner: Learner, student: str, actor: Person | None
+) -> LearnerMatch:
     """Note that an account is a learner's.
 
     Raises Refused where either is matched already or the account is not in the course.
     """
-    require_instructor(actor, pairing.shell)
+    if actor is not None:  # None: what an instructor ordered, who has left since
+        require_instructor(actor, pairing.shell)
     account = next(
         (
             each
@@ -136,9 +139,10 @@ def confirm_match(pairing: Pairing, learner: Learner, student: str, actor: Any) 
     return made
 
 
-def undo_match(pairing: Pairing, found: LearnerMatch, actor: Any) -> None:
+def undo_match(pairing: Pairing, found: LearnerMatch, actor: Person | None) -> None:
     """Take the word back."""
-    require_instructor(actor, pairing.shell)
+    if actor is not None:  # None: what an instructor ordered, who has left since
+        require_instructor(actor, pairing.shell)
     with transaction.atomic():
         record(
             "learner.unmatched",

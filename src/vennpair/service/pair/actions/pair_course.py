@@ -7,13 +7,13 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
 
 from django.db import IntegrityError, transaction
 
 from vennpair.core.pair.guess import fold
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.running import start_job
 from vennpair.service.pair.actions.agree import agree
@@ -30,7 +30,7 @@ WAYS = {"title": "create", "copy_of": "copy", "section_of": "sections"}
 def pair_course(
     shell: Shell,
     course: HomeworkCourse,
-    actor: Any,
+    actor: User,
     *,
     agreeing: bool = False,
     sharing: bool = False,
@@ -62,7 +62,7 @@ def pair_new(
     shell: Shell,
     way: str,
     source: Title | HomeworkCourse,
-    actor: Any,
+    actor: User,
     *,
     name: str = "",
     agreeing: bool = False,
@@ -153,7 +153,7 @@ def may_share(course: HomeworkCourse, besides: Pairing | None = None) -> bool:
     others = (
         Pairing.objects.filter(course=course)
         .exclude(state=Pairing.State.ENDED)
-        .exclude(pk=besides.pk if besides else None)
+        .exclude(pk__in=[besides.pk] if besides else [])
     )
     return "sharing" in course.publisher.features or not others.exists()
 
@@ -178,7 +178,7 @@ def old_pairing(shell: Shell) -> Pairing | None:
 
 
 @contextmanager
-def _pairing_of(shell: Shell, actor: Any, agreeing: bool) -> Iterator[None]:
+def _pairing_of(shell: Shell, actor: User, agreeing: bool) -> Iterator[None]:
     """A transaction in which one pairing of a shell is made.
 
     The second of two at once learns of the first.
@@ -196,7 +196,7 @@ def _pairing_of(shell: Shell, actor: Any, agreeing: bool) -> Iterator[None]:
 
 
 def _make(
-    shell: Shell, course: HomeworkCourse, actor: Any, state: str, plan: dict[str, str]
+    shell: Shell, course: HomeworkCourse, actor: User, state: str, plan: dict[str, str]
 ) -> Pairing:
     pairing = Pairing.objects.create(
         shell=shell, course=course, state=state, made_by=actor, plan=plan

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from vennpair.core.pair.guess import CourseFacts, match_sections
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.pair.actions.pair_course import pair_course
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
 
@@ -46,7 +46,7 @@ def propose(shells: Sequence[Shell], courses: Sequence[HomeworkCourse]) -> list[
 
 
 def pair_several(
-    pairs: Sequence[tuple[Shell, HomeworkCourse]], actor: Any, *, agreeing: bool
+    pairs: Sequence[tuple[Shell, HomeworkCourse]], actor: User, *, agreeing: bool
 ) -> list[Outcome]:
     """Pair each; one that is refused keeps none of the others back."""
     outcomes = []

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
@@ -32,7 +31,7 @@ def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
     )
 
 
-def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Any) -> str:
+def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: User) -> str:
     """Note how access is paid and, with ``place``, put the page at the top of the shell; return the
     page's entry id.
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from django.db.models import QuerySet
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -97,7 +97,7 @@ class TitleSerializer(serializers.ModelSerializer[Title]):
 class BestFirst(ByKey):
     """Best fitting first; many courses may fit equally well, so ties go further than usual."""
 
-    ordering = ("-fit", "title", "code", "pk")
+    ordering: str | tuple[str, ...] = ("-fit", "title", "code", "pk")
     offset_cutoff = 20_000
     unread: list[tuple[Any, Any]] = []
 
@@ -154,19 +154,18 @@ class CourseViewset(mixins.ListModelMixin, Viewset):
         """List courses; with ``shell`` the best fitting first."""
         asked = request.query_params
         if not asked.get("cursor"):
-            self.paginator.unread = refresh_courses(
-                request.user.institution, force=asked.get("refresh") == "true"
-            )  # type: ignore[union-attr]
+            pages = cast("BestFirst", self.paginator)
+            pages.unread = refresh_courses(self.institution, force=asked.get("refresh") == "true")
         shell = (
-            get_object_or_404(shells_for(request.user), pk=asked["shell"])
+            get_object_or_404(shells_for(self.user), pk=asked["shell"])
             if asked.get("shell")
             else None
         )
-        found = courses_listed(request.user, asked.get("q", ""), shell)
+        found = courses_listed(self.user, asked.get("q", ""), shell)
         page = self.paginate_queryset(
             found.filter(mine=True) if asked.get("mine") == "true" else found
         )
-        return self.get_paginated_response([_row(row, shell) for row in page])
+        return self.get_paginated_response([_row(row, shell) for row in page or []])
 
 
 class TitleViewset(mixins.ListModelMixin, Viewset):
@@ -188,7 +187,7 @@ class TitleViewset(mixins.ListModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Title]:
         """Return the institution's."""
-        return titles_for(self.request.user, self.request.query_params.get("q", ""))
+        return titles_for(self.user, self.request.query_params.get("q", ""))
 
 
 def _row(row: dict[str, Any], shell: Shell | None) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.service.api.reading import read
 from vennpair.service.api.refusals import Refused
 from vennpair.service.api.views import Viewset
 from vennpair.service.ops.api import JobSerializer
@@ -21,7 +22,7 @@ from vennpair.service.pair.actions.check_readiness import check_readiness
 from vennpair.service.pair.actions.pair_course import SET_UP, WAYS, pair_course, pair_new
 from vennpair.service.pair.actions.pair_several import Outcome, pair_several, propose
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps, write_first_steps
-from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
+from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell, Title
 from vennpair.service.pair.queries import (
     courses_for,
     courses_listed,
@@ -188,7 +189,7 @@ class SeveralSerializer(serializers.Serializer[Any]):
     shells = serializers.ListField(
         child=serializers.UUIDField(), required=False, max_length=MOST_SHELLS
     )
-    pairs = PairSerializer(many=True, required=False, max_length=MOST_SHELLS)
+    pairs = PairSerializer(many=True, required=False, max_length=MOST_SHELLS)  # type: ignore[call-arg]
     agree = serializers.BooleanField(default=False)
 
 
@@ -196,7 +197,7 @@ class SeveralRowSerializer(serializers.Serializer[Any]):
     """A shell with its course: guessed (``pairing`` null), paired, or refused with why."""
 
     shell = serializers.UUIDField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]  # our word
     course = serializers.UUIDField(allow_null=True)
     course_name = serializers.CharField()
     reasons = serializers.ListField(child=serializers.CharField())
@@ -212,7 +213,7 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Pairing]:
         """Return what the user may see."""
-        return pairings_for(self.request.user)
+        return pairings_for(self.user)
 
     @extend_schema(request=NewPairingSerializer, responses={201: PairingSerializer})
     def create(self, request: Request) -> Response:
@@ -220,42 +221,40 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
 
         Then ``set_up`` is the job that does it.
         """
-        asked = NewPairingSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        facts = read(NewPairingSerializer, request)
         shell = get_object_or_404(
-            shells_for(request.user).select_related("platform__institution"), pk=facts["shell"]
+            shells_for(self.user).select_related("platform__institution"), pk=facts["shell"]
         )
         if "course" in facts:
             made = pair_course(
                 shell,
-                get_object_or_404(courses_for(request.user), pk=facts["course"]),
-                request.user,
+                get_object_or_404(courses_for(self.user), pk=facts["course"]),
+                self.user,
                 agreeing=facts["agree"],
                 sharing=facts["share"],
             )
         else:
             way = next(name for name in WAYS if name in facts)
-            source = get_object_or_404(
-                titles_for(request.user) if way == "title" else courses_for(request.user),
-                pk=facts[way],
-            )
+            source: Title | HomeworkCourse
+            if way == "title":
+                source = get_object_or_404(titles_for(self.user), pk=facts[way])
+            else:
+                source = get_object_or_404(courses_for(self.user), pk=facts[way])
             made = pair_new(
-                shell, way, source, request.user, name=facts["name"], agreeing=facts["agree"]
+                shell, way, source, self.user, name=facts["name"], agreeing=facts["agree"]
             )
         return Response(self.get_serializer(made).data, status=201)
 
     @extend_schema(request=ChangePairingSerializer, responses=PairingSerializer)
     def partial_update(self, request: Request, pk: str) -> Response:
         """Turn the relay on or off, pause, resume, end, or take up again."""
-        asked = ChangePairingSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(ChangePairingSerializer, request)
         pairing = self.get_object()
-        require_instructor(request.user, pairing.shell)
-        if "state" in asked.validated_data:
-            pairing = change_state(pairing, asked.validated_data["state"], request.user)
-        if "relay_on" in asked.validated_data:
-            pairing = turn_relay(pairing, asked.validated_data["relay_on"], request.user)
+        require_instructor(self.user, pairing.shell)
+        if "state" in asked:
+            pairing = change_state(pairing, asked["state"], self.user)
+        if "relay_on" in asked:
+            pairing = turn_relay(pairing, asked["relay_on"], self.user)
         return Response(self.get_serializer(pairing).data)
 
     @extend_schema(responses=CheckSerializer(many=True))
@@ -263,7 +262,7 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
     def readiness(self, request: Request, pk: str) -> Response:
         """Check what the pairing needs, now."""
         return Response(
-            CheckSerializer(check_readiness(self.get_object(), request.user), many=True).data
+            CheckSerializer(check_readiness(self.get_object(), self.user), many=True).data
         )
 
     @extend_schema(
@@ -298,10 +297,10 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
         """See what learners are told first; choose it, and place it in the shell as a page."""
         pairing, entry = self.get_object(), ""
         if request.method == "POST":
-            asked = ChooseFirstStepsSerializer(data=request.data)
-            asked.is_valid(raise_exception=True)
-            access = asked.validated_data["access"]
-            entry = choose_first_steps(pairing, access, asked.validated_data["place"], request.user)
+            require_instructor(self.user, pairing.shell)
+            asked = read(ChooseFirstStepsSerializer, request)
+            access = asked["access"]
+            entry = choose_first_steps(pairing, access, asked["place"], self.user)
             pairing.access = access
         else:
             access = request.query_params.get("access") or pairing.access or "code"
@@ -327,21 +326,19 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
 
         With ``pairs``: pair each; one refused keeps none back.
         """
-        asked = SeveralSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        facts = read(SeveralSerializer, request)
         if "pairs" in facts:
             pairs = [
                 (
                     self._shell(request, each["shell"]),
-                    get_object_or_404(courses_for(request.user), pk=each["course"]),
+                    get_object_or_404(courses_for(self.user), pk=each["course"]),
                 )
                 for each in facts["pairs"]
             ]
             rows = [
                 _outcome(course, done)
                 for (_, course), done in zip(
-                    pairs, pair_several(pairs, request.user, agreeing=facts["agree"]), strict=True
+                    pairs, pair_several(pairs, self.user, agreeing=facts["agree"]), strict=True
                 )
             ]
         else:
@@ -349,21 +346,19 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
             likely = {
                 row["id"]
                 for shell in shells
-                for row in courses_listed(request.user, "", shell).filter(paired=False)[
-                    :MOST_GUESSED
-                ]
+                for row in courses_listed(self.user, "", shell).filter(paired=False)[:MOST_GUESSED]
             }
             rows = [
                 _guess(each)
                 for each in propose(
-                    shells, list(courses_for(request.user).filter(pk__in=likely).order_by("pk"))
+                    shells, list(courses_for(self.user).filter(pk__in=likely).order_by("pk"))
                 )
             ]
         return Response(SeveralRowSerializer(rows, many=True).data)
 
     def _shell(self, request: Request, pk: Any) -> Shell:
         return get_object_or_404(
-            shells_for(request.user).select_related("platform__institution"), pk=pk
+            shells_for(self.user).select_related("platform__institution"), pk=pk
         )
 
 

@@ -6,7 +6,6 @@ from typing import Any
 
 from django.conf import settings
 from django.db.models import QuerySet
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
@@ -15,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.api.views import Viewset
 from vennpair.service.connect.models import Publisher
 from vennpair.service.pair.actions.link_account import (
@@ -67,7 +67,7 @@ class AccountViewset(Viewset):
 
     def get_queryset(self) -> QuerySet[AccountLink]:
         """Return one's own."""
-        return AccountLink.objects.filter(user=self.request.user).select_related(
+        return AccountLink.objects.filter(user=self.user).select_related(
             "publisher", "user__institution"
         )
 
@@ -76,7 +76,7 @@ class AccountViewset(Viewset):
         """List every publisher of the institution with one's account there."""
         links = {link.publisher_id: link for link in self.get_queryset()}
         publishers = Publisher.objects.filter(
-            institution=request.user.institution_id, active=True
+            institution=self.user.institution_id, active=True
         ).order_by("name")
         return Response(
             [_account(links.get(each.pk), each) for each in publishers if each.can_launch]
@@ -87,12 +87,11 @@ class AccountViewset(Viewset):
         """Begin a link: open the address that comes back, sign in at the publisher, and
         come back.
         """
-        asked = BeginAccountSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(BeginAccountSerializer, request)
         publisher = get_object_or_404(
-            Publisher, pk=asked.validated_data["publisher"], institution=request.user.institution_id
+            Publisher, pk=asked["publisher"], institution=self.user.institution_id
         )
-        link = begin_account(publisher, request.user)
+        link = begin_account(publisher, self.user)
         return Response(
             {
                 "open": f"{settings.BASE_URL}/lti/platform/account/{link.pk}",
@@ -112,13 +111,13 @@ class AccountViewset(Viewset):
     @action(detail=True, methods=["post"])
     def confirm(self, request: Request, pk: str) -> Response:
         """Say that the account is one's own though it looks like somebody else's."""
-        link = confirm_account(self.get_object(), request.user)
+        link = confirm_account(self.get_object(), self.user)
         return Response(_account(link, link.publisher))
 
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, pk: str) -> Response:
         """Undo the link; pairings stay."""
-        undo_account(self.get_object(), request.user)
+        undo_account(self.get_object(), self.user)
         return Response(status=204)
 
 
@@ -190,7 +189,7 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
     pagination_class = None
     lookup_value_converter = "int"
 
-    @extend_schema(responses=forced_singular_serializer(MatchesSerializer))
+    @extend_schema(responses=the_one(MatchesSerializer))
     def list(self, request: Request, pairing_pk: str) -> Response:
         """List accounts that need a person's word, with likely owners, and what was confirmed."""
         pairing = self.pairing()
@@ -217,15 +216,10 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Confirm that an account is a learner's."""
         pairing = self.pairing()
-        asked = ConfirmMatchSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        learner = get_object_or_404(
-            Learner, pk=asked.validated_data["learner"], shell=pairing.shell
-        )
+        asked = read(ConfirmMatchSerializer, request)
+        learner = get_object_or_404(Learner, pk=asked["learner"], shell=pairing.shell)
         return Response(
-            MatchSerializer(
-                confirm_match(pairing, learner, asked.validated_data["student"], request.user)
-            ).data,
+            MatchSerializer(confirm_match(pairing, learner, asked["student"], self.user)).data,
             status=201,
         )
 
@@ -238,7 +232,7 @@ class MatchViewset(mixins.DestroyModelMixin, OfPairing):
             get_object_or_404(
                 LearnerMatch, pk=pk, course=pairing.course, learner__shell=pairing.shell
             ),
-            request.user,
+            self.user,
         )
         return Response(status=204)
 

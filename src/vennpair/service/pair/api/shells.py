@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.pair.attention import attention
+from vennpair.service.api.reading import read
 from vennpair.service.api.views import Viewset
 from vennpair.service.pair.actions.agree import agree, withdraw
 from vennpair.service.pair.actions.change_tool import ToolState, change_tool, look_at_tool, warning
@@ -59,7 +60,7 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
         ]
 
     def _current(self, shell: Shell) -> Pairing | None:
-        return next(iter(shell.current), None)  # type: ignore[attr-defined]
+        return next(iter(shell.current), None)  # type: ignore[attr-defined]  # prefetched
 
     def get_pairing(self, shell: Shell) -> str | None:
         """Return the current pairing's id."""
@@ -78,19 +79,20 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
 
     def get_copied(self, shell: Shell) -> bool:
         """Say whether it waits to be pointed at a pairing of its own."""
-        return bool(shell.from_paired) and self._current(shell) is None  # type: ignore[attr-defined]
+        unpaired = self._current(shell) is None
+        return unpaired and bool(shell.from_paired)  # type: ignore[attr-defined]  # annotated
 
     def get_attention(self, shell: Shell) -> str:
         """Return in a few words what needs attention, or nothing."""
         pairing = self._current(shell)
-        summary = (pairing.compared if pairing else None) or {}  # type: ignore[attr-defined]
+        summary = getattr(pairing, "compared", None) or {}  # annotated
         apart = summary.get("cells", 0) - summary.get("kinds", {}).get("agree", 0)
         return attention(
             pairing.state if pairing else None,
             pairing.relay_on if pairing else False,
             apart,
-            copied=shell.from_paired,
-        )  # type: ignore[attr-defined]
+            copied=shell.from_paired,  # type: ignore[attr-defined]  # annotated
+        )
 
 
 class UseSerializer(serializers.Serializer[Any]):
@@ -179,7 +181,7 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
 
     def get_queryset(self) -> QuerySet[Shell]:
         """Return what the user may see."""
-        return shells_listed(self.request.user)
+        return shells_listed(self.user)
 
     @extend_schema(methods=["GET"], responses=ConsentSerializer)
     @extend_schema(methods=["POST"], request=None, responses=ConsentSerializer)
@@ -189,9 +191,9 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         """See what is read and written; agree to it; withdraw it, which pauses a live pairing."""
         shell = self.get_object()
         if request.method == "POST":
-            agree(shell, request.user)
+            agree(shell, self.user)
         elif request.method == "DELETE":
-            withdraw(shell, request.user)
+            withdraw(shell, self.user)
         standing = (
             Consent.objects.filter(shell=shell, withdrawn_at=None).select_related("user").first()
         )
@@ -218,19 +220,16 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         shell = self.get_object()
         if request.method == "GET":
             return Response(_tool(shell, look_at_tool(shell), ""))
-        asked = ChangeToolSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        require_instructor(request.user, shell)
-        changes = dict(asked.validated_data)
+        asked = read(ChangeToolSerializer, request)
+        require_instructor(self.user, shell)
+        changes = dict(asked)
         etag, dry_run = changes.pop("etag"), changes.pop("dry_run")
         before = look_at_tool(shell)
         words = warning(before, changes)
         return Response(
             _tool(
                 shell,
-                before
-                if dry_run or not changes
-                else change_tool(shell, changes, etag, request.user),
+                before if dry_run or not changes else change_tool(shell, changes, etag, self.user),
                 words,
             )
         )
@@ -242,18 +241,18 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         """See what a copied shell came from and the ways on; go one of them."""
         shell = self.get_object()
         if request.method == "POST":
-            asked = GoOnSerializer(data=request.data)
-            asked.is_valid(raise_exception=True)
+            require_instructor(self.user, shell)
+            asked = read(GoOnSerializer, request)
             pairing = go_on(
                 shell,
-                asked.validated_data["choice"],
-                request.user,
-                agreeing=asked.validated_data["agree"],
+                asked["choice"],
+                self.user,
+                agreeing=asked["agree"],
             )
             return Response(
                 PairingSerializer(pairing, context=self.get_serializer_context()).data, status=201
             )
-        found = look_at_copy(shell, request.user) if may_change(request.user, shell) else None
+        found = look_at_copy(shell, self.user) if may_change(self.user, shell) else None
         if found is None:
             return Response(
                 CopiedSerializer(

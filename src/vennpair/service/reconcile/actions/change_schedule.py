@@ -8,12 +8,13 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.reconcile.models import Schedule
 
 
-def change_schedule(pairing: Pairing, changes: dict[str, Any], actor: Any) -> Schedule:
+def change_schedule(pairing: Pairing, changes: dict[str, Any], actor: User) -> Schedule:
     """Change ``nightly`` or ``grades_due``. Raises Refused where it is not theirs to change."""
     require_instructor(actor, pairing.shell)
     with transaction.atomic():

@@ -7,11 +7,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Any
 
 from django.db import transaction
 
 from vennpair.core.pair.nights import night_of
+from vennpair.service.connect.models import User
 from vennpair.service.ops.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
@@ -20,7 +20,7 @@ from vennpair.service.reconcile.models import Comparison, Schedule
 AT_ONCE = 2  # so many of one platform: each already has sixteen calls in flight
 
 
-def ask_for_comparisons(pairings: Iterable[Pairing], actor: Any, now: datetime) -> int:
+def ask_for_comparisons(pairings: Iterable[Pairing], actor: User, now: datetime) -> int:
     """Note that these are to be compared, and begin as many as their platforms have room for.
 
     Return how many were noted.

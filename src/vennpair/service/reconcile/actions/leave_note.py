@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -14,7 +13,7 @@ from vennpair.service.reconcile.models import Note
 
 
 def leave_note(
-    pairing: Pairing, placement: Placement, learner: Learner, text: str, actor: Any
+    pairing: Pairing, placement: Placement, learner: Learner, text: str, actor: User
 ) -> Note:
     """Leave a note; whoever sees the cell may."""
     with transaction.atomic():
@@ -31,7 +30,7 @@ def leave_note(
     return made
 
 
-def take_note_away(note: Note, actor: Any) -> None:
+def take_note_away(note: Note, actor: User) -> None:
     """Take a note away: its author, or an instructor. Raises Refused."""
     if note.author_id != actor.pk:
         require_instructor(actor, note.pairing.shell)

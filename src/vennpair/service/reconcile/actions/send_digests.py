@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import cast
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.db import transaction
 from django.db.models import Q
 
-from vennpair.core.reconcile.digest import digest
+from vennpair.core.reconcile.digest import Wish, digest
 from vennpair.service.activity.notify import notify
 from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Pairing, ShellRole
@@ -30,7 +31,7 @@ def send_digests(now: datetime) -> int:
         .order_by("pk")
         .iterator()
     ):
-        local = now.astimezone(ZoneInfo(user.institution.timezone))
+        local = now.astimezone(ZoneInfo(user.institution.timezone if user.institution else "UTC"))
         if local.hour >= MORNING and user.digested_on != local.date():
             told += _tell(user, local.date(), now)
     return told
@@ -46,7 +47,7 @@ def _tell(user: User, today: date, now: datetime) -> int:
         .order_by("shell__label", "pk")
     )
     news = news_of(pairings, now, settings.BASE_URL) if user.digest != User.Digest.NEVER else []
-    made = digest(news, user.digest, today)
+    made = digest(news, cast("Wish", user.digest), today)
     with transaction.atomic():
         if not User.objects.filter(pk=user.pk).exclude(digested_on=today).update(digested_on=today):
             return 0  # another worker was there first

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
+from vennpair.service.connect.models import User
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import start_job
 from vennpair.service.pair.models import Pairing
@@ -13,7 +14,7 @@ from vennpair.service.reconcile.models import Comparison
 
 
 def start_comparison(
-    pairing: Pairing, actor: Any, *, given: dict[str, Any] | None = None
+    pairing: Pairing, actor: User | None, *, given: dict[str, Any] | None = None
 ) -> Comparison:
     """Make a comparison and enqueue it; one that has still to begin reading is returned instead.
 

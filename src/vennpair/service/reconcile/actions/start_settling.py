@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from django.db import transaction
 
 from vennpair.core.counting import many
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.ops.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import may_change, require_instructor
@@ -18,7 +18,7 @@ from vennpair.service.reconcile.models import Comparison, Settlement, SettleStep
 SETTLE = "settle"
 
 
-def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: Any) -> Settlement:
+def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: User) -> Settlement:
     """Store the steps and enqueue them.
 
     Of somebody who may not change the shell they become a proposal.
@@ -43,7 +43,7 @@ def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: A
     return made
 
 
-def carry_out_proposal(settlement: Settlement, actor: Any) -> Settlement:
+def carry_out_proposal(settlement: Settlement, actor: User) -> Settlement:
     """An instructor carries out what was proposed. Raises Refused."""
     require_instructor(actor, settlement.pairing.shell)
     with transaction.atomic():
@@ -52,7 +52,7 @@ def carry_out_proposal(settlement: Settlement, actor: Any) -> Settlement:
     return locked
 
 
-def dismiss_proposal(settlement: Settlement, actor: Any) -> Settlement:
+def dismiss_proposal(settlement: Settlement, actor: User) -> Settlement:
     """Put a proposal aside: an instructor, or who made it. Raises Refused."""
     if settlement.made_by_id != actor.pk:
         require_instructor(actor, settlement.pairing.shell)
@@ -70,7 +70,7 @@ def dismiss_proposal(settlement: Settlement, actor: Any) -> Settlement:
     return locked
 
 
-def start_undo(settlement: Settlement, steps: Sequence[SettleStep], actor: Any) -> Settlement:
+def start_undo(settlement: Settlement, steps: Sequence[SettleStep], actor: User) -> Settlement:
     """Store and enqueue what takes a settlement back. Raises Refused."""
     require_instructor(actor, settlement.pairing.shell)
     with transaction.atomic():
@@ -91,7 +91,7 @@ def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
     SettleStep.objects.bulk_create(steps, batch_size=1_000)
 
 
-def _begin(made: Settlement, actor: Any) -> None:
+def _begin(made: Settlement, actor: User) -> None:
     Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=made.pairing_id)
     if (
         Settlement.objects.filter(pairing=made.pairing, state=Settlement.State.BEGUN)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 from django_filters import rest_framework as filters
 from drf_spectacular.utils import extend_schema
@@ -45,7 +45,7 @@ class AgreementSerializer(serializers.Serializer[Any]):
 
     def get_shell(self, row: Any) -> str:
         """Return the shell's label, else its title."""
-        return row.shell.label or row.shell.title
+        return str(row.shell.label or row.shell.title)
 
     def get_teachers(self, row: Any) -> list[str]:
         """Return who teaches it."""
@@ -90,7 +90,8 @@ class AgreementFilter(filters.FilterSet):
 
     def only_open(self, queryset: QuerySet[Pairing], name: str, value: bool) -> QuerySet[Pairing]:
         """Keep what has urgent findings, or what has none."""
-        return queryset.filter(urgent__gt=0) if value else queryset.filter(urgent=0)
+        wanted = Q(urgent__gt=0) if value else Q(urgent=0)  # annotated in the view
+        return queryset.filter(wanted)
 
 
 class CompareAllSerializer(serializers.Serializer[Any]):
@@ -103,22 +104,18 @@ class AgreementViewset(mixins.ListModelMixin, Viewset):
     """Every pairing that one may see, what is most urgent first."""
 
     queryset = Pairing.objects.none()
+    ordering = ("-urgent", "shell__label", "pk")
     serializer_class = AgreementSerializer
     filterset_class = AgreementFilter
 
     def get_queryset(self) -> QuerySet[Pairing]:
         """Return what the user may see."""
-        return agreement_listed(self.request.user)
-
-    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
-        """Page by urgency."""
-        self.paginator.ordering = ("-urgent", "shell__label", "pk")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return agreement_listed(self.user)
 
     @extend_schema(request=None, responses={202: CompareAllSerializer})
     def create(self, request: Request) -> Response:
         """Compare every live or paused pairing that one may see."""
         return Response(
-            {"asked": ask_for_comparisons(comparable(request.user), request.user, timezone.now())},
+            {"asked": ask_for_comparisons(comparable(self.user), self.user, timezone.now())},
             status=202,
         )

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.reconcile.actions.leave_note import leave_note, take_note_away
 from vennpair.service.reconcile.models import Note
 from vennpair.service.reconcile.story import story_of
@@ -93,39 +94,29 @@ class NewNoteSerializer(serializers.Serializer[Any]):
 class NoteViewset(mixins.ListModelMixin, OfPairing):
     """Notes of a pairing, the oldest first."""
 
+    assistants_may = frozenset({"create", "destroy"})
     queryset = Note.objects.none()
+    ordering = ("pk",)
     serializer_class = NoteSerializer
     lookup_value_converter = "int"
 
-    def get_queryset(self) -> QuerySet[Note]:
+    def in_pairing(self) -> QuerySet[Note]:
         """Return the pairing's notes."""
-        return (
-            self.pairing().notes.select_related("author", "placement", "learner")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
-        )
-
-    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
-        """Page by age."""
-        self.paginator.ordering = ("pk",)  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return self.pairing().notes.select_related("author", "placement", "learner")
 
     @extend_schema(request=NewNoteSerializer, responses={201: NoteSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Leave a note."""
-        pairing, asked = self.pairing(), NewNoteSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        place = get_object_or_404(pairing.placements, pk=asked.validated_data["placement"])
-        learner = get_object_or_404(pairing.shell.learners, pk=asked.validated_data["learner"])
+        pairing, asked = self.pairing(), read(NewNoteSerializer, request)
+        place = get_object_or_404(pairing.placements, pk=asked["placement"])
+        learner = get_object_or_404(pairing.shell.learners, pk=asked["learner"])
         return Response(
-            NoteSerializer(
-                leave_note(pairing, place, learner, asked.validated_data["text"], request.user)
-            ).data,
+            NoteSerializer(leave_note(pairing, place, learner, asked["text"], self.user)).data,
             status=201,
         )
 
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Take a note away."""
-        take_note_away(self.get_object(), request.user)
+        take_note_away(self.get_object(), self.user)
         return Response(status=204)

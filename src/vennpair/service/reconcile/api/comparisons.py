@@ -18,6 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.api.refusals import Refused
 from vennpair.service.api.tables import read_upload
 from vennpair.service.ops.api import JobSerializer
@@ -240,17 +241,17 @@ class GradebookFileSerializer(serializers.Serializer[Any]):
 class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Comparisons, newest first."""
 
+    assistants_may = frozenset({"create"})
     queryset = Comparison.objects.none()
+    ordering = ("-made_at", "-pk")
     parser_classes = [JSONParser, MultiPartParser]
 
     def get_serializer_class(self) -> type[ComparisonLineSerializer]:
         """Return the short form for the list."""
         return ComparisonLineSerializer if self.action == "list" else ComparisonSerializer
 
-    def get_queryset(self) -> QuerySet[Comparison]:
+    def in_pairing(self) -> QuerySet[Comparison]:
         """Return the pairing's comparisons."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         found = (
             self.pairing()
             .comparisons.select_related("job")
@@ -258,11 +259,6 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
             .defer("given")
         )
         return found.defer("matrix", "shares", "given") if self.action == "list" else found
-
-    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
-        """Page by time."""
-        self.paginator.ordering = ("-made_at", "-pk")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
 
     @extend_schema(
         parameters=[
@@ -285,9 +281,8 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
             )
         comparison.pairing = self.pairing()
         document = ComparisonSerializer(comparison).data
-        findings = FindingSerializer(
-            comparison.findings.select_related("comparison"), many=True
-        ).data
+        rows = comparison.findings.select_related("comparison")
+        findings = [dict(row) for row in FindingSerializer(rows, many=True).data]
         return answer_with(*write_report(comparison, document, findings, form))
 
     @extend_schema(
@@ -296,16 +291,15 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
     )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Compare now, with what the platform's gradebook says or with a file of it."""
-        pairing, asked = self.pairing(), GradebookFileSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts, given = asked.validated_data, None
+        pairing, asked = self.pairing(), read(GradebookFileSerializer, request)
+        facts, given = asked, None
         if upload := facts.get("gradebook"):
             given = given_gradebook(
                 read_upload(upload.name, upload.read(), facts["layout"], facts["class_id"]),
                 upload.name,
             )
         return Response(
-            ComparisonSerializer(start_comparison(pairing, request.user, given=given)).data,
+            ComparisonSerializer(start_comparison(pairing, self.user, given=given)).data,
             status=202,
         )
 
@@ -315,17 +309,11 @@ class FindingViewset(mixins.ListModelMixin, OfPairing):
 
     serializer_class = FindingSerializer
     queryset = Finding.objects.none()
+    ordering = ("position", "id")
     filterset_class = FindingFilter
 
-    def get_queryset(self) -> QuerySet[Finding]:
+    def in_pairing(self) -> QuerySet[Finding]:
         """Return the comparison's findings."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         return get_object_or_404(
             self.pairing().comparisons, pk=self.kwargs["comparison_pk"]
         ).findings.select_related("comparison")
-
-    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
-        """Page by position."""
-        self.paginator.ordering = ("position", "id")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)

@@ -20,6 +20,7 @@ from vennpair.core.reconcile.files.write_back import write_back
 from vennpair.core.reconcile.report import report_of_tables
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import compare_tables
+from vennpair.service.api.reading import read
 from vennpair.service.api.tables import layout_of, read_upload, refused_table, require_fitting
 from vennpair.service.api.views import Viewset
 from vennpair.service.reconcile.api.comparisons import MatrixSerializer
@@ -109,9 +110,7 @@ class FileComparisonViewset(Viewset):
         """Compare; answer with the comparison, or with the report or file that ``form``
         asks for.
         """
-        asked = TwoFilesSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        facts = read(TwoFilesSerializer, request)
         left, right = facts["publisher"], facts["gradebook"]
         data, form = right.read(), facts.get("form")
         publisher = read_upload(left.name, left.read(), facts["layout"], facts["class_id"])
@@ -152,9 +151,8 @@ class FileComparisonViewset(Viewset):
     @action(detail=False, methods=["post"])
     def layout(self, request: Request) -> Response:
         """Look at a wide table and suggest how to read it."""
-        asked = LookSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        upload = asked.validated_data["file"]
+        asked = read(LookSerializer, request)
+        upload = asked["file"]
         data = upload.read()
         require_fitting(data)
         found = _refusing(lambda: suggest_layout(data, upload.name))

@@ -16,6 +16,7 @@ from rest_framework.response import Response
 
 from vennpair.core.reconcile.remedies import PUT_BACK, WRITES_SCORE
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
 from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
@@ -157,16 +158,16 @@ def writes(step: SettleStep) -> bool:
 class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Settlements and proposals, newest first."""
 
+    assistants_may = frozenset({"create", "dismiss", "undo"})
     queryset = Settlement.objects.none()
+    ordering = ("-made_at", "-pk")
 
     def get_serializer_class(self) -> type[SettlementLineSerializer]:
         """Return the short form for the list."""
         return SettlementLineSerializer if self.action == "list" else SettlementSerializer
 
-    def get_queryset(self) -> QuerySet[Settlement]:
+    def in_pairing(self) -> QuerySet[Settlement]:
         """Return the pairing's settlements."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         return (
             self.pairing()
             .settlements.select_related(
@@ -175,17 +176,11 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
             .prefetch_related("steps")
         )
 
-    def paginate_queryset(self, queryset: QuerySet[Any]) -> Any:
-        """Page by time."""
-        self.paginator.ordering = ("-made_at", "-pk")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
-
     @extend_schema(request=SettleSerializer, responses=SettlementPreviewSerializer)
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Show what would be written, or begin; of an assistant it becomes a proposal."""
-        pairing, asked = self.pairing(), SettleSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        pairing, asked = self.pairing(), read(SettleSerializer, request)
+        facts = asked
         comparison = get_object_or_404(pairing.comparisons, pk=facts["comparison"])
         wanted = Wanted(
             facts["safe"],
@@ -194,7 +189,7 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         )
         steps = plan_settling(comparison, wanted)
         return _answer(
-            steps, None if facts["dry_run"] else start_settling(comparison, steps, request.user)
+            steps, None if facts["dry_run"] else start_settling(comparison, steps, self.user)
         )
 
     @extend_schema(request=None, responses={202: SettlementSerializer})
@@ -202,7 +197,7 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
     def carry_out(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Carry out a proposal."""
         return Response(
-            SettlementSerializer(carry_out_proposal(self.get_object(), request.user)).data,
+            SettlementSerializer(carry_out_proposal(self.get_object(), self.user)).data,
             status=202,
         )
 
@@ -210,21 +205,18 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
     @action(detail=True, methods=["post"])
     def dismiss(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Put a proposal aside."""
-        return Response(
-            SettlementSerializer(dismiss_proposal(self.get_object(), request.user)).data
-        )
+        return Response(SettlementSerializer(dismiss_proposal(self.get_object(), self.user)).data)
 
     @extend_schema(request=DryRunSerializer, responses=SettlementPreviewSerializer)
     @action(detail=True, methods=["post"])
     def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Put back exactly what stood before, or show what that would write."""
         made = self.get_object()
-        asked = DryRunSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        asked = read(DryRunSerializer, request)
         steps = plan_undo(made)
         return _answer(
             steps,
-            None if asked.validated_data["dry_run"] else start_undo(made, steps, request.user),
+            None if asked["dry_run"] else start_undo(made, steps, self.user),
         )
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.utils import timezone
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.decorators import action
@@ -13,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.reconcile.actions.change_schedule import change_schedule
 from vennpair.service.reconcile.models import Comparison, Schedule
 from vennpair.service.reconcile.statement_of import statement_of
@@ -55,7 +55,7 @@ class StatementViewset(OfPairing):
     pagination_class = None
 
     @extend_schema(
-        responses=forced_singular_serializer(StatementSerializer),
+        responses=the_one(StatementSerializer),
         operation_id="pairings_statement_retrieve",
         filters=False,
     )
@@ -79,8 +79,5 @@ class StatementViewset(OfPairing):
     @action(detail=False, methods=["patch"])
     def schedule(self, request: Request, pairing_pk: str) -> Response:
         """Change when it is compared by itself, and until when the grades are to be submitted."""
-        pairing, asked = self.pairing(), ScheduleSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        return Response(
-            ScheduleSerializer(change_schedule(pairing, asked.validated_data, request.user)).data
-        )
+        pairing, asked = self.pairing(), read(ScheduleSerializer, request)
+        return Response(ScheduleSerializer(change_schedule(pairing, asked, self.user)).data)

@@ -11,6 +11,7 @@ from vennpair.core.relay.rules import Counts, RuleError, in_words, read_changes,
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.models import Pairing
@@ -51,7 +52,7 @@ def foresee_rule(pairing: Pairing, scope: str, key: str, changes: dict[str, Any]
 
 
 def change_rule(
-    pairing: Pairing, scope: str, key: str, changes: dict[str, Any], actor: Any
+    pairing: Pairing, scope: str, key: str, changes: dict[str, Any], actor: User
 ) -> dict[str, Any]:
     """Set what a scope changes, nothing where ``changes`` is empty; scores are decided anew.
 
@@ -89,7 +90,7 @@ def _cells(pairing: Pairing, scope: str, key: str) -> Any:
             if (each.category or each.item.category) == key
         ]
         return cells.filter(placement__in=titles)
-    return cells.filter(placement__item=key) if scope == "item" else cells
+    return cells.filter(placement__item_id=key) if scope == "item" else cells
 
 
 def _checked(pairing: Pairing, scope: str, key: str, changes: dict[str, Any]) -> dict[str, Any]:

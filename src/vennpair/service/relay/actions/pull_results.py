@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
+from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.ops.models import Job
@@ -40,14 +41,14 @@ _PROGRESS = {
 }
 
 
-def start_pull(pairing: Pairing, actor: Any) -> Job:
+def start_pull(pairing: Pairing, actor: User) -> Job:
     """Start reading now; one that is under way already is returned instead."""
     require_instructor(actor, pairing.shell)
     with transaction.atomic():
         return pull_soon(pairing, actor)
 
 
-def pull_soon(pairing: Pairing, actor: Any = None) -> Job:
+def pull_soon(pairing: Pairing, actor: User | None = None) -> Job:
     """Enqueue a reading in the caller's transaction."""
     Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
     running = Job.objects.filter(

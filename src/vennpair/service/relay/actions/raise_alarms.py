@@ -75,7 +75,7 @@ def _platforms(now: datetime) -> int:
         down_since__lt=now - PLATFORM_PATIENCE, alarmed_at=None
     ).select_related("platform__institution"):
         sentence = (
-            f"{pace.platform.name} has not answered for {span(now - pace.down_since)}; scores wait"
+            f"{pace.platform.name} has not answered for {span(now - (pace.down_since or now))}; scores wait"
             f" and go by themselves once it is back. {pace.reason}"
         )
         with transaction.atomic():

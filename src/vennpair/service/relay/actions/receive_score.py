@@ -38,7 +38,7 @@ def receive_score(
     placement: Placement, learner: Learner, score: Score, via: str = LedgerEntry.Via.PUSH
 ) -> bool:
     """Store a report; the very same report again changes nothing. Return whether it is new."""
-    fields = {
+    fields: dict[str, Any] = {
         "pairing": placement.pairing_id,
         "placement": placement.pk,
         "learner": learner.pk,

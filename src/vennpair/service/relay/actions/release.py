@@ -13,6 +13,7 @@ from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.pair.consent import shell_gateway
@@ -35,7 +36,9 @@ def held_of(pairing: Pairing, placements: Sequence[Any], *, early: bool = False)
     return held.filter(placement__in=placements) if placements else held
 
 
-def release(pairing: Pairing, placements: Sequence[Any], actor: Any, *, early: bool = False) -> int:
+def release(
+    pairing: Pairing, placements: Sequence[Any], actor: User, *, early: bool = False
+) -> int:
     """Let go what has come by now, of all placements where none is named; return how many scores.
     Raises Refused.
 
@@ -67,7 +70,7 @@ def release(pairing: Pairing, placements: Sequence[Any], actor: Any, *, early: b
 
 
 def show_columns(
-    pairing: Pairing, placements: Sequence[Any], shown: bool, actor: Any
+    pairing: Pairing, placements: Sequence[Any], shown: bool, actor: User
 ) -> list[dict[str, Any]]:
     """Show learners the scores of columns, or keep them from view (AGS 2.0, gradesReleased); return
     each with what came of it.

@@ -17,6 +17,7 @@ from vennpair.core.relay.decide import counting, to_send
 from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.connect.models import User
 from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
@@ -98,7 +99,7 @@ def compare_cells(pairing: Pairing, wanted: Wanted) -> Compared:
     return found
 
 
-def send_again(pairing: Pairing, actor: Any, wanted: Wanted, *, force: bool = False) -> int:
+def send_again(pairing: Pairing, actor: User, wanted: Wanted, *, force: bool = False) -> int:
     """Queue what differs; with ``force`` all that has a score, over whatever was typed there.
     Return how many.
 

@@ -16,6 +16,7 @@ from vennpair.core.reconcile.tables import Table
 from vennpair.core.relay.decide import MOST_PLACES
 from vennpair.service.activity.audit import record
 from vennpair.service.api.tables import read_upload
+from vennpair.service.connect.models import User
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -28,7 +29,7 @@ def take_file(
     pairing: Pairing,
     name: str,
     data: bytes,
-    actor: Any,
+    actor: User,
     *,
     as_of: datetime,
     layout: str = "",
@@ -94,10 +95,10 @@ def _rows(
     for item in table.items:
         for position, score in item.scores.items():
             account = accounts[position]
-            learner = who.get(account.key)
+            known = who.get(account.key)
             kept = None if score is None else rounded(Fraction(score), MOST_PLACES)
             if item.points and (
-                learner is None or newest.get((item.title, learner.pk)) != (kept, item.points)
+                known is None or newest.get((item.title, known.pk)) != (kept, item.points)
             ):
                 rows.append((item.title, account, Score("", as_of, kept, item.points)))
     return rows

@@ -83,7 +83,9 @@ class ScoreSerializer(serializers.ModelSerializer[Cell]):
 
     def _newest(self, cell: Cell) -> LedgerEntry | None:
         entries = [
-            each for each in cell.learner.in_ledger if each.placement_id == cell.placement_id
+            each
+            for each in cell.learner.in_ledger  # type: ignore[attr-defined]  # prefetched
+            if each.placement_id == cell.placement_id
         ]
         return max(entries, key=lambda each: (each.timestamp, each.pk), default=None)
 
@@ -168,6 +170,7 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Scores of a pairing, what changed last first."""
 
     queryset = Cell.objects.none()
+    ordering = ("-changed_at", "-pk")
     filterset_class = ScoreFilter
     lookup_value_converter = "str"
 
@@ -175,10 +178,8 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
         """Return the story for one, a line for each of many."""
         return ScoreStorySerializer if self.action == "retrieve" else ScoreSerializer
 
-    def get_queryset(self) -> QuerySet[Cell]:
+    def in_pairing(self) -> QuerySet[Cell]:
         """Return the pairing's cells that ever had a report."""
-        if "pairing_pk" not in self.kwargs:
-            return self.queryset
         pairing = self.pairing()
         ledger = Prefetch(
             "learner__ledger", LedgerEntry.objects.filter(pairing=pairing), to_attr="in_ledger"
@@ -188,11 +189,6 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
             .select_related("placement", "learner")
             .prefetch_related(ledger)
         )
-
-    def paginate_queryset(self, queryset: QuerySet[Cell]) -> Any:
-        """Page by the last change."""
-        self.paginator.ordering = ("-changed_at", "-pk")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
 
 
 class StraySerializer(serializers.ModelSerializer[Stray]):
@@ -224,16 +220,8 @@ class StrayViewset(mixins.ListModelMixin, OfPairing):
 
     serializer_class = StraySerializer
     queryset = Stray.objects.none()
+    ordering = ("received_at", "pk")
 
-    def get_queryset(self) -> QuerySet[Stray]:
+    def in_pairing(self) -> QuerySet[Stray]:
         """Return the pairing's."""
-        return (
-            Stray.objects.filter(placement__pairing=self.pairing()).select_related("placement")
-            if "pairing_pk" in self.kwargs
-            else self.queryset
-        )
-
-    def paginate_queryset(self, queryset: QuerySet[Stray]) -> Any:
-        """Page by arrival."""
-        self.paginator.ordering = ("received_at", "pk")  # type: ignore[union-attr]
-        return super().paginate_queryset(queryset)
+        return Stray.objects.filter(placement__pairing=self.pairing()).select_related("placement")

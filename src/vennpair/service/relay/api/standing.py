@@ -6,7 +6,6 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.decorators import action
@@ -16,6 +15,7 @@ from rest_framework.response import Response
 from vennpair.service.activity.audit import record
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.api.permissions import Administrator
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.api.views import Viewset
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.relay.actions.send_again import Wanted, compare_cells, send_again
@@ -140,7 +140,7 @@ class RelayViewset(OfPairing):
     pagination_class = None
 
     @extend_schema(
-        responses=forced_singular_serializer(RelaySerializer),
+        responses=the_one(RelaySerializer),
         operation_id="pairings_relay_retrieve",
         filters=False,
     )
@@ -153,9 +153,8 @@ class RelayViewset(OfPairing):
     )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Compare with the gradebook, then send again what it shows otherwise."""
-        pairing, asked = self.pairing(), SendAgainSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        pairing, asked = self.pairing(), read(SendAgainSerializer, request)
+        facts = asked
         wanted = Wanted(
             facts.get("learners", ()), facts.get("placements", ()), facts.get("category")
         )
@@ -171,7 +170,7 @@ class RelayViewset(OfPairing):
                 | {"queued": len(compared.differ) + (len(compared.same) if facts["force"] else 0)}
             )
         return Response(
-            told | {"queued": send_again(pairing, request.user, wanted, force=facts["force"])},
+            told | {"queued": send_again(pairing, self.user, wanted, force=facts["force"])},
             status=202,
         )
 
@@ -192,17 +191,16 @@ class RelayViewset(OfPairing):
     def setting(self, request: Request, pairing_pk: str) -> Response:
         """Change when a waiting score raises the alarm, and how often results are read."""
         pairing = self.pairing()
-        require_instructor(request.user, pairing.shell)
-        asked = RelaySettingSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
+        require_instructor(self.user, pairing.shell)
+        asked = read(RelaySettingSerializer, request)
         with transaction.atomic():
-            RelaySetting.objects.update_or_create(pairing=pairing, defaults=asked.validated_data)
+            RelaySetting.objects.update_or_create(pairing=pairing, defaults=asked)
             record(
                 "relay.setting",
                 "How the relay is watched and fed was changed.",
                 pairing=pairing,
-                actor=request.user,
-                after=asked.validated_data,
+                actor=self.user,
+                after=asked,
             )
         return Response(RelaySettingSerializer(setting_of(pairing)).data)
 
@@ -240,6 +238,6 @@ class PlatformHealthViewset(Viewset):
         """Say how each platform takes scores."""
         return Response(
             PlatformHealthSerializer(
-                platforms_health(request.user.institution, timezone.now()), many=True
+                platforms_health(self.institution, timezone.now()), many=True
             ).data
         )

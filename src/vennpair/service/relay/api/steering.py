@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.utils import timezone
-from drf_spectacular.helpers import forced_singular_serializer
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
@@ -14,6 +13,7 @@ from rest_framework.response import Response
 
 from vennpair.core.relay.rules import in_words
 from vennpair.service.api.nested import OfPairing
+from vennpair.service.api.reading import read, the_one
 from vennpair.service.ops.api import JobSerializer
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule, foresee_rule
@@ -81,7 +81,7 @@ class RuleViewset(OfPairing):
     pagination_class = None
 
     @extend_schema(
-        responses=forced_singular_serializer(RulesSerializer),
+        responses=the_one(RulesSerializer),
         operation_id="pairings_relay_rules_retrieve",
         filters=False,
     )
@@ -92,14 +92,13 @@ class RuleViewset(OfPairing):
     @extend_schema(request=ChangeRuleSerializer, responses=RuleOutcomeSerializer)
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Change the rule for all, for a category or for an item."""
-        pairing, asked = self.pairing(), ChangeRuleSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        pairing, asked = self.pairing(), read(ChangeRuleSerializer, request)
+        facts = asked
         words = (facts["scope"], facts["key"], facts["changes"])
         done = (
             foresee_rule(pairing, *words)
             if facts["dry_run"]
-            else change_rule(pairing, *words, request.user)
+            else change_rule(pairing, *words, self.user)
         )
         return Response(RuleOutcomeSerializer(done).data)
 
@@ -166,13 +165,12 @@ class ReleaseViewset(OfPairing):
     @extend_schema(request=ReleaseSerializer, responses=ReleasedSerializer)
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Let go what has come by now."""
-        pairing, asked = self.pairing(), ReleaseSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        chosen, early = asked.validated_data["placements"], asked.validated_data["early"]
+        pairing, asked = self.pairing(), read(ReleaseSerializer, request)
+        chosen, early = asked["placements"], asked["early"]
         count = (
             held_of(pairing, chosen, early=early).count()
-            if asked.validated_data["dry_run"]
-            else release(pairing, chosen, request.user, early=early)
+            if asked["dry_run"]
+            else release(pairing, chosen, self.user, early=early)
         )
         return Response({"released": count})
 
@@ -205,11 +203,8 @@ class ShowViewset(OfPairing):
     @extend_schema(request=ShowColumnsSerializer, responses=ShownColumnSerializer(many=True))
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Turn columns."""
-        pairing, asked = self.pairing(), ShowColumnsSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        rows = show_columns(
-            pairing, asked.validated_data["placements"], asked.validated_data["shown"], request.user
-        )
+        pairing, asked = self.pairing(), read(ShowColumnsSerializer, request)
+        rows = show_columns(pairing, asked["placements"], asked["shown"], self.user)
         return Response(ShownColumnSerializer(rows, many=True).data)
 
 
@@ -222,7 +217,7 @@ class PullViewset(OfPairing):
     @extend_schema(request=None, responses={202: JobSerializer})
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Read what changed since the last time."""
-        return Response(JobSerializer(start_pull(self.pairing(), request.user)).data, status=202)
+        return Response(JobSerializer(start_pull(self.pairing(), self.user)).data, status=202)
 
 
 class ScoreFileSerializer(serializers.Serializer[Any]):
@@ -263,15 +258,14 @@ class ScoreFileViewset(OfPairing):
     )
     def create(self, request: Request, pairing_pk: str) -> Response:
         """Take the scores of a file into the ledger."""
-        pairing, asked = self.pairing(), ScoreFileSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        facts = asked.validated_data
+        pairing, asked = self.pairing(), read(ScoreFileSerializer, request)
+        facts = asked
         upload = facts["file"]
         taken = take_file(
             pairing,
             upload.name,
             upload.read(),
-            request.user,
+            self.user,
             as_of=facts.get("as_of") or timezone.now(),
             layout=facts["layout"],
             class_id=facts["class_id"],

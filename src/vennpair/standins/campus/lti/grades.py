@@ -187,12 +187,11 @@ def results(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         cells = cells.filter(person__sub=request.GET["user_id"])
     rows = [
         write_result(
-            Result(
-                cell.person.sub, cell.score.normalize(), column.maximum.normalize(), cell.comment
-            ),
+            Result(cell.person.sub, score.normalize(), column.maximum.normalize(), cell.comment),
             column_url(column),
         )
         for cell in cells
+        if (score := cell.score) is not None
     ]
     return paged(request, rows, v.MEDIA_RESULTS)
 

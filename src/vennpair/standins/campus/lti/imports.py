@@ -7,6 +7,7 @@ from __future__ import annotations
 from typing import IO, Any
 
 import nh3
+from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
@@ -30,9 +31,10 @@ KINDS = {"page", "web_link", "lti_link", "discussion", "assignment", "assessment
 @service(post={v.SCOPE_OUTLINE})
 def imports(request: HttpRequest, shell: Shell) -> HttpResponse:
     """Import a cartridge that a tool sends."""
-    if "file" not in request.FILES:
+    file = request.FILES.get("file")
+    if not isinstance(file, UploadedFile):
         return problem(400, "The cartridge is the field 'file' of a multipart body.")
-    done = bring_in(shell, request.FILES["file"])
+    done = bring_in(shell, file)
     return JsonResponse({"id": done.key, "state": done.state}, status=202)
 
 

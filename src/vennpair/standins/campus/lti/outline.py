@@ -119,7 +119,7 @@ def node(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     if wanted and wanted != f'"{found.key}-{found.version}"':
         return problem(412, "Somebody changed it in the meantime; read it again.")
     if request.method == "DELETE":
-        found.delete()
+        delete_node(found)
         return HttpResponse(status=204)
     return _write(request, shell, lambda fields: _change(shell, found, fields), status=200)
 
@@ -156,7 +156,7 @@ def _write(
     if fields is None:
         return problem(400, "The body is not a JSON object.")
     fingerprint = hashlib.sha256(
-        request.method.encode() + request.path.encode() + request.body
+        f"{request.method}{request.path}".encode() + request.body
     ).hexdigest()
     with transaction.atomic():
         Shell.objects.select_for_update().get(
@@ -184,7 +184,7 @@ def make_node(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
     siblings = shell.nodes.filter(parent=parent)
     last = siblings.aggregate(last=Max("position"))["last"]
     end = 0 if last is None else last + 1
-    position = min(int(fields.get("position", end)), end)
+    position = min(int(str(fields.get("position", end))), end)
     siblings.filter(position__gte=position).update(position=F("position") + 1)
     made = Node(
         shell=shell,
@@ -200,6 +200,13 @@ def make_node(shell: Shell, kind: str, fields: dict[str, object]) -> Node:
     _fill(made, fields)
     made.save()
     return made
+
+
+def delete_node(node: Node) -> None:
+    """Delete a folder or entry with all in it; nothing comes into it meanwhile."""
+    with transaction.atomic():
+        Shell.objects.select_for_update().get(pk=node.shell_id)
+        node.delete()
 
 
 def _fill(node: Node, fields: dict[str, object]) -> None:
@@ -229,7 +236,7 @@ def _change(shell: Shell, found: Node, fields: dict[str, object]) -> Node:
     if "folder" in fields:
         found.parent = _folder(shell, fields["folder"])
     if "position" in fields:
-        found.position = int(fields["position"])
+        found.position = int(str(fields["position"]))
     _fill(found, fields)
     found.version += 1
     found.save()
@@ -239,7 +246,8 @@ def _change(shell: Shell, found: Node, fields: dict[str, object]) -> Node:
 def _folder(shell: Shell, key: object) -> Node | None:
     if not key:
         return None
-    found = shell.nodes.filter(key=key, kind="folder").first()
+    # Held until what comes into it is there, so that it cannot be deleted in between.
+    found = shell.nodes.select_for_update().filter(key=key, kind="folder").first()
     if found is None:
         raise ValueError("there is no such folder in this course")
     return found

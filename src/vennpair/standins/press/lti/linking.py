@@ -35,7 +35,7 @@ def link(request: HttpRequest) -> HttpResponse:
     """Send the signed word back, or show the sign-in page."""
     asked, account = (
         request.session.get(PENDING),
-        Account.objects.filter(pk=request.session.get("account"), teaches=True).first(),
+        Account.objects.filter(pk=request.session.get("account") or 0, teaches=True).first(),
     )
     if not asked:
         return redirect("/")

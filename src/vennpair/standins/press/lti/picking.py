@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import time
 from dataclasses import asdict
+from typing import Any
 
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
@@ -51,12 +52,11 @@ def picked(request: HttpRequest) -> HttpResponse:
     if not pending:
         raise Http404
     platform = get_object_or_404(Platform, pk=pending["platform"])
-    asked = PickSettings(
-        **{
-            name: tuple(value) if isinstance(value, list) else value
-            for name, value in pending["settings"].items()
-        }
-    )
+    facts: dict[str, Any] = {
+        name: tuple(value) if isinstance(value, list) else value
+        for name, value in pending["settings"].items()
+    }
+    asked = PickSettings(**facts)
     items = Item.objects.filter(
         unit__course=pending["course"], sourced_id__in=request.POST.getlist("item")
     ).order_by("unit__position", "position")

@@ -35,7 +35,9 @@ class Command(BaseCommand):
         take_up_relays(timezone.now())
         connection.close()
         threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
-        worker = app.with_connector(app.connector.get_worker_connector())
+        worker = app.with_connector(
+            app.connector.get_worker_connector()  # type: ignore[attr-defined]
+        )
         with worker.open():
             worker.run_worker(
                 concurrency=options["concurrency"],

@@ -7,9 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from vennpair.standins import tarnfield
-from vennpair.standins.campus.models import new_id
-from vennpair.standins.campus.sample import enrol, make_shell
+from vennpair.standins.campus.sample import add_trial_shell
 
 
 class Command(BaseCommand):
@@ -23,16 +21,4 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        shell = make_shell(
-            options["label"], tarnfield.TERM, context_id=f"tarnfield-{new_id()[:12]}"
-        )
-        enrol(shell, tarnfield.section(2)[:6])
-        self.stdout.write(
-            json.dumps(
-                {
-                    "context_id": shell.context_id,
-                    "label": shell.label,
-                    "learner": tarnfield.section(2)[0].email,
-                }
-            )
-        )
+        self.stdout.write(json.dumps(add_trial_shell(options["label"])))

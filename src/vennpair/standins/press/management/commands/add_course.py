@@ -7,9 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from vennpair.standins import tarnfield
-from vennpair.standins.press.models import new_id
-from vennpair.standins.press.sample import make_course
+from vennpair.standins.press.sample import add_trial_course
 
 
 class Command(BaseCommand):
@@ -23,9 +21,4 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        course = make_course(
-            f"rg3-{new_id()[:8]}", options["code"], tarnfield.TERM, tarnfield.section(2)[:6]
-        )
-        self.stdout.write(
-            json.dumps({"course": course.sourced_id, "title": course.title, "code": course.code})
-        )
+        self.stdout.write(json.dumps(add_trial_course(options["code"])))

@@ -5,14 +5,11 @@ Reported like any other answer, or lost on the way.
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.utils import timezone
 
-from vennpair.standins.press.lti.reports import report
-from vennpair.standins.press.models import Account, Attempt, Item
+from vennpair.standins.press.sample import answer_item
 
 
 class Command(BaseCommand):
@@ -34,25 +31,9 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        item = Item.objects.filter(
-            unit__course__sourced_id=options["course"], title=options["item"]
-        ).first()
-        account = Account.objects.filter(email=options["email"]).first()
-        if item is None or account is None:
-            raise CommandError("there is no such item in the course, or no such account")
-        attempt = (
-            Attempt.objects.filter(item=item, account=account, deleted=False)
-            .order_by("-at")
-            .first()
-            if options["regrade"] or options["delete"]
-            else Attempt(item=item, account=account, at=timezone.now())
-        )
-        if attempt is None:
-            raise CommandError("there is no answer to change")
-        attempt.score, attempt.deleted = Decimal(options["score"]), options["delete"]
-        attempt.regraded = timezone.now() if attempt.pk else None
-        attempt.save()
-        if not options["lost"]:
-            report(attempt)
-            if attempt.trouble:
-                raise CommandError(attempt.trouble)
+        asked = {name: options[name] for name in ("lost", "regrade", "delete")}
+        places = (options[name] for name in ("course", "email", "item", "score"))
+        try:
+            answer_item(*places, **asked)
+        except LookupError as error:
+            raise CommandError(str(error)) from error

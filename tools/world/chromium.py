@@ -1,0 +1,77 @@
+"""Debian's Chromium, headless, driven by Playwright."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tools.world.world import INSTRUCTOR, World
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+# Every page must be good in each of these: scheme and width.
+LOOKS = [(scheme, width) for scheme in ("light", "dark") for width in (1280, 400)]
+
+# Bring to its end what moves once; what turns for ever (a mark that something runs) has no end.
+END_MOVES = """document.getAnimations()
+    .filter((each) => Number.isFinite(each.effect.getComputedTiming().endTime))
+    .forEach((each) => each.finish())"""
+
+
+@contextmanager
+def chromium() -> Iterator[Browser]:
+    """Start the browser. Raises SystemExit where it is not installed."""
+    path = shutil.which("chromium")
+    if path is None:
+        raise SystemExit("chromium is not installed; run: apt-get install chromium")
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=path, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+def new_page(browser: Browser, width: int = 1280, height: int = 800, **options: Any) -> Page:
+    """Open a page in a context of its own."""
+    page = browser.new_context(viewport={"width": width, "height": height}, **options).new_page()
+    page.set_default_timeout(60_000)
+    return page
+
+
+def come_in(page: Page, world: World, context_id: str, email: str = INSTRUCTOR) -> None:
+    """Sign in at the campus and open Venn Pair from a shell, by clicking as a person does."""
+    page.goto(world.url("campus"))
+    page.locator(f"form:has(input[value='{email}']) button").click()
+    page.goto(f"{world.url('campus')}/shells/{context_id}")
+    page.locator("#open-tool button").click()
+    page.wait_for_url(f"{world.url('vennpair')}/**")
+
+
+def shown(page: Page) -> None:
+    """Wait until a page has its heading and nothing of it is still being read."""
+    expect(page.get_by_role("heading", level=1).first).to_be_visible()
+    expect(page.locator(".loading")).to_have_count(0)
+
+
+def violations(page: Page) -> list[tuple[str, str]]:
+    """Return what axe finds wrong on a page as it is now: the rule, and the first place."""
+    page.evaluate(END_MOVES)
+    found = Axe().run(page).response["violations"]
+    return [(each["id"], each["nodes"][0]["html"][:160]) for each in found]
+
+
+def fits(page: Page) -> bool:
+    """Say whether a page does not scroll sideways."""
+    return bool(page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"))
