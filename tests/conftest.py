@@ -121,6 +121,14 @@ def venn(world: World) -> Iterator[VennPair]:
         yield client
 
 
+@pytest.fixture
+def no_account(venn: VennPair) -> None:
+    """Let the instructor have no account linked at any publisher, whatever ran before."""
+    for each in venn.accounts():
+        if each["id"]:
+            venn.undo_account(each["id"])
+
+
 @dataclass(frozen=True)
 class Sides:
     """A shell and a homework course made for one test."""

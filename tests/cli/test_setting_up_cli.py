@@ -179,6 +179,7 @@ def test_what_changes_something_says_so_first(cli: CommandLine, paired: str) -> 
     assert cli.json("pair", paired, "--undo-end")["state"] == "paused"
 
 
+@pytest.mark.usefixtures("no_account")
 def test_searching_says_what_can_be_made_and_which_account_is_linked(cli: CommandLine) -> None:
     assert {row["publisher_name"] for row in cli.json("account", "list")} >= {PUBLISHER}
     assert error(cli, "account", "look", PUBLISHER)[0] == 6

@@ -207,6 +207,7 @@ def campus_browser(world: World, email: str) -> HttpBrowser:
     return made
 
 
+@pytest.mark.usefixtures("no_account")
 def test_an_account_is_linked_by_clicks_and_shown(world: World, page: Page, sides: Sides) -> None:
     come_in(page, world, sides.context_id)
     page.get_by_role("link", name="Accounts").click()

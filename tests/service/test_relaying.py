@@ -101,7 +101,7 @@ def test_after_the_due_date_all_go_at_once(
     assert "22 Jan 2027, 23:59" in cell["reason"]
     assert venn.release(pairing, dry_run=True) == 0  # it waits for a time, not for a person
     assert at_service.let_due_dates_pass(world, pairing, QUIZ) > 0
-    until_scores(venn, pairing, held=0)
+    until_scores(venn, pairing, held=0, waiting=0, sending=0)
     assert len(shown(world, sides, QUIZ)) == 3
 
 

@@ -122,15 +122,13 @@ def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(
     assert learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").status == 200
 
 
+@pytest.mark.usefixtures("no_account")
 def test_an_account_is_linked_once_and_a_browser_signed_in_as_somebody_else_is_noticed(
     world: World, venn: VennPair
 ) -> None:
     publisher = next(
         each["publisher"] for each in venn.accounts() if each["publisher_name"] == PUBLISHER
     )
-    for each in venn.accounts():
-        if each["id"]:
-            venn.undo_account(each["id"])
     browser = come_in(world)
     browser.get(world.url("press"))
     browser.submit(f"//form[.//input[@value='{COLLEAGUE.email}']]")
