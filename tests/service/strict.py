@@ -114,7 +114,7 @@ class Site:
                 self.wfile.write(data)
                 site.answered(status)
 
-            do_GET = do_POST = answer
+            do_GET = do_POST = do_PUT = do_DELETE = answer
 
             def log_message(self, *words: Any) -> None:
                 return

@@ -88,6 +88,19 @@ def add_teacher(pairing: str, username: str, password: str, role: str = "instruc
 
 
 @inside("vennpair")
+def let_claims_age(minutes: int = 5) -> None:
+    """Let every claim of a column, held or failed, be that much older."""
+    from datetime import timedelta
+
+    from django.db.models import F
+
+    from vennpair.service.deploy.models import ColumnClaim
+
+    past = timedelta(minutes=minutes)
+    ColumnClaim.objects.update(begun_at=F("begun_at") - past, failed_at=F("failed_at") - past)
+
+
+@inside("vennpair")
 def read_roster(context_id: str) -> None:
     """Read a shell's roster now."""
     from vennpair.service.pair.actions.refresh_roster import refresh_roster

@@ -2660,6 +2660,7 @@ export interface components {
             readonly scaled: string | null;
             readonly cause: string;
             readonly because: string;
+            readonly read: boolean;
             remedies: string[];
             readonly default: string;
             candidates: components["schemas"]["Candidate"][];
@@ -4876,6 +4877,8 @@ export interface components {
             kept?: number;
             /** @default 0 */
             urgent?: number;
+            /** @default 0 */
+            safe?: number;
             /** @default 0 */
             new?: number;
             oldest?: string | null;

@@ -17,6 +17,7 @@ const KINDS: Record<string, Kind> = {
   edited: { label: 'typed over', mark: 'e', tone: 'right' },
   gradebook_only: { label: 'gradebook only', mark: 'g', tone: 'right' },
   withdrawn: { label: 'taken back', mark: 'w', tone: 'right' },
+  unread: { label: 'not read', mark: '?', tone: 'both' },
   clash: { label: 'clash', mark: '!', tone: 'alarm' },
   differ: { label: 'differ', mark: 'd', tone: 'alarm' },
   column_missing: { label: 'column gone', mark: '', tone: 'alarm' },

@@ -23,7 +23,10 @@ from vennpair.client.schema import (
     SettlementPreview,
 )
 
-REMEDIES = ("send", "restore", "clear", "keep", "leave", "put_back", "claim", "make_again", "match")
+REMEDIES = (
+    *("send", "restore", "clear", "keep", "leave"),
+    *("put_back", "claim", "make_again", "match", "tie"),
+)
 SHOWN = 30
 
 

@@ -596,6 +596,7 @@ class Finding(TypedDict):
     scaled: str | None
     cause: str
     because: str
+    read: bool
     remedies: list[str]
     default: str
     candidates: list[Candidate]
@@ -2004,6 +2005,7 @@ class Summary(TypedDict):
     open: NotRequired[dict[str, int]]
     kept: NotRequired[int]
     urgent: NotRequired[int]
+    safe: NotRequired[int]
     new: NotRequired[int]
     oldest: NotRequired[str | None]
     roots: NotRequired[list[Root]]

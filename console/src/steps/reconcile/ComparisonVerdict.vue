@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
 import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
-import { nothing, SAFE, type Wanted } from './remedies'
+import { nothing, type Wanted } from './remedies'
 
 /** In ten seconds: how many cells disagree, what to press first, and how fresh that is. */
 const props = defineProps<{
@@ -18,7 +18,8 @@ const emit = defineEmits<{ settle: [wanted: Wanted]; compare: [] }>()
 const summary = computed(() => props.comparison.summary)
 const agree = computed(() => summary.value?.kinds.agree ?? 0)
 const apart = computed(() => (summary.value?.cells ?? 0) - agree.value)
-const safe = computed(() => SAFE.reduce((sum, kind) => sum + (summary.value?.open?.[kind] ?? 0), 0))
+const safe = computed(() => summary.value?.safe ?? 0)
+const unread = computed(() => summary.value?.open?.unread ?? 0)
 const urgent = computed(() => summary.value?.urgent ?? 0)
 const typed = computed(
   () =>
@@ -39,7 +40,7 @@ const sentence = computed(() =>
     : `All ${summary.value?.cells ?? 0} scores agree.`,
 )
 const advice = computed(() => {
-  const rest = urgent.value - safe.value
+  const rest = urgent.value - safe.value - unread.value
   const said = [
     root.value
       ? `${explained.value === apart.value ? 'All' : explained.value} of them have ${summary.value?.roots?.length === 1 ? 'one cause' : `${summary.value?.roots?.length} causes`}: '${root.value.item}' counts ${root.value.gradebook} points in the gradebook and ${root.value.publisher} at the publisher`
@@ -48,8 +49,11 @@ const advice = computed(() => {
       ? `${plural(safe.value, 'is', 'are')} safe to send now: nobody typed anything there`
       : '',
     rest > 0 ? `${plural(rest, 'needs', 'need')} your word, below by cause` : '',
+    unread.value
+      ? `${plural(unread.value, 'was', 'were')} not read at the publisher, so nothing is written there`
+      : '',
     typed.value > 0
-      ? `${typed.value} stand as somebody typed or left them, unless you choose otherwise`
+      ? `${plural(typed.value, 'stays', 'stay')} as somebody typed or left ${typed.value === 1 ? 'it' : 'them'}, unless you choose otherwise`
       : '',
     summary.value?.open?.held ? `${summary.value.open.held} held on purpose` : '',
     summary.value?.new ? `${summary.value.new} new since the last comparison` : '',

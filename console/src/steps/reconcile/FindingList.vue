@@ -7,7 +7,7 @@ import SideScores from '@/figures/SideScores.vue'
 import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import { groupLabel, kindOf } from '@/logic/kinds'
-import { groupRemedies, nothing, remedyWords, type Wanted } from './remedies'
+import { groupRemedies, NAMES_ONE, nothing, remedyWords, type Wanted } from './remedies'
 
 /** Findings by cause; a button for each remedy, for one finding or for all of a cause. Nothing is written before it was shown. */
 const props = defineProps<{ findings: Schemas['Finding'][]; zone: string; mayAct: boolean }>()
@@ -54,7 +54,9 @@ const mend = (group: { because: string; rows: Schemas['Finding'][] }) => {
   )
 }
 const plainRemedies = (finding: Schemas['Finding']) =>
-  finding.remedies.filter((each) => each !== 'match')
+  finding.remedies.filter((each) => !NAMES_ONE.includes(each))
+const namesOne = (finding: Schemas['Finding']) =>
+  finding.remedies.find((each) => NAMES_ONE.includes(each))
 </script>
 
 <template>
@@ -107,12 +109,12 @@ const plainRemedies = (finding: Schemas['Finding']) =>
           }}<em v-if="finding.kept"> Kept as it is since {{ inZone(finding.kept, zone) }}.</em>
         </p>
         <div v-if="mayAct && !finding.kept" class="row">
-          <template v-if="finding.remedies.includes('match')">
+          <template v-if="namesOne(finding)">
             <NButton
               v-for="each in finding.candidates"
               :key="each.key"
               size="tiny"
-              @click="one(finding, 'match', each.key)"
+              @click="one(finding, namesOne(finding)!, each.key)"
               >Is {{ each.name || each.email }}
               <span class="soft">&nbsp;{{ each.why }}</span></NButton
             >

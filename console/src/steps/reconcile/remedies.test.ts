@@ -17,6 +17,16 @@ describe('remedies of a whole cause', () => {
     expect(groupRemedies([finding('match', 'leave'), finding('match', 'leave')])).toEqual(['leave'])
     expect(groupRemedies([finding('send')])).toEqual([])
   })
+  it('never write over scores in bulk where the publisher was not asked', () => {
+    const row = (gradebook: string | null, read: boolean) => ({
+      ...finding('send', 'keep'),
+      gradebook,
+      read,
+    })
+    expect(groupRemedies([row('7', true), row('8', true)])).toEqual(['send', 'keep'])
+    expect(groupRemedies([row('7', true), row('8', false)])).toEqual(['keep'])
+    expect(groupRemedies([row(null, false), row(null, false)])).toEqual(['send', 'keep'])
+  })
   it('have a word each for their button', () => {
     for (const remedy of [
       'send',
@@ -28,6 +38,7 @@ describe('remedies of a whole cause', () => {
       'claim',
       'make_again',
       'match',
+      'tie',
     ])
       expect(remedyWords(remedy)).not.toBe(remedy)
   })

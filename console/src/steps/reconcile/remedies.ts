@@ -11,11 +11,13 @@ const WORDS: Record<string, string> = {
   claim: 'It is this column',
   make_again: 'Make the column again',
   match: 'The same person',
+  tie: 'It is this item',
 }
 export const remedyWords = (remedy: string) => WORDS[remedy] ?? remedy.replaceAll('_', ' ')
 
-/** The remedies that lose nothing which somebody typed, so that all such cells can be settled in one step (core/reconcile/remedies.py). */
-export const SAFE = ['unsent', 'behind', 'refused']
+/** Remedies by which a person names one of the candidates, never taken for a whole group. */
+export const NAMES_ONE = ['match', 'tie']
+const WRITES_SCORE = ['send', 'restore', 'clear']
 
 export interface Choice {
   finding: number
@@ -31,11 +33,18 @@ export interface Wanted {
 }
 export const nothing = (): Wanted => ({ safe: false, kinds: {}, findings: [] })
 
-/** The remedies by which a whole group can be settled: those that all its rows offer, without what needs a person's choice of one. */
+/**
+ * The remedies by which a whole group can be settled: those that all its rows offer, without what
+ * needs a person's choice of one, or would write over a score where the publisher's was not read.
+ */
 export function groupRemedies(rows: readonly Schemas['Finding'][]): string[] {
   const first = rows[0]
   if (!first || rows.length < 2) return []
+  const unread = rows.some((row) => row.read === false && row.gradebook !== null)
   return first.remedies.filter(
-    (remedy) => remedy !== 'match' && rows.every((row) => row.remedies.includes(remedy)),
+    (remedy) =>
+      !NAMES_ONE.includes(remedy) &&
+      !(unread && WRITES_SCORE.includes(remedy)) &&
+      rows.every((row) => row.remedies.includes(remedy)),
   )
 }

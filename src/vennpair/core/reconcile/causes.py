@@ -23,6 +23,7 @@ class CellFacts:
     column_points: Decimal | None
     item_points: Decimal | None
     sent: SentFact | None = None
+    read: bool = True
 
     @property
     def reported(self) -> bool:
@@ -165,8 +166,21 @@ def _differ(facts: CellFacts, zone: str) -> str:
 
 def _gradebook_only(facts: CellFacts, zone: str) -> str:
     return (
-        f"The gradebook holds {_n(facts.gradebook)}, entered there; the publisher has no score and"
-        " we sent none."
+        f"The gradebook holds {_n(facts.gradebook)}, entered there; the publisher"
+        f" {'has no score' if facts.read else 'reported none'} and we sent none."
+    )
+
+
+def _unread(facts: CellFacts, zone: str) -> str:
+    there = (
+        "The gradebook's cell is empty"
+        if facts.gradebook is None
+        else f"The gradebook holds {_n(facts.gradebook)}"
+    )
+    sent = f"; we sent {_mark(facts.last)}{_sent_on(facts, zone)}" if facts.last else ""
+    return (
+        f"{there}{sent}. The publisher's scores of this item were not read, so whether that is"
+        " right is not known; nothing is written here."
     )
 
 
@@ -201,6 +215,7 @@ _SENTENCES = {
     "differ": _differ,
     "gradebook_only": _gradebook_only,
     "withdrawn": _withdrawn,
+    "unread": _unread,
     "held": _held,
     "refused": _refused,
 }

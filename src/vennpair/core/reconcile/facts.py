@@ -9,8 +9,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
+from typing import Literal
 
+from vennpair.core.content.tying import Likely
 from vennpair.core.reconcile.cells import Mark
+
+# Where the publisher's scores of an item come from in this comparison: read there, told by its own
+# reports where it cannot be asked, or nobody, so that nothing is known of them.
+ToldBy = Literal["publisher", "ledger", "nobody"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +44,8 @@ class SentFact:
     counting score, ``reported`` when it came.
 
     ``held`` says why the newest one may not go yet, empty where it may. ``settled`` says that an
-    instructor sent or emptied the cell from a comparison.
+    instructor sent or emptied the cell from a comparison, ``taken_back`` that the publisher's last
+    report was that it has no score (AGS 2.0, 3.4.7).
     """
 
     mark: Mark | None
@@ -49,6 +56,7 @@ class SentFact:
     reported: datetime | None = None
     held: str = ""
     settled: bool = False
+    taken_back: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +76,8 @@ class PlacedItem:
     ``chosen``, by the shell's key, is what counts by a rule of ours where the publisher's own
     number follows another, or what the ledger says where the publisher cannot be read. ``in_file``:
     the gradebook was given as a file. ``category`` is what was deployed, ``column_category`` None
-    where it is not known.
+    where it is not known. ``told_by`` says whether ``publisher`` was read: what nobody told is not
+    "no score"; ``likely`` are then the graded items that it may be.
     """
 
     placement: str
@@ -83,6 +92,8 @@ class PlacedItem:
     column_due: str = ""
     column_category: str | None = None
     at_publisher: bool = True
+    told_by: ToldBy = "publisher"
+    likely: tuple[Likely, ...] = ()
     in_file: bool = False
     resource_link: str = ""
     rounds: bool = False  # we round to the column's decimals when we send

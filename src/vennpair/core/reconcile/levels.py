@@ -12,6 +12,7 @@ _WARNINGS = {
     "behind",
     "cleared",
     "unsent",
+    "unread",
     "column_extra",
     "due_differs",
     "never_opened",

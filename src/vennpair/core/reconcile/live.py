@@ -10,7 +10,13 @@ from fractions import Fraction
 
 from vennpair.core.reconcile.causes import CellFacts, cause_of_cell, cause_of_learner
 from vennpair.core.reconcile.cells import Column, Mark, judge
-from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem
+from vennpair.core.reconcile.facts import (
+    LooseColumn,
+    Person,
+    PlacedItem,
+    PublisherScore,
+    SentFact,
+)
 from vennpair.core.reconcile.learners import Candidate, Learner, Matching, match
 from vennpair.core.reconcile.live_columns import (
     ColumnFinding,
@@ -29,7 +35,7 @@ class LiveCell:
     """A cell that does not agree, with its cause in a sentence and the remedies offered.
 
     ``because`` is the kind of the column's finding that explains it: with that mended, the two
-    sides agree.
+    sides agree. ``read`` says that the publisher was asked for this cell in this comparison.
     """
 
     kind: str
@@ -44,6 +50,7 @@ class LiveCell:
     source: str = ""
     at: str = ""
     because: str = ""
+    read: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,10 +168,7 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
     column: Column | None = None
     for row in result.grid:
         ours = row.ours.key
-        score, written = (
-            item.chosen.get(ours) or item.publisher.get(row.theirs.key),
-            item.gradebook.get(ours),
-        )
+        score, written = _publisher_score(item, row), item.gradebook.get(ours)
         mark = score.mark if score else None
         row.shares.append(
             (
@@ -182,43 +186,72 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
             item.column_points, written_decimals(item.gradebook.values()), item.rounds
         )
         sent = item.sent.get(ours)
-        refused, held = (sent.refused, sent.held) if sent else ("", "")
         kind = judge(
             column,
             mark,
             written,
             sent.mark if sent else None,
-            held=bool(held),
-            refused=bool(refused),
+            held=bool(sent and sent.held),
+            refused=bool(sent and sent.refused),
+            read=_is_told(item, mark, sent),
         )
         row.kinds.append(kind)
         if kind is None:
             continue
         result.counts[kind] += 1
-        if kind == "agree":
-            continue
-        facts = CellFacts(kind, score, written, item.column_points, item.points, sent)
-        value, last = (
-            column.value(mark) if mark else None,
-            sent.mark.score if sent and sent.mark else None,
-        )
-        remedies = remedies_of(kind, publisher=mark is not None)
-        told = (score.source, score.at) if score else ("", "")
-        result.cells.append(
-            LiveCell(
-                kind,
-                item,
-                row.ours,
-                mark,
-                written,
-                last,
-                value,
-                cause_of_cell(facts, zone),
-                remedies,
-                *told,
-                _because(item, column, mark, written),
-            )
-        )
+        if kind != "agree":
+            result.cells.append(_cell(kind, item, row.ours, column, score, sent, zone))
+
+
+def _publisher_score(item: PlacedItem, row: MatchedRow) -> PublisherScore | None:
+    """Return what counts at the publisher; None where it has no score, or nobody told."""
+    if item.told_by == "nobody":
+        return None
+    return item.chosen.get(row.ours.key) or item.publisher.get(row.theirs.key)
+
+
+def _is_told(item: PlacedItem, mark: Mark | None, sent: SentFact | None) -> bool:
+    """Say whether it is known what the publisher has in a cell, if only that it has no score.
+
+    Reports say what is there; that something is not there any more they only say where one of them
+    took a score back.
+    """
+    if item.told_by == "ledger" and mark is None and sent is not None and sent.mark is not None:
+        return sent.taken_back
+    return item.told_by != "nobody"
+
+
+def _cell(
+    kind: str,
+    item: PlacedItem,
+    learner: Person,
+    column: Column,
+    score: PublisherScore | None,
+    sent: SentFact | None,
+    zone: str,
+) -> LiveCell:
+    mark, written, read = (
+        score.mark if score else None,
+        item.gradebook.get(learner.key),
+        item.told_by == "publisher",
+    )
+    facts = CellFacts(kind, score, written, item.column_points, item.points, sent, read)
+    from_reports = "ledger" if kind != "unread" and item.told_by == "ledger" else ""
+    return LiveCell(
+        kind,
+        item,
+        learner,
+        mark,
+        written,
+        sent.mark.score if sent and sent.mark else None,
+        column.value(mark) if mark else None,
+        cause_of_cell(facts, zone),
+        remedies_of(kind, publisher=mark is not None, read=read),
+        score.source if score else from_reports,
+        score.at if score else "",
+        _because(item, column, mark, written),
+        read,
+    )
 
 
 def _because(item: PlacedItem, column: Column, mark: Mark | None, written: Decimal | None) -> str:

@@ -12,7 +12,7 @@ from vennpair.core.deploy.dates import same_moment, shown
 from vennpair.core.reconcile.columns import fold_title
 from vennpair.core.reconcile.facts import LooseColumn, PlacedItem
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.core.reconcile.remedies import CLAIM, LEAVE, remedies_of
+from vennpair.core.reconcile.remedies import CLAIM, LEAVE, TIE, remedies_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +142,8 @@ def loose_findings(
 
 
 def _remedies(kind: str, item: PlacedItem) -> tuple[str, ...]:
+    if kind == "unread" and item.likely:
+        return (TIE, LEAVE)
     nothing_to_write = item.in_file or (kind == "points_missing" and not item.points)
     return (LEAVE,) if nothing_to_write else remedies_of(kind)
 
@@ -153,6 +155,8 @@ def _differences(item: PlacedItem) -> list[tuple[str, str, str]]:
     )
     if not item.at_publisher:
         found.append(("item_gone", "", ""))
+    elif item.told_by == "nobody":
+        found.append(("unread", "", ""))
     if item.has_column and not item.opened:
         found.append(("never_opened", "", ""))
     elif item.has_column and item.column_title is None:
@@ -205,6 +209,13 @@ def _sentence(kind: str, item: PlacedItem, left: str, right: str, zone: str) -> 
             f" {repr(right) if right else 'none'} now, so it may weigh differently."
         ),
         "title_differs": f"'{title}' is called '{right}' in the gradebook.",
-        "item_gone": f"The publisher no longer has '{title}'; its column will get no more scores.",
+        "item_gone": (
+            f"The publisher no longer has '{title}'; its column will get no more scores, and those"
+            " that stand there were not compared."
+        ),
+        "unread": (
+            f"The scores of '{title}' were not read: no graded item of the publisher's catalogue is"
+            " known to be this link. Say which one it is; until then its column is left alone."
+        ),
     }
     return sentences[kind]

@@ -139,6 +139,17 @@ def _findings(facts: Facts) -> list[Line | None]:
         _kinds(
             facts,
             "open",
+            "unread",
+            ("unread",),
+            (
+                "score or item was not read at the publisher, so it was not compared",
+                "scores or items were not read at the publisher, so they were not compared",
+            ),
+            "Say which graded item each link is, or decide to leave them.",
+        ),
+        _kinds(
+            facts,
+            "open",
             "columns",
             _COLUMNS,
             (

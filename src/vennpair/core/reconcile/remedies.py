@@ -12,7 +12,9 @@ from vennpair.core.reconcile.numbers import plain_fraction, scale
 
 SEND, RESTORE, CLEAR = "send", "restore", "clear"
 KEEP, LEAVE = "keep", "leave"
-PUT_BACK, MAKE_AGAIN, CLAIM, MATCH = "put_back", "make_again", "claim", "match"
+PUT_BACK, MAKE_AGAIN, CLAIM, MATCH, TIE = "put_back", "make_again", "claim", "match", "tie"
+# Somebody names which of several it is.
+NAMES_ONE = frozenset({MATCH, TIE})
 WRITES_SCORE = frozenset({SEND, RESTORE, CLEAR})
 QUIETS = frozenset(
     {KEEP, LEAVE}
@@ -31,6 +33,7 @@ _CELLS: dict[str, tuple[str, ...]] = {
     "withdrawn": (KEEP, CLEAR),
     "refused": (SEND, LEAVE),
     "held": (),
+    "unread": (LEAVE,),
 }
 _COLUMNS: dict[str, tuple[str, ...]] = {
     "points_differ": (PUT_BACK, KEEP),
@@ -48,11 +51,14 @@ _CHOOSE = frozenset({"clash", "differ"})
 _SAFE = frozenset({"unsent", "behind", "refused"})
 
 
-def remedies_of(kind: str, *, publisher: bool = True) -> tuple[str, ...]:
+def remedies_of(kind: str, *, publisher: bool = True, read: bool = True) -> tuple[str, ...]:
     """Return the remedies of a cell's or a column's finding.
 
-    ``publisher`` says whether the publisher has a score.
+    ``publisher`` says whether the publisher has a score, ``read`` whether it was asked in this
+    comparison: a score that only the gradebook has is not emptied on a word that nobody gave.
     """
+    if kind == "gradebook_only" and not read:
+        return (KEEP,)
     if kind == "cleared" and not publisher:
         return (LEAVE,)
     if kind == "edited" and not publisher:
@@ -70,7 +76,7 @@ def remedies_of_learner(*, candidates: bool) -> tuple[str, ...]:
 
 def default_of(kind: str, remedies: tuple[str, ...]) -> str:
     """Return the remedy that is taken where nobody chooses; empty where a person must."""
-    return "" if kind in _CHOOSE or MATCH in remedies or not remedies else remedies[0]
+    return "" if kind in _CHOOSE or NAMES_ONE & {*remedies} or not remedies else remedies[0]
 
 
 def is_safe(kind: str) -> bool:
@@ -78,6 +84,16 @@ def is_safe(kind: str) -> bool:
     settled in one step.
     """
     return kind in _SAFE
+
+
+def is_for_many(remedy: str, *, read: bool, empty: bool) -> bool:
+    """Say whether a remedy may be taken for many cells at once, or only for one that somebody
+    chose.
+
+    What empties or overwrites a cell may only where the publisher's value was read for it in this
+    comparison. ``empty`` says that the gradebook's cell is.
+    """
+    return remedy not in WRITES_SCORE or read or empty
 
 
 @dataclass(frozen=True, slots=True)

@@ -88,7 +88,8 @@ class Item(models.Model):
 
     ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
     package that was uploaded; only its own source can withdraw an item. ``catalogue`` is what the
-    publisher's catalogue last said of it.
+    publisher's catalogue last said of it. ``resource`` and ``tag`` are those of the column that a
+    picker answered with (AGS 2.0, 3.2.8 and 3.2.9).
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -104,6 +105,8 @@ class Item(models.Model):
     url = models.CharField(max_length=2000, blank=True)
     custom = models.JSONField(default=dict)
     line_item = models.CharField(max_length=255, blank=True)
+    resource = models.CharField(max_length=1000, blank=True)
+    tag = models.CharField(max_length=255, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
     due_date = models.CharField(max_length=40, blank=True)
     category = models.CharField(max_length=255, blank=True)

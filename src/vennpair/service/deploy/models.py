@@ -8,6 +8,7 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.db.models import Q
 from django.utils import timezone
 
 
@@ -49,6 +50,34 @@ class Placement(models.Model):
     new_window = models.BooleanField(default=False)
     shift_days = models.IntegerField(default=0)
     seen = models.JSONField(default=dict)
+
+    @property
+    def is_scored(self) -> bool:
+        """Say whether the publisher may report scores: there is a column, or there is to be one,
+        and what comes earlier waits for it.
+        """
+        return bool(self.column_url) or (
+            self.points is not None and self.state in {self.State.WRITTEN, self.State.PLACED}
+        )
+
+
+# The same as a condition: placements without a column now or to come.
+NOT_SCORED = Q(column_url="") & (
+    Q(points=None) | ~Q(state__in=[Placement.State.WRITTEN, Placement.State.PLACED])
+)
+
+
+class ColumnClaim(models.Model):
+    """Who is making the column of a written link that is being opened for the first time.
+
+    One row a placement: of many clicks at once one inserts it. It goes once the column is known;
+    ``failed_at`` is when the platform refused, so that a later click may try again.
+    """
+
+    placement = models.OneToOneField(Placement, models.CASCADE, primary_key=True)
+    holder = models.UUIDField()
+    begun_at = models.DateTimeField()
+    failed_at = models.DateTimeField(null=True)
 
 
 class Decision(models.Model):

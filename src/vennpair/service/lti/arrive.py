@@ -67,8 +67,8 @@ def _placement(shell: Shell, message: Launch) -> Placement | None:
     found = known.filter(resource_link_id=message.resource_link_id).first()
     if found is None and (wanted := placement_id(message.custom)):
         found = known.filter(pk=wanted).first()
-        if found is not None:
-            claim_written(found, message)
+    if found is not None and not found.column_url:
+        claim_written(found, message)
     return found
 
 

@@ -17,7 +17,7 @@ from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 
 from vennpair.core.relay.decide import untakable
-from vennpair.service.deploy.models import Placement
+from vennpair.service.deploy.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import ServiceToken
 from vennpair.service.lti.second_hop import digest
 from vennpair.service.pair.models import Learner, Pairing
@@ -73,7 +73,7 @@ def _service(
                     pairing=pairing_id,
                     pairing__course__publisher=given.publisher_id,
                 )
-                found = mine.exclude(column_url="").select_related("pairing").first()
+                found = mine.exclude(NOT_SCORED).select_related("pairing").first()
             else:
                 found = Pairing.objects.filter(
                     pk=pairing_id, course__publisher=given.publisher_id
@@ -114,7 +114,7 @@ def line_items(request: HttpRequest, pairing: Pairing) -> HttpResponse:
     """
     placed = (
         Placement.objects.filter(pairing=pairing, points__gt=0)
-        .exclude(column_url="")
+        .exclude(NOT_SCORED)
         .select_related("item")
         .order_by("item__position", "pk")
     )

@@ -17,7 +17,7 @@ from django.views.decorators.http import require_POST
 
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
-from vennpair.service.deploy.models import Placement
+from vennpair.service.deploy.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import UsedNonce
 from vennpair.service.lti.second_hop import RESULT_SALT
 from vennpair.service.pair.models import Learner
@@ -119,7 +119,7 @@ def _cell(publisher: Publisher, asked: OutcomeRequest) -> tuple[Placement, Learn
         ) from None
     placement = (
         Placement.objects.filter(pk=facts["placement"], pairing__course__publisher=publisher)
-        .exclude(column_url="")
+        .exclude(NOT_SCORED)
         .select_related("pairing")
         .first()
     )

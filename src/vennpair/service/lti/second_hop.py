@@ -115,7 +115,7 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     context = Context(str(placement.pairing_id), shell.title, shell.label)
     grades = (
         GradeEndpoint(OFFERED, base, f"{base}/{placement.pk}")
-        if placement.column_url and not hint.get("test")
+        if placement.is_scored and not hint.get("test")
         else None
     )
     return _launch(

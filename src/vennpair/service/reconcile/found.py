@@ -46,6 +46,7 @@ def _cell(cell: LiveCell) -> dict[str, Any]:
         "publisher_at": cell.at,
         "source": cell.source,
         "because": cell.because,
+        "read": cell.read,
         "gradebook": _text(cell.gradebook),
         "gradebook_points": _text(cell.item.column_points),
         "sent": _text(cell.sent),
@@ -59,20 +60,24 @@ def _column(each: ColumnFinding) -> dict[str, Any]:
         "key": f"column:{each.kind}:{which}"[:400],
         "placement_id": each.item.placement if each.item and not each.url else None,
         "item": each.subject,
-        "candidates": [
-            {
-                "key": each.heir.url,
-                "name": each.heir.title,
-                "email": "",
-                "why": each.why,
-                "likeness": 1.0,
-            }
-        ]
-        if each.heir
-        else [],
+        "candidates": _column_candidates(each),
         "publisher": each.publisher or None,
         "gradebook": each.gradebook or None,
     }
+
+
+def _column_candidates(each: ColumnFinding) -> list[dict[str, Any]]:
+    """Return the column that may be the missing one, or the graded items that a link may open."""
+    if each.heir:
+        found = [(each.heir.url, each.heir.title, each.why, 1.0)]
+    elif each.kind == "unread" and each.item:
+        found = [(like.key, like.title, like.points, like.likeness) for like in each.item.likely]
+    else:
+        found = []
+    return [
+        {"key": key, "name": name, "email": "", "why": why, "likeness": likeness}
+        for key, name, why, likeness in found
+    ]
 
 
 def _learner(each: LearnerFinding) -> dict[str, Any]:

@@ -129,5 +129,13 @@ def _sent(
     held = cell.reason if cell.state == Cell.State.HELD and cell.why in ON_PURPOSE else ""
     newest = counted.given if counted else None
     return SentFact(
-        mark, cell.sent_at, refused, refused_at if refused else None, newest, arrived, held, settled
+        mark,
+        cell.sent_at,
+        refused,
+        refused_at if refused else None,
+        newest,
+        arrived,
+        held,
+        settled,
+        taken_back=counted is not None and counted.given is None,
     )

@@ -96,6 +96,7 @@ class Finding(models.Model):
     ``key`` is the same for the same cell, column or learner in every comparison; ``since`` is when
     a comparison first found it as it is. ``kept`` is when somebody decided to leave it so, empty
     while it is open. ``because`` is the kind of the column's finding that explains a cell's.
+    ``read``: the publisher was asked for this cell, so it may be settled together with others.
     """
 
     comparison = models.ForeignKey(Comparison, models.CASCADE, related_name="findings")
@@ -123,6 +124,7 @@ class Finding(models.Model):
     scaled = models.CharField(max_length=NUMBER, null=True)
     cause = models.TextField()
     because = models.CharField(max_length=30, blank=True)
+    read = models.BooleanField(default=False)
     remedies = models.JSONField(default=list)
     default = models.CharField(max_length=20, blank=True)
     candidates = models.JSONField(default=list)

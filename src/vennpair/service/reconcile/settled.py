@@ -11,15 +11,16 @@ from typing import Any
 from django.db.models import F
 from django.utils import timezone
 
-from vennpair.core.reconcile.remedies import CLAIM, MAKE_AGAIN, MATCH, QUIETS
+from vennpair.core.reconcile.remedies import CLAIM, MATCH, QUIETS, TIE
 from vennpair.service.api.refusals import Refused
-from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.models import Placement, Rollout, Step
+from vennpair.service.content.models import Item
+from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.match_learners import confirm_match, undo_match
 from vennpair.service.pair.models import Learner, LearnerMatch
 from vennpair.service.reconcile.models import Keep, Settlement, SettleStep
 from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came
 from vennpair.service.relay.actions.receive_score import receive_score
+from vennpair.service.relay.actions.send_anew import send_anew
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
 from vennpair.service.relay.waking import enqueue_relay
@@ -61,9 +62,19 @@ def settle_column(step: SettleStep, came: Came) -> None:
     step.save()
 
 
+def settle_made(step: SettleStep, came: Came) -> None:
+    """Note what came of a column that was made again; the scores that are known go into it."""
+    step.state, step.message, step.done_at = came.state, came.message[:500], timezone.now()
+    if came.state == DONE and step.placement is not None:
+        Placement.objects.filter(pk=step.placement.pk).update(column_url=came.stands)
+        send_anew(step.placement)
+    step.save()
+
+
 def settle_here(settlement: Settlement, step: SettleStep) -> None:
-    """Do a step that writes nothing outside by itself: a decision, a match, a column to be made
-    again. Raises Refused.
+    """Do a step that writes nothing outside: a decision, a match, a link's graded item.
+
+    Raises Refused.
     """
     step.state, step.done_at = SettleStep.State.DONE, timezone.now()
     if step.remedy == UNDO:
@@ -88,10 +99,10 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
                 ).pk
             )
         }
-    elif step.remedy == MAKE_AGAIN:
-        _make_again(settlement, step)
     elif step.remedy == CLAIM:
         step.memory = _claim(step)
+    elif step.remedy == TIE:
+        step.memory = _tie(step)
     step.save()
 
 
@@ -120,6 +131,10 @@ def _take_back(settlement: Settlement, step: SettleStep) -> None:
         Placement.objects.filter(
             pk__in=[original.placement_id], column_url=original.facts["column"]
         ).update(column_url=original.memory["column"])
+    elif original.remedy == TIE:
+        Item.objects.filter(
+            placement=original.placement_id, line_item=original.facts["line_item"]
+        ).update(line_item=original.memory["line_item"])
     else:
         Keep.objects.filter(pairing=settlement.pairing, key=step.key).delete()
         if said := original.memory.get("keep"):
@@ -147,30 +162,16 @@ def _claim(step: SettleStep) -> dict[str, Any]:
     return {"column": placement.column_url}
 
 
-def _make_again(settlement: Settlement, step: SettleStep) -> None:
+def _tie(step: SettleStep) -> dict[str, Any]:
+    """Let a placed link be a graded item of the publisher; return what it was, for an undo."""
     placement = step.placement
-    if placement is None or placement.points is None:
+    if placement is None or placement.item.line_item:
         raise Refused(
-            "no_points",
-            "It is not known how many points its column has.",
-            "Deploy the item again from the Deploy page.",
-            409,
+            "tied_already", "That link has its graded item by now.", "Compare again.", 409
         )
-    write = {
-        "title": placement.title,
-        "points": f"{placement.points.normalize():f}",
-        "due_at": placement.due_date,
-        "shown_from": placement.shown_from,
-    }
-    Placement.objects.filter(pk=placement.pk).update(column_url="")  # the old address leads nowhere
-    open_rollout(
-        settlement.pairing,
-        Rollout.Purpose.MEND,
-        [Step(kind="column", placement=placement, facts={"write": write})],
-        settlement.carried_by,
-        f"The column of '{placement.title}' is being made again.",
-    )
-    step.message = "A rollout makes it again; its scores follow."
+    before = placement.item.line_item
+    Item.objects.filter(pk=placement.item_id).update(line_item=step.facts["line_item"][:255])
+    return {"line_item": before}
 
 
 def _remember(step: SettleStep, at: datetime) -> None:

@@ -176,6 +176,58 @@ class WriteColumn:
         return replace(book, category_of={**(book.category_of or {}), self.column: category})
 
 
+@dataclass(frozen=True, slots=True)
+class MakeColumn:
+    """Make the column of a placed item that lost it, by Assignment and Grade Services alone.
+
+    ``wanted`` names the placement as its ``resourceId``, by which a column that an earlier try made
+    is found. ``category`` is set where the platform tells of categories, in ``outline``.
+    """
+
+    columns: str
+    wanted: LineItem
+    category: str = ""
+    outline: str = ""
+
+    def __call__(self, gateway: PlatformGateway) -> Came:
+        """Look, make, read back; ``stands`` is the column's address.
+
+        Raises OutsideError where it is to be tried again.
+        """
+        try:
+            there = gateway.ensure_line_item(self.columns, self.wanted)
+            if not _is_as(there, self.wanted):
+                gateway.change_line_item(replace(self.wanted, id=there.id))
+            there = gateway.line_item(there.id)
+            if self.category and self.outline:
+                self._categorise(gateway, there.id)
+        except OutsideError as error:
+            if error.failure.kind is FailureKind.LATER:
+                raise
+            return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
+        if _is_as(there, self.wanted):
+            return Came(DONE, there.id)
+        return Came(
+            FAILED,
+            there.id,
+            f"The platform made a column, but it is '{there.label}' of"
+            f" {shortest(there.score_maximum)} points.",
+        )
+
+    def _categorise(self, gateway: PlatformGateway, column: str) -> None:
+        def categorised(book: Gradebook) -> Gradebook:
+            key = f"settle:{column}:{self.category}"
+            category, book = category_in(gateway, self.outline, book, self.category, key)
+            return replace(book, category_of={**(book.category_of or {}), column: category})
+
+        gateway.rearrange_gradebook(self.outline, categorised)
+
+
+def _is_as(there: LineItem, wanted: LineItem) -> bool:
+    """Say whether a column is called and worth what was asked for."""
+    return (there.label, there.score_maximum) == (wanted.label, wanted.score_maximum)
+
+
 def _same(one: str, other: str) -> bool:
     return one == other or (bool(one) and same_moment(one, other))
 

@@ -76,7 +76,8 @@ class LineItem:
     ``launch_url`` and ``launch_custom`` say how a link opens it, ``attempts`` which attempt counts
     (``counts``: last, best, first, mean) and what is reported (``reported``: each, counting), where
     the publisher tells so in its metadata (docs/course-provisioning.md); the standard has no field
-    for either.
+    for either. ``resource`` is the id by which the publisher's links name it (``resourceId`` in its
+    metadata), empty where it tells none.
     """
 
     sourced_id: str
@@ -89,6 +90,7 @@ class LineItem:
     launch_url: str = ""
     launch_custom: dict[str, str] = field(default_factory=dict)
     attempts: dict[str, str] = field(default_factory=dict)
+    resource: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,6 +184,7 @@ def read_line_item(document: Json) -> LineItem:
         if isinstance(custom, dict)
         else {},
         _texts(metadata.get("attempts") if isinstance(metadata, dict) else None),
+        str(metadata.get("resourceId") or "") if isinstance(metadata, dict) else "",
     )
 
 

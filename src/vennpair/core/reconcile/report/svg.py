@@ -18,6 +18,7 @@ MARKS = {
     "edited": "e",
     "gradebook_only": "g",
     "withdrawn": "w",
+    "unread": "?",
     "clash": "!",
     "differ": "d",
 }
@@ -30,6 +31,7 @@ TONES = {
     "edited": "right",
     "gradebook_only": "right",
     "withdrawn": "right",
+    "unread": "both",
     "refused": "alarm",
     "clash": "alarm",
     "differ": "alarm",

@@ -14,6 +14,7 @@ from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.course_links import store_course_links
+from vennpair.service.content.actions.tie_picked import tie_picked
 from vennpair.service.content.knowledge import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
@@ -30,6 +31,7 @@ def refresh_catalogue(pairing: Pairing, actor: User | None = None) -> CatalogueR
     listed = {each.sourced_id: each for each in line_items_of(pairing)}
     store_course_links(pairing)
     with transaction.atomic():
+        tie_picked(pairing, list(listed.values()))
         items = {
             item.line_item: item
             for item in (

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import logging
 from collections.abc import Sequence
 from datetime import timedelta
 from typing import Any
@@ -17,18 +18,22 @@ from django.db.models import Max
 from django.utils import timezone
 
 from vennpair.core.counting import many
+from vennpair.gateways.http import OutsideError
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
+from vennpair.service.content.knowledge import line_items_of
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Picking
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.standards.lti.deep_linking import RESOURCE_LINK, ContentItem, PickSettings, points_of
 from vennpair.standards.lti.errors import LtiError
+from vennpair.standards.oneroster.objects import LineItem
 
 LIFE = timedelta(hours=12)
-SOURCE = "picked"
+log = logging.getLogger(__name__)
 
 
 def start_asking(pairing: Pairing, actor: User) -> Picking:
@@ -103,6 +108,7 @@ def take_picked(
         )
     publisher = pairing.course.publisher
     links = [each for each in content if each.kind == RESOURCE_LINK]
+    listed = _listed(pairing)
     with transaction.atomic():
         if not Picking.objects.filter(pk=picking.pk, answered_at=None).update(
             answered_at=timezone.now()
@@ -114,6 +120,8 @@ def take_picked(
             _item(pairing, each, known, last + number, publisher.launch_url)
             for number, each in enumerate(links, start=1)
         ]
+        tied = tie_picked(pairing, listed)
+        chosen = [tied.get(each.pk, each) for each in chosen]
         record(
             "picked",
             f"{many(len(chosen), 'item was', 'items were')} picked at {publisher.name}.",
@@ -122,6 +130,19 @@ def take_picked(
             after={"items": len(chosen)},
         )
     return [str(each.pk) for each in chosen]
+
+
+def _listed(pairing: Pairing) -> list[LineItem]:
+    """Return the publisher's catalogue, empty where it cannot be read: what was picked is then tied
+    to it when it is read next.
+    """
+    if not pairing.course.publisher.oneroster_url:
+        return []
+    try:
+        return line_items_of(pairing)
+    except OutsideError as error:
+        log.warning("the catalogue could not be read while picking: %s", error.failure.message)
+        return []
 
 
 def _item(
@@ -142,14 +163,17 @@ def _item(
         :255
     ]
     points = points_of(each)
+    column = each.line_item
     facts = {
-        "source": SOURCE,
+        "source": PICKED,
         "title": (each.title or "Untitled")[:1000],
         "shown_title": (each.title or "Untitled")[:1000],
         "kind": "graded" if points else "practice",
         "url": url[:2000],
         "custom": each.custom,
         "points": points,
+        "resource": (column.resource_id if column else "")[:1000],
+        "tag": (column.tag if column else "")[:255],
         "due_date": each.due_at[:40],
         "reason": "picked at the publisher",
         "gone": False,

@@ -12,17 +12,32 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
+from vennpair.core.reconcile.remedies import MAKE_AGAIN
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
+from vennpair.service.deploy.carrying import TAG
 from vennpair.service.ops.flight import Outcome, fly
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.reconcile.models import Settlement, SettleStep
-from vennpair.service.reconcile.settled import settle_cell, settle_column, settle_here
-from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came, WriteCell, WriteColumn
+from vennpair.service.reconcile.settled import (
+    settle_cell,
+    settle_column,
+    settle_here,
+    settle_made,
+)
+from vennpair.service.reconcile.settling_calls import (
+    DONE,
+    POINTS,
+    Came,
+    MakeColumn,
+    WriteCell,
+    WriteColumn,
+)
+from vennpair.standards.lti.grades import LineItem
 
 WRITES_COLUMN = (*POINTS, "title_differs", "due_differs", "category_differs")
 
@@ -66,6 +81,12 @@ def _one_by_one(
     """Decisions, matches and columns; a column's fields are written one after another, as each
     write replaces the whole column.
     """
+    if step.remedy == MAKE_AGAIN:
+        came = _make_again(settlement, step, gateway)
+        with transaction.atomic():
+            settle_made(step, came)
+            step_done(job, step.words)
+        return
     if step.scope == "column" and step.kind in WRITES_COLUMN and "to" in step.facts:
         if step.placement is None:
             came = Came(SettleStep.State.FAILED, None, "The item is not placed any more.")
@@ -95,6 +116,28 @@ def _one_by_one(
             )
             step.save()
             step_done(job, step.words)
+
+
+def _make_again(settlement: Settlement, step: SettleStep, gateway: PlatformGateway) -> Came:
+    """Make a lost column again. Raises OutsideError where the platform asks for patience."""
+    placement, shell = step.placement, settlement.pairing.shell
+    if placement is None:
+        return Came(SettleStep.State.FAILED, None, "The item is not placed any more.")
+    if placement.points is None or not shell.lineitems_url:
+        lacks = "how many points it has" if placement.points is None else "where to make it"
+        words = f"It is not known {lacks}. Deploy the item again from the Deploy page."
+        return Came(SettleStep.State.FAILED, None, words)
+    wanted = LineItem(
+        placement.title,
+        placement.points.normalize(),
+        resource_id=str(placement.pk),
+        resource_link_id=placement.resource_link_id,
+        tag=TAG,
+        start=placement.shown_from,
+        end=placement.due_date,
+    )
+    call = MakeColumn(shell.lineitems_url, wanted, placement.category, shell.outline_url)
+    return call(gateway)
 
 
 def _cells(job: Job, steps: list[SettleStep], gateway: PlatformGateway) -> None:

@@ -11,6 +11,7 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.live import LiveComparison, compare_live
+from vennpair.core.reconcile.remedies import is_for_many, is_safe
 from vennpair.service.activity.audit import record
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.running import step_done
@@ -89,10 +90,21 @@ def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict
         "open": _counted([each.kind for each in open_]),
         "kept": len(found) - len(open_),
         "urgent": len(urgent),
+        "safe": sum(_is_safe(each) for each in open_),
         "new": sum(each.new for each in open_),
         "roots": _roots(open_),
         "oldest": min((each.since.isoformat() for each in urgent if each.since), default=None),
     }
+
+
+def _is_safe(each: Finding) -> bool:
+    """Say whether a finding is settled with all that are safe."""
+    empty = each.gradebook is None
+    return (
+        each.scope == "cell"
+        and is_safe(each.kind)
+        and is_for_many(each.default, read=each.read, empty=empty)
+    )
 
 
 def _roots(found: list[Finding]) -> list[dict[str, Any]]:

@@ -12,6 +12,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.numbers import shortest
 from vennpair.core.reconcile.remedies import (
@@ -19,15 +20,19 @@ from vennpair.core.reconcile.remedies import (
     CLEAR,
     EMPTYING,
     MATCH,
+    NAMES_ONE,
     PUT_BACK,
     QUIETS,
+    TIE,
     WRITES_SCORE,
     Write,
     in_words,
+    is_for_many,
     is_safe,
 )
 from vennpair.core.relay.decide import Counted, to_send
 from vennpair.service.api.refusals import Refused
+from vennpair.service.reconcile.memory import LEDGER
 from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.rules_of import Placed, placed_with_rules
@@ -38,7 +43,8 @@ MOST = 5_000
 @dataclass(frozen=True, slots=True)
 class Wanted:
     """What is to be settled: all safe cells, whole kinds by one remedy (empty: each one's default),
-    and single findings.
+    and single findings. What was not read at the publisher is overwritten or emptied only as a
+    single one.
 
     A kind may be narrowed by what explains it: ``edited:points_differ``, or ``edited:`` for those
     that nothing explains.
@@ -112,23 +118,39 @@ def _chosen(comparison: Comparison, wanted: Wanted) -> list[tuple[Finding, str, 
             "Look at the newest comparison and choose from its list.",
             422,
         )
+    alone = 0
     for each in found:
         if each.pk in wanted.single:
             rows.append((each, *wanted.single[each.pk]))
-        elif each.kept is None and (
-            kind := next(
-                (
-                    name
-                    for name in (f"{each.kind}:{each.because}", each.kind)
-                    if name in wanted.kinds
-                ),
-                None,
-            )
-        ):
-            rows.append((each, wanted.kinds[kind], ""))
-        elif each.kept is None and wanted.safe and each.scope == "cell" and is_safe(each.kind):
-            rows.append((each, "", ""))
+            continue
+        remedy = _by_kind(each, wanted)
+        if remedy is None:
+            continue
+        if is_for_many(remedy or each.default, read=each.read, empty=each.gradebook is None):
+            rows.append((each, remedy, ""))
+        else:
+            alone += 1
+    if alone and not rows:
+        raise Refused(
+            "not_read",
+            f"The publisher's own scores of these {many(alone, 'cell')} were not read in this"
+            " comparison, so they are not overwritten or emptied together.",
+            "Look at them one by one, or make the publisher's scores readable and compare again.",
+            409,
+        )
     return [(each, _remedy(each, remedy, candidate), candidate) for each, remedy, candidate in rows]
+
+
+def _by_kind(each: Finding, wanted: Wanted) -> str | None:
+    """Return the remedy that is asked for all of a finding's kind, empty for its default; None
+    where none is, or somebody keeps it.
+    """
+    if each.kept is not None:
+        return None
+    for name in (f"{each.kind}:{each.because}", each.kind):
+        if name in wanted.kinds:
+            return wanted.kinds[name]
+    return "" if wanted.safe and each.scope == "cell" and is_safe(each.kind) else None
 
 
 def _remedy(finding: Finding, remedy: str, candidate: str) -> str:
@@ -152,11 +174,16 @@ def _remedy(finding: Finding, remedy: str, candidate: str) -> str:
             f"Choose one of: {', '.join(finding.remedies)}.",
             422,
         )
-    keys = {each["key"] for each in finding.candidates}
-    if remedy == MATCH and candidate not in keys and len(keys) != 1:
+    if remedy == CLEAR and not finding.read and finding.source != LEDGER:
         raise Refused(
-            "choose", f"{what}: several may be the same person.", "Name the candidate.", 422
+            "not_read",
+            f"{what}: the publisher was not asked for this cell, so it is not emptied.",
+            "Compare again.",
+            409,
         )
+    keys = {each["key"] for each in finding.candidates}
+    if remedy in NAMES_ONE and candidate not in keys and (candidate or len(keys) != 1):
+        raise Refused("choose", f"{what}: several may be the same.", "Name the candidate.", 422)
     return remedy
 
 
@@ -199,6 +226,13 @@ def _step(
         step.words = (
             f"{finding.item}: its scores go to the column '{finding.candidates[0]['name']}' from"
             " now on"
+        )
+    elif remedy == TIE:
+        key = candidate or finding.candidates[0]["key"]
+        name = next(each["name"] for each in finding.candidates if each["key"] == key)
+        step.facts = {"line_item": key}
+        step.words = (
+            f"{finding.item}: its scores are read from '{name}' at the publisher from now on"
         )
     elif remedy == MATCH:
         key = candidate or finding.candidates[0]["key"]

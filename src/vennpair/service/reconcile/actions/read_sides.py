@@ -8,13 +8,16 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.content.tying import likely
 from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem, PublisherScore
 from vennpair.core.reconcile.live import agreeing
 from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.content.actions.tie_picked import tie_picked
 from vennpair.service.deploy.models import Placement
 from vennpair.service.ops.flight import IN_FLIGHT
 from vennpair.service.pair.actions.match_learners import without_foreign
@@ -84,11 +87,8 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         .select_related("item")
         .order_by("item__position", "pk")
     )
-    placements = [
-        each
-        for each in placements
-        if each.column_url or (each.state == Placement.State.WRITTEN and each.points is not None)
-    ]
+    # One that has points has, or had, a column: it is compared although that is gone.
+    placements = [each for each in placements if each.column_url or each.points is not None]
     tell("reading the roster, the publisher and the gradebook")
     began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
@@ -110,8 +110,16 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
     )
     if publisher.line_items is None:
         sides.publisher = list(sides.shell)
+    if publisher.line_items is not None:
+        _tie(pairing, placements, list(publisher.line_items.values()))
+    known = {each.item.line_item for each in placements}
+    free = [each for key, each in (publisher.line_items or {}).items() if key not in known]
     sides.items = [
-        replace(_placed(each, pairing.shell.zone, publisher, platform), in_file=bool(given))
+        replace(
+            _placed(each, pairing.shell.zone, publisher, platform),
+            in_file=bool(given),
+            likely=() if each.item.line_item else tuple(likely(each.title, each.points, free)),
+        )
         for each in placements
     ]
     agreed = agreeing(sides.items, sides.publisher, sides.shell)
@@ -133,12 +141,20 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         for url, column in platform.columns.items()
         if url not in ours
     ]
-    known = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
+    ours = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
     sides.other_links = sum(
-        node.kind == "lti_link" and node.id not in known for node in platform.nodes
+        node.kind == "lti_link" and node.id not in ours for node in platform.nodes
     )
     sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
     return sides
+
+
+def _tie(pairing: Pairing, placements: Sequence[Placement], listed: Sequence[o.LineItem]) -> None:
+    """Let what was picked at the publisher be known in its catalogue, as that is read now."""
+    with transaction.atomic():
+        tied = tie_picked(pairing, listed)
+    for each in placements:
+        each.item = tied.get(each.item_id, each.item)
 
 
 def _ask_publisher(pairing: Pairing, threads: ThreadPoolExecutor) -> dict[str, Future[Any]]:
@@ -192,7 +208,7 @@ def _ask_platform(
 def _placed(
     placement: Placement, zone: str, publisher: _Publisher, platform: _Platform
 ) -> PlacedItem:
-    told = publisher.line_items is not None
+    asked = publisher.line_items is not None
     line_item, column = (
         (publisher.line_items or {}).get(placement.item.line_item),
         platform.columns.get(placement.column_url),
@@ -213,7 +229,8 @@ def _placed(
         if platform.book and column
         else None,
         resource_link=placement.resource_link_id,
-        at_publisher=line_item is not None or not told,
+        at_publisher=line_item is not None or not asked or not placement.item.line_item,
+        told_by="publisher" if line_item else ("nobody" if asked else "ledger"),
         publisher=publisher.scores.get(placement.item.line_item, {}),
         gradebook={
             result.user_id: result.score

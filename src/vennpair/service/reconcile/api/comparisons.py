@@ -56,6 +56,7 @@ class SummarySerializer(serializers.Serializer[Any]):
     open = serializers.DictField(child=serializers.IntegerField(), default=dict)
     kept = serializers.IntegerField(default=0)
     urgent = serializers.IntegerField(default=0)
+    safe = serializers.IntegerField(default=0)
     new = serializers.IntegerField(default=0)
     oldest = serializers.CharField(allow_null=True, default=None)
     roots = RootSerializer(many=True, default=list)
@@ -203,7 +204,17 @@ class FindingSerializer(serializers.ModelSerializer[Finding]):
                 "sent",
                 "scaled",
             ),
-            *("cause", "because", "remedies", "default", "candidates", "since", "new", "kept"),
+            *(
+                "cause",
+                "because",
+                "read",
+                "remedies",
+                "default",
+                "candidates",
+                "since",
+                "new",
+                "kept",
+            ),
         ]
 
 

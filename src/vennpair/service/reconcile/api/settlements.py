@@ -14,7 +14,7 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.core.reconcile.remedies import PUT_BACK, WRITES_SCORE
+from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
 from vennpair.service.api.nested import OfPairing
 from vennpair.service.api.reading import read
 from vennpair.service.ops.api import JobSerializer
@@ -150,7 +150,7 @@ def writes(step: SettleStep) -> bool:
     """Say whether a step writes to the gradebook."""
     return (
         step.remedy in WRITES_SCORE
-        or step.remedy == PUT_BACK
+        or step.remedy in {PUT_BACK, MAKE_AGAIN}
         or (step.remedy == UNDO and ("given" in step.facts or "to" in step.facts))
     )
 

@@ -1,0 +1,164 @@
+"""A platform and a publisher that keep to the standards and know nothing of ours."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+import pytest
+from tools.world import at_service
+from tools.world.browser import Browser
+from tools.world.world import World
+
+from tests.service.abroad import Abroad, PlainPlatform
+from tests.service.strict import AGS
+
+QUIZ, ESSAY, LAB = "Quiz: where rivers begin", "Essay on groundwater", "Lab 1"
+
+
+def link(title: str, points: float, name: str, **column: Any) -> dict[str, Any]:
+    return {
+        "type": "ltiResourceLink",
+        "title": title,
+        "url": f"https://plain.example/open/{name}",
+        "custom": {"opens": name},
+        "lineItem": {"scoreMaximum": points, "label": title} | column,
+        "submission": {"endDateTime": "2027-02-12T23:59:00-06:00"},
+    }
+
+
+@pytest.fixture(scope="module")
+def abroad(world: World) -> Iterator[Abroad]:
+    made = Abroad(world, "Plain", PlainPlatform())
+    publisher = made.publisher
+    publisher.add("li-17", "Rivers, first quiz", 10)
+    publisher.add("li-18", ESSAY, 20)
+    publisher.add("li-19", LAB, 5)
+    publisher.add("li-20", LAB, 5)
+    publisher.students = {f"acc-{n}": f"learner-{n}@strict.example" for n in (1, 2, 3, 4)}
+    for n in (1, 2, 3):
+        for item in publisher.catalogue:
+            publisher.scores[item, f"acc-{n}"] = n
+    made.pair()
+    yield made
+    assert made.platform.complaints == []
+    assert publisher.complaints == []
+    made.close()
+
+
+def test_what_is_picked_by_deep_linking_is_read_from_the_catalogue(abroad: Abroad) -> None:
+    chosen = abroad.pick_at_publisher(
+        link(QUIZ, 10, "a", resourceId="li-17"), link(ESSAY, 20, "b"), link(LAB, 5, "c")
+    )
+    items = {row["title"]: row for row in abroad.get(f"pairings/{abroad.pairing}/items")["results"]}
+    assert (items[QUIZ]["line_item"], items[ESSAY]["line_item"]) == ("li-17", "li-18")
+    assert items[LAB]["line_item"] == "", "two graded items are alike, so neither is guessed"
+    abroad.put_into_shell(chosen)
+    for title in (QUIZ, ESSAY, LAB):
+        assert abroad.platform.open(Browser(), title, "learner-1").status == 200
+    for title in (QUIZ, ESSAY, LAB):
+        key = abroad.platform.column_of(title)["id"].rsplit("/", 1)[-1]
+        for n in (1, 2):
+            abroad.platform.cells[key, f"learner-{n}"] = {"resultScore": n, "resultMaximum": 1}
+    compared, found = abroad.compare()
+    kinds = {(row["item"], row["email"], row["kind"]) for row in found if row["scope"] == "cell"}
+    assert compared["summary"]["kinds"] == {"agree": 4, "unsent": 2, "unread": 2}
+    assert {kind for title, _, kind in kinds if title == LAB} == {"unread"}
+    (column,) = [row for row in found if row["scope"] == "column" and row["kind"] == "unread"]
+    assert (column["item"], column["remedies"]) == (LAB, ["tie", "leave"])
+    assert {"li-19", "li-20"} <= {each["key"] for each in column["candidates"]}
+    for row in found:
+        if row["kind"] == "unread":
+            assert not {"send", "restore", "clear"} & set(row["remedies"])
+    assert abroad.refused_to_settle(compared, kinds={"unread": "clear"}) == "unknown_remedy"
+
+
+def test_a_person_says_which_graded_item_a_link_is_and_its_scores_are_read(
+    abroad: Abroad,
+) -> None:
+    compared, found = abroad.compare()
+    (column,) = [row for row in found if row["scope"] == "column" and row["kind"] == "unread"]
+    choice = {"finding": column["id"], "remedy": "tie", "candidate": ""}
+    assert abroad.refused_to_settle(compared, findings=[choice]) == "choose"
+    abroad.settle(compared, findings=[choice | {"candidate": "li-20"}])
+    summary = abroad.compare()[0]["summary"]
+    assert summary["kinds"] == {"agree": 6, "unsent": 3}
+
+
+def test_an_item_that_the_catalogue_lost_is_not_read_and_empties_nothing(abroad: Abroad) -> None:
+    lost = abroad.publisher.catalogue.pop("li-18")
+    compared, found = abroad.compare()
+    kinds = {row["kind"] for row in found if row["item"] == ESSAY}
+    assert kinds == {"item_gone", "unread"}
+    assert compared["summary"]["safe"] == 2
+    abroad.publisher.catalogue["li-18"] = lost
+
+
+def test_a_deleted_column_is_made_again_and_gets_its_scores_back(abroad: Abroad) -> None:
+    platform = abroad.platform
+    lost = platform.column_of(QUIZ)["id"].rsplit("/", 1)[-1]
+    del platform.columns[lost]
+    for refuses in ("_new", ""):  # it stays in sight although the first try fails
+        platform.refuses = refuses
+        compared, found = abroad.compare()
+        (gone,) = [row for row in found if row["kind"] == "column_missing"]
+        choice = {"finding": gone["id"], "remedy": "make_again", "candidate": ""}
+        settled = abroad.settle(compared, findings=[choice])
+        (step,) = settled["steps"]
+        assert step["state"] == ("failed" if refuses else "done"), step
+    made = platform.column_of(QUIZ)
+    assert (made["scoreMaximum"], made["tag"], made["endDateTime"]) == (
+        10,
+        "vennpair",
+        "2027-02-12T23:59:00-06:00",
+    )
+    assert made["id"].rsplit("/", 1)[-1] != lost
+    assert not [row for row in abroad.compare()[1] if row["kind"] == "column_missing"]
+
+
+@pytest.fixture(scope="module")
+def slow(world: World) -> Iterator[Abroad]:
+    """A platform that makes no columns by itself and takes half a second for each call."""
+    made = Abroad(world, "Slow", PlainPlatform(8, makes_columns=False))
+    made.publisher.add("li-1", QUIZ, 10)
+    made.pair()
+    yield made
+    assert made.platform.complaints == []
+    made.close()
+
+
+def test_eight_first_clicks_at_once_make_one_column_and_all_launches_carry_it(
+    slow: Abroad,
+) -> None:
+    slow.put_into_shell(slow.pick_at_publisher(link(QUIZ, 10, "a", resourceId="li-1")))
+    slow.platform.pause = 0.5
+    learners = list(slow.platform.people)
+    with ThreadPoolExecutor(len(learners)) as threads:
+        pages = list(
+            threads.map(lambda who: slow.platform.open(Browser(), QUIZ, who).status, learners)
+        )
+    slow.platform.pause = 0.0
+    assert pages == [200] * len(learners)
+    assert [each["label"] for each in slow.platform.columns.values()] == [QUIZ]
+    launched = slow.publisher.launched
+    assert len(launched) == len(learners)
+    addresses = {claims[f"{AGS}claim/endpoint"].get("lineitem") for claims in launched}
+    assert len(addresses) == 1
+    assert None not in addresses
+
+
+def test_a_platform_that_refuses_a_column_still_opens_the_link_and_is_asked_again_later(
+    world: World, slow: Abroad
+) -> None:
+    slow.publisher.add("li-2", ESSAY, 20)
+    slow.put_into_shell(slow.pick_at_publisher(link(ESSAY, 20, "b", resourceId="li-2")))
+    slow.platform.refuses = "_new"
+    for who in ("learner-1", "learner-2"):
+        assert slow.platform.open(Browser(), ESSAY, who).status == 200
+    assert len(slow.platform.columns) == 1
+    assert slow.publisher.launched[-1][f"{AGS}claim/endpoint"]["lineitem"]
+    slow.platform.refuses = ""
+    at_service.let_claims_age(world)
+    assert slow.platform.open(Browser(), ESSAY, "learner-1").status == 200
+    assert sorted(each["label"] for each in slow.platform.columns.values()) == [ESSAY, QUIZ]
