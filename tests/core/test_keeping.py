@@ -11,7 +11,7 @@ import pytest
 from vennpair.core.deploy.drift import Deployed, ShellNow, find_drifts
 from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.core.deploy.travels import Offers, route_of, what_travels
-from vennpair.core.deploy.walk import Met, judge
+from vennpair.core.deploy.walk import Met, judge, with_alike
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.outline import Node
@@ -166,6 +166,8 @@ def test_an_altered_points_value_says_that_true_scores_stop() -> None:
         (Met(opened="q", heading="Quiz 2"), "no", ["wrong_item"]),
         (Met(opened="p", heading="Quiz 2 · Rivers"), "no", ["wrong_item"]),
         (Met(opened="p", heading="Rivers"), "unknown", ["not_named"]),
+        (Met(opened="p", heading="Rivers", addressed=False), "no", ["front_page"]),
+        (Met(opened="p", heading="Rivers", alike=2), "no", ["front_page"]),
         (
             Met(opened="p", stopped="publisher", words="press.example did not answer."),
             "no",
@@ -221,3 +223,17 @@ def test_what_travels_follows_from_what_both_sides_offer() -> None:
     assert route_of(bare)[0] == "cartridge"
     assert route_of(Offers(frozenset({v.SCOPE_LINE_ITEM})))[0] == "deep_linking"
     assert all(row.by_hand for row in what_travels(bare) if row.travels != "yes")
+
+
+def test_links_that_open_one_page_which_names_none_of_them_open_a_front_page() -> None:
+    front = {"heading": "Welcome", "page": "https://press.example/"}
+    mets = {
+        "a": Met(opened="a", **front),
+        "b": Met(opened="b", **front),
+        "c": Met(opened="c", heading="Quiz 3 · Welcome", page="https://press.example/"),
+        "d": Met(opened="a", **front),  # leads elsewhere: another finding
+        "e": Met(opened="e", heading="Welcome", page="https://press.example/5"),
+    }
+    titles = {"a": "Quiz 1", "b": "Quiz 2", "c": "Quiz 3", "d": "Quiz 4", "e": "Quiz 5"}
+    found = {key: met.alike for key, met in with_alike(mets, titles).items()}
+    assert found == {"a": 1, "b": 1, "c": 0, "d": 0, "e": 0}

@@ -83,6 +83,11 @@ class PlainPlatform(StrictPlatform):
             }
         return super().routes() | mine
 
+    def copy(self, course: str) -> None:
+        """Go on in a copy of the course: its links under other ids, and no columns or scores."""
+        self.course, self.columns, self.cells = course, {}, {}
+        self.links = {f"copy-{key}": link for key, link in self.links.items()}
+
     def column_of(self, title: str) -> dict[str, Any]:
         """Return the one column of a title."""
         (found,) = [each for each in self.columns.values() if each["label"] == title]
@@ -445,13 +450,16 @@ class Abroad:
         self.prove()
         return page.url.rpartition("chosen=")[2].split(",")
 
-    def put_into_shell(self, items: list[str]) -> None:
-        """Answer the platform's dialogue with items of ours; it makes links of them."""
+    def dialogue(self) -> str:
+        """Begin the platform's dialogue for content; return the picking's id."""
         arrived = self.platform.pick(self.teacher._http, accept_multiple=True)
         assert arrived.status_code == 302, arrived.text
         self.prove()
-        key = urlsplit(arrived.headers["location"]).path.rpartition("/")[2]
-        token = self.post(f"pickings/{key}/answer", items=items)["token"]
+        return urlsplit(arrived.headers["location"]).path.rpartition("/")[2]
+
+    def put_into_shell(self, items: list[str], **sheet: Any) -> None:
+        """Answer the platform's dialogue with items of ours; it makes links of them."""
+        token = self.post(f"pickings/{self.dialogue()}/answer", items=items, **sheet)["token"]
         httpx.post(f"{self.platform.url}/picked", data={"JWT": token}).raise_for_status()
 
     def compare(self) -> tuple[dict[str, Any], list[dict[str, Any]]]:

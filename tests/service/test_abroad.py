@@ -12,7 +12,8 @@ from tools.world.browser import Browser
 from tools.world.world import World
 
 from tests.service.abroad import Abroad, PlainPlatform
-from tests.service.strict import AGS
+from tests.service.strict import AGS, LTI
+from vennpair.client import Refusal
 
 QUIZ, ESSAY, LAB = "Quiz: where rivers begin", "Essay on groundwater", "Lab 1"
 
@@ -162,3 +163,50 @@ def test_a_platform_that_refuses_a_column_still_opens_the_link_and_is_asked_agai
     at_service.let_claims_age(world)
     assert slow.platform.open(Browser(), ESSAY, "learner-1").status == 200
     assert sorted(each["label"] for each in slow.platform.columns.values()) == [ESSAY, QUIZ]
+
+
+def test_an_item_without_an_address_is_placed_only_with_word_of_it_and_a_pattern_helps_once(
+    abroad: Abroad,
+) -> None:
+    publisher = abroad.publisher
+    publisher.add("li-30", "Reading log", 5, dueDate="2027-03-01T23:59:00-06:00")
+    made = abroad.post(f"pairings/{abroad.pairing}/catalogue")
+    assert made["items"] == len(publisher.catalogue)
+    items = abroad.get(f"pairings/{abroad.pairing}/items", q="Reading log")["results"]
+    chosen = [row["id"] for row in items]
+    told = abroad.post(f"pickings/{abroad.dialogue()}/answer", items=chosen, dry_run=True)
+    (notice,) = told["notices"]
+    assert (notice["code"], notice["level"]) == ("front_page", "warning")
+    assert "address pattern" in notice["remedy"]
+    abroad.put_into_shell(chosen)
+    abroad.platform.open(Browser(), "Reading log", "learner-1")
+    assert publisher.launched[-1][f"{LTI}target_link_uri"] == f"{publisher.url}/launch"
+    with abroad.world.administrator() as admin:
+        key = next(row["id"] for row in admin.publishers() if row["name"] == publisher.name)
+        with pytest.raises(Refusal, match=r"lacks \{line_item\}"):
+            admin.change_publisher(key, item_address=f"{publisher.url}/launch")
+        admin.change_publisher(key, item_address=f"{publisher.url}/launch?item={{line_item}}")
+    abroad.platform.open(Browser(), "Reading log", "learner-1")
+    wanted = f"{publisher.url}/launch?item=li-30"
+    assert publisher.launched[-1][f"{LTI}target_link_uri"] == wanted, "links that stand follow"
+
+
+def test_every_link_of_a_copied_shell_opens_its_item_after_same_course(abroad: Abroad) -> None:
+    platform, opened = abroad.platform, {}
+    for title in (QUIZ, ESSAY, LAB):
+        platform.open(Browser(), title, "learner-1")
+        opened[title] = abroad.publisher.launched[-1][f"{LTI}target_link_uri"]
+    assert opened[QUIZ] == "https://plain.example/open/a"
+    first = platform.course
+    platform.copy("course-78")
+    platform.open(abroad.teacher, **{f"{LTI}custom": {"context_id_history": first}})
+    abroad.prove()
+    shells = abroad.get("shells")["results"]
+    shell = next(row for row in shells if row["copied"])
+    made = abroad.post(f"shells/{shell['id']}/copied", choice="same", agree=True)
+    abroad.pairing = made["id"]
+    for title in (QUIZ, ESSAY, LAB):
+        assert platform.open(Browser(), title, "learner-2").status == 200
+        launched = abroad.publisher.launched[-1]
+        assert launched[f"{LTI}target_link_uri"] == opened[title]
+        assert launched[f"{AGS}claim/endpoint"]["lineitem"]

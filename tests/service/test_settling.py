@@ -126,7 +126,6 @@ def test_every_row_of_the_table_is_found_settled_and_undone(
     )
     assert [set(each["counts"]) for each in made] == [{"done"}] * 3, made
     assert sum(sum(each["counts"].values()) for each in made) == len(chosen)
-    venn.wait(next(each["job"] for each in venn.rollouts(pairing) if each["purpose"] == "mend"))
     clean = compared(venn, pairing)
     assert clean["summary"]["open"] == {"held": 1}, list(venn.findings(pairing, clean["id"]))
     for each in reversed(made):

@@ -3311,6 +3311,8 @@ export interface components {
             custom?: {
                 [key: string]: string;
             };
+            /** @description opens an item of which nothing else tells an address: https://…/{line_item} */
+            item_address?: string;
             /** @description LTI 1.1: consumer key */
             key?: string;
             /** @description LTI 1.1: shared secret */
@@ -3937,6 +3939,8 @@ export interface components {
             custom?: {
                 [key: string]: string;
             };
+            /** @description opens an item of which nothing else tells an address: https://…/{line_item} */
+            item_address?: string;
             /** @description LTI 1.1: consumer key */
             key?: string;
             /** @description LTI 1.1: shared secret */
@@ -4177,6 +4181,7 @@ export interface components {
             readonly custom: {
                 [key: string]: string;
             };
+            readonly item_address: string;
             readonly key: string;
             /** @description Say whether there is one. */
             readonly has_shared_secret: boolean;

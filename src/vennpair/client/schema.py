@@ -1047,6 +1047,7 @@ class NewPublisherRequest(TypedDict):
     redirect_uris: NotRequired[list[str]]
     jwks_url: NotRequired[str]
     custom: NotRequired[dict[str, str]]
+    item_address: NotRequired[str]
     key: NotRequired[str]
     shared_secret: NotRequired[str]
     oneroster_url: NotRequired[str]
@@ -1296,6 +1297,7 @@ class PatchedChangePublisherRequest(TypedDict):
     redirect_uris: NotRequired[list[str]]
     jwks_url: NotRequired[str]
     custom: NotRequired[dict[str, str]]
+    item_address: NotRequired[str]
     key: NotRequired[str]
     shared_secret: NotRequired[str]
     oneroster_url: NotRequired[str]
@@ -1496,6 +1498,7 @@ class Publisher(TypedDict):
     redirect_uris: list[str]
     jwks_url: str
     custom: dict[str, str]
+    item_address: str
     key: str
     has_shared_secret: bool
     oneroster_url: str

@@ -66,6 +66,12 @@ export const keyFields: readonly Field[] = [
 
 export const onerosterFields: readonly Field[] = [
   {
+    name: 'item_address',
+    label: 'Address pattern of an item',
+    help: 'Opens items that tell no address of their own: https://…/{line_item}. Empty: none.',
+    optional: true,
+  },
+  {
     name: 'oneroster_url',
     label: 'OneRoster address',
     help: 'The part before /ims/oneroster.',

@@ -179,6 +179,8 @@ def _row(
     if not decided.placed or not target.title:
         notices.extend(note for note in said if note.level == "error")
         return Row(each.item, "leave_out", target)
+    if not each.addressed:
+        notices.append(_front_page(each, target.title))
     target = target.with_points(decided.points if sheet.graded == "column" else None)
     notices.extend(said)
     if standing is not None:
@@ -186,6 +188,19 @@ def _row(
     place = places.of(each.unit)
     notices.extend(_warnings(each, target, ground, place))
     return Row(each.item, "make", target, place, places.title(place))
+
+
+def _front_page(each: Candidate, title: str) -> Notice:
+    """Say that a link opens the publisher's front page, and how it gets to its item."""
+    return Notice(
+        "front_page",
+        each.item,
+        title,
+        f"The publisher tells no address of '{title}', so its link opens the publisher's front"
+        " page and not the item.",
+        "Pick it at the publisher, import the publisher's cartridge, or enter the publisher's"
+        " address pattern once under Connections; links that stand follow.",
+    )
 
 
 def _standing(

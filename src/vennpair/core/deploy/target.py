@@ -84,7 +84,7 @@ class Candidate:
     shell.
 
     ``brought`` by an import, as content; ``half`` where a rollout made the link and not all that
-    belongs to it.
+    belongs to it; ``addressed`` where its link opens it, and not the publisher's front page.
     """
 
     item: str
@@ -99,6 +99,7 @@ class Candidate:
     standing: Standing | None = None
     brought: bool = False
     half: bool = False
+    addressed: bool = True
 
 
 def target_of(each: Candidate, number: int, sheet: Sheet, zone: str) -> tuple[Target, list[Notice]]:

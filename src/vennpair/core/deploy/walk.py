@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
+from vennpair.core.counting import many
 from vennpair.core.reconcile.columns import fold_title
 
 Part = Literal["opens", "visible", "date", "score"]
@@ -18,7 +20,9 @@ class Met:
     empty where it led to none.
 
     ``stopped`` says who did not let it through, with their words; ``heading`` is the title and
-    first headings of the last page. ``score_back`` is None where no score could be tried.
+    first headings of the last page, ``page`` its address. ``addressed`` says that an address of the
+    item was asked for, ``alike`` how many other items opened the very same page. ``score_back`` is
+    None where no score could be tried.
     """
 
     standing: bool = True
@@ -29,6 +33,9 @@ class Met:
     stopped: Literal["", "platform", "venn_pair", "publisher"] = ""
     words: str = ""
     heading: str = ""
+    page: str = ""
+    addressed: bool = True
+    alike: int = 0
     date_there: str = ""
     date_wanted: str = ""
     dates_agree: bool = True
@@ -52,6 +59,27 @@ class Walked:
 
     verdicts: dict[Part, Verdict] = field(default_factory=dict)
     findings: list[Finding] = field(default_factory=list)
+
+
+def with_alike(mets: Mapping[str, Met], titles: Mapping[str, str]) -> dict[str, Met]:
+    """Note which links opened one and the same page that names none of them, by placement: a front
+    page, whatever was asked for.
+    """
+    pages = Counter(
+        (met.page, met.heading)
+        for key, met in mets.items()
+        if met.opened == key and not _is_named(titles[key], met)
+    )
+    return {
+        key: replace(met, alike=pages[met.page, met.heading] - 1)
+        if met.opened == key and not _is_named(titles[key], met)
+        else met
+        for key, met in mets.items()
+    }
+
+
+def _is_named(title: str, met: Met) -> bool:
+    return fold_title(title) in fold_title(met.heading)
 
 
 def judge(placement: str, title: str, others: Sequence[str], met: Met) -> Walked:
@@ -154,8 +182,20 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
 def _names(walked: Walked, title: str, others: Sequence[str], met: Met) -> None:
     """Judge by the page that opened: the item's own title, or that of another one."""
     page = fold_title(met.heading)
-    if fold_title(title) in page:
+    if _is_named(title, met):
         walked.verdicts["opens"] = "yes"
+    elif not met.addressed or met.alike:
+        walked.verdicts["opens"] = "no"
+        others_there = f" So do {many(met.alike, 'other link')}." if met.alike else ""
+        walked.findings.append(
+            Finding(
+                "front_page",
+                f"'{title}' does not open its item but the publisher's front page:"
+                f" {met.heading[:120] or 'no title'}.{others_there}",
+                "Pick it at the publisher, import the publisher's cartridge and match the entry, or"
+                " enter the publisher's address pattern under Connections.",
+            )
+        )
     elif other := max(
         (
             each

@@ -26,6 +26,7 @@ class ItemsFacts:
     titles: tuple[str, ...] = ()
     undated: tuple[str, ...] = ()
     hidden: tuple[str, ...] = ()
+    unaddressed: tuple[str, ...] = ()
     differences: dict[str, int] | None = (
         None  # findings of the last comparison by kind; None before the first
     )
@@ -60,6 +61,7 @@ def checks(facts: ItemsFacts) -> list[Check]:
         _zone(facts),
         _undated(facts),
         _same_titles(facts.titles),
+        _addresses(facts),
         *_hidden(facts.hidden),
         *_compared(facts.differences),
     ]
@@ -139,6 +141,20 @@ def _undated(facts: ItemsFacts) -> Check:
         "warn",
         f"{verb} without a due date: {named(facts.undated)}.",
         "Say when you deploy whether they become columns or plain links.",
+    )
+
+
+def _addresses(facts: ItemsFacts) -> Check:
+    if not facts.unaddressed:
+        return Check("addresses", "ok", "Every item has an address that its link can open.")
+    verb = many(len(facts.unaddressed), "item", "items")
+    return Check(
+        "addresses",
+        "warn",
+        f"The publisher tells no address of {verb}, so links open its front page:"
+        f" {named(facts.unaddressed)}.",
+        "Pick them at the publisher, import its cartridge, or enter its address pattern once under"
+        " Connections.",
     )
 
 

@@ -109,6 +109,9 @@ class Identity(models.Model):
 class Publisher(models.Model):
     """A homework service of which we are the platform: LTI 1.3, or LTI 1.1 where it only has key
     and secret.
+
+    ``item_address`` is the pattern by which an item is opened of which neither a cartridge nor the
+    catalogue tells an address.
     """
 
     class Speaks(models.TextChoices):
@@ -128,6 +131,7 @@ class Publisher(models.Model):
     redirect_uris = models.JSONField(default=list)
     jwks_url = models.URLField(max_length=500, blank=True)
     custom = models.JSONField(default=dict)
+    item_address = models.CharField(max_length=1000, blank=True)
     key = models.CharField(max_length=200, blank=True)  # LTI 1.1
     shared_secret = models.TextField(blank=True)
     oneroster_url = models.URLField(max_length=500, blank=True)

@@ -10,7 +10,9 @@ from django.conf import settings
 
 from vennpair.core.deploy.drift import Deployed
 from vennpair.core.deploy.target import Candidate, Standing, Target
+from vennpair.service.connect.models import Publisher
 from vennpair.service.content.models import Item
+from vennpair.service.deploy.addresses import opens_itself
 from vennpair.service.deploy.models import Placement
 
 STOOD = (
@@ -52,8 +54,8 @@ def web_link(item: Item) -> bool:
     return item.kind == "link" and not item.custom
 
 
-def candidate(item: Item) -> Candidate:
-    """Return an item with what stands of it.
+def candidate(item: Item, publisher: Publisher) -> Candidate:
+    """Return an item with what stands of it. ``publisher`` is its course's.
 
     ``placement`` is to be loaded with it, and ``brought`` where an import may have put it there.
     """
@@ -81,6 +83,7 @@ def candidate(item: Item) -> Candidate:
         there,
         bool(getattr(item, "brought", False)),
         half,
+        opens_itself(item, publisher),
     )
 
 
@@ -127,10 +130,10 @@ def seen_of(item: Item) -> dict[str, str]:
     }
 
 
-def deployed(placement: Placement) -> Deployed:
+def deployed(placement: Placement, publisher: Publisher) -> Deployed:
     """Return a placement as drift is looked for; ``item`` is to be loaded with it."""
     item = placement.item
-    now = None if item.gone else candidate(item)
+    now = None if item.gone else candidate(item, publisher)
     entry = entry_of(placement, item)
     return Deployed(
         str(placement.pk),

@@ -8,6 +8,7 @@ from __future__ import annotations
 import hashlib
 import uuid
 from typing import Any
+from urllib.parse import urlsplit
 
 from django.conf import settings
 from django.core import signing
@@ -19,6 +20,7 @@ from vennpair.service.api.auth import signed_in
 from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
+from vennpair.service.deploy.addresses import address_of
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.pages import send_form
 from vennpair.service.pair.models import AccountLink, Learner, Shell
@@ -102,7 +104,9 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     if hint.get("account"):
         return _account_launch(publisher, hint)
     placement = (
-        Placement.objects.select_related("pairing__shell__platform__institution", "item")
+        Placement.objects.select_related(
+            "pairing__shell__platform__institution", "pairing__course__publisher", "item"
+        )
         .filter(pk=hint["placement"])
         .first()
     )
@@ -121,7 +125,7 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     return _launch(
         publisher,
         hint,
-        placement.item.url or publisher.launch_url,
+        address_of(placement.item, placement.pairing.course),
         str(placement.pk),
         placement.title,
         context,
@@ -292,7 +296,9 @@ def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> 
             {"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT
         )
     fields = launch_fields(facts, "Learner" if learner else "Instructor", launch.custom)
-    target = publisher.launch_url or launch.target_link_uri
+    target = launch.target_link_uri
+    if urlsplit(target).netloc != urlsplit(publisher.launch_url).netloc:
+        target = publisher.launch_url or target  # what we sign goes to the publisher's site only
     return send_form(
         request, target, sign_launch(target, fields, publisher.key, unseal(publisher.shared_secret))
     )

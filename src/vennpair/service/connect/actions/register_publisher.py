@@ -20,6 +20,7 @@ FIELDS = (
     "redirect_uris",
     "jwks_url",
     "custom",
+    "item_address",
     "key",
     "oneroster_url",
     "oneroster_token_url",

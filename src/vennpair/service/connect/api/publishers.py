@@ -12,6 +12,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.deploy.address import wrong_with
 from vennpair.service.api.reading import read
 from vennpair.service.connect.actions.check_publisher import check_publisher
 from vennpair.service.connect.actions.invite import invite
@@ -56,6 +57,7 @@ class PublisherSerializer(serializers.ModelSerializer[Publisher]):
                 "redirect_uris",
                 "jwks_url",
                 "custom",
+                "item_address",
                 "key",
                 "has_shared_secret",
             ),
@@ -117,6 +119,12 @@ class ChangePublisherSerializer(serializers.Serializer[Any]):
         required=False,
         help_text="custom parameters of every launch",
     )
+    item_address = serializers.CharField(
+        max_length=1000,
+        required=False,
+        allow_blank=True,
+        help_text="opens an item of which nothing else tells an address: https://…/{line_item}",
+    )
     key = serializers.CharField(
         max_length=200, required=False, allow_blank=True, help_text="LTI 1.1: consumer key"
     )
@@ -141,6 +149,15 @@ class ChangePublisherSerializer(serializers.Serializer[Any]):
         help_text="course provisioning, where the publisher has it (docs/course-provisioning.md)",
     )
     active = serializers.BooleanField(required=False, help_text="while false, nobody is sent there")
+
+    def validate_item_address(self, value: str) -> str:
+        """Refuse a pattern that opens no item."""
+        if value and (wrong := wrong_with(value)):
+            raise serializers.ValidationError(
+                f"This pattern cannot be used: {wrong}. For example:"
+                " https://press.example/open?item={line_item}"
+            )
+        return value
 
 
 class NewPublisherSerializer(ChangePublisherSerializer):

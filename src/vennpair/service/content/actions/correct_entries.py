@@ -114,6 +114,9 @@ def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
                 category="",
                 reason=entry.reason,
             )
+        if item is not None and (entry.url or entry.custom):
+            item.url, item.custom = entry.url, entry.custom  # links that stand open there, too
+            item.save(update_fields=["url", "custom"])
         entry.item = item or entry.item
         entry.save(update_fields=["item", "line_item", "reason", "points", "due_date", "category"])
         record(

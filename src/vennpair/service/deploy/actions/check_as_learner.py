@@ -15,13 +15,14 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
 from vennpair.core.deploy.places import hidden_around
-from vennpair.core.deploy.walk import Met, Walked, judge
+from vennpair.core.deploy.walk import Met, Walked, judge, with_alike
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.visitor import Visit, walk
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
-from vennpair.service.connect.models import User
+from vennpair.service.connect.models import Publisher, User
+from vennpair.service.deploy.addresses import opens_itself
 from vennpair.service.deploy.ground import require_outline
 from vennpair.service.deploy.models import LearnerCheck, Placement
 from vennpair.service.lti.second_hop import opened_by
@@ -78,6 +79,7 @@ class _Shell:
     url: str
     outline: Sequence[Node]
     columns: dict[str, LineItem]
+    publisher: Publisher
     viewable: bool
     zone: str
     platform: frozenset[str]
@@ -85,9 +87,9 @@ class _Shell:
 
 def carry_out_check(job: Job) -> str:
     """Open each link and judge what is met. Raises OutsideError where the shell cannot be read."""
-    check = LearnerCheck.objects.select_related("pairing__shell__platform__institution").get(
-        job=job
-    )
+    check = LearnerCheck.objects.select_related(
+        "pairing__shell__platform__institution", "pairing__course__publisher"
+    ).get(job=job)
     pairing, job.done = check.pairing, 0
     shell = pairing.shell
     gateway = shell_gateway(shell)
@@ -97,7 +99,14 @@ def carry_out_check(job: Job) -> str:
         urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url)
     )
     read = _Shell(
-        gateway, shell.outline_url, outline, columns, "learner_view" in offers, shell.zone, hosts
+        gateway,
+        shell.outline_url,
+        outline,
+        columns,
+        pairing.course.publisher,
+        "learner_view" in offers,
+        shell.zone,
+        hosts,
     )
     titles = list(pairing.items.filter(gone=False).values_list("title", flat=True))
     placements = list(
@@ -105,19 +114,21 @@ def carry_out_check(job: Job) -> str:
         .select_related("item")
         .order_by("item__position")
     )
-    rows: dict[str, dict[str, Any]] = {}
+    mets: dict[str, Met] = {}
     _note_tester(check, read, placements)
 
     def settle(outcomes: list[Outcome[Placement, Met]]) -> None:
         for placement, met in outcomes:
             if not isinstance(met, OutsideError):
-                rows[str(placement.pk)] = _row(
-                    placement, judge(str(placement.pk), placement.item.title, titles, met)
-                )
+                mets[str(placement.pk)] = met
                 step_done(job, f"opened '{placement.title[:100]}'")
 
     fly(placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE)
-    ordered = [rows[str(each.pk)] for each in placements if str(each.pk) in rows]
+    there = {str(each.pk): each for each in placements if str(each.pk) in mets}
+    mets = with_alike(mets, {key: each.item.title for key, each in there.items()})
+    ordered = [
+        _row(each, judge(key, each.item.title, titles, mets[key])) for key, each in there.items()
+    ]
     trouble = sum(any(finding["level"] != "note" for finding in row["findings"]) for row in ordered)
     later = sum(any(finding["code"] == "not_yet" for finding in row["findings"]) for row in ordered)
     words = _words(len(ordered), trouble, later)
@@ -200,6 +211,7 @@ def _meet(shell: _Shell, placement: Placement) -> Met:
         "date_wanted": shown(wanted, shell.zone),
         "date_there": shown(there, shell.zone),
         "dates_agree": not there or not wanted,
+        "addressed": opens_itself(placement.item, shell.publisher),
     }
     if node is None:
         return Met(**facts)
@@ -224,7 +236,11 @@ def _through(shell: _Shell, node: Node, column: LineItem | None) -> dict[str, An
     except OutsideError as error:
         return {"stopped": "platform", "words": error.failure.message}
     visit = walk(address)
-    met: dict[str, Any] = {"opened": _opened(visit), "heading": visit.heading}
+    met: dict[str, Any] = {
+        "opened": _opened(visit),
+        "heading": visit.heading,
+        "page": visit.last.partition("?")[0],
+    }
     if visit.broken or visit.status >= 400:
         met |= {
             "stopped": _who(visit, shell),

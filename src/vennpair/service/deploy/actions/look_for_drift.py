@@ -60,7 +60,7 @@ def carry_out_looking(job: Job) -> str:
         )
         first = _first_looks(placements, read)
         found = find_drifts(
-            [deployed(each) for each in placements],
+            [deployed(each, pairing.course.publisher) for each in placements],
             ShellNow(read.outline, columns, read.book, shell.zone, read.offers),
         )
         kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}

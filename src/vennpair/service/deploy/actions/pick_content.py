@@ -131,7 +131,12 @@ def plan_answer(
     ground = Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"}))
     try:
         plan = plan_rollout(
-            [candidate(items[str(each)]) for each in dict.fromkeys(map(str, chosen))], sheet, ground
+            [
+                candidate(items[str(each)], pairing.course.publisher)
+                for each in dict.fromkeys(map(str, chosen))
+            ],
+            sheet,
+            ground,
         )
     except BadPattern as error:
         raise Refused(

@@ -87,7 +87,9 @@ def plan_deploy(
         own_sheet = _sheet_of(sheet if section is own else elsewhere, section, like, there)
         try:
             plan = plan_rollout(
-                [candidate(each) for each in there], own_sheet, ground[str(section.pairing.pk)]
+                [candidate(each, section.pairing.course.publisher) for each in there],
+                own_sheet,
+                ground[str(section.pairing.pk)],
             )
         except places.NoPlace as error:
             raise Refused(

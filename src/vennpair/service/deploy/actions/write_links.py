@@ -39,7 +39,7 @@ def write_links(
         )
     }
     plan = plan_rollout(
-        [candidate(each) for each in items.values()],
+        [candidate(each, pairing.course.publisher) for each in items.values()],
         sheet,
         Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"})),
     )

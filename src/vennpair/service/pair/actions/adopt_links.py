@@ -14,7 +14,9 @@ from django.db.models import QuerySet
 from vennpair.core.counting import many
 from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.activity.audit import record
+from vennpair.service.content.actions.tie_picked import PICKED
 from vennpair.service.content.models import Item
+from vennpair.service.deploy.addresses import opens_itself
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
@@ -128,7 +130,7 @@ def _elsewhere(pairing: Pairing) -> QuerySet[Placement]:
     return (
         Placement.objects.filter(pairing__shell__platform=pairing.shell.platform_id)
         .exclude(pairing=pairing)
-        .select_related("item")
+        .select_related("item__pairing", "pairing__course")
     )
 
 
@@ -137,14 +139,46 @@ def _mapped(pairing: Pairing, placements: list[Placement]) -> dict[UUID, Item]:
     new = {str(item.pk): item for item in Item.objects.filter(pairing=pairing, gone=False)}
     facts = [_facts(item) for item in new.values()]
     found: dict[UUID, Item] = {}
-    for owner in {each.pairing_id for each in placements}:
+    for each in placements:
+        if item := _of_same_course(pairing, each.item):
+            found[each.pk] = item
+    for owner in {each.pairing_id for each in placements if each.pk not in found}:
         # All items of the old course take part, as equal titles are told apart by their order among
         # them.
         matched = match_items([_facts(item) for item in Item.objects.filter(pairing=owner)], facts)
         for each in placements:
-            if each.pairing_id == owner and str(each.item_id) in matched:
+            if each.pk in found or each.pairing_id != owner:
+                continue
+            if str(each.item_id) in matched:
                 found[each.pk] = new[matched[str(each.item_id)]]
+            elif each.item.source == PICKED and each.pairing.course_id == pairing.course_id:
+                found[each.pk] = _copied(pairing, each.item)
     return found
+
+
+def _of_same_course(pairing: Pairing, item: Item) -> Item | None:
+    """Return the item of a pairing that is the same graded item of the very same course."""
+    if not item.line_item or item.pairing.course_id != pairing.course_id:
+        return None
+    same = Item.objects.filter(pairing=pairing, line_item=item.line_item, gone=False)
+    return same.order_by("position", "pk").first()
+
+
+def _copied(pairing: Pairing, item: Item) -> Item:
+    """Return what was picked at the publisher for an old shell as an item of the new pairing."""
+    names = ("title", "shown_title", "kind", "unit", "position", "audience", "url", "custom")
+    more = ("line_item", "resource", "tag", "points", "due_date", "category", "reason", "source")
+    facts = {name: getattr(item, name) for name in (*names, *more)}
+    made, _ = Item.objects.get_or_create(pairing=pairing, key=item.key, defaults=facts)
+    return made
+
+
+def _with_address(pairing: Pairing, item: Item, before: Item) -> None:
+    """Let an item open as the copied link's did, where nothing else tells its address."""
+    if opens_itself(item, pairing.course.publisher):
+        return
+    item.url, item.custom = before.url, before.custom
+    item.save(update_fields=["url", "custom"])
 
 
 def _facts(item: Item) -> ItemFacts:
@@ -158,6 +192,8 @@ def _take(
     known = Placement.objects.select_for_update(no_key=True).filter(item=item).first()
     if known is not None and known.state == Placement.State.PLACED:
         return False
+    if before.pairing.course.publisher_id == pairing.course.publisher_id:
+        _with_address(pairing, item, before.item)
     fields = {
         "pairing": pairing,
         "state": Placement.State.PLACED,

@@ -19,6 +19,7 @@ from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
+from vennpair.service.deploy.addresses import opens_itself
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.match_learners import own_students, subject_of
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
@@ -158,6 +159,7 @@ def _items(pairing: Pairing) -> ItemsFacts:
         tuple(item.title for item in items),
         tuple(item.shown_title for item in items if not item.due_date),
         _hidden(nodes, entries),
+        tuple(each.shown_title for each in items if not opens_itself(each, course.publisher)),
         _differences(pairing),
     )
 
