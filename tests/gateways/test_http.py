@@ -18,6 +18,7 @@ from tests.gateways.server import Server
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError, call, call_safely
+from vennpair.gateways.patience import Patience
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import TokenSource, secret_client
@@ -33,7 +34,9 @@ class Ready(TokenSource):
 
 def tokens(server: Server) -> TokenSource:
     """Return a source that asks nobody."""
-    return Ready("The platform", f"{server.url}/token", lambda scopes: ({}, {}))
+    return Ready(
+        "The platform", f"{server.url}/token", lambda scopes: ({}, {}), Patience("The platform")
+    )
 
 
 @pytest.mark.parametrize(

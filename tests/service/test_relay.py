@@ -300,7 +300,7 @@ def test_repeated_and_disordered_reports_end_at_the_newest(
 ) -> None:
     sides, pairing = live
     placement = at_service.placement_id(world, pairing, OTHER)
-    learner = at_service.learner_id(world, sides.context_id, LEARNERS[0].email)
+    learner = at_service.learner_sub(world, sides.context_id, LEARNERS[0].email)
     url = f"{world.url('vennpair')}/lti/platform/pairings/{pairing}/lineitems/{placement}/scores"
     headers = {"Authorization": f"Bearer {_publisher_token(world)}", "Content-Type": MEDIA_SCORE}
     begun = datetime(2027, 3, 3, 20, 0, tzinfo=UTC)

@@ -59,6 +59,14 @@ def learner_id(context_id: str, email: str) -> str:
 
 
 @inside("vennpair")
+def learner_sub(context_id: str, email: str) -> str:
+    """Return the subject under which publishers know a learner."""
+    from vennpair.service.pair.models import Learner
+
+    return Learner.objects.get(shell__context_id=context_id, email=email).sub
+
+
+@inside("vennpair")
 def placement_id(pairing: str, title: str) -> str:
     """Return the id of a placement by its item's title."""
     from vennpair.service.deploy.models import Placement
@@ -298,7 +306,7 @@ def lay_live_pairing(
             column_url=f"{at}/lineitems/{column}",
         )
         placements[column] = str(placed.pk)
-    learners = {each.subject: str(each.pk) for each in shell.learners.all()}
+    learners = {each.subject: each.sub for each in shell.learners.all()}
     return {"pairing": str(pairing.pk), "placements": placements, "learners": learners}
 
 

@@ -2248,13 +2248,14 @@ export interface components {
         };
         /**
          * @description Everything that is known of one cell, the oldest first, and what stands there by the last
-         *     comparison.
+         *     comparison. ``review`` opens what the learner handed in, empty where the publisher shows it not.
          */
         CellStory: {
             item: string;
             learner: string;
             points: string | null;
             kind: string;
+            review: string;
             events: components["schemas"]["CellEvent"][];
             notes: components["schemas"]["Note"][];
         };
@@ -3313,6 +3314,12 @@ export interface components {
             };
             /** @description opens an item of which nothing else tells an address: https://…/{line_item} */
             item_address?: string;
+            /** @description it is told the institution's own ids of learners */
+            gets_numbers?: boolean;
+            /** @description where its picker opens (deep linking); empty: the launch address */
+            picker_url?: string;
+            /** @description where it shows a learner's submission (submission review); empty: it does not */
+            review_url?: string;
             /** @description LTI 1.1: consumer key */
             key?: string;
             /** @description LTI 1.1: shared secret */
@@ -3941,6 +3948,12 @@ export interface components {
             };
             /** @description opens an item of which nothing else tells an address: https://…/{line_item} */
             item_address?: string;
+            /** @description it is told the institution's own ids of learners */
+            gets_numbers?: boolean;
+            /** @description where its picker opens (deep linking); empty: the launch address */
+            picker_url?: string;
+            /** @description where it shows a learner's submission (submission review); empty: it does not */
+            review_url?: string;
             /** @description LTI 1.1: consumer key */
             key?: string;
             /** @description LTI 1.1: shared secret */
@@ -4182,6 +4195,11 @@ export interface components {
                 [key: string]: string;
             };
             readonly item_address: string;
+            readonly gets_numbers: boolean;
+            /** Format: uri */
+            readonly picker_url: string;
+            /** Format: uri */
+            readonly review_url: string;
             readonly key: string;
             /** @description Say whether there is one. */
             readonly has_shared_secret: boolean;

@@ -255,13 +255,15 @@ class CellEvent(TypedDict):
 
 class CellStory(TypedDict):
     """Everything that is known of one cell, the oldest first, and what stands there by the last
-    comparison.
+    comparison. ``review`` opens what the learner handed in, empty where the publisher shows
+    it not.
     """
 
     item: str
     learner: str
     points: str | None
     kind: str
+    review: str
     events: list[CellEvent]
     notes: list[Note]
 
@@ -1048,6 +1050,9 @@ class NewPublisherRequest(TypedDict):
     jwks_url: NotRequired[str]
     custom: NotRequired[dict[str, str]]
     item_address: NotRequired[str]
+    gets_numbers: NotRequired[bool]
+    picker_url: NotRequired[str]
+    review_url: NotRequired[str]
     key: NotRequired[str]
     shared_secret: NotRequired[str]
     oneroster_url: NotRequired[str]
@@ -1298,6 +1303,9 @@ class PatchedChangePublisherRequest(TypedDict):
     jwks_url: NotRequired[str]
     custom: NotRequired[dict[str, str]]
     item_address: NotRequired[str]
+    gets_numbers: NotRequired[bool]
+    picker_url: NotRequired[str]
+    review_url: NotRequired[str]
     key: NotRequired[str]
     shared_secret: NotRequired[str]
     oneroster_url: NotRequired[str]
@@ -1499,6 +1507,9 @@ class Publisher(TypedDict):
     jwks_url: str
     custom: dict[str, str]
     item_address: str
+    gets_numbers: bool
+    picker_url: str
+    review_url: str
     key: str
     has_shared_secret: bool
     oneroster_url: str

@@ -7,28 +7,30 @@ a single httpx pool does not.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import IO, Any
 
 import urllib3
-from tenacity import retry, retry_if_exception, stop_after_attempt, wait_exponential_jitter
+from tenacity import (
+    RetryCallState,
+    retry,
+    retry_if_exception,
+    stop_after_attempt,
+    wait_exponential_jitter,
+)
 
 from vennpair.core.failures import Failure, FailureKind, failure_of_status
+from vennpair.gateways.errors import OutsideError
+from vennpair.gateways.patience import Patience
+from vennpair.standards.json_text import read_json
+
+__all__ = ["Answer", "OutsideError", "call", "call_safely", "download", "visit"]
 
 TIMEOUT = urllib3.Timeout(connect=5, read=20)
 LARGEST_ANSWER = 20_000_000
 PIECE = 1_000_000
 _pool = urllib3.PoolManager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
-
-
-class OutsideError(Exception):
-    """A call to an outside system failed; ``failure`` says of which kind and what to do."""
-
-    def __init__(self, failure: Failure) -> None:
-        super().__init__(failure.message)
-        self.failure = failure
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +44,7 @@ class Answer:
     def json(self, who: str) -> Any:
         """Return the body as JSON. Raises OutsideError where it is none."""
         try:
-            return json.loads(self.body)
+            return read_json(self.body)
         except ValueError as error:
             message = (
                 f"{who} answered with something other than JSON; perhaps it shows a sign-in or"
@@ -66,12 +68,16 @@ def call(
     headers: dict[str, str] | None = None,
     body: bytes | IO[bytes] | None = None,
     fields: dict[str, str] | None = None,
+    patience: Patience | None = None,
 ) -> Answer:
     """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece
     by piece.
 
-    Raises OutsideError for anything but 2xx.
+    Raises OutsideError for anything but 2xx, and, before anything is sent, while ``patience`` waits
+    for the end of a pause.
     """
+    if patience is not None:
+        patience.check()
     try:
         response = (
             _pool.request(
@@ -108,14 +114,15 @@ def call(
             )
         )
     if not 200 <= response.status < 300:
-        raise OutsideError(
-            failure_of_status(
-                response.status,
-                who,
-                _words(data),
-                _retry_after(response.headers.get("Retry-After")),
-            )
+        failure = failure_of_status(
+            response.status,
+            who,
+            _words(data),
+            _retry_after(response.headers.get("Retry-After")),
         )
+        if patience is not None:
+            patience.note(failure)
+        raise OutsideError(failure)
     return Answer(
         response.status, {key.lower(): value for key, value in response.headers.items()}, data
     )
@@ -181,12 +188,22 @@ def _again(error: BaseException) -> bool:
     )
 
 
+_SPREAD = wait_exponential_jitter(multiplier=0.3, max=3)
+
+
+def _pause(state: RetryCallState) -> float:
+    """Wait a moment before the next try, and never less than the other side asked for."""
+    error = state.outcome.exception() if state.outcome else None
+    asked = error.failure.retry_after if isinstance(error, OutsideError) else None
+    return max(_SPREAD(state) if not asked else 0.05, asked or 0.0)
+
+
 # For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
 # What still fails after them goes back to the job, which waits longer.
 call_safely = retry(
     retry=retry_if_exception(_again),
     stop=stop_after_attempt(3),
-    wait=wait_exponential_jitter(multiplier=0.3, max=3),
+    wait=_pause,
     reraise=True,
 )(call)
 
@@ -221,19 +238,32 @@ def _reason(error: urllib3.exceptions.HTTPError) -> str:
 def _words(data: bytes) -> str:
     """Return the reason that an error answer gives, at most a sentence or two of it."""
     try:
-        document = json.loads(data)
+        document = read_json(data)
     except ValueError:
         return ""
-    if not isinstance(document, dict):
+    return _said(document)[:300]
+
+
+def _said(document: object, depth: int = 3) -> str:
+    """Return what a person can read of an error document, whichever way it is written: a problem
+    (RFC 9457), an OAuth error, or a list of errors.
+    """
+    if isinstance(document, str):
+        return document
+    if isinstance(document, list):
+        return " ".join(filter(None, (_said(each, depth - 1) for each in document[:3])))
+    if not isinstance(document, dict) or not depth:
         return ""
-    said = (
-        document.get("detail")
-        or document.get("error_description")
-        or document.get("message")
-        or document.get("error")
-        or ""
-    )
-    return str(said)[:300]
+    for name in _WORDS:
+        if said := _said(document.get(name), depth - 1):
+            return said
+    return ""
+
+
+_WORDS = (
+    *("detail", "error_description", "message", "title", "description", "reason"),
+    *("errors", "error", "imsx_description"),
+)
 
 
 def _retry_after(text: str | None) -> float | None:

@@ -16,6 +16,7 @@ from typing import Any, NoReturn
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
+from vennpair.gateways.patience import Patience
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import TokenSource
@@ -44,7 +45,7 @@ def _nowhere(scopes: list[str]) -> NoReturn:
 
 
 def _no_tokens() -> TokenSource:
-    return TokenSource("memory", "memory:", _nowhere)
+    return TokenSource("memory", "memory:", _nowhere, Patience("memory"))
 
 
 @dataclass

@@ -145,6 +145,7 @@ class PlatformGateway:
                 self.name,
                 headers={"Authorization": f"Bearer {token}", "Content-Type": v.MEDIA_SCORE},
                 body=body,
+                patience=self._tokens.patience,
             )
 
         self._with_token([v.SCOPE_SCORE], attempt)
@@ -355,7 +356,12 @@ class PlatformGateway:
         }
         with closing(open_stream()) as stream:
             return call(
-                "PUT", f"{url}?{urlencode({'name': name})}", self.name, headers=headers, body=stream
+                "PUT",
+                f"{url}?{urlencode({'name': name})}",
+                self.name,
+                headers=headers,
+                body=stream,
+                patience=self._tokens.patience,
             )
 
     def remove_line_item(self, url: str) -> None:
@@ -421,7 +427,11 @@ class PlatformGateway:
         return self._with_token(
             scopes,
             lambda token: call_safely(
-                "GET", url, self.name, headers={"Authorization": f"Bearer {token}", "Accept": media}
+                "GET",
+                url,
+                self.name,
+                headers={"Authorization": f"Bearer {token}", "Accept": media},
+                patience=self._tokens.patience,
             ),
         )
 
@@ -451,6 +461,7 @@ class PlatformGateway:
                     **(extra or {}),
                 },
                 body=body,
+                patience=self._tokens.patience,
             )
 
         return self._with_token(scopes, attempt)

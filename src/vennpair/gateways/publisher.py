@@ -213,7 +213,12 @@ class PublisherGateway:
         try:
             return reader(
                 call_safely(
-                    method, self._provisioning + path, self.name, headers=headers, body=body
+                    method,
+                    self._provisioning + path,
+                    self.name,
+                    headers=headers,
+                    body=body,
+                    patience=self._tokens.patience,
                 ).json(self.name)
             )
         except ValueError as error:
@@ -271,6 +276,7 @@ class PublisherGateway:
             url,
             self.name,
             headers={"Authorization": f"Bearer {token}", "Accept": "application/json"},
+            patience=self._tokens.patience,
         )
 
     def _bad(self, what: str) -> OutsideError:

@@ -13,6 +13,7 @@ from joserfc.jwk import RSAKey
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError, call
+from vennpair.gateways.patience import Patience
 from vennpair.standards.lti.tokens import token_request
 
 EARLY_SECONDS = 60
@@ -26,6 +27,7 @@ class TokenSource:
     who: str
     token_url: str
     ask: Callable[[list[str]], tuple[dict[str, str], dict[str, str]]]
+    patience: Patience
     _tokens: dict[tuple[str, ...], tuple[str, float]] = field(default_factory=dict)
     _lock: threading.Lock = field(default_factory=threading.Lock)
     _refused_since: float = 0.0
@@ -62,10 +64,15 @@ class TokenSource:
             fields, headers = self.ask(scopes)
             try:
                 answer = call(
-                    "POST", self.token_url, self.who, fields=fields, headers=headers
+                    "POST",
+                    self.token_url,
+                    self.who,
+                    fields=fields,
+                    headers=headers,
+                    patience=self.patience,
                 ).json(self.who)
             except OutsideError as error:
-                if not pause:
+                if not pause or error.failure.code == "busy":
                     raise self._judged(error) from error
                 time.sleep(pause)
             else:
@@ -103,11 +110,16 @@ class TokenSource:
 
 
 def signed_client(
-    who: str, client_id: str, token_url: str, key: RSAKey, audience: str = ""
+    who: str,
+    client_id: str,
+    token_url: str,
+    key: RSAKey,
+    audience: str = "",
+    patience: Patience | None = None,
 ) -> TokenSource:
     """Return a source that signs its requests (Security Framework 4.1).
 
-    ``audience`` is the token address unless named.
+    ``audience`` is the token address unless named, ``patience`` one of its own.
     """
 
     def ask(scopes: list[str]) -> tuple[dict[str, str], dict[str, str]]:
@@ -120,10 +132,12 @@ def signed_client(
             token_id=uuid.uuid4().hex,
         ), {}
 
-    return TokenSource(who, token_url, ask)
+    return TokenSource(who, token_url, ask, patience or Patience(who))
 
 
-def secret_client(who: str, client_id: str, secret: str, token_url: str) -> TokenSource:
+def secret_client(
+    who: str, client_id: str, secret: str, token_url: str, patience: Patience | None = None
+) -> TokenSource:
     """Return a source that shows a secret (OneRoster 1.2 security, OAuth 2 client credentials)."""
 
     def ask(scopes: list[str]) -> tuple[dict[str, str], dict[str, str]]:
@@ -132,4 +146,4 @@ def secret_client(who: str, client_id: str, secret: str, token_url: str) -> Toke
             "Authorization": f"Basic {basic}"
         }
 
-    return TokenSource(who, token_url, ask)
+    return TokenSource(who, token_url, ask, patience or Patience(who))

@@ -6,7 +6,15 @@ from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
 from vennpair.service.api.views import NoSuchAddress
-from vennpair.service.lti import as_platform, as_tool, grades, outcomes, picking, registration
+from vennpair.service.lti import (
+    as_platform,
+    as_tool,
+    grades,
+    outcomes,
+    picking,
+    registration,
+    reviewing,
+)
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
@@ -24,6 +32,7 @@ urlpatterns = [
     path("lti/platform/account", as_platform.account),
     path("lti/platform/account/<uuid:link_id>", as_platform.begin_account),
     path("lti/platform/pick/<uuid:picking_id>", picking.begin_at_publisher),
+    path("lti/platform/review/<uuid:placement_id>/<uuid:learner_id>", reviewing.review),
     path("lti/platform/picked", picking.picked),
     path("lti/platform/outcomes", outcomes.outcomes),
     path("lti/platform/authorize", as_platform.authorize),

@@ -31,15 +31,17 @@ def read_number(text: str) -> Decimal | None:
     return Decimal(stripped)
 
 
-def read_json_number(value: object) -> Decimal | None:
-    """Read what JSON gave for a number, also where it is written as a text; null is None.
+def read_json_number(value: object, *, strictly: bool = False) -> Decimal | None:
+    """Read what JSON gave for a number; null is None.
 
-    Raises ValueError.
+    One that is written as a text is taken too, unless ``strictly``. Raises ValueError.
     """
     if value is None:
         return None
     if isinstance(value, bool) or not isinstance(value, int | float | Decimal | str):
         raise ValueError("it is not a number")
+    if strictly and isinstance(value, str):
+        raise ValueError("it is a text")
     found = read_number(str(value))
     if found is None:
         raise ValueError("it is not a number")

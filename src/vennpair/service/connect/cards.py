@@ -117,6 +117,11 @@ def our_registration(platform: Configuration, contacts: tuple[str, ...] = ()) ->
         if v.DEEP_LINKING_REQUEST in platform.messages
         else ()
     )
+    review = (
+        ({**message, "type": v.SUBMISSION_REVIEW_REQUEST, "label": "Open at the publisher"},)
+        if v.SUBMISSION_REVIEW_REQUEST in platform.messages
+        else ()
+    )
     return Registration(
         NAME,
         f"{base}/lti/login",
@@ -125,7 +130,7 @@ def our_registration(platform: Configuration, contacts: tuple[str, ...] = ()) ->
         f"{base}/lti/launch",
         scopes,
         custom,
-        (message, *picking),
+        (message, *picking, *review),
         DESCRIPTION,
         contacts,
     )
@@ -145,6 +150,6 @@ def our_configuration() -> Configuration:
         "vennpair",
         __version__,
         "",
-        (v.RESOURCE_LINK_REQUEST, v.DEEP_LINKING_REQUEST),
+        (v.RESOURCE_LINK_REQUEST, v.DEEP_LINKING_REQUEST, v.SUBMISSION_REVIEW_REQUEST),
         KNOWN,
     )

@@ -111,7 +111,9 @@ class Publisher(models.Model):
     and secret.
 
     ``item_address`` is the pattern by which an item is opened of which neither a cartridge nor the
-    catalogue tells an address.
+    catalogue tells an address. ``gets_numbers``: the college lets it know the institution's own ids
+    of people. ``picker_url`` and ``review_url`` are where deep linking and submission review
+    messages go, empty where it did not say; it takes reviews only where it named an address.
     """
 
     class Speaks(models.TextChoices):
@@ -132,6 +134,11 @@ class Publisher(models.Model):
     jwks_url = models.URLField(max_length=500, blank=True)
     custom = models.JSONField(default=dict)
     item_address = models.CharField(max_length=1000, blank=True)
+    gets_numbers = models.BooleanField(default=False)
+    picker_url = models.URLField(max_length=500, blank=True)
+    picker_custom = models.JSONField(default=dict)
+    review_url = models.URLField(max_length=500, blank=True)
+    review_custom = models.JSONField(default=dict)
     key = models.CharField(max_length=200, blank=True)  # LTI 1.1
     shared_secret = models.TextField(blank=True)
     oneroster_url = models.URLField(max_length=500, blank=True)

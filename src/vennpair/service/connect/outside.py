@@ -10,6 +10,7 @@ from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import secret_client, signed_client
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.connect.models import Platform, Publisher
+from vennpair.service.connect.pauses import patience_of
 from vennpair.service.connect.secrets import unseal
 
 _lock = threading.Lock()
@@ -28,6 +29,7 @@ def platform_gateway(platform: Platform) -> PlatformGateway:
                 platform.token_url,
                 signer,
                 platform.token_audience,
+                patience_of(platform.pk, platform.name),
             )
             _gateways[key] = PlatformGateway(platform.name, tokens)
         return _gateways[key]  # type: ignore[no-any-return]
@@ -43,6 +45,7 @@ def publisher_gateway(publisher: Publisher) -> PublisherGateway:
                 publisher.oneroster_client_id,
                 unseal(publisher.oneroster_secret),
                 publisher.oneroster_token_url,
+                patience_of(publisher.pk, publisher.name),
             )
             _gateways[key] = PublisherGateway(
                 publisher.name, publisher.oneroster_url, tokens, publisher.provisioning_url

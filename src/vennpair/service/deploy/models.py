@@ -18,7 +18,8 @@ class Placement(models.Model):
     Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty
     where nobody has looked yet. Times are ISO 8601 with their zone. ``place`` is its place among
     the deployed links of its folder, ``column_place`` that of its column among the deployed
-    columns.
+    columns. ``history`` holds the placements whose link it was before the shell was copied, the
+    most recent first.
     """
 
     class State(models.TextChoices):
@@ -50,6 +51,7 @@ class Placement(models.Model):
     new_window = models.BooleanField(default=False)
     shift_days = models.IntegerField(default=0)
     seen = models.JSONField(default=dict)
+    history = models.JSONField(default=list)
 
     @property
     def is_scored(self) -> bool:

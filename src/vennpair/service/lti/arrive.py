@@ -13,21 +13,31 @@ from vennpair.service.deploy.actions.claim_written import claim_written
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement, open_test
 from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
-from vennpair.service.pair.actions.open_shell import admit_learner, admit_teacher, open_shell
+from vennpair.service.pair.actions.open_shell import (
+    TEACHES,
+    admit_learner,
+    admit_teacher,
+    end_role,
+    open_shell,
+)
 from vennpair.service.pair.actions.pair_course import old_pairing
 from vennpair.service.pair.models import Pairing, Shell
-from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
+from vennpair.standards.lti.roles import Standing, is_tester, standing
 
 
 def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpResponse:
     """Learn who and where it is, then lead on. Raises LtiError where there is nowhere to go."""
+    what = standing(message.roles)
     shell = open_shell(platform, message)
-    teaches = v.is_instructor(list(message.roles)) or v.ASSISTANT in message.roles
-    testing = (
-        not teaches and v.TEST_USER in message.roles
-    )  # nobody real: in no roster, and its scores go nowhere
+    teaches = what in TEACHES
+    # Nobody real: in no roster, and its scores go nowhere.
+    testing = not teaches and is_tester(message.roles)
+    if not teaches:
+        end_role(platform, shell, message.person.sub)
+    if not teaches and not testing and what != "learner":
+        raise _nothing_to_do(what)
     learner = None if teaches or testing else admit_learner(shell, message)
     if teaches:
         sign_in(
@@ -54,6 +64,23 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     if pairing is None and shell.history and old_pairing(shell):
         return redirect(f"/shells/{shell.pk}/copied")
     return redirect(f"/pairings/{pairing.pk}" if pairing else f"/?shell={shell.pk}")
+
+
+def _nothing_to_do(what: Standing) -> LtiError:
+    """Say to somebody who neither teaches nor learns in the course why nothing opens."""
+    if what == "mentor":
+        return LtiError(
+            "not_for_mentors",
+            "Your course platform lists you as a mentor. Homework and scores are shown to the"
+            " learner and the instructor only.",
+            "LTI Core 1.3, A.2.3",
+        )
+    return LtiError(
+        "no_course_role",
+        "Your course platform gives you no part in this course, neither as its instructor nor as"
+        " its learner.",
+        "LTI Core 1.3, A.2",
+    )
 
 
 def _placement(shell: Shell, message: Launch) -> Placement | None:

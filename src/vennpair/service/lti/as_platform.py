@@ -30,6 +30,7 @@ from vennpair.service.lti.second_hop import (
     SALT,
     digest,
     open_account,
+    review_claims,
     second_launch,
 )
 from vennpair.service.pair.actions.link_account import take_account
@@ -83,11 +84,7 @@ def authorize(request: HttpRequest) -> HttpResponse:
                 "The publisher's answer does not belong to this launch.",
                 "LTI Core 1.3, 4.1.1",
             )
-        message = (
-            pick_claims(publisher, hint)
-            if hint.get("picking")
-            else write_launch(second_launch(publisher, hint))
-        )
+        message = _message(publisher, hint)
     except LtiError as error:
         return refusal(request, error)
     now = int(time.time())
@@ -101,6 +98,15 @@ def authorize(request: HttpRequest) -> HttpResponse:
     return send_form(
         request, asked.redirect_uri, {"id_token": sign(claims, signing_key()), "state": asked.state}
     )
+
+
+def _message(publisher: Publisher, hint: dict[str, Any]) -> dict[str, Any]:
+    """Return the claims of the message that a hint stands for. Raises LtiError."""
+    if hint.get("picking"):
+        return pick_claims(publisher, hint)
+    if hint.get("review"):
+        return review_claims(publisher, hint)
+    return write_launch(second_launch(publisher, hint))
 
 
 @csrf_exempt

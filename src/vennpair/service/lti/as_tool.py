@@ -25,6 +25,7 @@ from vennpair.service.lti import pages
 from vennpair.service.lti.arrive import arrive
 from vennpair.service.lti.models import LaunchState, Ticket
 from vennpair.service.lti.picking import arrive_to_pick
+from vennpair.service.lti.reviewing import arrive_to_review
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.deep_linking import read_request
 from vennpair.standards.lti.errors import LtiError
@@ -36,6 +37,7 @@ from vennpair.standards.lti.oidc import (
     authentication_url,
     read_login,
 )
+from vennpair.standards.lti.review import read_review
 
 LOGIN_LIFE = timedelta(minutes=10)
 TICKET_LIFE = timedelta(minutes=5)
@@ -141,11 +143,11 @@ def go_on(request: HttpRequest, secret: str) -> HttpResponse:
 
 
 def _message(claims: dict[str, Any]) -> Launch:
-    return (
-        read_request(claims).launch
-        if claims.get(v.MESSAGE_TYPE) == v.DEEP_LINKING_REQUEST
-        else read_launch(claims)
-    )
+    if claims.get(v.MESSAGE_TYPE) == v.DEEP_LINKING_REQUEST:
+        return read_request(claims).launch
+    if claims.get(v.MESSAGE_TYPE) == v.SUBMISSION_REVIEW_REQUEST:
+        return read_review(claims).launch
+    return read_launch(claims)
 
 
 def _arrive(request: HttpRequest, platform: Platform, claims: dict[str, Any]) -> HttpResponse:
@@ -154,6 +156,8 @@ def _arrive(request: HttpRequest, platform: Platform, claims: dict[str, Any]) ->
     """
     if claims.get(v.MESSAGE_TYPE) == v.DEEP_LINKING_REQUEST:
         return arrive_to_pick(request, platform, read_request(claims))
+    if claims.get(v.MESSAGE_TYPE) == v.SUBMISSION_REVIEW_REQUEST:
+        return arrive_to_review(request, platform, read_review(claims))
     return arrive(request, platform, read_launch(claims))
 
 

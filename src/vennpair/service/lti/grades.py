@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Callable
 from decimal import Decimal
@@ -23,6 +22,7 @@ from vennpair.service.lti.second_hop import digest
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.models import Cell
+from vennpair.standards.json_text import read_json
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.grades import (
@@ -155,8 +155,8 @@ def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
     if len(request.body) > LARGEST_BODY:
         return _problem(413, "The score is too large.")
     try:
-        score = read_score(json.loads(request.body, parse_float=Decimal))
-    except (ValueError, RecursionError):
+        score = read_score(read_json(request.body, parse_float=Decimal))
+    except ValueError:
         return _problem(400, "The body is not JSON.")
     except LtiError as error:
         return _problem(400, error.message)
@@ -187,7 +187,7 @@ def results(request: HttpRequest, placement: Placement) -> HttpResponse:
     page = list(cells.filter(pk__gt=_count(request.GET.get("after"), 0))[: PAGE + 1])
     rows = [
         write_result(
-            Result(str(cell.learner_id), cell.sent_given, cell.sent_maximum or Decimal(1)),
+            Result(cell.learner.sub, cell.sent_given, cell.sent_maximum or Decimal(1)),
             _url(placement),
         )
         for cell in page[:PAGE]
@@ -206,7 +206,4 @@ def _count(text: str | None, otherwise: int) -> int:
 
 
 def _learner(placement: Placement, user_id: str) -> Learner | None:
-    try:
-        return Learner.objects.filter(pk=UUID(user_id), shell_id=placement.pairing.shell_id).first()
-    except ValueError:
-        return None
+    return Learner.objects.filter(sub=user_id, shell_id=placement.pairing.shell_id).first()

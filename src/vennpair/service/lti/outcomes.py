@@ -124,7 +124,7 @@ def _cell(publisher: Publisher, asked: OutcomeRequest) -> tuple[Placement, Learn
         .first()
     )
     learner = (
-        Learner.objects.filter(pk=facts["learner"], shell_id=placement.pairing.shell_id).first()
+        Learner.objects.filter(sub=facts["learner"], shell_id=placement.pairing.shell_id).first()
         if placement
         else None
     )

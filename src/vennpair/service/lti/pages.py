@@ -42,6 +42,13 @@ _ADVICE = {
     "not_for_learners": (
         "There is nothing to do for you here: open your homework from the links in the course."
     ),
+    "no_review": "If the publisher has such a page, its administrator can register it with Venn Pair.",
+    "nothing_to_review": "Look in the course's roster; then compare the two sides again.",
+    "not_for_mentors": "Ask the learner, or the instructor, to show you what you need to see.",
+    "no_course_role": (
+        "If you teach or learn in this course, ask your course platform's administrator to give you"
+        " that part. If you administer Venn Pair, sign in at its own address."
+    ),
     "paired_paused": (
         "Your work at the publisher is kept. Ask your instructor when the homework opens again."
     ),

@@ -26,6 +26,7 @@ from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.deep_linking import PickRequest, read_response, write_request
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.jwt import verify
+from vennpair.standards.lti.roles import standing
 
 
 def arrive_to_pick(request: HttpRequest, platform: Platform, asked: PickRequest) -> HttpResponse:
@@ -33,7 +34,7 @@ def arrive_to_pick(request: HttpRequest, platform: Platform, asked: PickRequest)
 
     Raises LtiError for anybody else.
     """
-    if not v.is_instructor(list(asked.launch.roles)):
+    if standing(asked.launch.roles) not in {"instructor", "designer"}:
         raise LtiError(
             "not_for_learners", "Only the course's instructor may add content from here."
         )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.conf import settings
@@ -20,10 +19,13 @@ from vennpair.service.connect.actions.register_dynamically import (
 from vennpair.service.connect.cards import our_configuration
 from vennpair.service.connect.models import Platform
 from vennpair.service.lti.pages import confirm_registration, refusal, registered
+from vennpair.standards.json_text import read_json
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.registration import (
     Registration,
+    message_of,
     write_configuration,
+    write_message,
     write_registration,
 )
 
@@ -51,14 +53,14 @@ def register_tool(request: HttpRequest) -> JsonResponse:
     if len(request.body) > LARGEST_BODY:
         return _error(413, "invalid_client_metadata", "The registration is too large.")
     try:
-        if b"\\u0000" in request.body:
-            raise ValueError("a null character")
-        publisher, asked = take_registration(secret.strip(), json.loads(request.body))
-    except (ValueError, RecursionError):
+        publisher, asked = take_registration(secret.strip(), read_json(request.body))
+    except ValueError:
         return _error(400, "invalid_client_metadata", "The body is not JSON.")
     except LtiError as error:
         return _error(401 if error.code == "invalid_token" else 400, error.code, error.message)
-    offered = set(our_configuration().scopes)
+    ours = our_configuration()
+    offered = set(ours.scopes)
+    taken = [message_of(asked, kind) for kind in ours.messages]
     answer = Registration(
         asked.client_name,
         asked.login_url,
@@ -67,13 +69,14 @@ def register_tool(request: HttpRequest) -> JsonResponse:
         asked.target_link_uri,
         tuple(scope for scope in asked.scopes if scope in offered),
         asked.custom,
-        asked.messages,
+        tuple(write_message(each) for each in taken if each),
         asked.description,
         asked.contacts,
         asked.oneroster,
         asked.provisioning,
         publisher.client_id,
         publisher.deployment_id,
+        asked.claims,
     )
     return JsonResponse(
         write_registration(answer), status=201, headers={"Cache-Control": "no-store"}

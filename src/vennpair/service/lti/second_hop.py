@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import uuid
+from collections.abc import Sequence
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -23,13 +24,16 @@ from vennpair.service.connect.secrets import unseal
 from vennpair.service.deploy.addresses import address_of
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.pages import send_form
+from vennpair.service.pair.actions.pair_course import contexts_before
 from vennpair.service.pair.models import AccountLink, Learner, Shell
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Context, GradeEndpoint, Launch, Person
 from vennpair.standards.lti.oidc import LoginRequest, login_url
-from vennpair.standards.lti.shared_key import launch_fields, sign_launch
-from vennpair.standards.lti.variables import substitute
+from vennpair.standards.lti.review import ReviewRequest, write_review
+from vennpair.standards.lti.roles import roles_of, standing
+from vennpair.standards.lti.shared_key import launch_fields, short_roles, sign_launch
+from vennpair.standards.lti.variables import substitute, written_history
 
 SALT, RESULT_SALT = "vennpair.second-hop", "vennpair.result"
 HINT_SECONDS = 600
@@ -46,16 +50,24 @@ def open_placement(
 ) -> HttpResponse:
     """Send the browser on to the publisher with the item of a placement."""
     who = {
-        "sub": str(learner.pk) if learner else signed_in(request).subject,
+        "sub": learner.sub if learner else signed_in(request).subject,
         "name": message.person.name,
         "given": message.person.given_name,
         "family": message.person.family_name,
         "email": message.person.email,
     }
+    publisher = placement.pairing.course.publisher
+    if learner and publisher.gets_numbers:
+        who["number"] = learner.number
     return _open(
         request,
-        placement.pairing.course.publisher,
-        {"placement": str(placement.pk), "who": who, "learner": learner is not None},
+        publisher,
+        {
+            "placement": str(placement.pk),
+            "who": who,
+            "learner": learner is not None,
+            "role": "learner" if learner else standing(message.roles),
+        },
     )
 
 
@@ -96,6 +108,54 @@ def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
     return _open(request, link.publisher, {"account": str(link.pk), "who": who, "learner": False})
 
 
+def open_review(
+    request: HttpRequest, placement: Placement, whose: Learner, learner: Learner | None
+) -> HttpResponse:
+    """Send the browser on to the publisher's page of what ``whose`` handed in (Submission Review
+    1.0); ``learner`` is who looks, None for staff who are signed in here.
+
+    Raises LtiError where the publisher shows no submissions.
+    """
+    publisher = placement.pairing.course.publisher
+    if not publisher.review_url:
+        raise LtiError(
+            "no_review",
+            f"{publisher.name} does not take requests to show what one learner handed in"
+            " (Submission Review); open the item there and look for the learner.",
+        )
+    user = None if learner else signed_in(request)
+    who = {
+        "sub": user.subject if user else whose.sub,
+        "name": user.shown_name if user else whose.name,
+        "given": user.first_name if user else whose.given_name,
+        "family": user.last_name if user else whose.family_name,
+        "email": user.email if user else whose.email,
+    }
+    facts = {"placement": str(placement.pk), "who": who, "learner": learner is not None}
+    return _open(request, publisher, facts | {"review": str(whose.pk)})
+
+
+def review_claims(publisher: Publisher, hint: dict[str, Any]) -> dict[str, Any]:
+    """Return the claims of our request to show a learner's work.
+
+    Raises LtiError where item or learner are gone by now.
+    """
+    launch = second_launch(publisher, hint)
+    whose = Learner.objects.filter(pk=hint["review"]).first()
+    if whose is None or launch.grades is None:
+        raise LtiError("nothing_to_review", "This learner or column is not known any more.")
+    number = whose.number if publisher.gets_numbers else ""
+    learner = Person(
+        whose.sub,
+        whose.name,
+        whose.given_name,
+        whose.family_name,
+        whose.email,
+        sourced_id=number,
+    )
+    return write_review(ReviewRequest(launch, learner))
+
+
 def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     """Return the message for the publisher that a hint stands for.
 
@@ -125,11 +185,14 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     return _launch(
         publisher,
         hint,
-        address_of(placement.item, placement.pairing.course),
+        publisher.review_url
+        if hint.get("review")
+        else address_of(placement.item, placement.pairing.course),
         str(placement.pk),
         placement.title,
         context,
         dict(placement.item.custom),
+        (contexts_before(placement.pairing), placement.history),
         grades=grades,
         return_url=shell.return_url,
         timezone=shell.zone,
@@ -143,7 +206,7 @@ def pick_launch(
     return _launch(
         publisher,
         hint,
-        publisher.launch_url,
+        publisher.picker_url or publisher.launch_url,
         "picking",
         "",
         Context(pairing, shell.title, shell.label),
@@ -201,9 +264,21 @@ def _launch(
     title: str,
     context: Context,
     custom: dict[str, str],
+    before: tuple[Sequence[str], Sequence[str]] = ((), ()),
     **rest: Any,
 ) -> Launch:
-    person = Person(*(hint["who"][name] for name in ("sub", "name", "given", "family", "email")))
+    """Return a launch at a publisher. ``before``: what context and link were copied from, the most
+    recent first.
+    """
+    who = hint["who"]
+    person = Person(
+        who["sub"],
+        who["name"],
+        who["given"],
+        who["family"],
+        who["email"],
+        sourced_id=who.get("number", ""),
+    )
     known = {
         "User.id": person.sub,
         "Person.name.full": person.name,
@@ -216,8 +291,9 @@ def _launch(
         "Context.timeZone": rest.get("timezone", ""),
         "ResourceLink.id": link_id,
         "ResourceLink.title": title,
-        "Context.id.history": "",
-        "ResourceLink.id.history": "",
+        "Person.sourcedId": person.sourced_id,
+        "Context.id.history": written_history(before[0]),
+        "ResourceLink.id.history": written_history(before[1]),
     }
     return Launch(
         person=person,
@@ -227,9 +303,9 @@ def _launch(
         resource_link_title=title,
         roles=(v.LEARNER, v.TEST_USER)
         if hint.get("test")
-        else (v.LEARNER if hint["learner"] else v.INSTRUCTOR,),
+        else roles_of(hint.get("role") or ("learner" if hint["learner"] else "instructor")),
         context=context,
-        custom=substitute(publisher.custom | custom, known),
+        custom=substitute(_custom_of(publisher, hint) | custom, known),
         platform={
             "guid": settings.BASE_URL.partition("://")[2],
             "name": "Venn Pair",
@@ -238,6 +314,13 @@ def _launch(
         },
         **rest,
     )
+
+
+def _custom_of(publisher: Publisher, hint: dict[str, Any]) -> dict[str, str]:
+    """Return the parameters that go with each message of a kind."""
+    own = publisher.picker_custom if hint.get("picking") else {}
+    own = publisher.review_custom if hint.get("review") else own
+    return dict(own or publisher.custom)
 
 
 def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> HttpResponse:
@@ -253,7 +336,7 @@ def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> 
     signed = signing.dumps(hint | {"once": uuid.uuid4().hex}, salt=SALT)
     request.session[HOPS] = [*request.session.get(HOPS, []), digest(signed)][-MOST_HOPS:]
     target = (
-        publisher.launch_url
+        publisher.picker_url or publisher.launch_url
         if hint.get("picking")
         else second_launch(publisher, hint).target_link_uri
     )
@@ -279,6 +362,7 @@ def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> 
         "lis_person_name_given": person.given_name,
         "lis_person_name_family": person.family_name,
         "lis_person_contact_email_primary": person.email,
+        "lis_person_sourcedid": person.sourced_id,
         "context_id": context.id if context else "",
         "context_title": context.title if context else "",
         "context_label": context.label if context else "",
@@ -289,13 +373,13 @@ def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> 
         "tool_consumer_instance_guid": launch.platform["guid"],
         "tool_consumer_instance_name": "Venn Pair",
     }
-    learner = launch.roles[0] == v.LEARNER
+    learner = v.LEARNER in launch.roles
     if launch.grades and learner:
         facts["lis_outcome_service_url"] = f"{settings.BASE_URL}/lti/platform/outcomes"
         facts["lis_result_sourcedid"] = signing.dumps(
             {"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT
         )
-    fields = launch_fields(facts, "Learner" if learner else "Instructor", launch.custom)
+    fields = launch_fields(facts, short_roles(launch.roles), launch.custom)
     target = launch.target_link_uri
     if urlsplit(target).netloc != urlsplit(publisher.launch_url).netloc:
         target = publisher.launch_url or target  # what we sign goes to the publisher's site only

@@ -11,6 +11,11 @@ from django.db.models import Q
 MAKING = "making-"  # the id of a course that the publisher is still to make
 
 
+def new_sub() -> str:
+    """Return an opaque subject for a person whom no publisher knows yet."""
+    return str(uuid.uuid4())
+
+
 class Shell(models.Model):
     """A course (LTI context) on a platform, with the services that its last launch named."""
 
@@ -41,7 +46,9 @@ class Shell(models.Model):
 
 
 class ShellRole(models.Model):
-    """Somebody's part in a shell: ``instructor`` may change, ``assistant`` may look and compare."""
+    """Somebody's part in a shell: ``instructor`` and ``designer`` may change, ``assistant`` may look
+    and compare.
+    """
 
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="roles")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shell_roles")
@@ -185,11 +192,14 @@ class Pairing(models.Model):
 
 
 class Learner(models.Model):
-    """A learner of a shell; the id is the subject under which publishers know them."""
+    """A learner of a shell. ``sub`` is the subject under which publishers know the person: one for
+    all shells of a platform, so that they have one account.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="learners")
     subject = models.CharField(max_length=255)
+    sub = models.CharField(max_length=64, db_index=True, default=new_sub)
     name = models.CharField(max_length=200, blank=True)
     given_name = models.CharField(max_length=100, blank=True)
     family_name = models.CharField(max_length=100, blank=True)

@@ -45,6 +45,7 @@ from vennpair.service.pair.models import (
 )
 from vennpair.service.reconcile.models import Comparison
 
+CHANGES = ("instructor", "designer")  # parts in a shell that may change things there
 LISTED = (
     "id",
     "title",
@@ -212,13 +213,13 @@ def may_change(user: User, shell: Shell) -> bool:
     """
     if (user.is_staff or user.is_designer) and user.institution_id == shell.platform.institution_id:
         return True
-    return ShellRole.objects.filter(shell=shell, user=user, role="instructor").exists()
+    return ShellRole.objects.filter(shell=shell, user=user, role__in=CHANGES).exists()
 
 
 def require_instructors(user: User, shells: Sequence[Shell]) -> None:
     """Let pass who may change things in every one of the shells. Raises Refused ``not_allowed``."""
     taught = set(
-        ShellRole.objects.filter(shell__in=shells, user=user, role="instructor").values_list(
+        ShellRole.objects.filter(shell__in=shells, user=user, role__in=CHANGES).values_list(
             "shell_id", flat=True
         )
     )

@@ -5,11 +5,10 @@ only.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from vennpair.core.reconcile.facts import Person
 from vennpair.core.reconcile.learners import fold_email
-from vennpair.service.pair.actions.match_learners import subject_of
+from vennpair.service.pair.actions.match_learners import subject_of, subs_by
 from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
 from vennpair.standards.oneroster.objects import User
 
@@ -36,20 +35,20 @@ def people_of_publisher(
 
     The subject is of the learner whom an instructor or a launch says they are.
     """
-    keys = {str(each.pk) for each in roster}
+    keys = subs_by(roster)
     confirmed = {
         student: str(learner)
         for student, learner in LearnerMatch.objects.filter(
             course=pairing.course, learner__shell=pairing.shell
         ).values_list("student", "learner_id")
     }
-    away = _away(pairing)
+    away, left = _away(pairing)
     elsewhere = _elsewhere(pairing, students, {fold_email(each.email) for each in roster})
     people = []
     for each in students:
         email = fold_email(each.email)
         hint, where = "direct" if not each.lti_subs else "started", ""
-        if subject_of(each, away["keys"]) or (email and email in away["emails"]):
+        if subject_of(each, away) or (email and email in left):
             hint = "dropped"
         elif email in elsewhere:
             hint, where = "other_section", elsewhere[email]
@@ -68,14 +67,12 @@ def people_of_publisher(
     return people
 
 
-def _away(pairing: Pairing) -> dict[str, set[Any]]:
+def _away(pairing: Pairing) -> tuple[dict[str, str], set[str]]:
+    """Return the subjects and the addresses of learners whom the shell does not list any more."""
     rows = list(
-        Learner.objects.filter(shell=pairing.shell, active=False).values_list("pk", "email")
+        Learner.objects.filter(shell=pairing.shell, active=False).values_list("sub", "email")
     )
-    return {
-        "keys": {str(pk) for pk, _ in rows},
-        "emails": {fold_email(email) for _, email in rows if email},
-    }
+    return {sub: sub for sub, _ in rows}, {fold_email(email) for _, email in rows if email}
 
 
 def _elsewhere(pairing: Pairing, students: Sequence[User], here: set[str]) -> dict[str, str]:

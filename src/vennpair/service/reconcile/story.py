@@ -8,6 +8,8 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Any
 
+from django.conf import settings
+
 from vennpair.core.deploy.dates import read_moment, shown
 from vennpair.core.reconcile.numbers import shortest
 from vennpair.service.deploy.models import Placement
@@ -68,6 +70,9 @@ def story_of(pairing: Pairing, placement: Placement, learner: Learner) -> dict[s
         "learner": learner.name,
         "points": None if placement.points is None else shortest(placement.points),
         "kind": finding.kind if finding else "",
+        "review": f"{settings.BASE_URL}/lti/platform/review/{placement.pk}/{learner.pk}"
+        if pairing.course.publisher.review_url
+        else "",
         "events": sorted(events, key=lambda each: each["at"]),
         "notes": Note.objects.filter(placement=placement, learner=learner).select_related(
             "author", "placement", "learner"

@@ -208,6 +208,9 @@ def read_item(document: Json) -> ContentItem:
     """Read a content item. Raises LtiError ``bad_item``, ``bad_line_item``."""
     if not isinstance(document, dict) or not isinstance(document.get("type"), str):
         raise LtiError("bad_item", "A content item names no type.", "Deep Linking 2.0, 3")
+    url = str(document.get("url") or "")
+    if url and urlsplit(url).scheme not in {"http", "https"}:
+        raise LtiError("bad_item", "A content item's url is no web address.", "Deep Linking 2.0, 3")
     given = document.get("custom")
     column = document.get("lineItem")
     title = str(document.get("title") or "")
@@ -215,7 +218,7 @@ def read_item(document: Json) -> ContentItem:
     return ContentItem(
         document["type"],
         title,
-        str(document.get("url") or ""),
+        url,
         str(document.get("text") or ""),
         {str(key): str(value) for key, value in given.items()} if isinstance(given, dict) else {},
         (

@@ -92,7 +92,9 @@ def read_line_item(document: Json, *, lenient: bool = False) -> LineItem:
         not lenient and (not isinstance(document.get("label"), str) or not document["label"])
     ):
         raise LtiError("bad_line_item", "A line item needs a label.", "AGS 2.0, 3.2.9")
-    maximum = _decimal(document.get("scoreMaximum"), "bad_line_item", "scoreMaximum")
+    maximum = _decimal(
+        document.get("scoreMaximum"), "bad_line_item", "scoreMaximum", strictly=not lenient
+    )
     if lenient:
         maximum = max(maximum or Decimal(0), Decimal(0))
     elif maximum is None or maximum <= 0:
@@ -153,8 +155,8 @@ def read_score(document: Json) -> Score:
         raise LtiError(
             "bad_score", "gradingProgress is not one of the standard's values.", "AGS 2.0, 3.4.6"
         )
-    given = _decimal(document.get("scoreGiven"), "bad_score", "scoreGiven")
-    maximum = _decimal(document.get("scoreMaximum"), "bad_score", "scoreMaximum")
+    given = _decimal(document.get("scoreGiven"), "bad_score", "scoreGiven", strictly=True)
+    maximum = _decimal(document.get("scoreMaximum"), "bad_score", "scoreMaximum", strictly=True)
     if given is not None and (given < 0 or maximum is None or maximum <= 0):
         raise LtiError(
             "bad_score",
@@ -231,8 +233,8 @@ def next_page(link_header: str) -> str:
     return ""
 
 
-def _decimal(value: object, code: str, name: str) -> Decimal | None:
+def _decimal(value: object, code: str, name: str, *, strictly: bool = False) -> Decimal | None:
     try:
-        return read_json_number(value)
+        return read_json_number(value, strictly=strictly)
     except ValueError as error:
         raise LtiError(code, f"{name} is not a number: {error}.", "AGS 2.0") from None

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import base64
 import binascii
-import json
 from typing import Any
 
 from joserfc import jwt
 from joserfc.errors import JoseError
 from joserfc.jwk import KeySet, RSAKey
 
+from vennpair.standards.json_text import read_json
 from vennpair.standards.lti.errors import LtiError
 
 Json = dict[str, Any]
@@ -33,12 +33,8 @@ def unverified(token: str) -> tuple[Json, Json]:
         raise LtiError("bad_token", "The signed message is not a JSON Web Token.", "RFC 7519, 7.2")
     try:
         texts = [base64.urlsafe_b64decode(part + "=" * (-len(part) % 4)) for part in parts[:2]]
-        if any(
-            b"\\u0000" in each for each in texts
-        ):  # no name or address has one, and no database stores one
-            raise ValueError("a null character")
-        header, claims = map(json.loads, texts)
-    except (binascii.Error, ValueError, RecursionError) as error:
+        header, claims = map(read_json, texts)
+    except (binascii.Error, ValueError) as error:
         raise LtiError(
             "bad_token", "The signed message cannot be decoded.", "RFC 7519, 7.2"
         ) from error

@@ -15,6 +15,8 @@ CONTEXT_HISTORY, LINK_HISTORY, CONTEXT_ZONE = (
     "resource_link_id_history",
     "context_timezone",
 )
+LONGEST_ID = 255  # LTI Core 1.3, 5.3.3, 5.3.5, 5.4.1; OpenID Connect Core 2 (sub)
+LONGEST_ADDRESS = 1_000
 # What we ask every platform to send along; one that knows a variable replaces it.
 ASKED_CUSTOM = {
     CONTEXT_HISTORY: "$Context.id.history",
@@ -25,7 +27,10 @@ ASKED_CUSTOM = {
 
 @dataclass(frozen=True, slots=True)
 class Person:
-    """Who launches: ``sub`` is opaque and unique at the sender; the rest may be withheld."""
+    """Who launches: ``sub`` is opaque and unique at the sender; the rest may be withheld.
+
+    ``sourced_id`` is the institution's own id (claim lis, LTI Core 1.3, 5.4.5).
+    """
 
     sub: str
     name: str = ""
@@ -33,6 +38,7 @@ class Person:
     family_name: str = ""
     email: str = ""
     locale: str = ""
+    sourced_id: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,17 +128,25 @@ def read_launch(claims: Json) -> Launch:
     about = claims.get(v.TOOL_PLATFORM)
     return Launch(
         person=_person(claims),
-        deployment_id=_text(claims, v.DEPLOYMENT_ID, "LTI Core 1.3, 5.3.3"),
+        deployment_id=_id(claims, v.DEPLOYMENT_ID, "deployment id", "LTI Core 1.3, 5.3.3"),
         target_link_uri=_text(claims, v.TARGET_LINK_URI, "LTI Core 1.3, 5.3.4"),
-        resource_link_id=_text(link, "id", "LTI Core 1.3, 5.3.5"),
+        resource_link_id=_id(link, "id", "link's id", "LTI Core 1.3, 5.3.5"),
         resource_link_title=str(link.get("title") or ""),
         roles=tuple(map(v.expand_role, roles)),
         context=_context(claims),
         custom=custom,
         grades=_grades(claims),
-        memberships_url=_part(claims, v.NRPS_CLAIM, "context_memberships_url"),
+        memberships_url=_address(
+            _part(claims, v.NRPS_CLAIM, "context_memberships_url"),
+            "members' address",
+            "NRPS 2.0, 3",
+        ),
         outline=_outline(claims),
-        return_url=_part(claims, v.LAUNCH_PRESENTATION, "return_url"),
+        return_url=_address(
+            _part(claims, v.LAUNCH_PRESENTATION, "return_url"),
+            "address to return to",
+            "LTI Core 1.3, 5.4.4",
+        ),
         timezone=resolved(custom, CONTEXT_ZONE),
         platform={str(key): str(value) for key, value in about.items()}
         if isinstance(about, dict)
@@ -158,6 +172,8 @@ def write_launch(launch: Launch) -> Json:
     for name in ("name", "given_name", "family_name", "email", "locale"):
         if value := getattr(person, name):
             claims[name] = value
+    if person.sourced_id:
+        claims[v.LIS] = {"person_sourcedid": person.sourced_id}
     if launch.context:
         claims[v.CONTEXT] = {
             "id": launch.context.id,
@@ -210,12 +226,33 @@ def _object(claims: Json, name: str, clause: str) -> Json:
 
 
 def _text(claims: Json, name: str, clause: str) -> str:
-    value = claims.get(name)
+    value, said = claims.get(name), name.rsplit("/", 1)[-1]
     if not isinstance(value, str) or not value:
+        raise LtiError("bad_message", f"The message lacks the claim {said}.", clause)
+    return value
+
+
+def _id(claims: Json, name: str, what: str, clause: str) -> str:
+    """Return an id, which the standard limits to 255 characters."""
+    value = _text(claims, name, clause)
+    if len(value) > LONGEST_ID:
         raise LtiError(
-            "bad_message", f"The message lacks the claim {name.rsplit('/', 1)[-1]}.", clause
+            "bad_message",
+            f"The {what} has {len(value)} characters; the standard allows {LONGEST_ID}.",
+            clause,
         )
     return value
+
+
+def _address(value: str, what: str, clause: str) -> str:
+    """Return an address that may be called or led to; nothing for one of another kind.
+
+    Raises LtiError for one that would run in a browser.
+    """
+    scheme = value.partition(":")[0].strip().lower()
+    if scheme in {"javascript", "data", "vbscript"}:
+        raise LtiError("bad_message", f"The {what} is no web address.", clause)
+    return value if scheme in {"http", "https"} and len(value) <= LONGEST_ADDRESS else ""
 
 
 def _person(claims: Json) -> Person:
@@ -223,7 +260,8 @@ def _person(claims: Json) -> Person:
         name: str(claims.get(name) or "")
         for name in ("name", "given_name", "family_name", "email", "locale")
     }
-    return Person(sub=_text(claims, "sub", "LTI Core 1.3, 5.3.6"), **fields)
+    fields["sourced_id"] = _part(claims, v.LIS, "person_sourcedid")
+    return Person(sub=_id(claims, "sub", "person's id (sub)", "LTI Core 1.3, 5.3.6"), **fields)
 
 
 def _context(claims: Json) -> Context | None:
@@ -231,7 +269,7 @@ def _context(claims: Json) -> Context | None:
     if not isinstance(value, dict):
         return None
     return Context(
-        _text(value, "id", "LTI Core 1.3, 5.4.1"),
+        _id(value, "id", "course's id", "LTI Core 1.3, 5.4.1"),
         str(value.get("title") or ""),
         str(value.get("label") or ""),
     )
@@ -241,16 +279,24 @@ def _grades(claims: Json) -> GradeEndpoint | None:
     value = claims.get(v.AGS_CLAIM)
     if not isinstance(value, dict):
         return None
-    scopes = tuple(map(str, value.get("scope") or ()))
+    clause = "AGS 2.0, 3.6"
     return GradeEndpoint(
-        scopes, str(value.get("lineitems") or ""), str(value.get("lineitem") or "")
+        _scopes(value),
+        _address(str(value.get("lineitems") or ""), "columns' address", clause),
+        _address(str(value.get("lineitem") or ""), "column's address", clause),
     )
+
+
+def _scopes(claim: Json) -> tuple[str, ...]:
+    value = claim.get("scope")
+    return tuple(map(str, value[:100])) if isinstance(value, list) else ()
 
 
 def _outline(claims: Json) -> OutlineEndpoint | None:
     value = claims.get(v.OUTLINE_CLAIM)
     if not isinstance(value, dict):
         return None
-    return OutlineEndpoint(
-        tuple(map(str, value.get("scope") or ())), str(value.get("outline") or "")
+    outline = _address(
+        str(value.get("outline") or ""), "outline's address", "docs/shell-outline.md"
     )
+    return OutlineEndpoint(_scopes(value), outline)

@@ -9,6 +9,7 @@ from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.vocabulary import expand_role
 
 Json = dict[str, Any]
+LONGEST_ID = 255
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,9 +60,12 @@ def _member(row: Json) -> Member:
     fields = {
         name: str(row.get(name) or "") for name in ("name", "given_name", "family_name", "email")
     }
+    user, roles = str(row["user_id"]), row.get("roles")
+    if len(user) > LONGEST_ID:
+        raise LtiError("bad_members", f"A user_id has {len(user)} characters.", "NRPS 2.0, 2.4")
     return Member(
-        user_id=str(row["user_id"]),
-        roles=tuple(expand_role(str(role)) for role in row.get("roles") or ()),
+        user_id=user,
+        roles=tuple(expand_role(str(role)) for role in roles) if isinstance(roles, list) else (),
         sourced_id=str(row.get("lis_person_sourcedid") or ""),
         active=row.get("status", "Active") == "Active",
         **fields,

@@ -8,7 +8,7 @@ object of LTI's own in each.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeGuard
 from urllib.parse import urlsplit
 
 from vennpair.standards.lti import vocabulary as v
@@ -21,7 +21,7 @@ ONEROSTER_CLAIM, PROVISIONING_CLAIM = (
     "urn:vennpair:claim:oneroster",
     "urn:vennpair:claim:provisioning",
 )
-CLAIMS = ("iss", "sub", "name", "given_name", "family_name", "email", "locale")
+CLAIMS = ("iss", "sub", "name", "given_name", "family_name", "email")
 _LONGEST = 2_000
 _LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
@@ -45,6 +45,15 @@ class Configuration:
 
 
 @dataclass(frozen=True, slots=True)
+class Message:
+    """A kind of message that a tool takes, where it goes and with which parameters of its own."""
+
+    kind: str
+    target: str
+    custom: dict[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
 class Registration:
     """What a tool asks a platform to register (Dynamic Registration 1.0, 3.5), and what came back
     with it.
@@ -64,6 +73,33 @@ class Registration:
     provisioning: str = ""
     client_id: str = ""
     deployment_id: str = ""
+    claims: tuple[str, ...] = ()
+
+
+def message_of(registration: Registration, kind: str) -> Message | None:
+    """Return what a tool registered for a kind of message, None where it does not take it.
+
+    A message without an address or parameters of its own has the tool's (Dynamic Registration 1.0,
+    3.5.2). Raises LtiError ``invalid_client_metadata`` for an address that is none.
+    """
+    for each in registration.messages:
+        if each.get("type") == kind:
+            code, clause = "invalid_client_metadata", "Dynamic Registration 1.0, 3.5.2"
+            own = each.get("custom_parameters")
+            custom = {str(key): str(value) for key, value in own.items()} if _is_dict(own) else {}
+            target = (
+                address(each, "target_link_uri", code, clause)
+                if each.get("target_link_uri")
+                else registration.target_link_uri
+            )
+            return Message(kind, target, custom)
+    return None
+
+
+def write_message(message: Message) -> Json:
+    """Return a message as a registration lists it, with what is honoured of it."""
+    document: Json = {"type": message.kind, "target_link_uri": message.target}
+    return document | ({"custom_parameters": message.custom} if message.custom else {})
 
 
 def write_configuration(configuration: Configuration) -> Json:
@@ -157,12 +193,13 @@ def write_registration(registration: Registration) -> Json:
             "label": r.client_name,
         }
     ]
+    claims = [each for each in CLAIMS if not r.claims or each in r.claims]
     tool: Json = {
         "domain": urlsplit(r.target_link_uri).netloc,
         "description": r.description,
         "target_link_uri": r.target_link_uri,
         "custom_parameters": dict(r.custom),
-        "claims": list(CLAIMS),
+        "claims": claims,
         "messages": messages,
     }
     tool |= {"deployment_id": r.deployment_id} if r.deployment_id else {}
@@ -268,6 +305,7 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         address(provisioning, "url", code, "docs/course-provisioning.md")
         if isinstance(provisioning, dict) and provisioning
         else "",
+        claims=_texts(tool.get("claims")),
     )
 
 
@@ -335,6 +373,10 @@ def _launch_target(messages: list[Json], redirects: tuple[str, ...]) -> str:
                 "Dynamic Registration 1.0, 3.5.2",
             )
     return redirects[0]
+
+
+def _is_dict(value: object) -> TypeGuard[Json]:
+    return isinstance(value, dict)
 
 
 def _host(url: str) -> str:

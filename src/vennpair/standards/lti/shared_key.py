@@ -4,7 +4,7 @@ HMAC-SHA1).
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 from urllib.parse import parse_qsl, urlencode, urlsplit
 
@@ -27,13 +27,27 @@ def sign_launch(url: str, fields: Mapping[str, str], key: str, secret: str) -> d
     return dict(parse_qsl(body, keep_blank_values=True))
 
 
+def short_roles(roles: Iterable[str]) -> str:
+    """Return roles as LTI 1.1 writes them (1.1.1, A.2): context roles by their short names, a
+    sub-role of it as the URN of its own role.
+    """
+    names = []
+    for role in roles:
+        where, _, name = role.rpartition("#")
+        if where.endswith("/membership"):
+            names.append(name)
+        elif "/membership/" in where:
+            names.append(f"urn:lti:role:ims/lis/{name}")
+    return ",".join(names)
+
+
 def launch_fields(
     facts: Mapping[str, str], roles: str, custom: Mapping[str, str]
 ) -> dict[str, str]:
     """Return the fields of a basic launch (LTI 1.1.1, 3); empty ones are left out.
 
-    ``facts`` uses the standard's names (``resource_link_id``, ``user_id`` ...); ``roles`` is
-    ``Learner`` or ``Instructor``.
+    ``facts`` uses the standard's names (``resource_link_id``, ``user_id`` ...); ``roles``
+    are those of ``short_roles``.
     """
     fixed = {
         "lti_message_type": "basic-lti-launch-request",

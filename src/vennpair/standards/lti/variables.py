@@ -4,7 +4,8 @@ roles.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from urllib.parse import quote, unquote
 
 # What we know as a platform; 'variables' of our configuration lists these names.
 KNOWN = (
@@ -13,6 +14,7 @@ KNOWN = (
     "Person.name.given",
     "Person.name.family",
     "Person.email.primary",
+    "Person.sourcedId",
     "Context.id",
     "Context.title",
     "Context.label",
@@ -42,5 +44,16 @@ def resolved(custom: Mapping[str, str], name: str) -> str:
 
 
 def history(custom: Mapping[str, str], name: str) -> tuple[str, ...]:
-    """Return the ids of a ``.history`` variable, the most recent first (comma separated)."""
-    return tuple(part.strip() for part in resolved(custom, name).split(",") if part.strip())
+    """Return the ids of a ``.history`` variable, the most recent first.
+
+    They come URL-encoded and separated by commas, as an id may hold a comma (LTI Core 1.3,
+    Appendix B: Context.id.history).
+    """
+    return tuple(
+        unquote(part.strip()) for part in resolved(custom, name).split(",") if part.strip()
+    )
+
+
+def written_history(ids: Iterable[str]) -> str:
+    """Return the value of a ``.history`` variable for ids, the most recent first."""
+    return ",".join(quote(each, safe="") for each in ids)

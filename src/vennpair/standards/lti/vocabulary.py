@@ -27,6 +27,8 @@ DL_ERROR = "https://purl.imsglobal.org/spec/lti-dl/claim/errormsg"
 
 DEEP_LINKING_REQUEST = "LtiDeepLinkingRequest"
 DEEP_LINKING_RESPONSE = "LtiDeepLinkingResponse"
+SUBMISSION_REVIEW_REQUEST = "LtiSubmissionReviewRequest"
+FOR_USER = CLAIM + "for_user"
 RESOURCE_LINK_REQUEST = "LtiResourceLinkRequest"
 LTI_VERSION = "1.3.0"
 
@@ -54,19 +56,15 @@ ADMINISTRATOR = "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Admin
 TEST_USER = "http://purl.imsglobal.org/vocab/lti/system/person#TestUser"
 
 # LTI Core 1.3 A.2.3 still allows the short names in the context scope.
-_SHORT = {"Instructor": INSTRUCTOR, "Learner": LEARNER}
+_SHORT = {
+    name: ROLE_MEMBERSHIP + name
+    for name in (
+        *("Administrator", "ContentDeveloper", "Instructor", "Learner"),
+        *("Mentor", "Manager", "Member", "Officer"),
+    )
+}
 
 
 def expand_role(role: str) -> str:
     """Return the full URI of a context role that may come as its short name."""
     return _SHORT.get(role, role)
-
-
-def is_instructor(roles: list[str]) -> bool:
-    """Say whether the roles let somebody teach; an assistant alone does not."""
-    return INSTRUCTOR in map(expand_role, roles)
-
-
-def is_learner(roles: list[str]) -> bool:
-    """Say whether the roles are those of somebody who is graded."""
-    return LEARNER in map(expand_role, roles)

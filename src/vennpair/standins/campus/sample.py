@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
+
 from vennpair.standins import tarnfield as t
 from vennpair.standins.campus.lti.outline import in_order
 from vennpair.standins.campus.models import (
@@ -102,7 +104,7 @@ def copy_content(source: Shell, target: Shell) -> int:
     target.nodes.all().delete()
     made: dict[int, Node] = {}
     for node, _ in in_order(source):
-        history = ",".join(filter(None, (node.resource_link_id, node.link_history)))
+        history = ",".join(filter(None, (quote(node.resource_link_id), node.link_history)))
         link = new_id() if node.resource_link_id else ""
         parent = made.get(node.parent_id) if node.parent_id else None
         fields = {
@@ -136,6 +138,6 @@ def copy_content(source: Shell, target: Shell) -> int:
             start=column.start,
             end=column.end,
         )
-    target.history = ",".join(filter(None, (source.context_id, source.history)))
+    target.history = ",".join(filter(None, (quote(source.context_id), source.history)))
     target.save()
     return len(made)

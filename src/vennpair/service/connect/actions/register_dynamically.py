@@ -14,8 +14,9 @@ from vennpair.service.connect.actions.invite import claim
 from vennpair.service.connect.actions.register_platform import register_platform
 from vennpair.service.connect.cards import our_registration
 from vennpair.service.connect.models import Institution, Invitation, Platform, Publisher, User
+from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
-from vennpair.standards.lti.registration import Registration, read_registration
+from vennpair.standards.lti.registration import Registration, message_of, read_registration
 
 LONGEST_NAME = 200
 
@@ -104,6 +105,7 @@ def take_registration(secret: str, document: object) -> tuple[Publisher, Registr
             True,
             asked.custom,
         )
+        _take_messages(publisher, asked)
         publisher.provisioning_url = asked.provisioning or publisher.provisioning_url
         publisher.oneroster_url = asked.oneroster.get("url", publisher.oneroster_url)
         publisher.oneroster_token_url = asked.oneroster.get(
@@ -119,6 +121,27 @@ def take_registration(secret: str, document: object) -> tuple[Publisher, Registr
             after={"login_url": publisher.login_url},
         )
     return publisher, asked
+
+
+def _take_messages(publisher: Publisher, asked: Registration) -> None:
+    """Note where each kind of message goes, and its own parameters beside those of all."""
+    launch, picker, review = (
+        message_of(asked, kind)
+        for kind in (
+            v.RESOURCE_LINK_REQUEST,
+            v.DEEP_LINKING_REQUEST,
+            v.SUBMISSION_REVIEW_REQUEST,
+        )
+    )
+    if launch:
+        publisher.launch_url = launch.target
+        publisher.custom = asked.custom | launch.custom
+    publisher.picker_url, publisher.picker_custom = (
+        (picker.target, asked.custom | picker.custom) if picker else ("", {})
+    )
+    publisher.review_url, publisher.review_custom = (
+        (review.target, asked.custom | review.custom) if review else ("", {})
+    )
 
 
 def _publisher(invitation: Invitation, asked: Registration) -> Publisher:

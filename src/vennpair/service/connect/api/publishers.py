@@ -58,6 +58,9 @@ class PublisherSerializer(serializers.ModelSerializer[Publisher]):
                 "jwks_url",
                 "custom",
                 "item_address",
+                "gets_numbers",
+                "picker_url",
+                "review_url",
                 "key",
                 "has_shared_secret",
             ),
@@ -124,6 +127,19 @@ class ChangePublisherSerializer(serializers.Serializer[Any]):
         required=False,
         allow_blank=True,
         help_text="opens an item of which nothing else tells an address: https://…/{line_item}",
+    )
+    gets_numbers = serializers.BooleanField(
+        required=False, help_text="it is told the institution's own ids of learners"
+    )
+    picker_url = Address(
+        required=False,
+        allow_blank=True,
+        help_text="where its picker opens (deep linking); empty: the launch address",
+    )
+    review_url = Address(
+        required=False,
+        allow_blank=True,
+        help_text="where it shows a learner's submission (submission review); empty: it does not",
     )
     key = serializers.CharField(
         max_length=200, required=False, allow_blank=True, help_text="LTI 1.1: consumer key"

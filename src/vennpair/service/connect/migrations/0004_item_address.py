@@ -1,4 +1,4 @@
-"""The pattern by which a publisher's items are opened."""
+"""What else a publisher says of itself: how an item is opened, where its picker and reviews are."""
 
 from django.db import migrations, models
 
@@ -7,5 +7,12 @@ class Migration(migrations.Migration):
     dependencies = [("connect", "0002_squashed_0003_settling")]
 
     operations = [
-        migrations.AddField("publisher", "item_address", models.CharField(blank=True, max_length=1000)),
+        migrations.AddField(
+            "publisher", "item_address", models.CharField(blank=True, max_length=1000)
+        ),
+        migrations.AddField("publisher", "gets_numbers", models.BooleanField(default=False)),
+        migrations.AddField("publisher", "picker_url", models.URLField(blank=True, max_length=500)),
+        migrations.AddField("publisher", "picker_custom", models.JSONField(default=dict)),
+        migrations.AddField("publisher", "review_url", models.URLField(blank=True, max_length=500)),
+        migrations.AddField("publisher", "review_custom", models.JSONField(default=dict)),
     ]

@@ -8,6 +8,7 @@ class Migration(migrations.Migration):
     dependencies = [("deploy", "0001_squashed_0005_nights")]
 
     operations = [
+        migrations.AddField("placement", "history", models.JSONField(default=list)),
         migrations.CreateModel(
             "ColumnClaim",
             [

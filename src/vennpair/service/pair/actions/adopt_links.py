@@ -24,6 +24,8 @@ from vennpair.service.pair.models import Pairing, Shell
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.launch import Launch
 
+MOST_KEPT = 20  # copies of copies that a link remembers
+
 
 def adopt_links(pairing: Pairing) -> tuple[int, int]:
     """Take over every link of the shell's outline; return how many, and how many found no item.
@@ -204,6 +206,7 @@ def _take(
         "column_url": column,
         "points": item.points if before.points is not None else None,
         "due_date": item.due_date,
+        "history": [str(before.pk), *before.history][:MOST_KEPT],
     }
     Placement.objects.update_or_create(item=item, defaults=fields)
     return True

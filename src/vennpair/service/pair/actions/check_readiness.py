@@ -21,7 +21,7 @@ from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.addresses import opens_itself
 from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.match_learners import own_students, subject_of
+from vennpair.service.pair.actions.match_learners import own_students, subject_of, subs_by
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch, Pairing
@@ -105,11 +105,13 @@ def _people(
     confirmed = set(
         LearnerMatch.objects.filter(course=pairing.course).values_list("student", flat=True)
     )
-    launched = {str(learner.pk) for learner in roster}
+    launched, numbers = subs_by(roster), {each.number for each in roster if each.number}
     unknown = [
         each
         for each in students
-        if not subject_of(each, launched) and each.sourced_id not in confirmed
+        if not subject_of(each, launched)
+        and each.identifier not in numbers
+        and each.sourced_id not in confirmed
     ]
     link = AccountLink.objects.filter(
         user=user, publisher=pairing.course.publisher, state=AccountLink.State.LINKED

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db import IntegrityError, transaction
 
 from vennpair.core.reconcile.learners import Candidate, fold_email, match
 from vennpair.core.reconcile.learners import Learner as Matched
+from vennpair.core.reconcile.live import SUBJECT
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User as Person
@@ -38,17 +39,7 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
     )
     students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
     free = [learner for learner in roster if learner.pk not in confirmed.values()]
-    keys = {str(each.pk) for each in roster}
-    found = match(
-        [
-            Matched(
-                subject_of(each, keys), each.email, f"{each.given_name} {each.family_name}".strip()
-            )
-            for each in students
-        ],
-        [Matched(str(each.pk), each.email, each.name) for each in free],
-    )
-    by_id = {str(each.pk): each for each in free}
+    found = match(*_both_sides(students, free))
     rows = []
     for left in found.open:
         if left.side == "publisher":
@@ -56,9 +47,9 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
                 OpenAccount(
                     students[left.position],
                     tuple(
-                        (by_id[each.learner.id], each)
+                        (free[each.position], each)
                         for each in left.candidates
-                        if each.learner.id in by_id
+                        if each.position >= 0
                     ),
                 )
             )
@@ -67,7 +58,7 @@ def open_accounts(pairing: Pairing) -> list[OpenAccount]:
 
 def learners_by_account(pairing: Pairing) -> dict[str, Learner]:
     """Return by account at the publisher who of the shell it is: by an instructor's word, by
-    launch, by email. Raises OutsideError.
+    launch, by the institution's id, by email. Raises OutsideError.
     """
     roster = list(pairing.shell.learners.all())
     confirmed = {
@@ -77,12 +68,41 @@ def learners_by_account(pairing: Pairing) -> dict[str, Learner]:
         ).select_related("learner")
     }
     students = [each for each in own_students(pairing) if each.sourced_id not in confirmed]
-    keys = {str(each.pk) for each in roster}
-    found = match(
-        [Matched(subject_of(each, keys), each.email, "") for each in students],
-        [Matched(str(each.pk), each.email, "") for each in roster],
-    )
+    found = match(*_both_sides(students, roster))
     return confirmed | {students[left].sourced_id: roster[right] for left, right in found.pairs}
+
+
+def _both_sides(
+    students: Sequence[User], roster: Sequence[Learner]
+) -> tuple[list[Matched], list[Matched]]:
+    """Return both sides to be matched: whoever launched by that, the others by the institution's
+    id.
+    """
+    subs = subs_by(roster)
+    keys = [subject_of(each, subs) for each in students]
+    launched = set(filter(None, keys))
+    left = [
+        Matched(
+            SUBJECT + key if key else each.identifier,
+            each.email,
+            f"{each.given_name} {each.family_name}".strip(),
+        )
+        for each, key in zip(students, keys, strict=True)
+    ]
+    right = [
+        Matched(
+            SUBJECT + str(each.pk) if str(each.pk) in launched else each.number,
+            each.email,
+            each.name,
+        )
+        for each in roster
+    ]
+    return left, right
+
+
+def subs_by(roster: Iterable[Learner]) -> dict[str, str]:
+    """Return our ids of learners by the subject under which publishers know them."""
+    return {each.sub: str(each.pk) for each in roster}
 
 
 def confirm_match(
@@ -174,12 +194,12 @@ def without_foreign(pairing: Pairing, students: list[User]) -> list[User]:
         .exclude(shell=pairing.shell)
         .values("shell")
     )
-    subjects = {str(pk) for pk in others.values_list("pk", flat=True)}
+    subjects = {sub: sub for sub in others.values_list("sub", flat=True)}
     if not subjects:
         return students
-    roster = Learner.objects.filter(shell=pairing.shell).values_list("pk", "email")
+    roster = Learner.objects.filter(shell=pairing.shell).values_list("sub", "email")
     mine, addresses = (
-        {str(pk) for pk, _ in roster},
+        {sub: sub for sub, _ in roster},
         {fold_email(email) for _, email in roster if email},
     )
     foreign = {
@@ -193,10 +213,8 @@ def without_foreign(pairing: Pairing, students: list[User]) -> list[User]:
     ]
 
 
-def subject_of(student: User, subjects: Collection[str]) -> str:
-    """Return the subject that an account launched under as one of ``subjects``, empty where it did
-    not.
-
-    Somebody who takes several courses has launched under several.
+def subject_of(student: User, subjects: Mapping[str, str]) -> str:
+    """Return what ``subjects`` says of the one under which an account launched, empty where it did
+    not launch under any.
     """
-    return next((each for each in student.lti_subs if each in subjects), "")
+    return next((subjects[each] for each in student.lti_subs if each in subjects), "")

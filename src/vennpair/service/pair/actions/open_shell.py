@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.connect.models import Identity, Platform, User
 from vennpair.service.deploy.models import Placement
 from vennpair.service.pair.actions.adopt_links import placement_id
-from vennpair.service.pair.models import Learner, Shell, ShellRole
+from vennpair.service.pair.actions.refresh_roster import LONGEST_EMAIL, subs_of
+from vennpair.service.pair.models import Learner, Shell, ShellRole, new_sub
 from vennpair.service.relay.waking import wake_returned
-from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
+from vennpair.standards.lti.roles import standing
+
+# What lets somebody into the console. A designer sets up as an instructor does, an assistant looks
+# and compares.
+LONGEST_NAME = 150  # of a user's name here
+TEACHES = frozenset({"instructor", "assistant", "designer"})
 
 
 def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> Shell:
@@ -43,7 +51,7 @@ def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> She
     }
     # Some platforms name services only when staff launch: a learner's launch adds, it takes nothing
     # away.
-    teaches = v.is_instructor(list(launch.roles)) or v.ASSISTANT in launch.roles
+    teaches = standing(launch.roles) in TEACHES
     known = {
         name: value
         for name, value in fields.items()
@@ -82,8 +90,10 @@ def _history(platform: Platform, launch: Launch) -> list[str]:
 
 
 def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
-    """Return the user of somebody who teaches or assists, making them at their first launch."""
-    role = "instructor" if v.is_instructor(list(launch.roles)) else "assistant"
+    """Return the user of somebody who teaches, assists or designs, making them at their first
+    launch.
+    """
+    role = standing(launch.roles)
     with transaction.atomic():
         mine = Identity.objects.filter(platform=platform, subject=launch.person.sub).select_related(
             "user"
@@ -98,21 +108,32 @@ def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
     return user
 
 
+def end_role(platform: Platform, shell: Shell, subject: str) -> None:
+    """Take away what somebody could do in a shell in which they teach no more, as their launch
+    tells.
+    """
+    ShellRole.objects.filter(
+        shell=shell, user__identities__platform=platform, user__identities__subject=subject
+    ).delete()
+
+
 def admit_learner(shell: Shell, launch: Launch) -> Learner:
     """Return the learner of a launch, registering them at their first."""
     person = launch.person
-    fields = {
-        "name": person.name,
-        "given_name": person.given_name,
-        "family_name": person.family_name,
-        "email": person.email,
+    fields: dict[str, Any] = {
+        "name": person.name[:200],
+        "given_name": person.given_name[:100],
+        "family_name": person.family_name[:100],
+        "email": person.email if len(person.email) <= LONGEST_EMAIL else "",
+        "number": person.sourced_id[:100],
         "active": True,
     }
     known = {name: value for name, value in fields.items() if value}
     with transaction.atomic():
         back = Learner.objects.filter(shell=shell, subject=person.sub, active=False).exists()
+        fresh = {"sub": subs_of(shell, [person.sub]).get(person.sub) or new_sub()}
         learner, _ = Learner.objects.update_or_create(
-            shell=shell, subject=person.sub, defaults=known
+            shell=shell, subject=person.sub, defaults=known, create_defaults=known | fresh
         )
         if learner.first_launch is None:
             learner.first_launch = timezone.now()
@@ -125,12 +146,13 @@ def admit_learner(shell: Shell, launch: Launch) -> Learner:
 def _new_user(platform: Platform, launch: Launch) -> User:
     """Make a user; the address of the college is a person's name here, where nobody else has it."""
     person = launch.person
-    username = person.email or f"{person.sub}@{platform.pk}"
+    own = f"{person.sub[:100]}@{platform.pk}"
+    username = person.email if 0 < len(person.email) <= LONGEST_NAME else own
     if User.objects.filter(username__iexact=username).exists():
-        username = f"{person.sub}@{platform.pk}"
+        username = own if not User.objects.filter(username__iexact=own).exists() else new_sub()
     user = User(
-        username=username[:150],
-        email=person.email,
+        username=username,
+        email=person.email if len(person.email) <= LONGEST_EMAIL else "",
         first_name=(person.given_name or ("" if person.family_name else person.name))[:150],
         last_name=person.family_name[:150],
         institution=platform.institution,

@@ -177,6 +177,23 @@ def old_pairing(shell: Shell) -> Pairing | None:
     return None
 
 
+def contexts_before(pairing: Pairing) -> list[str]:
+    """Return under which ids the pairing's publisher knew the courses that its shell was copied
+    from, the most recent first.
+    """
+    shell = pairing.shell
+    if not shell.history:
+        return []
+    found = Pairing.objects.filter(
+        course__publisher=pairing.course.publisher_id,
+        shell__platform=shell.platform_id,
+        shell__context_id__in=shell.history,
+    ).values_list("shell__context_id", "pk", "made_at")
+    rank = {context_id: place for place, context_id in enumerate(dict.fromkeys(shell.history))}
+    rows = sorted(found, key=lambda row: (rank[row[0]], -row[2].timestamp()))
+    return [str(pk) for _, pk, _ in rows]
+
+
 @contextmanager
 def _pairing_of(shell: Shell, actor: User, agreeing: bool) -> Iterator[None]:
     """A transaction in which one pairing of a shell is made.

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import F
 from django.utils import timezone
 
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import Learner, Shell
+from vennpair.service.pair.models import Learner, Shell, new_sub
 from vennpair.service.relay.waking import wake_returned
 from vennpair.standards.lti.members import Member
-from vennpair.standards.lti.vocabulary import is_learner
+from vennpair.standards.lti.roles import is_tester, standing
 
+LONGEST_EMAIL = 254  # RFC 5321, 4.5.3.1.3
 _READ = ["name", "given_name", "family_name", "email", "number", "active", "listed_at"]
 
 
@@ -25,10 +28,12 @@ def refresh_roster(shell: Shell) -> list[Learner]:
     listed = [
         each
         for each in shell_gateway(shell).members(shell.memberships_url)
-        if is_learner(list(each.roles))
+        if standing(each.roles) == "learner" and not is_tester(each.roles)
     ]
     now = timezone.now()
-    rows = [_learner(shell, each, now) for each in {each.user_id: each for each in listed}.values()]
+    people = {each.user_id: each for each in listed}
+    known = subs_of(shell, people)
+    rows = [_learner(shell, each, now, known.get(each.user_id)) for each in people.values()]
     with transaction.atomic():
         away = list(Learner.objects.filter(shell=shell, active=False).values_list("pk", flat=True))
         # One statement, so that two pages that read the roster at once, or a launch meanwhile, make
@@ -46,16 +51,30 @@ def refresh_roster(shell: Shell) -> list[Learner]:
     )
 
 
-def _learner(shell: Shell, each: Member, now: datetime) -> Learner:
+def subs_of(shell: Shell, subjects: Iterable[str]) -> dict[str, str]:
+    """Return under which ``sub`` publishers know people of the shell's platform, by its own id of
+    them; where they know one under several, from before there was one for all shells, under that
+    which was used first.
+    """
+    rows = (
+        Learner.objects.filter(shell__platform=shell.platform_id, subject__in=list(subjects))
+        .order_by(F("first_launch").desc(nulls_first=True), "-pk")
+        .values_list("subject", "sub")
+    )
+    return dict(rows.iterator())
+
+
+def _learner(shell: Shell, each: Member, now: datetime, sub: str | None) -> Learner:
     name = each.name or f"{each.given_name} {each.family_name}".strip()
     return Learner(
         shell=shell,
         subject=each.user_id,
-        name=name,
-        given_name=each.given_name,
-        family_name=each.family_name,
-        email=each.email,
-        number=each.sourced_id,
+        sub=sub or new_sub(),
+        name=name[:200],
+        given_name=each.given_name[:100],
+        family_name=each.family_name[:100],
+        email=each.email if len(each.email) <= LONGEST_EMAIL else "",
+        number=each.sourced_id[:100],
         active=each.active,
         listed_at=now,
     )

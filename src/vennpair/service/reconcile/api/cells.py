@@ -56,13 +56,14 @@ class NoteSerializer(serializers.ModelSerializer[Note]):
 
 class CellStorySerializer(serializers.Serializer[Any]):
     """Everything that is known of one cell, the oldest first, and what stands there by the last
-    comparison.
+    comparison. ``review`` opens what the learner handed in, empty where the publisher shows it not.
     """
 
     item = serializers.CharField()
     learner = serializers.CharField()
     points = serializers.CharField(allow_null=True)
     kind = serializers.CharField(allow_blank=True)
+    review = serializers.CharField(allow_blank=True)
     events = CellEventSerializer(many=True)
     notes = NoteSerializer(many=True)
 

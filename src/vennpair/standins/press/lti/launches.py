@@ -17,12 +17,8 @@ from vennpair.standards.lti.jwt import unverified, verify
 from vennpair.standards.lti.keys import public_jwks
 from vennpair.standards.lti.launch import Launch, read_launch
 from vennpair.standards.lti.oidc import AuthenticationRequest, authentication_url, read_login
-from vennpair.standards.lti.vocabulary import (
-    DEEP_LINKING_REQUEST,
-    MESSAGE_TYPE,
-    TEST_USER,
-    is_instructor,
-)
+from vennpair.standards.lti.roles import standing
+from vennpair.standards.lti.vocabulary import DEEP_LINKING_REQUEST, MESSAGE_TYPE, TEST_USER
 from vennpair.standins.fetch import fetch_keys
 from vennpair.standins.keys import signing_key
 from vennpair.standins.press.lti.linking import begin_link
@@ -100,12 +96,7 @@ def launch(request: HttpRequest) -> HttpResponse:
     request.session["account"] = account.pk
     if asked is not None:
         return show_picker(request, platform, course, asked)
-    if (
-        item
-        and message.grades
-        and message.grades.lineitem
-        and not is_instructor(list(message.roles))
-    ):
+    if item and message.grades and message.grades.lineitem and standing(message.roles) == "learner":
         fields = {
             "platform": platform,
             "sub": message.person.sub,
@@ -175,7 +166,7 @@ def _account(message: Launch, platform: Platform, course: Course) -> Account:
         )[0].account
     role = (
         "teacher"
-        if is_instructor(list(message.roles))
+        if standing(message.roles) in {"instructor", "assistant", "designer"}
         else "preview"
         if TEST_USER in message.roles
         else "student"
