@@ -291,6 +291,24 @@ class PlainPublisher(StrictTool):
             ("GET", f"{roster}/students"): self._students,
         }
 
+    def messages(self) -> list[dict[str, Any]]:
+        """Return messages with addresses and parameters of their own, and what need not be done."""
+        common = {"icon_uri": f"{self.url}/icon", "label": "Plain", "placements": ["nowhere"]}
+        return [
+            {
+                "type": kind,
+                "target_link_uri": f"{self.url}/launch{query}",
+                "custom_parameters": {"view": view},
+            }
+            | common
+            for kind, query, view in (
+                ("LtiResourceLinkRequest", "", "work"),
+                ("LtiDeepLinkingRequest", "?picker=1", "pick"),
+                ("LtiSubmissionReviewRequest", "?review=1", "review"),
+                ("LtiUnheardOfRequest", "?x=1", "x"),
+            )
+        ]
+
     def add(self, key: str, title: str, points: float, **more: Any) -> None:
         """Add a graded item to the catalogue."""
         self.catalogue[key] = {"sourcedId": key, "title": title, "resultValueMax": points} | more

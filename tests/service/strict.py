@@ -550,7 +550,7 @@ class StrictTool(Site):
                 "domain": urlsplit(self.url).netloc,
                 "target_link_uri": f"{self.url}/launch",
                 "claims": ["iss", "sub"],
-                "messages": [{"type": "LtiResourceLinkRequest"}],
+                "messages": self.messages(),
             },
         }
         answer = httpx.post(
@@ -558,7 +558,7 @@ class StrictTool(Site):
         )
         if answer.is_error:
             return 502, {}, answer.json()
-        made = answer.json()
+        made = self.answered_with = answer.json()
         self.check(
             answer.headers["content-type"].startswith("application/json")
             and bool(made["client_id"]),
@@ -574,6 +574,10 @@ class StrictTool(Site):
             "deployment_id"
         ]
         return 200, {"Content-Type": "text/html"}, "<p>registered</p>"
+
+    def messages(self) -> list[dict[str, Any]]:
+        """Return the messages that are registered for."""
+        return [{"type": "LtiResourceLinkRequest"}]
 
     def login(self, query: dict[str, list[str]], headers: dict[str, str], body: bytes) -> Answer:
         self.check(all(len(values) == 1 for values in query.values()), "login: a parameter twice")

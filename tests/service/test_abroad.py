@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
@@ -9,12 +10,16 @@ from typing import Any
 import pytest
 from tools.world import at_service
 from tools.world.browser import Browser
+from tools.world.hold import until
 from tools.world.world import World
 
-from tests.service.abroad import Abroad, PlainPlatform
+from tests.service.abroad import INSTRUCTOR, LEARNER, MEMBERSHIP, Abroad, PlainPlatform
 from tests.service.strict import AGS, LTI
 from vennpair.client import Refusal
 
+INSTITUTION_ADMINISTRATOR = (
+    "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Administrator"
+)
 QUIZ, ESSAY, LAB = "Quiz: where rivers begin", "Essay on groundwater", "Lab 1"
 
 
@@ -210,3 +215,118 @@ def test_every_link_of_a_copied_shell_opens_its_item_after_same_course(abroad: A
         launched = abroad.publisher.launched[-1]
         assert launched[f"{LTI}target_link_uri"] == opened[title]
         assert launched[f"{AGS}claim/endpoint"]["lineitem"]
+
+
+@pytest.fixture
+def quiet(abroad: Abroad) -> Iterator[PlainPlatform]:
+    """The platform, whose faults of one test are over with it."""
+    people = dict(abroad.platform.people)
+    yield abroad.platform
+    abroad.platform.people = people
+    abroad.platform.busy_until, abroad.platform.refuses = 0.0, ""
+
+
+SUB = "http://purl.imsglobal.org/vocab/lis/v2/membership/"
+
+
+@pytest.mark.parametrize(
+    ("roles", "sees", "sent"),
+    [
+        ([INSTRUCTOR, f"{SUB}Instructor#TeachingAssistant"], 200, "TeachingAssistant"),
+        ([f"{SUB}Instructor#PrimaryInstructor"], 200, "Instructor"),
+        ([f"{MEMBERSHIP}#ContentDeveloper"], 200, "ContentDeveloper"),
+        ([f"{MEMBERSHIP}#Mentor"], "not_for_mentors", ""),
+        ([INSTITUTION_ADMINISTRATOR], "no_course_role", ""),
+        ([], "no_course_role", ""),
+        ([f"{SUB}Learner#GuestLearner"], 200, "Learner"),
+    ],
+)
+def test_each_role_is_what_the_vocabulary_says(
+    abroad: Abroad, quiet: PlainPlatform, roles: list[str], sees: int | str, sent: str
+) -> None:
+    who = f"somebody-{abs(hash(tuple(roles)))}"
+    quiet.people[who] = roles
+    before = len(abroad.publisher.launched)
+    page = quiet.open(Browser(), ESSAY, who)
+    if isinstance(sees, str):
+        assert sees in page.text
+        assert len(abroad.publisher.launched) == before
+    else:
+        assert page.status == sees
+        assert any(role.endswith(f"#{sent}") for role in _roles_of(abroad))
+    listed = {row["email"] for row in abroad.compare()[1] if row["scope"] == "learner"}
+    assert (f"{who}@strict.example" in listed) == (sent == "Learner")
+
+
+def _roles_of(abroad: Abroad) -> list[str]:
+    return list(abroad.publisher.launched[-1][f"{LTI}roles"])
+
+
+def test_who_comes_back_with_a_lesser_role_has_lost_the_greater_one(
+    abroad: Abroad, quiet: PlainPlatform
+) -> None:
+    quiet.people["former-teacher"] = [INSTRUCTOR]
+    browser = Browser()
+    quiet.open(browser, "", "former-teacher")
+    base = abroad.base
+    assert browser._http.get(f"{base}/shells").json()["results"]
+    quiet.people["former-teacher"] = [LEARNER]
+    quiet.open(browser, ESSAY, "former-teacher")
+    assert browser._http.get(f"{base}/shells").json().get("results", []) == []
+
+
+def test_a_submission_is_reviewed_from_the_gradebook_and_from_our_story(abroad: Abroad) -> None:
+    platform, publisher = abroad.platform, abroad.publisher
+    column = platform.column_of(ESSAY)
+    claims = {
+        f"{LTI}message_type": "LtiSubmissionReviewRequest",
+        f"{LTI}for_user": {"user_id": "learner-2", "name": "Learner 2"},
+        f"{LTI}resource_link": {"id": column["resourceLinkId"]},
+        f"{AGS}claim/endpoint": {"scope": [], "lineitem": column["id"]},
+    }
+    page = platform.open(Browser(), **claims)
+    assert page.status == 200, page.words
+    told = publisher.launched[-1]
+    assert told[f"{LTI}message_type"] == "LtiSubmissionReviewRequest"
+    assert told[f"{LTI}target_link_uri"] == f"{publisher.url}/launch?review=1"
+    assert told[f"{LTI}custom"]["view"] == "review"
+    learner = told[f"{LTI}for_user"]["user_id"]
+    platform.open(Browser(), ESSAY, "learner-2")
+    assert publisher.launched[-1]["sub"] == learner
+    assert "not_for_learners" in platform.open(Browser(), "", "learner-3", **claims).text
+    assert platform.open(Browser(), "", "learner-2", **claims).status == 200
+    found = next(row for row in abroad.compare()[1] if row["item"] == ESSAY and row["person"])
+    at = f"pairings/{abroad.pairing}/placements/{found['placement']}/cells/{found['person']}"
+    assert abroad.teacher.get(abroad.get(at)["review"]).status == 200
+    assert publisher.launched[-1][f"{LTI}message_type"] == "LtiSubmissionReviewRequest"
+
+
+def test_a_registration_is_answered_with_what_will_be_done(abroad: Abroad) -> None:
+    tool = abroad.publisher.answered_with["https://purl.imsglobal.org/spec/lti-tool-configuration"]
+    assert tool["claims"] == ["iss", "sub"]
+    assert [sorted(each) for each in tool["messages"]] == [
+        ["custom_parameters", "target_link_uri", "type"]
+    ] * 3
+    assert {each["type"]: each["target_link_uri"] for each in tool["messages"]} == {
+        "LtiResourceLinkRequest": f"{abroad.publisher.url}/launch",
+        "LtiDeepLinkingRequest": f"{abroad.publisher.url}/launch?picker=1",
+        "LtiSubmissionReviewRequest": f"{abroad.publisher.url}/launch?review=1",
+    }
+
+
+def test_a_pause_that_one_call_was_asked_for_stops_reads_of_all_processes(
+    abroad: Abroad, quiet: PlainPlatform
+) -> None:
+    quiet.busy, quiet.busy_until = "4", time.monotonic() + 4
+    job = abroad.post(f"pairings/{abroad.pairing}/comparisons")["job"]  # of the worker
+    until(
+        lambda: [name for at, name, _ in quiet.called if at > quiet.busy_until - 4],
+        lambda: quiet.called[-5:],
+    )
+    began = quiet.called[-1][0]
+    time.sleep(0.3)
+    refused = abroad.teacher._http.get(f"{abroad.base}/pairings/{abroad.pairing}/readiness")
+    assert refused.status_code < 500
+    late = [each for each in quiet.called if began + 0.3 < each[0] < quiet.busy_until]
+    assert late == [], "the web process asked although a worker had been told to wait"
+    assert abroad.done(job)["state"] == "done"
