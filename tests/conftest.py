@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
+from hypothesis import HealthCheck, settings
 from playwright.sync_api import Browser as Chromium
 from tools.world import at_campus, at_press
 from tools.world.actors import CommandLine, arrive, sign_in
@@ -20,6 +21,11 @@ from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from vennpair.client import VennPair
 
+# How long an example takes says nothing while another test keeps the machine busy.
+settings.register_profile(
+    "ours", deadline=None, suppress_health_check=[HealthCheck.too_slow], print_blob=True
+)
+settings.load_profile("ours")
 EXAMPLES = Path(__file__).parent / "examples"
 ASKED = "asked.txt"
 PURE = {"core", "standards", "gateways", "client", "workshop"}

@@ -79,3 +79,31 @@ def test_a_member_larger_than_the_bound_is_never_unpacked_whole() -> None:
     with pytest.raises(UnusableCartridge) as caught:
         read_cartridge(io.BytesIO(bomb), Limits(xml_bytes=1_000))
     assert caught.value.finding.code == "too_large"
+
+
+@pytest.mark.parametrize("member", ["imsmanifest.xml", "link.xml", "a.html"])
+@pytest.mark.parametrize("from_file", [True, False])
+def test_no_damage_to_a_member_s_bytes_ends_in_a_traceback(
+    tmp_path: Path, member: str, from_file: bool
+) -> None:
+    info = infos(WHOLE)[member]
+    end = info.header_offset + 30 + len(member) + info.compress_size
+    for place in range(info.header_offset, end):
+        data = bytearray(WHOLE)
+        data[place] ^= 1 << place % 8
+        file = tmp_path / "damaged.imscc"
+        file.write_bytes(data)
+        try:
+            read = read_cartridge(file if from_file else io.BytesIO(bytes(data)))
+        except UnusableCartridge as error:
+            assert error.finding.code in {"not_a_zip", "bad_xml", "encrypted", "no_manifest"}
+        else:
+            assert read.outline
+
+
+def test_a_dependency_that_is_not_there_is_said() -> None:
+    needs = PAGE.replace("</resource>", '<dependency identifierref="R9"/></resource>', 1)
+    data = package({"imsmanifest.xml": manifest(ITEM, needs), "a.html": "<p/>"})
+    found = read_cartridge(io.BytesIO(data)).findings
+    assert [each.code for each in found] == ["missing_resource"]
+    assert "dependency R9" in found[0].where

@@ -170,7 +170,12 @@ class PlatformGateway:
         return self.outline_and_offers(url)[0]
 
     def outline_and_offers(self, url: str) -> tuple[list[Node], frozenset[str]]:
-        """Return the shell's tree, and which optional parts of the protocol the platform offers."""
+        """Return the shell's tree, and which optional parts of the protocol the platform offers.
+
+        Both are empty where the shell has no outline service: ``url`` is empty then.
+        """
+        if not url:
+            return [], frozenset()
         document = self._get(url, [v.SCOPE_OUTLINE_READ], "application/json").json(self.name)
         return self._read(read_outline, document), read_offers(document)
 

@@ -131,6 +131,9 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
     walked.verdicts["opens"] = "unknown"
     if not met.standing or met.not_before or (met.hidden_by and met.stopped in {"", "platform"}):
         return
+    if not met.viewed and not met.addressed:
+        _front_page(walked, title, met)
+        return
     if not met.viewed:
         walked.findings.append(
             Finding(
@@ -185,17 +188,7 @@ def _names(walked: Walked, title: str, others: Sequence[str], met: Met) -> None:
     if _is_named(title, met):
         walked.verdicts["opens"] = "yes"
     elif not met.addressed or met.alike:
-        walked.verdicts["opens"] = "no"
-        others_there = f" So do {many(met.alike, 'other link')}." if met.alike else ""
-        walked.findings.append(
-            Finding(
-                "front_page",
-                f"'{title}' does not open its item but the publisher's front page:"
-                f" {met.heading[:120] or 'no title'}.{others_there}",
-                "Pick it at the publisher, import the publisher's cartridge and match the entry, or"
-                " enter the publisher's address pattern under Connections.",
-            )
-        )
+        _front_page(walked, title, met)
     elif other := max(
         (
             each
@@ -224,6 +217,21 @@ def _names(walked: Walked, title: str, others: Sequence[str], met: Met) -> None:
                 "note",
             )
         )
+
+
+def _front_page(walked: Walked, title: str, met: Met) -> None:
+    """Say that a link opens no item, with what came in its place where it was opened."""
+    page = f": {met.heading[:120] or 'no title'}" if met.viewed else ""
+    others = f" So do {many(met.alike, 'other link')}." if met.alike else ""
+    walked.verdicts["opens"] = "no"
+    walked.findings.append(
+        Finding(
+            "front_page",
+            f"'{title}' does not open its item but the publisher's front page{page}.{others}",
+            "Pick it at the publisher, import the publisher's cartridge and match the entry, or"
+            " enter the publisher's address pattern under Connections.",
+        )
+    )
 
 
 def _date(walked: Walked, title: str, met: Met) -> None:

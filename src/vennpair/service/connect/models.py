@@ -75,6 +75,7 @@ class Platform(models.Model):
     authorization_url = models.URLField(max_length=500)
     token_url = models.URLField(max_length=500)
     jwks_url = models.URLField(max_length=500)
+    granted = models.JSONField(default=list)  # scopes that it registered us for; empty: not known
     token_audience = models.CharField(
         max_length=500, blank=True
     )  # whom our assertions name, where not the token address

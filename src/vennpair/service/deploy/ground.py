@@ -82,6 +82,23 @@ def grounds(pairings: Sequence[Pairing]) -> dict[str, Ground]:
     }
 
 
+def require_columns(pairing: Pairing) -> None:
+    """Let pass where something of what was deployed can be read and changed from here: links by the
+    Shell Outline service, or at least columns (AGS 2.0). Raises Refused ``no_services``.
+    """
+    shell = pairing.shell
+    if not shell.outline_url and not (
+        shell.lineitems_url and {v.SCOPE_LINE_ITEM, v.SCOPE_LINE_ITEM_READ} & set(shell.scopes)
+    ):
+        raise Refused(
+            "no_services",
+            "The platform lets Venn Pair read neither links nor columns of this shell.",
+            "Ask the platform's administrator to allow Assignment and Grade Services, then open"
+            " Venn Pair from the shell again.",
+            409,
+        )
+
+
 def require_outline(pairing: Pairing) -> None:
     """Let pass where links can be placed from here.
 

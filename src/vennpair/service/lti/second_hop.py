@@ -380,9 +380,11 @@ def _open_by_key(request: HttpRequest, publisher: Publisher, launch: Launch) -> 
             {"placement": launch.resource_link_id, "learner": person.sub}, salt=RESULT_SALT
         )
     fields = launch_fields(facts, short_roles(launch.roles), launch.custom)
-    target = launch.target_link_uri
-    if urlsplit(target).netloc != urlsplit(publisher.launch_url).netloc:
-        target = publisher.launch_url or target  # what we sign goes to the publisher's site only
+    # Parameters name the item where there are any; else its own address does, if that is at the
+    # publisher's site: what we sign goes nowhere else.
+    target, own = publisher.launch_url or launch.target_link_uri, launch.target_link_uri
+    if not launch.custom and urlsplit(own).netloc == urlsplit(target).netloc:
+        target = own
     return send_form(
         request, target, sign_launch(target, fields, publisher.key, unseal(publisher.shared_secret))
     )

@@ -41,35 +41,36 @@ class Members:
         ):
             with self._archive.open(info) as handle:
                 return handle.read(bound + 1)
-        packed = self._packed(info)
-        if info.compress_type == zipfile.ZIP_STORED:
-            data = bytes(packed[: bound + 1])
-        else:
-            inflater = zlib.decompressobj(-zlib.MAX_WBITS)
-            data = inflater.decompress(packed, bound + 1)
-            if len(data) <= bound and not inflater.eof:
-                raise zipfile.BadZipFile(f"{info.filename} is cut short")
+        # Views are let go of at once, also where something is raised: a traceback that held one
+        # would keep the archive from being closed.
+        with self._packed(info) as packed:
+            if info.compress_type == zipfile.ZIP_STORED:
+                data = packed[: bound + 1].tobytes()
+            else:
+                inflater = zlib.decompressobj(-zlib.MAX_WBITS)
+                data = inflater.decompress(packed, bound + 1)
+                if len(data) <= bound and not inflater.eof:
+                    raise zipfile.BadZipFile(f"{info.filename} is cut short")
         if len(data) <= bound and (len(data) != info.file_size or zlib.crc32(data) != info.CRC):
             raise zipfile.BadZipFile(f"{info.filename} is damaged: its checksum is another")
         return data
 
     def _packed(self, info: zipfile.ZipInfo) -> memoryview:
         """Return a member's packed bytes, after its own header was compared with the directory."""
-        view = memoryview(self._bytes)  # type: ignore[arg-type]
-        start = info.header_offset
-        fields = _LOCAL.unpack(view[start : start + _LOCAL.size])
-        name_at = start + _LOCAL.size
-        name = bytes(view[name_at : name_at + fields[9]])
-        if (
-            fields[0] != _SIGNATURE
-            or name.decode("utf-8" if fields[2] & 0x800 else "cp437") != info.orig_filename
-        ):
-            raise zipfile.BadZipFile(f"{info.filename} begins with another member's header")
-        begin = name_at + fields[9] + fields[10]
-        packed = view[begin : begin + info.compress_size]
-        if len(packed) != info.compress_size:
-            raise zipfile.BadZipFile(f"{info.filename} is cut short")
-        return packed
+        with memoryview(self._bytes) as view:  # type: ignore[arg-type]
+            start = info.header_offset
+            fields = _LOCAL.unpack(view[start : start + _LOCAL.size].tobytes())
+            name_at = start + _LOCAL.size
+            name = view[name_at : name_at + fields[9]].tobytes()
+            if (
+                fields[0] != _SIGNATURE
+                or name.decode("utf-8" if fields[2] & 0x800 else "cp437") != info.orig_filename
+            ):
+                raise zipfile.BadZipFile(f"{info.filename} begins with another member's header")
+            begin = name_at + fields[9] + fields[10]
+            if begin + info.compress_size > len(view):
+                raise zipfile.BadZipFile(f"{info.filename} is cut short")
+            return view[begin : begin + info.compress_size]
 
 
 def _mapped(opened: IO[bytes]) -> mmap.mmap | memoryview | None:

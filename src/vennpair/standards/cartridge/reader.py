@@ -88,6 +88,7 @@ class _Reading:
         by_id: dict[str, Resource] = {}
         for resource in resources:
             by_id.setdefault(resource.id, resource)
+        self._check_dependencies(resources, by_id)
         outline = self._outline(items, by_id)
         self._check_links(outline, resources)
         self._check_titles(items, outline)
@@ -268,6 +269,20 @@ class _Reading:
                 OutlineRow(item.id, item.title, kind, item.depth, who, resource, item.reference)
             )
         return rows
+
+    def _check_dependencies(self, resources: list[Resource], by_id: dict[str, Resource]) -> None:
+        """Note what a resource needs and the package does not have (Common Cartridge 1.3, 4.4)."""
+        for resource in resources:
+            for needed in dict.fromkeys(resource.dependencies):
+                if needed and needed not in by_id:
+                    self._add(
+                        "missing_resource",
+                        f"resource {resource.id} ({resource.href or 'no file'}), dependency"
+                        f" {needed}",
+                        f"'{resource.href or resource.id}' needs the resource {needed}, which the"
+                        " package does not have; what it shows may be incomplete.",
+                        "Look at the entry after the import, or ask for a complete package.",
+                    )
 
     def _check_identifiers(self, items: list[m.RawItem], resources: list[Resource]) -> None:
         seen: set[str] = set()

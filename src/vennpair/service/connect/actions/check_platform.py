@@ -43,13 +43,33 @@ def check_platform(platform: Platform, our_launch_url: str) -> list[Handshake]:
         ),
     )
     tokens = [
-        handshake(
+        handshake(f"service: {name}", partial(_token, platform, words, list(scopes)))
+        if _is_offered(platform, scopes)
+        else skipped(
             f"service: {name}",
-            partial(_token, platform, words, list(scopes)),
+            f"{platform.name} does not offer Venn Pair {words}.",
+            _WITHOUT.get(name, ""),
         )
         for name, words, scopes in _SERVICES
     ]
     return [keys, launch, *tokens, _launched(platform)]
+
+
+# What is done without a service that a platform need not have.
+_WITHOUT = {
+    "outline": "Nothing is wrong: add links with the platform's own page for content from a tool.",
+}
+
+
+def _is_offered(platform: Platform, scopes: tuple[str, ...]) -> bool:
+    """Say whether a platform lets us have scopes, as far as it said: when it registered us, or in
+    its launches. A scope that it never named is not asked for.
+    """
+    if platform.granted:
+        return set(scopes) <= set(platform.granted)
+    if v.SCOPE_OUTLINE not in scopes:
+        return True
+    return platform.shells.exclude(outline_url="").exists()
 
 
 def _keys(platform: Platform) -> str:

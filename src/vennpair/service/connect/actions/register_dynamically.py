@@ -47,6 +47,7 @@ def register_at_platform(
         "jwks_url": configuration.jwks_url,
         "product": configuration.product,
         "token_audience": configuration.audience,
+        "granted": list(answer.scopes),
         "how": "dynamic",
     }
     return register_platform(institution, who[:LONGEST_NAME], card, actor)
@@ -146,7 +147,7 @@ def _take_messages(publisher: Publisher, asked: Registration) -> None:
 
 def _publisher(invitation: Invitation, asked: Registration) -> Publisher:
     """Return the publisher of that name, where it is the same one registering again, else a new
-    one.
+    one; its host tells it from another of the same name.
     """
     wanted = (invitation.name or asked.client_name)[:LONGEST_NAME]
     taken = (
@@ -159,10 +160,11 @@ def _publisher(invitation: Invitation, asked: Registration) -> Publisher:
         and taken.login_url
         and urlsplit(taken.login_url).netloc != urlsplit(asked.login_url).netloc
     ):
-        raise LtiError(
-            "invalid_client_metadata",
-            f"Another publisher is registered under the name {wanted}.",
-            "RFC 7591, 3.2.2",
+        wanted = f"{wanted[:120]} ({urlsplit(asked.login_url).netloc})"[:LONGEST_NAME]
+        taken = (
+            Publisher.objects.select_for_update()
+            .filter(institution=invitation.institution, name=wanted)
+            .first()
         )
     return taken or Publisher(institution=invitation.institution, name=wanted)
 

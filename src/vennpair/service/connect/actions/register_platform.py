@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlsplit
 
 from django.db import transaction
 
@@ -25,7 +26,9 @@ def register_platform(
         [card["deployment_id"]] if card.get("deployment_id") else []
     )
     fields = {field: card[field] for field in FIELDS} | {
-        name: card[name] for name in ("product", "how", "token_audience") if card.get(name)
+        name: card[name]
+        for name in ("product", "how", "token_audience", "granted")
+        if card.get(name)
     }
     with transaction.atomic():
         known = (
@@ -42,7 +45,7 @@ def register_platform(
         platform = known or Platform(
             issuer=card["issuer"], client_id=card["client_id"], institution=institution
         )
-        platform.name, platform.active = name, True
+        platform.name, platform.active = _name(platform, name), True
         for field, value in fields.items():
             setattr(platform, field, value)
         platform.deployment_ids = list(dict.fromkeys([*platform.deployment_ids, *named]))
@@ -58,6 +61,14 @@ def register_platform(
             after={"issuer": platform.issuer, "client_id": platform.client_id},
         )
     return platform
+
+
+def _name(platform: Platform, wanted: str) -> str:
+    """Return a name by which people tell a platform from another of the same."""
+    others = Platform.objects.filter(institution=platform.institution, name=wanted)
+    if not others.exclude(pk=platform.pk).exists():
+        return wanted
+    return f"{wanted[:120]} ({urlsplit(platform.issuer).netloc})"[:200]
 
 
 def change_platform(platform: Platform, changes: dict[str, Any], actor: User) -> Platform:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlsplit
 
 from django.db import IntegrityError, transaction
 
@@ -45,7 +46,11 @@ def publisher_card(institution: Institution, name: str) -> dict[str, str]:
 def register_publisher(
     institution: Institution, name: str, card: dict[str, Any], actor: User | None = None
 ) -> Publisher:
-    """Store what a publisher's card says, under its name; secrets are encrypted."""
+    """Store what a publisher's card says, under its name; secrets are encrypted.
+
+    Another one that has the name already, at another host, keeps it.
+    """
+    name = told_apart(institution, name, str(card.get("login_url") or card.get("launch_url") or ""))
     with transaction.atomic():
         publisher, made = Publisher.objects.select_for_update().get_or_create(
             institution=institution, name=name
@@ -58,6 +63,14 @@ def register_publisher(
             actor=actor,
         )
     return publisher
+
+
+def told_apart(institution: Institution, name: str, url: str) -> str:
+    """Return a name by which people tell a publisher from another of the same."""
+    host = urlsplit(url).netloc
+    taken = Publisher.objects.filter(institution=institution, name=name).first()
+    there = urlsplit(taken.login_url or taken.launch_url).netloc if taken else ""
+    return f"{name[:120]} ({host})"[:200] if host and there and there != host else name
 
 
 def change_publisher(publisher: Publisher, changes: dict[str, Any], actor: User) -> Publisher:

@@ -7,6 +7,7 @@ class Migration(migrations.Migration):
     dependencies = [("connect", "0002_squashed_0003_settling")]
 
     operations = [
+        migrations.AddField("platform", "granted", models.JSONField(default=list)),
         migrations.AddField(
             "publisher", "item_address", models.CharField(blank=True, max_length=1000)
         ),

@@ -23,7 +23,7 @@ from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Publisher, User
 from vennpair.service.deploy.addresses import opens_itself
-from vennpair.service.deploy.ground import require_outline
+from vennpair.service.deploy.ground import require_columns
 from vennpair.service.deploy.models import LearnerCheck, Placement
 from vennpair.service.lti.second_hop import opened_by
 from vennpair.service.ops.flight import Outcome, fly
@@ -41,12 +41,11 @@ CHECK, AT_ONCE = "learner_check", 6
 def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> LearnerCheck:
     """Start opening placements, all that stand where none is named. Raises Refused."""
     require_instructor(actor, pairing.shell)
-    require_outline(pairing)
-    there = (
-        pairing.placements.filter(state=Placement.State.PLACED)
-        .exclude(entry_id="")
-        .exclude(resource_link_id="")
-    )  # a web link leads past both of us
+    require_columns(pairing)
+    # A web link leads past both of us.
+    there = pairing.placements.filter(state=Placement.State.PLACED).exclude(resource_link_id="")
+    if pairing.shell.outline_url:
+        there = there.exclude(entry_id="")
     chosen = list(
         (there.filter(pk__in=placements) if placements else there).values_list("pk", flat=True)
     )
@@ -213,6 +212,8 @@ def _meet(shell: _Shell, placement: Placement) -> Met:
         "dates_agree": not there or not wanted,
         "addressed": opens_itself(placement.item, shell.publisher),
     }
+    if not shell.url:  # the platform tells of no links, and lets no tool open one as a learner
+        return Met(**facts | {"standing": True}, viewed=False)
     if node is None:
         return Met(**facts)
     around = hidden_around(shell.outline, node.folder)

@@ -40,7 +40,8 @@ def finish_rollout(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
     missing = [
         each
         for each in placed
-        if each.entry_id not in entries or (each.column_url and each.column_url not in urls)
+        if (each.entry_id and each.entry_id not in entries)
+        or (each.column_url and each.column_url not in urls)
     ]
     failed = rollout.steps.filter(state=Step.State.FAILED).values("placement").distinct().count()
     with transaction.atomic():

@@ -15,7 +15,7 @@ from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
-from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
+from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
 from vennpair.service.deploy.models import DriftFound, Placement, Watch
 from vennpair.service.deploy.standing import deployed, seen_of
 from vennpair.service.ops.models import Job
@@ -32,7 +32,7 @@ AT_ONCE = 4  # so many of one platform begin by night; the others follow as thes
 def start_looking(pairing: Pairing, actor: User) -> Job:
     """Start looking on demand. Raises Refused."""
     require_instructor(actor, pairing.shell)
-    require_outline(pairing)
+    require_columns(pairing)
     with transaction.atomic():
         return start_job(LOOK, pairing, actor, 3, "waits for a worker")
 
@@ -52,12 +52,7 @@ def carry_out_looking(job: Job) -> str:
     step_done(job, "comparing")
     with transaction.atomic():
         _find_written(pairing, read)
-        placements = list(
-            Placement.objects.select_for_update(of=("self",), no_key=True)
-            .filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED])
-            .exclude(entry_id="")
-            .select_related("item")
-        )
+        placements = _placements(pairing)
         first = _first_looks(placements, read)
         found = find_drifts(
             [deployed(each, pairing.course.publisher) for each in placements],
@@ -109,6 +104,21 @@ def carry_out_looking(job: Job) -> str:
     return words
 
 
+def _placements(pairing: Pairing) -> list[Placement]:
+    """Return what stands, held; where the platform tells of no links, what has a column."""
+    there = (
+        Placement.objects.select_for_update(of=("self",), no_key=True)
+        .filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED])
+        .select_related("item")
+    )
+    if pairing.shell.outline_url:
+        return list(there.exclude(entry_id=""))
+    found = list(there.exclude(column_url=""))
+    for each in found:
+        each.entry_id = ""  # of links nothing is told, so none is missed
+    return found
+
+
 def look_by_night(now: datetime) -> int:
     """Begin looking where it is the course's night and it was not looked at in it, a few of one
     platform at a time; return how many began.
@@ -117,7 +127,7 @@ def look_by_night(now: datetime) -> int:
     """
     live = (
         Pairing.objects.filter(state=Pairing.State.LIVE)
-        .exclude(shell__outline_url="")
+        .exclude(shell__outline_url="", shell__lineitems_url="")
         .select_related("watch", "shell__platform__institution")
         .order_by("made_at", "pk")
     )

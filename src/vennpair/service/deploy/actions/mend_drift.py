@@ -17,7 +17,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.arranging import note_places
-from vennpair.service.deploy.ground import ShellRead, read_shell, require_outline
+from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
 from vennpair.service.deploy.models import DriftFound, Placement, Rollout, Step, Watch
 from vennpair.service.deploy.standing import entry_of, plain, seen_of, stands_now
 from vennpair.service.pair.consent import shell_gateway
@@ -60,7 +60,7 @@ def start_mending(
     """
     if actor is not None:
         require_instructor(actor, pairing.shell)
-    require_outline(pairing)
+    require_columns(pairing)
     chosen = list(
         pairing.drifts.filter(pk__in=drifts).select_related("placement__item", "placement__pairing")
     )
@@ -151,6 +151,8 @@ def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
             write = write | {"audience": "everyone"}
         if "leads_elsewhere" in kinds:
             write = write | {name: value for name, value in entry.items() if name != "kind"}
+        if not placement.entry_id:  # the platform tells of no links: only the column is written
+            write = {}
         if "folder" not in kinds:
             write = {name: value for name, value in write.items() if name != "folder"}
         steps.append(

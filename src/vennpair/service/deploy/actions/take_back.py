@@ -21,7 +21,7 @@ from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.check_as_learner import testers
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.ground import require_outline
+from vennpair.service.deploy.ground import require_columns
 from vennpair.service.deploy.models import ColumnExport, Placement, Rollout, Step
 from vennpair.service.ops.flight import IN_FLIGHT
 from vennpair.service.pair.consent import shell_gateway
@@ -43,6 +43,13 @@ class Removal:
     results: tuple[Result, ...]
     column: Literal["none", "kept", "exported", "removed", "asked"]
 
+    @property
+    def by_hand(self) -> bool:
+        """Say whether somebody must delete the link in the shell: its platform lets no tool do it,
+        or nobody told where it stands.
+        """
+        return not self.placement.entry_id
+
 
 def plan_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores) -> list[Removal]:
     """Plan from what the columns hold now.
@@ -50,7 +57,7 @@ def plan_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores
     An empty column goes with its link; of one with scores somebody decides. Raises OutsideError,
     Refused.
     """
-    require_outline(pairing)
+    require_columns(pairing)
     chosen = list(
         pairing.placements.filter(pk__in=placements)
         .exclude(state=Placement.State.REMOVED)
@@ -116,8 +123,18 @@ def start_taking_back(
             Rollout.Purpose.TAKE_BACK,
             steps,
             actor,
-            f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores}).",
+            f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores})."
+            + _left(removals),
         )
+
+
+def _left(removals: Sequence[Removal]) -> str:
+    """Return what stays to be done by hand, in words."""
+    by_hand = [each.placement.title for each in removals if each.by_hand]
+    if not by_hand:
+        return ""
+    named = ", ".join(by_hand[:5]) + (", …" if len(by_hand) > 5 else "")
+    return f" The platform lets no tool delete links: delete these in the shell: {named}."
 
 
 def _held(gateway: PlatformGateway, placement: Placement, testing: set[str]) -> tuple[Result, ...]:
