@@ -407,7 +407,8 @@ class Abroad:
             httpx.get(link, params=params, timeout=30).raise_for_status()
             begun = admin.invite_publisher(f"{self.publisher.url}/start")["open"]
             httpx.get(begun, timeout=30).raise_for_status()
-            made = next(row for row in admin.publishers() if row["name"] == self.publisher.name)
+            host = self.publisher.url
+            made = next(row for row in admin.publishers() if row["launch_url"].startswith(host))
             admin.change_publisher(
                 made["id"],
                 oneroster_url=self.publisher.url,
@@ -505,7 +506,7 @@ class Abroad:
         """Stop both, and let nobody meet them again."""
         with self.world.administrator() as admin:
             for each in admin.publishers():
-                if each["name"] == self.publisher.name:
+                if each["launch_url"].startswith(self.publisher.url):
                     admin.change_publisher(each["id"], active=False)
         self.platform.close()
         self.publisher.close()

@@ -430,6 +430,10 @@ class StrictPlatform(Site):
         )
         self.used.add(claims["jti"])
         scopes = set(form["scope"].split())
+        self.check(
+            scopes <= set(self.tool["scope"].split()),
+            f"token: scopes that were never granted: {form['scope']}",
+        )
         if not scopes <= set(self.tool["scope"].split()):
             return 400, {}, {"error": "invalid_scope"}
         value = uuid.uuid4().hex

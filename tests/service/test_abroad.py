@@ -196,6 +196,96 @@ def test_an_item_without_an_address_is_placed_only_with_word_of_it_and_a_pattern
     assert publisher.launched[-1][f"{LTI}target_link_uri"] == wanted, "links that stand follow"
 
 
+def test_the_connection_check_passes_and_says_what_is_not_offered(abroad: Abroad) -> None:
+    with abroad.world.administrator() as admin:
+        key = next(row["id"] for row in admin.platforms() if row["name"] == "Plain Platform")
+        steps = {row["step"]: row for row in admin.check_platform(key)}
+    assert "fail" not in {row["state"] for row in steps.values()}, steps
+    assert steps["service: outline"]["state"] == "skip"
+    assert "does not offer" in steps["service: outline"]["message"]
+
+
+def test_drift_of_columns_is_found_and_mended_where_no_links_can_be_read(abroad: Abroad) -> None:
+    column = abroad.platform.column_of(ESSAY)
+    column |= {"scoreMaximum": 25, "label": "Essay!", "endDateTime": "2027-02-20T12:00:00-06:00"}
+    at = f"pairings/{abroad.pairing}/drifts"
+    assert abroad.done(abroad.post(at))["state"] == "done"
+    found = abroad.get(at)["drifts"]
+    mine = {row["kind"]: row["id"] for row in found if row["title"] == ESSAY}
+    assert set(mine) >= {"points", "column_title", "column_due"}
+    assert not {row["kind"] for row in found} & {"link_gone", "leads_elsewhere", "hidden"}
+    mended = abroad.post(f"{at}/mend", drifts=list(mine.values()), way="follow")["rollout"]
+    assert abroad.done(mended["job"])["state"] == "done"
+    put_back = abroad.platform.column_of(ESSAY)
+    assert (put_back["scoreMaximum"], put_back["endDateTime"]) == (20, "2027-02-12T23:59:00-06:00")
+    key = put_back["id"].rsplit("/", 1)[-1]
+    gone = abroad.platform.columns.pop(key)
+    abroad.done(abroad.post(at))
+    (lost,) = [row for row in abroad.get(at)["drifts"] if row["kind"] == "column_gone"]
+    mended = abroad.post(f"{at}/mend", drifts=[lost["id"]], way="follow")["rollout"]
+    assert abroad.done(mended["job"])["state"] == "done"
+    made = abroad.platform.column_of(ESSAY)
+    assert (made["scoreMaximum"], made["resourceId"]) == (20, gone["resourceId"])
+    made["resourceLinkId"] = gone["resourceLinkId"]
+
+
+def test_a_learner_check_says_what_it_can_and_a_front_page_without_opening_it(
+    abroad: Abroad,
+) -> None:
+    with abroad.world.administrator() as admin:
+        name = abroad.publisher.name
+        key = next(row["id"] for row in admin.publishers() if row["name"] == name)
+        admin.change_publisher(key, item_address="")
+    begun = abroad.post(f"pairings/{abroad.pairing}/learner-checks")
+    assert abroad.done(begun["job"])["state"] == "done"
+    rows = abroad.get(f"pairings/{abroad.pairing}/learner-checks/{begun['id']}")["rows"]
+    codes = {row["title"]: {each["code"] for each in row["findings"]} for row in rows}
+    assert codes["Reading log"] == {"front_page"}
+    assert codes[ESSAY] == {"not_tried"}
+    checks = {row["code"]: row for row in abroad.get(f"pairings/{abroad.pairing}/readiness")}
+    assert "Reading log" in checks["addresses"]["message"]
+
+
+def test_a_placement_is_taken_back_with_its_column_and_its_link_is_named(abroad: Abroad) -> None:
+    placed = abroad.get(f"pairings/{abroad.pairing}/placements")["results"]
+    log = next(row["id"] for row in placed if row["title"] == "Reading log")
+    at = f"pairings/{abroad.pairing}/placements/take-back"
+    (planned,) = abroad.post(at, placements=[log], dry_run=True)
+    assert planned["by_hand"] is True
+    made = abroad.post(at, placements=[log], scores="remove")
+    assert abroad.done(made["job"])["state"] == "done"
+    titles = {each["label"] for each in abroad.platform.columns.values()}
+    assert "Reading log" not in titles
+    said = abroad.get(f"pairings/{abroad.pairing}/activity")["results"]
+    assert "delete these in the shell: Reading log" in str(said)
+
+
+def test_a_locked_column_is_told_in_the_platform_s_words(abroad: Abroad) -> None:
+    abroad.platform.locked.add(ESSAY)
+    abroad.teacher._http.patch(
+        f"{abroad.base}/pairings/{abroad.pairing}", json={"relay_on": True, "state": "live"}
+    )
+    compared, found = abroad.compare()
+    unsent = next(row for row in found if (row["item"], row["kind"]) == (ESSAY, "unsent"))
+    choice = {"finding": unsent["id"], "remedy": "send", "candidate": ""}
+    (step,) = abroad.settle(compared, findings=[choice])["steps"]
+    assert step["state"] == "failed"
+    assert "locked by the registrar" in step["message"]
+    abroad.platform.locked.clear()
+
+
+def test_two_of_one_name_are_connected_and_told_apart(world: World, abroad: Abroad) -> None:
+    twin = Abroad(world, "Plain", PlainPlatform())
+    with world.administrator() as admin:
+        names = [row["name"] for row in admin.platforms() if row["name"].startswith("Plain Pl")]
+        assert len(set(names)) == len(names) == 2
+        publishers = [row for row in admin.publishers() if row["name"].startswith("Plain Pu")]
+        assert len({row["name"] for row in publishers}) == 2
+        host = twin.publisher.url.partition("://")[2]
+        assert any(host in row["name"] for row in publishers)
+    twin.close()
+
+
 def test_every_link_of_a_copied_shell_opens_its_item_after_same_course(abroad: Abroad) -> None:
     platform, opened = abroad.platform, {}
     for title in (QUIZ, ESSAY, LAB):

@@ -88,6 +88,7 @@ def test_no_damage_to_a_member_s_bytes_ends_in_a_traceback(
 ) -> None:
     info = infos(WHOLE)[member]
     end = info.header_offset + 30 + len(member) + info.compress_size
+    codes: set[str] = set()
     for place in range(info.header_offset, end):
         data = bytearray(WHOLE)
         data[place] ^= 1 << place % 8
@@ -95,10 +96,10 @@ def test_no_damage_to_a_member_s_bytes_ends_in_a_traceback(
         file.write_bytes(data)
         try:
             read = read_cartridge(file if from_file else io.BytesIO(bytes(data)))
-        except UnusableCartridge as error:
-            assert error.finding.code in {"not_a_zip", "bad_xml", "encrypted", "no_manifest"}
-        else:
             assert read.outline
+        except UnusableCartridge as error:
+            codes.add(error.finding.code)
+    assert codes <= {"not_a_zip", "bad_xml", "encrypted", "no_manifest"}
 
 
 def test_a_dependency_that_is_not_there_is_said() -> None:

@@ -4934,13 +4934,18 @@ export interface components {
             changed: number;
             words: string;
         };
-        /** @description What taking one placement back means; ``column``: none, kept, exported, removed, or asked. */
+        /**
+         * @description What taking one placement back means; ``column``: none, kept, exported, removed, or asked.
+         *
+         *     ``by_hand``: no tool can delete its link, so somebody has to in the shell.
+         */
         TakingBack: {
             placement: string;
             title: string;
             /** @description Return how many scores the column holds. */
             readonly scores: number;
             column: string;
+            by_hand: boolean;
         };
         /** @description A link as it is to stand; with a column where ``points`` is not null. */
         Target: {

@@ -240,10 +240,11 @@ def run_take_back(args: argparse.Namespace, out: Output) -> int:
         )
         plan = venn.plan_take_back(pairing, chosen, args.scores)
         out.table(
-            ("title", "scores", "column"),
+            ("title", "link", "scores", "column"),
             [
                 (
                     row["title"],
+                    "delete it in the shell" if row["by_hand"] else "removed",
                     row["scores"],
                     {"none": "has none", "asked": "say with --scores"}.get(
                         row["column"], row["column"]

@@ -2047,12 +2047,15 @@ class TakenFile(TypedDict):
 
 
 class TakingBack(TypedDict):
-    """What taking one placement back means; ``column``: none, kept, exported, removed, or asked."""
+    """What taking one placement back means; ``column``: none, kept, exported, removed, or asked.
+    ``by_hand``: no tool can delete its link, so somebody has to in the shell.
+    """
 
     placement: str
     title: str
     scores: int
     column: str
+    by_hand: bool
 
 
 class Target(TypedDict):

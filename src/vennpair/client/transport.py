@@ -16,6 +16,7 @@ from vennpair.client.errors import NotAllowed, Refusal, Unreachable
 
 TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
+MOST_ROWS = "1000"  # of one page
 
 
 Answer = TypeVar("Answer")
@@ -69,7 +70,7 @@ class Transport:
         self, kind: type[Answer], path: str, params: dict[str, str] | None = None
     ) -> Iterator[Answer]:
         """Yield the rows of all pages."""
-        page = self._get(_Page[kind], path, {"limit": "200"} | (params or {}))  # type: ignore[valid-type]
+        page = self._get(_Page[kind], path, {"limit": MOST_ROWS} | (params or {}))  # type: ignore[valid-type]
         while True:
             yield from page["results"]
             if not page["next"]:

@@ -6,7 +6,7 @@ One word, one sentence, and what to do; for somebody who has ten seconds.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from vennpair.core.counting import many
@@ -50,14 +50,16 @@ class Verdict:
 
 
 def judge(standing: Standing, now: datetime) -> Verdict:
-    """Return the verdict; what needs a person goes before what mends itself."""
-    found = (
-        _turned_off(standing)
-        or _in_trouble(standing, now)
-        or _without_an_owner(standing)
-        or _held_by_hand(standing)
-    )
-    return found or _well(standing)
+    """Return the verdict; what needs a person goes before what mends itself.
+
+    Scores that are held are counted in the sentence, whatever else it says.
+    """
+    if found := _in_trouble(standing, now) or _without_an_owner(standing):
+        off = _turned_off(standing)
+        kept = sum(standing.held.values())
+        held = f" {_scores(kept)} held." if kept else ""
+        return off or replace(found, sentence=found.sentence + held)
+    return _turned_off(standing) or _held_by_hand(standing) or _well(standing)
 
 
 def _turned_off(standing: Standing) -> Verdict | None:

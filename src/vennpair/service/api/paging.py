@@ -12,10 +12,10 @@ from rest_framework.views import APIView
 
 
 class ByKey(CursorPagination):
-    """Fifty rows a page, at most 500; a view's ``ordering`` ends in a unique key."""
+    """Fifty rows a page, at most 1,000; a view's ``ordering`` ends in a unique key."""
 
     page_size = 50
-    max_page_size = 500
+    max_page_size = 1_000
     page_size_query_param = "limit"
     ordering: str | tuple[str, ...] = "pk"
 

@@ -14,7 +14,7 @@ from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.course_links import store_course_links
-from vennpair.service.content.actions.tie_picked import tie_picked
+from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
 from vennpair.service.content.knowledge import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
@@ -83,11 +83,10 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
     if item.title == (item.catalogue or {}).get("title") and item.title != each.title:
         item.shown_title = each.title[:1000] if item.shown_title == item.title else item.shown_title
         item.title = each.title[:1000]
-    item.points, item.due_date, item.category = (
-        each.maximum,
-        each.due_date[:40],
-        each.category[:255],
-    )
+    picked = item.source == PICKED  # what the catalogue leaves open stays as the picker said
+    item.points = item.points if picked and each.maximum is None else each.maximum
+    item.due_date = item.due_date if picked and not each.due_date else each.due_date[:40]
+    item.category = each.category[:255]
     item.catalogue, item.gone = said, False
     item.save()
 

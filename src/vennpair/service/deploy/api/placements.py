@@ -30,12 +30,16 @@ class TakeBackSerializer(serializers.Serializer[Any]):
 
 
 class TakingBackSerializer(serializers.Serializer[Any]):
-    """What taking one placement back means; ``column``: none, kept, exported, removed, or asked."""
+    """What taking one placement back means; ``column``: none, kept, exported, removed, or asked.
+
+    ``by_hand``: no tool can delete its link, so somebody has to in the shell.
+    """
 
     placement = serializers.CharField(source="placement.pk")
     title = serializers.CharField(source="placement.title")
     scores = serializers.SerializerMethodField()
     column = serializers.CharField()
+    by_hand = serializers.BooleanField()
 
     def get_scores(self, removal: Removal) -> int:
         """Return how many scores the column holds."""

@@ -292,7 +292,7 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
             )
         comparison.pairing = self.pairing()
         document = ComparisonSerializer(comparison).data
-        rows = comparison.findings.select_related("comparison")
+        rows = comparison.findings.all()
         findings = [dict(row) for row in FindingSerializer(rows, many=True).data]
         return answer_with(*write_report(comparison, document, findings, form))
 
@@ -324,7 +324,8 @@ class FindingViewset(mixins.ListModelMixin, OfPairing):
     filterset_class = FindingFilter
 
     def in_pairing(self) -> QuerySet[Finding]:
-        """Return the comparison's findings."""
-        return get_object_or_404(
-            self.pairing().comparisons, pk=self.kwargs["comparison_pk"]
-        ).findings.select_related("comparison")
+        """Return the comparison's findings; of itself only when it was made is read, as its matrix
+        holds every cell.
+        """
+        known = self.pairing().comparisons.only("at")
+        return get_object_or_404(known, pk=self.kwargs["comparison_pk"]).findings.all()
