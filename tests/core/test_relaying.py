@@ -367,3 +367,19 @@ def test_the_verdict_names_first_what_needs_a_person() -> None:
         assert (found.level, found.act) == (level, act), found
         assert found.sentence
         assert found.remedy
+
+
+@pytest.mark.parametrize(("first", "second"), [("7", "9"), ("9", "7")])
+def test_of_two_reports_with_one_timestamp_the_one_that_came_later_counts(
+    first: str, second: str
+) -> None:
+    """AGS 2.0, 3.4.8: not updated "if the last recorded timestamp is later", and it is equal."""
+    when = datetime(2027, 2, 1, 9, tzinfo=UTC)
+    reports = [
+        Report(number, when, D(given), D(10))
+        for number, given in enumerate((first, second), start=1)
+    ]
+    for order in (reports, reports[::-1]):  # however they are read, the ledger's order tells
+        found = counting(order)
+        assert found is not None
+        assert (found.given, found.entries) == (D(second), (2,))

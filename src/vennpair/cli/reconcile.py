@@ -57,7 +57,9 @@ def add(commands: Commands) -> None:
         help="draw the Venn and the class too: .png, .svg or .pdf",
     )
     reconcile.add_argument(
-        "--fail-on-differences", action="store_true", help="exit 1 where any cell does not agree"
+        "--fail-on-differences",
+        action="store_true",
+        help="exit 1 where any cell does not agree, or was not read",
     )
     files = reconcile.add_argument_group("two files, without a service")
     files.add_argument(
@@ -192,7 +194,9 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
         styles=[LEVEL_STYLES[level] for level in levels],
         empty="Nothing is open.",
     )
-    return FINDINGS if args.fail_on_differences and summary["cells"] != agree else DONE
+    unread = summary["open"].get("unread", 0)  # what was not read cannot be said to agree
+    differs = summary["cells"] != agree or unread > 0
+    return FINDINGS if args.fail_on_differences and differs else DONE
 
 
 def _begun(args: argparse.Namespace, venn: VennPair, pairing: str) -> Comparison:
