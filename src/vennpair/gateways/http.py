@@ -8,7 +8,7 @@ a single httpx pool does not.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import IO, Any
 
 import urllib3
@@ -21,6 +21,7 @@ from tenacity import (
 )
 
 from vennpair.core.failures import Failure, FailureKind, failure_of_status
+from vennpair.gateways.deadlines import Deadline, pool_manager, within
 from vennpair.gateways.errors import OutsideError
 from vennpair.gateways.patience import Patience
 from vennpair.standards.json_text import read_json
@@ -30,7 +31,9 @@ __all__ = ["Answer", "OutsideError", "call", "call_safely", "download", "visit"]
 TIMEOUT = urllib3.Timeout(connect=5, read=20)
 LARGEST_ANSWER = 20_000_000
 PIECE = 1_000_000
-_pool = urllib3.PoolManager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
+# For a whole call: connecting, what is sent, headers and answer. A file takes longer.
+TOTAL_SECONDS, FILE_SECONDS = 60.0, 900.0
+_pool = pool_manager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,41 +72,27 @@ def call(
     body: bytes | IO[bytes] | None = None,
     fields: dict[str, str] | None = None,
     patience: Patience | None = None,
+    seconds: float = 0.0,
 ) -> Answer:
     """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece
-    by piece.
+    by piece. ``seconds`` is the time for all of it, the usual one where 0.
 
     Raises OutsideError for anything but 2xx, and, before anything is sent, while ``patience`` waits
     for the end of a pause.
     """
     if patience is not None:
         patience.check()
-    try:
-        response = (
-            _pool.request(
-                method,
-                url,
-                headers=headers,
-                body=body,
-                fields=fields,
-                encode_multipart=False,
-                preload_content=False,
-            )
-            if fields is not None
-            else _pool.request(method, url, headers=headers, body=body, preload_content=False)
-        )
-        data = response.read(LARGEST_ANSWER + 1)
-        response.release_conn()
-    except urllib3.exceptions.HTTPError as error:
-        message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(
-            Failure(
-                FailureKind.LATER,
-                _code(error),
-                message,
-                "Nothing is lost; it is tried again. If it lasts, check the connection.",
-            )
-        ) from error
+    form = {"fields": fields, "encode_multipart": False} if fields is not None else {"body": body}
+    usual = FILE_SECONDS if hasattr(body, "read") else TOTAL_SECONDS
+    with within(seconds or usual) as deadline:
+        try:
+            response = _pool.request(method, url, headers=headers, preload_content=False, **form)
+            data = response.read(LARGEST_ANSWER + 1)
+            response.release_conn()
+        except (urllib3.exceptions.HTTPError, OSError) as error:
+            raise _unanswered(who, url, error, deadline) from error
+    if deadline.over:
+        raise _unanswered(who, url, None, deadline)
     if len(data) > LARGEST_ANSWER:
         raise OutsideError(
             Failure(
@@ -128,31 +117,55 @@ def call(
     )
 
 
+def _unanswered(
+    who: str, url: str, error: BaseException | None, deadline: Deadline
+) -> OutsideError:
+    """Return that no whole answer came, and why."""
+    over = deadline.over
+    known = error if isinstance(error, urllib3.exceptions.HTTPError) else None
+    reason = (
+        f"it took longer than {deadline.seconds:g} seconds in all"
+        if over
+        else (_reason(known) if known else "the connection broke")
+    )
+    return OutsideError(
+        Failure(
+            FailureKind.LATER,
+            "slow" if over else (_code(known) if known else "broken"),
+            f"{who} did not answer at {url.split('?')[0]}: {reason}.",
+            "Nothing is lost; it is tried again. If it lasts, check the connection.",
+        )
+    )
+
+
 def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
     """Yield a large answer piece by piece.
 
     Raises OutsideError, midway too where the connection breaks.
     """
-    try:
-        response = _pool.request("GET", url, headers=headers, preload_content=False)
-        if not 200 <= response.status < 300:
-            data = response.read(LARGEST_ANSWER)
-            response.release_conn()
-            raise OutsideError(
-                failure_of_status(
-                    response.status,
-                    who,
-                    _words(data),
-                    _retry_after(response.headers.get("Retry-After")),
+    with within(FILE_SECONDS):
+        try:
+            response = _pool.request("GET", url, headers=headers, preload_content=False)
+            if not 200 <= response.status < 300:
+                data = response.read(LARGEST_ANSWER)
+                response.release_conn()
+                raise OutsideError(
+                    failure_of_status(
+                        response.status,
+                        who,
+                        _words(data),
+                        _retry_after(response.headers.get("Retry-After")),
+                    )
                 )
-            )
-        yield from response.stream(PIECE, decode_content=True)
-        response.release_conn()
-    except urllib3.exceptions.HTTPError as error:
-        message = f"{who} broke off while it sent {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(
-            Failure(FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again.")
-        ) from error
+            yield from response.stream(PIECE, decode_content=True)
+            response.release_conn()
+        except urllib3.exceptions.HTTPError as error:
+            message = f"{who} broke off while it sent {url.split('?')[0]}: {_reason(error)}."
+            raise OutsideError(
+                Failure(
+                    FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again."
+                )
+            ) from error
 
 
 def visit(url: str, who: str) -> tuple[int, str, str]:
@@ -161,18 +174,17 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
 
     Raises OutsideError where nothing answers.
     """
-    try:
-        response = _pool.request("GET", url, headers={"Accept": "text/html"}, preload_content=False)
-        body = response.read(100_000)
-        response.drain_conn()
-        response.release_conn()
-    except urllib3.exceptions.HTTPError as error:
-        message = f"{who} did not answer at {url.split('?')[0]}: {_reason(error)}."
-        raise OutsideError(
-            Failure(
-                FailureKind.LATER, "unreachable", message, "Check the address of the connection."
+    with within(TOTAL_SECONDS) as deadline:
+        try:
+            response = _pool.request(
+                "GET", url, headers={"Accept": "text/html"}, preload_content=False
             )
-        ) from error
+            body = response.read(100_000)
+            response.close()  # whatever is left of it is not read
+        except (urllib3.exceptions.HTTPError, OSError) as error:
+            failure = _unanswered(who, url, error, deadline).failure
+            remedy = "Check the address of the connection."
+            raise OutsideError(replace(failure, code="unreachable", remedy=remedy)) from error
     return response.status, response.headers.get("Location", ""), body.decode("utf-8", "replace")
 
 

@@ -1,0 +1,122 @@
+"""A total deadline for each outside call: connecting, headers and the whole answer.
+
+A timeout of the socket starts again with every byte; a side that drips one byte at a time would
+hold a thread for ever. One watcher thread ends what is over its time by shutting its socket.
+"""
+
+from __future__ import annotations
+
+import heapq
+import itertools
+import socket
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from typing import Any
+
+import urllib3
+
+_mine = threading.local()
+_count = itertools.count()
+_changed = threading.Condition()
+_heap: list[tuple[float, int, Deadline]] = []
+_watching = False
+
+
+class Deadline:
+    """The end of one call; ``over`` is True once it was ended for taking too long."""
+
+    def __init__(self, seconds: float) -> None:
+        self.seconds, self.over, self.ended = seconds, False, False
+        self._sock: Any = None
+
+    def of(self, sock: Any) -> None:
+        """Let this be the socket that the call waits on."""
+        self._sock = sock
+        if self.over:
+            _shut(sock)
+
+    def end(self) -> None:
+        """End the call if it still goes on."""
+        if not self.ended:
+            self.over = True
+            _shut(self._sock)
+
+
+@contextmanager
+def within(seconds: float) -> Iterator[Deadline]:
+    """Give the calls of this thread so much time in all while inside."""
+    made, before = Deadline(seconds), getattr(_mine, "deadline", None)
+    _mine.deadline = made
+    _watch(made)
+    try:
+        yield made
+    finally:
+        made.ended = True
+        _mine.deadline = before
+
+
+def _watch(made: Deadline) -> None:
+    global _watching
+    with _changed:
+        heapq.heappush(_heap, (time.monotonic() + made.seconds, next(_count), made))
+        if not _watching:
+            _watching = True
+            threading.Thread(target=_run, daemon=True, name="deadlines").start()
+        _changed.notify()
+
+
+def _run() -> None:
+    while True:
+        with _changed:
+            while _heap and (_heap[0][2].ended or _heap[0][0] <= time.monotonic()):
+                heapq.heappop(_heap)[2].end()
+            _changed.wait(_heap[0][0] - time.monotonic() if _heap else None)
+
+
+def _shut(sock: Any) -> None:
+    if sock is not None:
+        with suppress(OSError, ValueError):
+            sock.shutdown(socket.SHUT_RDWR)
+
+
+def _noted(connection: Any) -> None:
+    """Tell the thread's deadline which socket it is about to wait on."""
+    if (made := getattr(_mine, "deadline", None)) is not None:
+        made.of(connection.sock)
+
+
+class _Http(urllib3.connection.HTTPConnection):
+    def connect(self) -> None:
+        super().connect()
+        _noted(self)
+
+    def getresponse(self) -> Any:
+        _noted(self)
+        return super().getresponse()
+
+
+class _Https(urllib3.connection.HTTPSConnection):
+    def connect(self) -> None:
+        super().connect()
+        _noted(self)
+
+    def getresponse(self) -> Any:
+        _noted(self)
+        return super().getresponse()
+
+
+class _HttpPool(urllib3.HTTPConnectionPool):
+    ConnectionCls = _Http
+
+
+class _HttpsPool(urllib3.HTTPSConnectionPool):
+    ConnectionCls = _Https
+
+
+def pool_manager(**how: Any) -> urllib3.PoolManager:
+    """Return a pool whose connections keep to the deadlines of their threads."""
+    made = urllib3.PoolManager(**how)
+    made.pool_classes_by_scheme = {"http": _HttpPool, "https": _HttpsPool}
+    return made
