@@ -118,7 +118,7 @@ def test_lists_are_walked_to_their_end_and_read_as_they_are_needed() -> None:
         asked.append(str(request.url.params))
         page = int(request.url.params.get("cursor", "0"))
         following = (
-            f"https://elsewhere.example/api/v1/shells?cursor={page + 1}&limit=200"
+            f"https://elsewhere.example/api/v1/shells?cursor={page + 1}&limit=1000"
             if page < 2
             else None
         )
@@ -131,7 +131,7 @@ def test_lists_are_walked_to_their_end_and_read_as_they_are_needed() -> None:
         assert next(shells)["id"] == "0"
         assert len(asked) == 1
         assert [shell["id"] for shell in shells] == ["1", "2"]
-    assert asked == ["limit=200", "cursor=1&limit=200", "cursor=2&limit=200"]
+    assert asked == ["limit=1000", "cursor=1&limit=1000", "cursor=2&limit=1000"]
 
 
 def job(state: str, **facts: Any) -> dict[str, Any]:

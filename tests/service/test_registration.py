@@ -118,7 +118,7 @@ def test_two_strangers_register_launch_and_are_paired_without_a_complaint(
         "service: results": "ok",
         "service: scores": "ok",
         "service: roster": "ok",
-        "service: outline": "fail",
+        "service: outline": "skip",
         "launch": "ok",
     }
     assert {

@@ -444,7 +444,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Set it. The session stays. */
+        /** @description Set it. This session stays; every other one and all tokens end. */
         post: operations["me_password_create"];
         delete?: never;
         options?: never;
@@ -1833,7 +1833,8 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        delete?: never;
+        /** @description Block somebody and take their parts in all shells away; the record keeps their name. */
+        delete: operations["people_destroy"];
         options?: never;
         head?: never;
         /** @description Make somebody administrator or course designer, or neither. */
@@ -3902,9 +3903,11 @@ export interface components {
             state?: components["schemas"]["ChangePairingStateEnum"];
             relay_on?: boolean;
         };
-        /** @description A person's role in the institution. */
+        /** @description A person's role in the institution, and whether they are blocked; what is left out stays. */
         PatchedChangePersonRequest: {
             role?: components["schemas"]["RoleEnum"];
+            /** @description ends sessions, tokens, invitations and account links at once */
+            blocked?: boolean;
         };
         /**
          * @description What to change; what is left out stays. Issuer and client id are who it is and cannot
@@ -4009,6 +4012,8 @@ export interface components {
             readonly name: string;
             /** @description Return the role in the institution; roles in shells come from launches. */
             readonly role: string;
+            /** @description Say whether the person may not sign in or launch. */
+            readonly blocked: boolean;
             /** Format: date-time */
             readonly last_login: string | null;
         };
@@ -4789,6 +4794,11 @@ export interface components {
              */
             session?: boolean;
         };
+        /** @description Whether to sign out in every browser and end every token. */
+        SignOutRequest: {
+            /** @default false */
+            everywhere?: boolean;
+        };
         /** @description Where one side was read, and when: ``side`` is publisher, gradebook or sent. */
         Source: {
             side: string;
@@ -4975,7 +4985,7 @@ export interface components {
             /** @description Return why not, or nothing. */
             readonly why_not: string;
         };
-        /** @description A token, shown this once. */
+        /** @description A token, shown this once; empty where a browser was signed in by its session. */
         Token: {
             token: string;
             /** Format: date-time */
@@ -4993,6 +5003,8 @@ export interface components {
             made_at: string;
             /** Format: date-time */
             expires: string;
+            /** Format: date-time */
+            used_at?: string | null;
         };
         /** @description One thing: whether it travels, how, and what to do by hand. */
         Travel: {
@@ -8332,6 +8344,26 @@ export interface operations {
             };
         };
     };
+    people_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     people_partial_update: {
         parameters: {
             query?: never;
@@ -8648,7 +8680,13 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SignOutRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SignOutRequest"];
+                "multipart/form-data": components["schemas"]["SignOutRequest"];
+            };
+        };
         responses: {
             /** @description No response body */
             204: {

@@ -100,6 +100,14 @@ class Connections(Transport):
         """Make somebody ``administrator``, ``designer`` or ``teacher``."""
         return self._call(Person, "PATCH", f"/people/{person}", json={"role": role})
 
+    def block_person(self, person: int, *, blocked: bool = True) -> Person:
+        """Block somebody everywhere at once, or let them in again."""
+        return self._call(Person, "PATCH", f"/people/{person}", json={"blocked": blocked})
+
+    def remove_person(self, person: int) -> None:
+        """Block somebody and take their parts in all shells away."""
+        self._call(type(None), "DELETE", f"/people/{person}")
+
     def tokens(self) -> list[dict[str, Any]]:
         """Return one's own tokens."""
         return self._get(list[dict[str, Any]], "/me/tokens")

@@ -1271,9 +1271,10 @@ class PatchedChangePairingRequest(TypedDict):
 
 
 class PatchedChangePersonRequest(TypedDict):
-    """A person's role in the institution."""
+    """A person's role in the institution, and whether they are blocked; what is left out stays."""
 
     role: NotRequired[RoleEnum]
+    blocked: NotRequired[bool]
 
 
 class PatchedChangePlatformRequest(TypedDict):
@@ -1356,6 +1357,7 @@ class Person(TypedDict):
     username: str
     name: str
     role: str
+    blocked: bool
     last_login: str | None
 
 
@@ -1938,6 +1940,12 @@ class SignInRequest(TypedDict):
     session: NotRequired[bool]
 
 
+class SignOutRequest(TypedDict):
+    """Whether to sign out in every browser and end every token."""
+
+    everywhere: NotRequired[bool]
+
+
 class Source(TypedDict):
     """Where one side was read, and when: ``side`` is publisher, gradebook or sent."""
 
@@ -2086,7 +2094,7 @@ class Title(TypedDict):
 
 
 class Token(TypedDict):
-    """A token, shown this once."""
+    """A token, shown this once; empty where a browser was signed in by its session."""
 
     token: str
     expires: str
@@ -2101,6 +2109,7 @@ class TokenRow(TypedDict):
     scopes: list[str]
     made_at: str
     expires: str
+    used_at: NotRequired[str | None]
 
 
 class Travel(TypedDict):

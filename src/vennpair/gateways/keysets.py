@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import threading
 import time
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from joserfc.jwk import KeySet
@@ -47,8 +48,11 @@ _rows: dict[str, _Row] = {}
 _lock = threading.Lock()
 
 
-def keys_for(token: str, jwks_url: str, who: str) -> KeySet:
-    """Return the key set to verify a token with.
+def keys_for(
+    token: str, jwks_url: str, who: str, enter: Callable[[], None] = lambda: None
+) -> KeySet:
+    """Return the key set to verify a token with; ``enter`` is called before anything is asked or
+    waited for, and may raise.
 
     Known keys are used while newer ones are fetched, old ones too where the fetch fails. Raises
     OutsideError, or LtiError ``bad_token``.
@@ -61,6 +65,8 @@ def keys_for(token: str, jwks_url: str, who: str) -> KeySet:
         if row.keys is not None and row.knows(kid) and not ours:
             return row.keys
         others = None if ours else row.fetching
+    if ours or others is not None:
+        _entered(row, enter, ours=ours)
     if ours:
         _fetch(row, jwks_url, who)
     elif others is not None:
@@ -83,6 +89,19 @@ def _begun(row: _Row, kid: object) -> bool:
         return False
     row.fetching, row.tried = threading.Event(), now
     return True
+
+
+def _entered(row: _Row, enter: Callable[[], None], *, ours: bool) -> None:
+    """Call ``enter``; where it raises, the fetch that was begun is another's again."""
+    try:
+        enter()
+    except OutsideError:
+        if ours:
+            with row.lock:
+                done, row.fetching, row.tried = row.fetching, None, 0.0
+            if done is not None:
+                done.set()
+        raise
 
 
 def _fetch(row: _Row, jwks_url: str, who: str) -> None:

@@ -23,6 +23,8 @@ PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
 CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
 NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
 PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
+# How many requests a web process handles at once, as its server was told.
+WEB_THREADS = env.int("VENNPAIR_WEB_THREADS", default=8)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")
@@ -69,8 +71,10 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
+    "vennpair.service.connect.sessions.SessionLife",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "vennpair.service.api.headers.SafetyHeaders",
+    "vennpair.service.connect.bulkhead.OutsideShare",
 ]
 ROOT_URLCONF = "vennpair.service.urls"
 WSGI_APPLICATION = "vennpair.service.wsgi.application"
@@ -86,7 +90,10 @@ AUTH_PASSWORD_VALIDATORS = [
     {
         "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
         "OPTIONS": {"min_length": 10},
-    }
+    },
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
@@ -97,6 +104,10 @@ WHITENOISE_INDEX_FILE = False
 
 # A launch arrives by a POST from another site, so its cookie must be allowed across sites; browsers
 # allow that only over https. On loopback everything is one site.
+SESSION_COOKIE_AGE = 14 * 24 * 3600  # at most; without use it ends sooner (connect/sessions.py)
+IDLE_HOURS = env.float("VENNPAIR_IDLE_HOURS", default=8.0)
+# Proxies in front of the service that add the client's address to X-Forwarded-For.
+PROXIES = env.int("VENNPAIR_PROXIES", default=0)
 SESSION_COOKIE_NAME = "vennpair_session"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE
 SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "None" if SECURE else "Lax"
@@ -116,7 +127,7 @@ MAIL_FROM = env.str("VENNPAIR_MAIL_FROM", default="")
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [
-        "knox.auth.TokenAuthentication",
+        "vennpair.service.api.auth.Token",
         "vennpair.service.api.auth.ConsoleSession",
     ],
     "DEFAULT_PERMISSION_CLASSES": [
@@ -127,7 +138,6 @@ REST_FRAMEWORK = {
     "DEFAULT_PAGINATION_CLASS": "vennpair.service.api.paging.ByKey",
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
-    "DEFAULT_THROTTLE_RATES": {"sign-in": "20/min"},
     "EXCEPTION_HANDLER": "vennpair.service.api.problems.handle",
     "PAGE_SIZE": 50,
     "UNAUTHENTICATED_USER": None,
@@ -138,6 +148,7 @@ REST_KNOX = {
     "AUTO_REFRESH": False,
     "TOKEN_LIMIT_PER_USER": None,
     "AUTH_HEADER_PREFIX": "Bearer",
+    "TOKEN_PREFIX": "vnp_",  # by which scanners of code know one that was published by mistake
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Venn Pair",

@@ -55,7 +55,9 @@ const score = (each: { score: string | null; points: string | null }) =>
     <template v-else-if="story">
       <h2>{{ story.learner }}, {{ story.item }}</h2>
       <p v-if="story.review">
-        <a :href="story.review" target="_blank" rel="noopener">Open the submission at the publisher</a>
+        <a :href="story.review" target="_blank" rel="noopener"
+          >Open the submission at the publisher</a
+        >
       </p>
       <CellTimeline :events="story.events" :zone="zone" />
       <p v-if="!story.events.length" class="soft">Nothing was ever reported or sent here.</p>

@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+from typing import Any
+
 from django.http import HttpRequest
+from django.utils import timezone
 from drf_spectacular.authentication import SessionScheme
+from drf_spectacular.contrib.knox_auth_token import KnoxTokenScheme
+from knox.auth import TokenAuthentication
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 
-from vennpair.service.connect.models import User
+from vennpair.service.connect.models import TokenUse, User
+
+NOTED = timedelta(minutes=10)
 
 
 class ConsoleSession(SessionAuthentication):
@@ -17,6 +25,26 @@ class ConsoleSession(SessionAuthentication):
     def authenticate_header(self, request: Request) -> str:
         """Return the challenge of a 401."""
         return "Session"
+
+
+class Token(TokenAuthentication):  # type: ignore[misc]
+    """A token of the command line or of a script; notes when it was used, to some minutes."""
+
+    def authenticate(self, request: Request) -> Any:
+        """Return user and token, None where the request brings none."""
+        found = super().authenticate(request)
+        if found is not None:
+            now, token = timezone.now(), found[1]
+            made, fresh = TokenUse.objects.get_or_create(token=token, defaults={"used_at": now})
+            if not fresh and made.used_at < now - NOTED:
+                TokenUse.objects.filter(pk=made.pk).update(used_at=now)
+        return found
+
+
+class TokenScheme(KnoxTokenScheme):  # type: ignore[no-untyped-call]
+    """How the schema describes it."""
+
+    target_class = Token  # type: ignore[assignment]
 
 
 class ConsoleSessionScheme(SessionScheme):  # type: ignore[no-untyped-call]

@@ -28,6 +28,8 @@ class _Replayed(Exception):
 class Idempotent:
     """Mixin for views; goes before APIView among the bases."""
 
+    # Actions whose answer holds a secret that is shown once: that it was given is kept, not what.
+    answers_secrets: frozenset[str] = frozenset()
     _kept: KeptAnswer | None = None
 
     def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
@@ -59,13 +61,17 @@ class Idempotent:
             if response.status_code < 400 and isinstance(
                 response, Response
             ):  # bytes to take away are made anew
+                body = None if self._is_secret() else response.data
                 KeptAnswer.objects.filter(pk=self._kept.pk).update(
-                    status=response.status_code, body=response.data
+                    status=response.status_code, body=body
                 )
             else:
                 self._kept.delete()
             self._kept = None
         return super().finalize_response(request, response, *args, **kwargs)  # type: ignore[misc, no-any-return]
+
+    def _is_secret(self) -> bool:
+        return getattr(self, "action", "") in self.answers_secrets
 
     def _claim(self, request: Request, key: str) -> KeptAnswer:
         fingerprint = _fingerprint(request)
@@ -92,6 +98,12 @@ class Idempotent:
                 "in_progress",
                 "The same request is being carried out at this moment.",
                 "Wait a moment, then look at what it did.",
+            )
+        if self._is_secret():
+            raise Refused(
+                "answered_once",
+                "This was done already, and its answer held a secret that is shown once.",
+                "If the answer never came, end what was made and ask again with a new key.",
             )
         raise _Replayed(
             Response(kept.body, status=kept.status, headers={"Idempotent-Replay": "true"})

@@ -80,10 +80,12 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
     if isinstance(error, Refused):
         return problem(error.status, error.code, error.message, error.remedy, **error.facts)
     if isinstance(error, OutsideError):
-        status = 503 if error.failure.kind is FailureKind.LATER else 502
-        return problem(
-            status, f"outside_{error.failure.code}", error.failure.message, error.failure.remedy
-        )
+        failure = error.failure
+        status = 503 if failure.kind is FailureKind.LATER else 502
+        response = problem(status, f"outside_{failure.code}", failure.message, failure.remedy)
+        if failure.retry_after:
+            response["Retry-After"] = str(int(failure.retry_after) + 1)
+        return response
     if isinstance(error, exceptions.ValidationError):
         return problem(
             400,

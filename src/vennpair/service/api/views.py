@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import authenticate
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
+from django.utils import timezone
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import serializers
-from rest_framework.exceptions import NotAuthenticated, NotFound
+from rest_framework.exceptions import NotAuthenticated, NotFound, Throttled
 from rest_framework.parsers import JSONParser
 from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.throttling import ScopedRateThrottle
 from rest_framework.views import APIView
 from rest_framework.viewsets import GenericViewSet
 
@@ -24,7 +24,20 @@ from vennpair.service.api.idempotency import Idempotent
 from vennpair.service.api.reading import read
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.actions.change_digest import change_digest
+from vennpair.service.connect.actions.sign_ins import (
+    change_password,
+    note_refused_sign_in,
+    note_sign_in,
+    sign_out_everywhere,
+)
+from vennpair.service.connect.guessing import (
+    address_of,
+    forget_wrong,
+    note_wrong,
+    seconds_to_wait,
+)
 from vennpair.service.connect.models import Institution, User
+from vennpair.service.connect.sessions import LONGEST, sign_in, sign_out
 
 
 class SignedIn(APIView):
@@ -72,7 +85,7 @@ class SignInSerializer(serializers.Serializer[Any]):
 
 
 class TokenSerializer(serializers.Serializer[Any]):
-    """A token, shown this once."""
+    """A token, shown this once; empty where a browser was signed in by its session."""
 
     token = serializers.CharField()
     expires = serializers.DateTimeField()
@@ -111,18 +124,19 @@ class SignIn(APIView):
 
     permission_classes = [AllowAny]
     authentication_classes = []
-    throttle_classes = [ScopedRateThrottle]
-    throttle_scope = "sign-in"
     parser_classes = [JSONParser]  # no form of another site can send this
 
     @extend_schema(request=SignInSerializer, responses=TokenSerializer)
     def post(self, request: Request) -> Response:
         """Give a token that is good for thirty days."""
         facts = read(SignInSerializer, request)
-        user = authenticate(
-            request._request, username=facts["username"], password=facts["password"]
-        )
-        if user is None:
+        name = facts["username"]
+        if wait := seconds_to_wait(request._request, name):
+            raise Throttled(wait)
+        user = authenticate(request._request, username=name, password=facts["password"])
+        if not isinstance(user, User):
+            note_wrong(request._request, name)
+            note_refused_sign_in(name, address_of(request._request))
             raise Refused(
                 "wrong_password",
                 "The name or the password is not right.",
@@ -130,8 +144,14 @@ class SignIn(APIView):
                 " again.",
                 401,
             )
-        if facts["session"]:
-            login(request._request, user)
+        forget_wrong(request._request, name)
+        note_sign_in(user)
+        if facts["session"]:  # the console has its session, and no token that could be taken
+            sign_in(request._request, user)
+            ends = timezone.now() + LONGEST
+            return Response(
+                TokenSerializer({"token": "", "expires": ends, "name": user.shown_name}).data
+            )
         instance, token = AuthToken.objects.create(user)
         return Response(
             TokenSerializer(
@@ -140,16 +160,24 @@ class SignIn(APIView):
         )
 
 
-class SignOut(SignedIn):
-    """End the session or the token that the request came with."""
+class SignOutSerializer(serializers.Serializer[Any]):
+    """Whether to sign out in every browser and end every token."""
 
-    @extend_schema(request=None, responses={204: None})
+    everywhere = serializers.BooleanField(default=False)
+
+
+class SignOut(SignedIn):
+    """End the session or the token that the request came with, or all."""
+
+    @extend_schema(request=SignOutSerializer, responses={204: None})
     def post(self, request: Request) -> Response:
         """Sign out."""
-        if isinstance(request.auth, AuthToken):
+        if read(SignOutSerializer, request)["everywhere"]:
+            sign_out_everywhere(self.user)
+        elif isinstance(request.auth, AuthToken):
             request.auth.delete()
         else:
-            logout(request._request)
+            sign_out(request._request)
         return Response(status=204)
 
 
@@ -190,7 +218,7 @@ class Password(SignedIn):
 
     @extend_schema(request=PasswordSerializer, responses={204: None})
     def post(self, request: Request) -> Response:
-        """Set it. The session stays."""
+        """Set it. This session stays; every other one and all tokens end."""
         asked = read(PasswordSerializer, request)
         if isinstance(request.auth, AuthToken):
             raise Refused(
@@ -203,7 +231,5 @@ class Password(SignedIn):
             validate_password(asked["password"], self.user)
         except ValidationError as error:
             raise serializers.ValidationError({"password": error.messages}) from error
-        self.user.set_password(asked["password"])
-        self.user.save(update_fields=["password"])
-        update_session_auth_hash(request._request, self.user)
+        change_password(self.user, asked["password"], request._request)
         return Response(status=204)

@@ -187,6 +187,36 @@ class Invitation(models.Model):
     publisher = models.ForeignKey(Publisher, models.SET_NULL, null=True, related_name="+")
 
 
+class SignedInBrowser(models.Model):
+    """A browser's session: whose it is, and from which platform it came, empty for a password."""
+
+    session_key = models.CharField(max_length=40, primary_key=True)
+    user = models.ForeignKey(User, models.CASCADE, related_name="browsers")
+    platform = models.ForeignKey(Platform, models.CASCADE, null=True, related_name="browsers")
+    begun_at = models.DateTimeField()
+
+
+class WrongPassword(models.Model):
+    """How many wrong passwords came for an account from an address, and until when it waits.
+
+    ``key`` is a digest of both: neither is kept.
+    """
+
+    key = models.CharField(max_length=64, primary_key=True)
+    count = models.IntegerField(default=0)
+    last_at = models.DateTimeField(db_index=True)
+    until = models.DateTimeField(null=True)
+
+
+class TokenUse(models.Model):
+    """When a token was used last, to some minutes."""
+
+    token = models.OneToOneField(
+        "knox.AuthToken", models.CASCADE, primary_key=True, related_name="use"
+    )
+    used_at = models.DateTimeField()
+
+
 class TokenGrant(models.Model):
     """What a token of the command line may do.
 

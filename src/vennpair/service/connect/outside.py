@@ -8,6 +8,7 @@ from typing import Any
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.publisher import PublisherGateway
 from vennpair.gateways.tokens import secret_client, signed_client
+from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.connect.models import Platform, Publisher
 from vennpair.service.connect.pauses import patience_of
@@ -18,7 +19,11 @@ _gateways: dict[tuple[Any, ...], Any] = {}
 
 
 def platform_gateway(platform: Platform) -> PlatformGateway:
-    """Return the gateway of a platform; tokens are shared by all threads of the process."""
+    """Return the gateway of a platform; tokens are shared by all threads of the process.
+
+    Raises OutsideError ``crowded`` where its institution holds its share of them (bulkhead.py).
+    """
+    enter(platform.institution_id)
     with _lock:
         signer = signing_key()
         key = (platform.pk, platform.changed_at, signer.kid)
@@ -36,7 +41,8 @@ def platform_gateway(platform: Platform) -> PlatformGateway:
 
 
 def publisher_gateway(publisher: Publisher) -> PublisherGateway:
-    """Return the gateway of a publisher."""
+    """Return the gateway of a publisher. Raises OutsideError ``crowded`` as that of a platform."""
+    enter(publisher.institution_id)
     with _lock:
         key = (publisher.pk, publisher.changed_at)
         if key not in _gateways:

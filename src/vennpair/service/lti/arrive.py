@@ -4,11 +4,11 @@ publisher.
 
 from __future__ import annotations
 
-from django.contrib.auth import login as sign_in
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from vennpair.service.connect.models import Platform
+from vennpair.service.connect.sessions import sign_in, sign_out
 from vennpair.service.deploy.actions.claim_written import claim_written
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement, open_test
@@ -36,15 +36,13 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     testing = not teaches and is_tester(message.roles)
     if not teaches:
         end_role(platform, shell, message.person.sub)
+    if not teaches and not testing and request.user.is_authenticated:
+        sign_out(request)  # the browser is somebody else's now
     if not teaches and not testing and what != "learner":
         raise _nothing_to_do(what)
     learner = None if teaches or testing else admit_learner(shell, message)
     if teaches:
-        sign_in(
-            request,
-            admit_teacher(platform, shell, message),
-            backend="django.contrib.auth.backends.ModelBackend",
-        )
+        sign_in(request, admit_teacher(platform, shell, message), platform)
     placement = _placement(shell, message) or adopt_at_launch(shell, message)
     if (
         placement is not None

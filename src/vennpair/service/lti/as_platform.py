@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from datetime import timedelta
+from functools import partial
 from typing import Any
 
 from django.conf import settings
@@ -18,6 +19,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.keysets import keys_for
+from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.keys import published_keys, signing_key
 from vennpair.service.connect.models import Publisher
@@ -118,7 +120,12 @@ def token(request: HttpRequest) -> JsonResponse:
         publisher = Publisher.objects.filter(client_id=asserted_client(form)).first()
         if publisher is None:
             raise LtiError("invalid_client", "This client is not registered.")
-        keys = keys_for(form["client_assertion"], publisher.jwks_url, publisher.name)
+        keys = keys_for(
+            form["client_assertion"],
+            publisher.jwks_url,
+            publisher.name,
+            partial(enter, publisher.institution_id),
+        )
         assertion, scopes = verify_assertion(
             form,
             keys,
@@ -202,7 +209,9 @@ def account(request: HttpRequest) -> HttpResponse:
         publisher = link.publisher
         claims = verify(
             token,
-            keys_for(token, publisher.jwks_url, publisher.name),
+            keys_for(
+                token, publisher.jwks_url, publisher.name, partial(enter, publisher.institution_id)
+            ),
             issuer=publisher.client_id,
             audience=settings.BASE_URL,
             now=int(time.time()),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 import time
 from datetime import timedelta
+from functools import partial
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -20,6 +21,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.keysets import keys_for
 from vennpair.service.connect.actions.invite import digest
 from vennpair.service.connect.actions.note_launch import note_launch
+from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.models import Platform
 from vennpair.service.lti import pages
 from vennpair.service.lti.arrive import arrive
@@ -222,7 +224,7 @@ def _verified(token: str, begun: LaunchState) -> dict[str, Any]:
     platform = begun.platform
     claims = verify(
         token,
-        keys_for(token, platform.jwks_url, platform.name),
+        keys_for(token, platform.jwks_url, platform.name, partial(enter, platform.institution_id)),
         issuer=platform.issuer,
         audience=platform.client_id,
         now=int(time.time()),

@@ -44,6 +44,7 @@ _ADVICE = {
     ),
     "no_review": "If the publisher has such a page, its administrator can register it with Venn Pair.",
     "nothing_to_review": "Look in the course's roster; then compare the two sides again.",
+    "blocked": "Ask your administrator if you think that this is a mistake.",
     "not_for_mentors": "Ask the learner, or the instructor, to show you what you need to see.",
     "no_course_role": (
         "If you teach or learn in this course, ask your course platform's administrator to give you"

@@ -5,10 +5,10 @@ publisher.
 from __future__ import annotations
 
 import time
+from functools import partial
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth import login as sign_in
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.csrf import csrf_exempt
@@ -16,7 +16,9 @@ from django.views.decorators.http import require_GET, require_POST
 
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.keysets import keys_for
+from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.models import Platform, Publisher
+from vennpair.service.connect.sessions import sign_in
 from vennpair.service.deploy.actions.pick_at_publisher import ask_settings, find_asked, take_picked
 from vennpair.service.deploy.actions.pick_content import begin_picking
 from vennpair.service.lti.pages import refusal
@@ -40,7 +42,7 @@ def arrive_to_pick(request: HttpRequest, platform: Platform, asked: PickRequest)
         )
     shell = open_shell(platform, asked.launch, whole=False)
     user = admit_teacher(platform, shell, asked.launch)
-    sign_in(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    sign_in(request, user, platform)
     return redirect(f"/pick/{begin_picking(shell, user, asked).pk}")
 
 
@@ -88,7 +90,9 @@ def picked(request: HttpRequest) -> HttpResponse:
         publisher = pairing.course.publisher
         claims = verify(
             token,
-            keys_for(token, publisher.jwks_url, publisher.name),
+            keys_for(
+                token, publisher.jwks_url, publisher.name, partial(enter, publisher.institution_id)
+            ),
             issuer=publisher.client_id,
             audience=settings.BASE_URL,
             now=int(time.time()),

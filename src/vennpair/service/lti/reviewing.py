@@ -6,12 +6,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth import login as sign_in
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.http import require_GET
 
 from vennpair.service.api.auth import signed_in
 from vennpair.service.connect.models import Platform
+from vennpair.service.connect.sessions import sign_in
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.pages import refusal
 from vennpair.service.lti.second_hop import open_review
@@ -39,7 +39,7 @@ def arrive_to_review(
     shell = open_shell(platform, message, whole=False)
     if what in TEACHES:
         user = admit_teacher(platform, shell, message)
-        sign_in(request, user, backend="django.contrib.auth.backends.ModelBackend")
+        sign_in(request, user, platform)
     column = message.grades.lineitem if message.grades else ""
     placement = _placement(shell, message.resource_link_id, column)
     learner = Learner.objects.filter(shell=shell, subject=asked.learner.sub).first()

@@ -6,6 +6,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 from knox.models import AuthToken
 
 from vennpair.service.activity.audit import record
@@ -18,7 +19,8 @@ def make_token(
 ) -> tuple[AuthToken, str]:
     """Return the token and its value.
 
-    Raises Refused where it would do more than the token that asks for it.
+    A token for scripts makes none that lives longer than itself. Raises Refused where it would do
+    more than the token that asks for it.
     """
     mine = getattr(asked_with, "grant", None) if isinstance(asked_with, AuthToken) else None
     if mine is not None and not set(scopes) <= set(mine.scopes):
@@ -28,6 +30,8 @@ def make_token(
             "Sign in, and make it then.",
             403,
         )
+    if mine is not None and asked_with.expiry is not None:
+        life = min(life, asked_with.expiry - timezone.now())
     with transaction.atomic():
         made, value = AuthToken.objects.create(user, expiry=life)
         TokenGrant.objects.create(token=made, name=name, scopes=sorted(set(scopes)))
@@ -39,3 +43,17 @@ def make_token(
                 actor=user,
             )
     return made, str(value)
+
+
+def end_token(token: AuthToken, user: User) -> None:
+    """Make a token of one's own worthless."""
+    with transaction.atomic():
+        grant = getattr(token, "grant", None)
+        token.delete()
+        if user.institution:
+            record(
+                "token.ended",
+                f"The token '{grant.name if grant else 'sign-in'}' was ended.",
+                institution=user.institution,
+                actor=user,
+            )

@@ -10,6 +10,7 @@ from django.db import transaction
 from vennpair.service.activity.audit import record
 from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Institution, Platform, User
+from vennpair.service.connect.sessions import end_sessions
 
 FIELDS = ("authorization_url", "token_url", "jwks_url")
 
@@ -86,6 +87,8 @@ def change_platform(platform: Platform, changes: dict[str, Any], actor: User) ->
             each for each in locked.asked_deployments if each not in locked.deployment_ids
         ]
         locked.save()
+        if not locked.active:
+            end_sessions(platform=locked)
         record(
             "platform.changed",
             f"The platform {locked.name} was changed: {', '.join(sorted(changes))}.",

@@ -16,8 +16,9 @@ from rest_framework.response import Response
 from vennpair.service.api.permissions import SCOPES
 from vennpair.service.api.reading import read
 from vennpair.service.api.views import Viewset
+from vennpair.service.connect.actions.block_person import block_person, remove_person
 from vennpair.service.connect.actions.change_person import change_person
-from vennpair.service.connect.actions.make_token import make_token
+from vennpair.service.connect.actions.make_token import end_token, make_token
 from vennpair.service.connect.actions.rotate_keys import rotate_now
 from vennpair.service.connect.api.common import ForAdministrators
 from vennpair.service.connect.keys import signing_row
@@ -62,20 +63,28 @@ class PersonSerializer(serializers.ModelSerializer[User]):
 
     name = serializers.CharField(source="shown_name", read_only=True)
     role = serializers.SerializerMethodField()
+    blocked = serializers.SerializerMethodField()
 
     class Meta:
         model = User
-        fields = read_only_fields = ["id", "username", "name", "role", "last_login"]
+        fields = read_only_fields = ["id", "username", "name", "role", "blocked", "last_login"]
 
     def get_role(self, user: User) -> str:
         """Return the role in the institution; roles in shells come from launches."""
         return "administrator" if user.is_staff else "designer" if user.is_designer else "teacher"
 
+    def get_blocked(self, user: User) -> bool:
+        """Say whether the person may not sign in or launch."""
+        return not user.is_active
+
 
 class ChangePersonSerializer(serializers.Serializer[Any]):
-    """A person's role in the institution."""
+    """A person's role in the institution, and whether they are blocked; what is left out stays."""
 
-    role = serializers.ChoiceField(["administrator", "designer", "teacher"])
+    role = serializers.ChoiceField(["administrator", "designer", "teacher"], required=False)
+    blocked = serializers.BooleanField(
+        required=False, help_text="ends sessions, tokens, invitations and account links at once"
+    )
 
 
 class PersonViewset(mixins.ListModelMixin, ForAdministrators):
@@ -94,7 +103,17 @@ class PersonViewset(mixins.ListModelMixin, ForAdministrators):
         """Make somebody administrator or course designer, or neither."""
         person = self.get_object()
         asked = read(ChangePersonSerializer, request)
-        return Response(PersonSerializer(change_person(person, asked["role"], self.user)).data)
+        if "role" in asked:
+            person = change_person(person, asked["role"], self.user)
+        if "blocked" in asked and asked["blocked"] == person.is_active:
+            person = block_person(person, self.user, blocked=asked["blocked"])
+        return Response(PersonSerializer(person).data)
+
+    @extend_schema(responses={204: None})
+    def destroy(self, request: Request, pk: int) -> Response:
+        """Block somebody and take their parts in all shells away; the record keeps their name."""
+        remove_person(self.get_object(), self.user)
+        return Response(status=204)
 
 
 class TokenRowSerializer(serializers.Serializer[Any]):
@@ -105,6 +124,7 @@ class TokenRowSerializer(serializers.Serializer[Any]):
     scopes = serializers.SerializerMethodField()
     made_at = serializers.DateTimeField(source="created")
     expires = serializers.DateTimeField(source="expiry")
+    used_at = serializers.DateTimeField(source="use.used_at", default=None, allow_null=True)
 
     def get_name(self, token: AuthToken) -> str:
         """Return what it is for."""
@@ -136,6 +156,8 @@ class MadeTokenSerializer(serializers.Serializer[Any]):
 class TokenViewset(Viewset):
     """One's own tokens for scripts."""
 
+    answers_secrets = frozenset({"create"})
+
     serializer_class = TokenRowSerializer
     queryset = AuthToken.objects.none()
     pagination_class = None
@@ -148,7 +170,7 @@ class TokenViewset(Viewset):
         return Response(
             TokenRowSerializer(
                 AuthToken.objects.filter(user=self.user)
-                .select_related("grant")
+                .select_related("grant", "use")
                 .order_by("-created"),
                 many=True,
             ).data
@@ -170,5 +192,5 @@ class TokenViewset(Viewset):
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, token_key: str) -> Response:
         """Make one worthless."""
-        get_object_or_404(AuthToken, user=self.user, token_key=token_key).delete()
+        end_token(get_object_or_404(AuthToken, user=self.user, token_key=token_key), self.user)
         return Response(status=204)

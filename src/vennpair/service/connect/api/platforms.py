@@ -129,6 +129,7 @@ class InvitePlatformSerializer(serializers.Serializer[Any]):
 class PlatformViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdministrators):
     """The institution's course platforms."""
 
+    answers_secrets = frozenset({"invite"})
     serializer_class = PlatformSerializer
     queryset = Platform.objects.none()
 

@@ -218,6 +218,7 @@ class InvitationSerializer(serializers.Serializer[Any]):
 class PublisherViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, ForAdministrators):
     """The institution's publishers."""
 
+    answers_secrets = frozenset({"invite"})
     serializer_class = PublisherSerializer
     queryset = Publisher.objects.none()
 

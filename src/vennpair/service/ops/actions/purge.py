@@ -7,11 +7,13 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from django.conf import settings
+from django.contrib.sessions.models import Session
 from django.db import transaction
-from django.db.models import OuterRef, Subquery
+from django.db.models import Exists, OuterRef, Subquery
 from django.utils import timezone
 
 from vennpair.service.api.models import KeptAnswer
+from vennpair.service.connect.models import SignedInBrowser, WrongPassword
 from vennpair.service.content.models import Package
 from vennpair.service.deploy.models import ColumnExport, Picking
 from vennpair.service.lti.models import LaunchState, ServiceToken, Ticket, UsedAssertion, UsedNonce
@@ -43,6 +45,11 @@ def purge() -> None:
             made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
         ).delete()  # learners' scores are not kept for ever
         KeptAnswer.objects.filter(made__lt=now - ANSWERS_KEPT).delete()
+        Session.objects.filter(expire_date__lt=now).delete()
+        SignedInBrowser.objects.exclude(
+            Exists(Session.objects.filter(session_key=OuterRef("session_key")))
+        ).delete()
+        WrongPassword.objects.filter(last_at__lt=now - REMEMBERED).delete()
         _purge_comparisons(now)
 
 

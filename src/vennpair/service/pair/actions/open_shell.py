@@ -104,6 +104,8 @@ def admit_teacher(platform: Platform, shell: Shell, launch: Launch) -> User:
             Platform.objects.select_for_update(no_key=True).get(pk=platform.pk)
         known = mine.first()
         user = known.user if known else _new_user(platform, launch)
+        if not user.is_active:
+            raise LtiError("blocked", "Your administrator has blocked you in Venn Pair.")
         ShellRole.objects.update_or_create(shell=shell, user=user, defaults={"role": role})
     return user
 

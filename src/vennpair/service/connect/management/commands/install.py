@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from vennpair.service.connect.actions.sign_ins import check_password_rules
 from vennpair.service.connect.keys import make_key
 from vennpair.service.connect.models import Institution, SigningKey, User
 
@@ -30,6 +31,7 @@ class Command(BaseCommand):
         if not SigningKey.objects.exists():
             make_key()
         if not User.objects.filter(username=options["admin"]).exists():
+            check_password_rules(options["password"], User(username=options["admin"]))
             User.objects.create_user(
                 options["admin"],
                 options["admin"],

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from vennpair.service.connect.actions.sign_ins import change_password, check_password_rules
 from vennpair.service.connect.models import User
 
 
@@ -30,5 +31,5 @@ class Command(BaseCommand):
         if not user.check_password(
             options["password"]
         ):  # the same one again must not end the person's sessions
-            user.set_password(options["password"])
-            user.save()
+            check_password_rules(options["password"], user)
+            change_password(user, options["password"])
