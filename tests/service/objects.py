@@ -120,6 +120,8 @@ def lay_objects(pairing: str, owner: str) -> Ids:
         "platforms": shell.platform,
         "publishers": publisher,
         "invitations": invitation,
-        "people": user,
+        "people": User.objects.create_user(
+            f"extra-{package.pk}@tarnfield.example", institution=shell.platform.institution
+        ),
     }
     return {kind: str(each.pk) for kind, each in objects.items()} | {"number": "0"}

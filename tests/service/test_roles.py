@@ -168,6 +168,7 @@ change PATCH /pairings/{pairing_pk}/statement/schedule
 look GET /pairings/{pairing_pk}/strays
 look GET /pairings/{pairing_pk}/travels
 rule GET /people
+rule one DELETE /people/{id}
 rule one PATCH /people/{id}
 mine GET /pickings/{id}
 mine POST /pickings/{id}/answer

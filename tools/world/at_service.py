@@ -109,6 +109,45 @@ def let_claims_age(minutes: int = 5) -> None:
 
 
 @inside("vennpair")
+def let_sessions_rest(username: str, hours: float) -> int:
+    """Let every session of somebody be unused for so long; return how many there are."""
+    from datetime import timedelta
+
+    from django.contrib.sessions.backends.db import SessionStore
+    from django.utils import timezone
+
+    from vennpair.service.connect.models import SignedInBrowser
+    from vennpair.service.connect.sessions import SEEN
+
+    keys = list(
+        SignedInBrowser.objects.filter(user__username=username).values_list(
+            "session_key", flat=True
+        )
+    )
+    for key in keys:
+        store = SessionStore(key)
+        store[SEEN] = (timezone.now() - timedelta(hours=hours)).isoformat()
+        store.save()
+    return len(keys)
+
+
+@inside("vennpair")
+def let_waits_end() -> None:
+    """Let everybody who gave wrong passwords have waited."""
+    from vennpair.service.connect.models import WrongPassword
+
+    WrongPassword.objects.update(until=None)
+
+
+@inside("vennpair")
+def kept_answers() -> str:
+    """Return all that is kept of answers, as one text."""
+    from vennpair.service.api.models import KeptAnswer
+
+    return "\n".join(str(body) for body in KeptAnswer.objects.values_list("body", flat=True))
+
+
+@inside("vennpair")
 def read_roster(context_id: str) -> None:
     """Read a shell's roster now."""
     from vennpair.service.pair.actions.refresh_roster import refresh_roster

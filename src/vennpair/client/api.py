@@ -33,9 +33,9 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling
         """Get a token for a name and password."""
         return self._post(Token, "/sign-in", {"username": username, "password": password})
 
-    def sign_out(self) -> None:
-        """Make the token worthless."""
-        self._done("POST", "/sign-out", json={})
+    def sign_out(self, *, everywhere: bool = False) -> None:
+        """Make the token worthless; ``everywhere``, all tokens and sessions of who asks."""
+        self._done("POST", "/sign-out", json={"everywhere": everywhere})
 
     def me(self) -> Me:
         """Say who is signed in."""

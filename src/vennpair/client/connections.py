@@ -106,7 +106,7 @@ class Connections(Transport):
 
     def remove_person(self, person: int) -> None:
         """Block somebody and take their parts in all shells away."""
-        self._call(type(None), "DELETE", f"/people/{person}")
+        self._done("DELETE", f"/people/{person}")
 
     def tokens(self) -> list[dict[str, Any]]:
         """Return one's own tokens."""

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth import login, logout
+from django.contrib.auth import login, logout, update_session_auth_hash
 from django.contrib.sessions.models import Session
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -32,6 +32,22 @@ def sign_in(request: HttpRequest, user: User, platform: Platform | None = None) 
     SignedInBrowser.objects.update_or_create(
         session_key=request.session.session_key, defaults=facts
     )
+
+
+def renew(request: HttpRequest, user: User) -> str:
+    """Let this browser's session outlive a change of the password; return its new key."""
+    before = request.session.session_key
+    update_session_auth_hash(request, user)
+    request.session.save()
+    after = str(request.session.session_key)
+    found = SignedInBrowser.objects.filter(session_key=before).first()
+    facts = {"user": user, "platform": found.platform if found else None}
+    began = found.begun_at if found else timezone.now()
+    SignedInBrowser.objects.filter(session_key=before).delete()
+    SignedInBrowser.objects.update_or_create(
+        session_key=after, defaults=facts | {"begun_at": began}
+    )
+    return after
 
 
 def sign_out(request: HttpRequest) -> None:

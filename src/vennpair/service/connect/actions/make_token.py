@@ -6,7 +6,6 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 from knox.models import AuthToken
 
 from vennpair.service.activity.audit import record
@@ -30,10 +29,11 @@ def make_token(
             "Sign in, and make it then.",
             403,
         )
-    if mine is not None and asked_with.expiry is not None:
-        life = min(life, asked_with.expiry - timezone.now())
     with transaction.atomic():
         made, value = AuthToken.objects.create(user, expiry=life)
+        if mine is not None and asked_with.expiry is not None and asked_with.expiry < made.expiry:
+            made.expiry = asked_with.expiry
+            made.save(update_fields=["expiry"])
         TokenGrant.objects.create(token=made, name=name, scopes=sorted(set(scopes)))
         if user.institution:
             record(

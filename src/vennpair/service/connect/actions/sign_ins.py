@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.contrib.auth import update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import CommandError
@@ -11,7 +10,7 @@ from django.http import HttpRequest
 
 from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
-from vennpair.service.connect.sessions import end_sessions, end_tokens
+from vennpair.service.connect.sessions import end_sessions, end_tokens, renew
 
 
 def note_sign_in(user: User) -> None:
@@ -46,10 +45,7 @@ def change_password(user: User, password: str, request: HttpRequest | None = Non
     with transaction.atomic():
         user.set_password(password)
         user.save(update_fields=["password"])
-        if request is not None:
-            update_session_auth_hash(request, user)
-            request.session.save()
-        end_sessions(user=user, but=request.session.session_key if request else None)
+        end_sessions(user=user, but=renew(request, user) if request is not None else None)
         end_tokens(user)
         if user.institution:
             words = f"The password of {user.shown_name} was changed; their tokens have ended."
