@@ -17,6 +17,8 @@ from typing import Any
 
 import urllib3
 
+from vennpair.gateways.addresses import addresses_of
+
 _mine = threading.local()
 _count = itertools.count()
 _changed = threading.Condition()
@@ -87,7 +89,32 @@ def _noted(connection: Any) -> None:
         made.of(connection.sock)
 
 
+def _connected(connection: Any) -> Any:
+    """Connect to one of a name's addresses, after all were checked."""
+    last: OSError | None = None
+    try:
+        found = addresses_of(connection._dns_host, connection.port)
+    except socket.gaierror as error:
+        raise urllib3.exceptions.NameResolutionError(connection.host, connection, error) from error
+    for address in found:
+        try:
+            return urllib3.util.connection.create_connection(
+                (address, connection.port),
+                connection.timeout,
+                source_address=connection.source_address,
+                socket_options=connection.socket_options,
+            )
+        except TimeoutError as error:
+            raise urllib3.exceptions.ConnectTimeoutError(connection, str(error)) from error
+        except OSError as error:
+            last = error
+    raise urllib3.exceptions.NewConnectionError(connection, f"Failed to connect: {last}") from last
+
+
 class _Http(urllib3.connection.HTTPConnection):
+    def _new_conn(self) -> Any:
+        return _connected(self)
+
     def connect(self) -> None:
         super().connect()
         _noted(self)
@@ -98,6 +125,9 @@ class _Http(urllib3.connection.HTTPConnection):
 
 
 class _Https(urllib3.connection.HTTPSConnection):
+    def _new_conn(self) -> Any:
+        return _connected(self)
+
     def connect(self) -> None:
         super().connect()
         _noted(self)

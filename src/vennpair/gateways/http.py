@@ -21,6 +21,7 @@ from tenacity import (
 )
 
 from vennpair.core.failures import Failure, FailureKind, failure_of_status
+from vennpair.gateways.addresses import Inside
 from vennpair.gateways.deadlines import Deadline, pool_manager, within
 from vennpair.gateways.errors import OutsideError
 from vennpair.gateways.patience import Patience
@@ -121,6 +122,15 @@ def _unanswered(
     who: str, url: str, error: BaseException | None, deadline: Deadline
 ) -> OutsideError:
     """Return that no whole answer came, and why."""
+    if isinstance(error, Inside):
+        return OutsideError(
+            Failure(
+                FailureKind.SETTING,
+                "inside",
+                f"{who} is not asked: its address leads inside the operator's own network.",
+                "Correct the address, or let the operator allow it (VENNPAIR_ALLOWED_RANGES).",
+            )
+        )
     over = deadline.over
     known = error if isinstance(error, urllib3.exceptions.HTTPError) else None
     reason = (

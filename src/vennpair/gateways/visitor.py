@@ -11,6 +11,8 @@ import httpx
 from lxml import etree
 from lxml import html as lxml_html
 
+from vennpair.gateways.addresses import guarded_transport
+
 MOST_HOPS = 20
 LARGEST_PAGE = 2_000_000
 REDIRECTS = {301, 302, 303, 307, 308}
@@ -42,7 +44,10 @@ def walk(url: str, seconds: float = 15) -> Visit:
     """
     visit = Visit()
     with httpx.Client(
-        timeout=seconds, follow_redirects=False, headers={"User-Agent": "Venn Pair test learner"}
+        timeout=seconds,
+        follow_redirects=False,
+        headers={"User-Agent": "Venn Pair test learner"},
+        transport=guarded_transport(),
     ) as client:
         request: httpx.Request | None = client.build_request("GET", url)
         while request is not None and len(visit.trail) < MOST_HOPS:

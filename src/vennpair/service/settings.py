@@ -23,6 +23,8 @@ PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
 CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
 NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
 PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
+# Networks inside, such as 10.20.0.0/16, in which platforms or publishers may be called.
+ALLOWED_RANGES = env.list("VENNPAIR_ALLOWED_RANGES", default=[])
 # How many requests a web process handles at once, as its server was told.
 WEB_THREADS = env.int("VENNPAIR_WEB_THREADS", default=8)
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
@@ -104,6 +106,8 @@ WHITENOISE_INDEX_FILE = False
 
 # A launch arrives by a POST from another site, so its cookie must be allowed across sites; browsers
 # allow that only over https. On loopback everything is one site.
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if SECURE else 0
+SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_AGE = 14 * 24 * 3600  # at most; without use it ends sooner (connect/sessions.py)
 IDLE_HOURS = env.float("VENNPAIR_IDLE_HOURS", default=8.0)
 # Proxies in front of the service that add the client's address to X-Forwarded-For.

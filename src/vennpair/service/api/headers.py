@@ -37,8 +37,14 @@ class RefuseNul:
         return self.get_response(request)
 
 
+# What no page of ours uses.
+UNUSED = "camera=(), geolocation=(), microphone=(), payment=(), usb=()"
+
+
 class SafetyHeaders:
-    """Adds a content security policy to what has none; platforms may frame us, as LTI asks."""
+    """Adds a content security policy to what has none; platforms may frame us, as LTI asks. What the
+    API says is of learners, so nobody in between keeps it.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -47,4 +53,7 @@ class SafetyHeaders:
         """Handle one request."""
         response = self.get_response(request)
         response.headers.setdefault("Content-Security-Policy", POLICY)
+        response.headers.setdefault("Permissions-Policy", UNUSED)
+        if request.path.startswith(("/api/", "/lti/")):
+            response.headers.setdefault("Cache-Control", "no-store")
         return response

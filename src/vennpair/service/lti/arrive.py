@@ -14,7 +14,6 @@ from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement, open_test
 from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
 from vennpair.service.pair.actions.open_shell import (
-    TEACHES,
     admit_learner,
     admit_teacher,
     end_role,
@@ -24,7 +23,7 @@ from vennpair.service.pair.actions.pair_course import old_pairing
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
-from vennpair.standards.lti.roles import Standing, is_tester, standing
+from vennpair.standards.lti.roles import TEACHES, Standing, is_tester, standing
 
 
 def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpResponse:

@@ -15,12 +15,12 @@ from vennpair.service.connect.sessions import sign_in
 from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.pages import refusal
 from vennpair.service.lti.second_hop import open_review
-from vennpair.service.pair.actions.open_shell import TEACHES, admit_teacher, open_shell
+from vennpair.service.pair.actions.open_shell import admit_teacher, open_shell
 from vennpair.service.pair.models import Learner, Pairing, Shell
 from vennpair.service.pair.queries import shells_for
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.review import ReviewRequest
-from vennpair.standards.lti.roles import standing
+from vennpair.standards.lti.roles import TEACHES, standing
 
 
 def arrive_to_review(

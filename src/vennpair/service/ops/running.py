@@ -41,7 +41,7 @@ def start_job(
     job = Job.objects.create(
         kind=kind, pairing=pairing, made_by=actor, total=total, message=message
     )
-    enqueue(RUN_JOB, job_id=str(job.pk))
+    enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
     return job
 
 

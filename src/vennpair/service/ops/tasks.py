@@ -8,6 +8,7 @@ from procrastinate.contrib.django import app
 from procrastinate.jobs import Status
 
 from vennpair.service.ops.actions.purge import purge
+from vennpair.service.ops.locks import is_held
 from vennpair.service.ops.models import Job
 from vennpair.service.ops.periodic import every
 from vennpair.service.ops.queue import RUN_JOB, enqueue
@@ -60,13 +61,12 @@ def purge_spent(timestamp: int) -> None:
 
 
 def take_up() -> int:
-    """Enqueue every unfinished job again; return how many. Doing one twice is harmless."""
-    ids = [
-        str(pk)
-        for pk in Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING]).values_list(
-            "pk", flat=True
-        )
-    ]
+    """Enqueue every unfinished job again that nobody works on and that is not in the queue; return
+    how many. Doing one twice is harmless.
+    """
+    left = Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING])
+    ids = [str(pk) for pk in left.values_list("pk", flat=True)]
+    ids = [each for each in ids if not is_held(f"job:{each}")]
     for job_id in ids:
         enqueue(RUN_JOB, lock=f"job:{job_id}", job_id=job_id)  # one that waits already is enough
     return len(ids)

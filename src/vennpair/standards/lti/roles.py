@@ -9,6 +9,8 @@ from vennpair.standards.lti import vocabulary as v
 
 Standing = Literal["instructor", "assistant", "designer", "learner", "mentor", "nobody"]
 
+# Who works on a course rather than in it.
+TEACHES: frozenset[Standing] = frozenset({"instructor", "assistant", "designer"})
 _PRINCIPAL = "http://purl.imsglobal.org/vocab/lis/v2/membership#"
 _SUB = "http://purl.imsglobal.org/vocab/lis/v2/membership/"
 # Sub-roles of Instructor that help somebody else teach; the others teach (A.2.3.1).

@@ -73,13 +73,15 @@ def retry_rollout(rollout: Rollout, actor: User) -> Rollout:
     since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(
         placement__column_url=""
     )
-    placed = rollout.steps.filter(
-        since, state__in=[Step.State.FAILED, Step.State.CANCELLED]
-    ).values_list("pk", flat=True)
-    Step.objects.filter(pk__in=list(placed)).update(
-        state=Step.State.DONE, message="Another rollout has placed it since."
-    )
     with transaction.atomic():
+        # Two who ask at once come one after the other, and the second finds nothing left to do.
+        Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
+        placed = rollout.steps.filter(
+            since, state__in=[Step.State.FAILED, Step.State.CANCELLED]
+        ).values_list("pk", flat=True)
+        Step.objects.filter(pk__in=list(placed)).update(
+            state=Step.State.DONE, message="Another rollout has placed it since."
+        )
         if Job.objects.filter(
             pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED
         ).exists():

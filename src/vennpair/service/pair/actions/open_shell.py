@@ -15,12 +15,9 @@ from vennpair.service.pair.models import Learner, Shell, ShellRole, new_sub
 from vennpair.service.relay.waking import wake_returned
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
-from vennpair.standards.lti.roles import standing
+from vennpair.standards.lti.roles import TEACHES, standing
 
-# What lets somebody into the console. A designer sets up as an instructor does, an assistant looks
-# and compares.
 LONGEST_NAME = 150  # of a user's name here
-TEACHES = frozenset({"instructor", "assistant", "designer"})
 
 
 def open_shell(platform: Platform, launch: Launch, *, whole: bool = True) -> Shell:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from django.db import transaction
@@ -10,10 +10,10 @@ from django.db.models import F
 from django.utils import timezone
 
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import Learner, Shell, new_sub
+from vennpair.service.pair.models import Learner, Shell, ShellRole, new_sub
 from vennpair.service.relay.waking import wake_returned
 from vennpair.standards.lti.members import Member
-from vennpair.standards.lti.roles import is_tester, standing
+from vennpair.standards.lti.roles import TEACHES, is_tester, standing
 
 LONGEST_EMAIL = 254  # RFC 5321, 4.5.3.1.3
 _READ = ["name", "given_name", "family_name", "email", "number", "active", "listed_at"]
@@ -25,10 +25,9 @@ def refresh_roster(shell: Shell) -> list[Learner]:
 
     Raises OutsideError.
     """
+    members = shell_gateway(shell).members(shell.memberships_url)
     listed = [
-        each
-        for each in shell_gateway(shell).members(shell.memberships_url)
-        if standing(each.roles) == "learner" and not is_tester(each.roles)
+        each for each in members if standing(each.roles) == "learner" and not is_tester(each.roles)
     ]
     now = timezone.now()
     people = {each.user_id: each for each in listed}
@@ -44,11 +43,30 @@ def refresh_roster(shell: Shell) -> list[Learner]:
         Learner.objects.filter(shell=shell).exclude(
             subject__in=[each.subject for each in rows]
         ).update(active=False)
+        _take_rights(shell, members)
         Shell.objects.filter(pk=shell.pk).update(roster_at=now)
         wake_returned(Learner.objects.filter(pk__in=away, active=True).values_list("pk", flat=True))
     return list(
         Learner.objects.filter(shell=shell, active=True).order_by("family_name", "given_name", "pk")
     )
+
+
+def _take_rights(shell: Shell, members: Sequence[Member]) -> None:
+    """Let nobody keep a part in a shell that its roster does not give them (any more).
+
+    A roster without any teacher tells nothing of teachers, so nothing is taken then; a part that no
+    launch brought is an administrator's word.
+    """
+    now = {each.user_id: standing(each.roles) for each in members if each.active}
+    if not TEACHES & set(now.values()):
+        return
+    held = ShellRole.objects.filter(shell=shell, user__identities__platform=shell.platform_id)
+    for key, subject, role in held.values_list("pk", "user__identities__subject", "role"):
+        what = now.get(subject, "nobody")
+        if what not in TEACHES:
+            ShellRole.objects.filter(pk=key).delete()
+        elif what != role:
+            ShellRole.objects.filter(pk=key).update(role=what)
 
 
 def subs_of(shell: Shell, subjects: Iterable[str]) -> dict[str, str]:

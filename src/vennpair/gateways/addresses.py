@@ -1,0 +1,83 @@
+"""Where outside calls may go: to the world, and not inside the operator's own network.
+
+Every name that a person or another system gives is resolved once, each address is checked, and the
+checked address is the one that is connected to, so that no second answer of a name server leads
+elsewhere.
+"""
+
+from __future__ import annotations
+
+import ipaddress
+import socket
+from collections.abc import Iterable
+
+import httpcore
+import httpx
+import urllib3
+
+Address = ipaddress.IPv4Address | ipaddress.IPv6Address
+LOOPBACK = ("127.0.0.0/8", "::1/128")
+_allowed = [ipaddress.ip_network(each) for each in LOOPBACK]
+
+
+class Inside(urllib3.exceptions.HTTPError):
+    """A name leads to an address inside, which nobody allowed."""
+
+
+def allow_only(ranges: Iterable[str]) -> None:
+    """Let calls go to addresses of the world and of these ranges.
+
+    Raises ValueError for one that is none.
+    """
+    _allowed[:] = [ipaddress.ip_network(each) for each in ranges]
+
+
+def addresses_of(host: str, port: int) -> list[str]:
+    """Return the addresses of a name, all of them allowed.
+
+    Raises Inside where one is not, and OSError where there is none.
+    """
+    found = [
+        str(row[4][0])
+        for row in socket.getaddrinfo(host.strip("[]"), port, type=socket.SOCK_STREAM)
+    ]
+    for each in found:
+        if not _may(ipaddress.ip_address(each.partition("%")[0])):
+            raise Inside(f"{host} leads to {each}")
+    return list(dict.fromkeys(found))
+
+
+def _may(address: Address) -> bool:
+    mapped = getattr(address, "ipv4_mapped", None) or getattr(address, "sixtofour", None)
+    if mapped is not None:
+        return _may(mapped)
+    inside = not address.is_global or address.is_multicast
+    return not inside or any(
+        address.version == each.version and address in each for each in _allowed
+    )
+
+
+class _Guarded(httpcore.SyncBackend):
+    """Connects httpx to checked addresses only."""
+
+    def connect_tcp(
+        self,
+        host: str,
+        port: int,
+        timeout: float | None = None,
+        local_address: str | None = None,
+        socket_options: Iterable[httpcore.SOCKET_OPTION] | None = None,
+    ) -> httpcore.NetworkStream:
+        """Resolve, check, connect."""
+        try:
+            first = addresses_of(host, port)[0]
+        except (Inside, OSError) as error:
+            raise httpcore.ConnectError(str(error)) from error
+        return super().connect_tcp(first, port, timeout, local_address, socket_options)
+
+
+def guarded_transport() -> httpx.HTTPTransport:
+    """Return a transport for httpx that goes nowhere inside."""
+    made = httpx.HTTPTransport()
+    made._pool._network_backend = _Guarded()
+    return made

@@ -1,0 +1,21 @@
+"""What holds for outside calls from the first one on."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from django.apps import AppConfig
+from django.conf import settings
+
+from vennpair.gateways.addresses import LOOPBACK, allow_only
+
+
+class ConnectConfig(AppConfig):
+    """Connections to the two sides."""
+
+    name = "vennpair.service.connect"
+
+    def ready(self) -> None:
+        """Say where calls may go; a service on loopback, as the demo, meets others there."""
+        own = urlsplit(settings.BASE_URL).hostname in {"127.0.0.1", "localhost", "::1"}
+        allow_only([*settings.ALLOWED_RANGES, *(LOOPBACK if own else ())])
