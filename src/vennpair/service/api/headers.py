@@ -37,6 +37,7 @@ class RefuseNul:
         return self.get_response(request)
 
 
+KEYS = "/lti/jwks"  # public, and kept by others for a while
 # What no page of ours uses.
 UNUSED = "camera=(), geolocation=(), microphone=(), payment=(), usb=()"
 
@@ -54,6 +55,6 @@ class SafetyHeaders:
         response = self.get_response(request)
         response.headers.setdefault("Content-Security-Policy", POLICY)
         response.headers.setdefault("Permissions-Policy", UNUSED)
-        if request.path.startswith(("/api/", "/lti/")):
+        if request.path.startswith(("/api/", "/lti/")) and request.path != KEYS:
             response.headers.setdefault("Cache-Control", "no-store")
         return response
