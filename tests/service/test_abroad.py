@@ -365,6 +365,26 @@ def test_who_comes_back_with_a_lesser_role_has_lost_the_greater_one(
     assert browser._http.get(f"{base}/shells").json().get("results", []) == []
 
 
+def test_the_roster_takes_a_part_away_that_it_has_given(
+    abroad: Abroad, quiet: PlainPlatform
+) -> None:
+    quiet.people["co-teacher"] = [INSTRUCTOR]
+    browser = Browser()
+    quiet.open(browser, "", "co-teacher")
+    page = f"{abroad.base}/shells"
+    abroad.compare()  # which reads the roster
+    assert browser._http.get(page).json()["results"]
+    quiet.people["co-teacher"] = [f"{SUB}Instructor#TeachingAssistant"]
+    abroad.compare()
+    assert browser._http.get(page).json()["results"], "an assistant may look"
+    pairing = f"{abroad.base}/pairings/{abroad.pairing}"
+    assert browser._http.get(pairing).json()["may_change"] is False
+    del quiet.people["co-teacher"]
+    abroad.compare()
+    assert browser._http.get(page).json()["results"] == []
+    assert abroad.get("shells")["results"], "whom no roster ever named keeps what a launch gave"
+
+
 def test_a_submission_is_reviewed_from_the_gradebook_and_from_our_story(abroad: Abroad) -> None:
     platform, publisher = abroad.platform, abroad.publisher
     column = platform.column_of(ESSAY)

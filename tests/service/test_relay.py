@@ -55,8 +55,10 @@ def live(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tup
 
 
 def settled(venn: VennPair, pairing: str, count: int, state: str = "accepted") -> None:
-    """Wait until so many cells are in a state. Fails after thirty seconds."""
-    until_scores(venn, pairing, **{state: count})
+    """Wait until so many cells are in a state: minutes at worst, as a platform that was down for long
+    is asked ever more rarely.
+    """
+    until_scores(venn, pairing, 300, **{state: count})
 
 
 def compared(venn: VennPair, pairing: str) -> dict[tuple[str, str], Finding]:

@@ -47,12 +47,13 @@ class Shell(models.Model):
 
 class ShellRole(models.Model):
     """Somebody's part in a shell: ``instructor`` and ``designer`` may change, ``assistant`` may look
-    and compare.
+    and compare. ``listed``: the roster has named them, so that it may also take the part away.
     """
 
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="roles")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shell_roles")
     role = models.CharField(max_length=20)
+    listed = models.BooleanField(default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shell", "user"], name="one_role_per_shell")]

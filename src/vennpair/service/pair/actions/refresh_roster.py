@@ -52,21 +52,19 @@ def refresh_roster(shell: Shell) -> list[Learner]:
 
 
 def _take_rights(shell: Shell, members: Sequence[Member]) -> None:
-    """Let nobody keep a part in a shell that its roster does not give them (any more).
+    """Let nobody keep a part in a shell that its roster gives them no more.
 
-    A roster without any teacher tells nothing of teachers, so nothing is taken then; a part that no
-    launch brought is an administrator's word.
+    Who is listed has the part that is listed. Who is not loses it if the roster named them before:
+    some rosters name learners only, and some people teach without being listed.
     """
     now = {each.user_id: standing(each.roles) for each in members if each.active}
-    if not TEACHES & set(now.values()):
-        return
     held = ShellRole.objects.filter(shell=shell, user__identities__platform=shell.platform_id)
-    for key, subject, role in held.values_list("pk", "user__identities__subject", "role"):
-        what = now.get(subject, "nobody")
-        if what not in TEACHES:
+    for key, subject, listed in held.values_list("pk", "user__identities__subject", "listed"):
+        what = now.get(subject)
+        if what in TEACHES:
+            ShellRole.objects.filter(pk=key).update(role=what, listed=True)
+        elif what is not None or listed:
             ShellRole.objects.filter(pk=key).delete()
-        elif what != role:
-            ShellRole.objects.filter(pk=key).update(role=what)
 
 
 def subs_of(shell: Shell, subjects: Iterable[str]) -> dict[str, str]:

@@ -1,4 +1,6 @@
-"""One subject for a person at a publisher, whatever the shell; who has an account keeps it."""
+"""One subject for a person at a publisher, whatever the shell, whoever has an account keeping it;
+and who of those who teach was named by a roster.
+"""
 
 from django.db import migrations, models
 from django.db.models import CharField
@@ -17,6 +19,7 @@ class Migration(migrations.Migration):
     dependencies = [("pair", "0001_squashed_0004_relay")]
 
     operations = [
+        migrations.AddField("shellrole", "listed", models.BooleanField(default=False)),
         migrations.AddField(
             "learner",
             "sub",
