@@ -6,13 +6,20 @@ from typing import Literal
 
 Level = Literal["error", "warning", "note"]
 
-_ERRORS = {"clash", "refused", "column_missing", "points_differ", "item_gone", "ambiguous"}
+_ERRORS = {
+    "clash",
+    "refused",
+    "unread",
+    "column_missing",
+    "points_differ",
+    "item_gone",
+    "ambiguous",
+}
 _WARNINGS = {
     "differ",
     "behind",
     "cleared",
     "unsent",
-    "unread",
     "column_extra",
     "due_differs",
     "never_opened",
