@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from vennpair.core.reconcile.cells import Column, Mark, judge
 from vennpair.core.reconcile.levels import level_of
-from vennpair.core.reconcile.remedies import default_of, is_safe, remedies_of
+from vennpair.core.reconcile.remedies import default_of, is_for_many, is_safe, remedies_of
 
 COLUMN = Column(Decimal(20), decimals=1)
 
@@ -75,3 +75,23 @@ def test_every_case_is_named_and_has_a_level_and_remedies(
         assert "clear" not in remedies or gradebook is not None
         assert not is_safe(kind) or default_of(kind, remedies) == "send"
         assert level_of(kind) in {"error", "warning", "note"}
+
+
+@pytest.mark.parametrize("gradebook", [None, "7"])
+@pytest.mark.parametrize("sent", [None, "7", "5"])
+def test_what_was_not_read_is_unread_whatever_stands_or_was_sent(
+    gradebook: str | None, sent: str | None
+) -> None:
+    held = None if gradebook is None else Decimal(gradebook)
+    last = None if sent is None else Mark(Decimal(sent), Decimal(10))
+    column = Column(Decimal(10))
+    assert judge(column, None, held, last, read=False) == "unread"
+    assert remedies_of("unread", publisher=False, read=False) == ("leave",)
+
+
+@pytest.mark.parametrize("remedy", ["send", "restore", "clear"])
+def test_nothing_that_was_not_read_is_written_over_together_with_others(remedy: str) -> None:
+    assert not is_for_many(remedy, read=False, empty=False)
+    assert is_for_many(remedy, read=False, empty=True)
+    assert is_for_many(remedy, read=True, empty=False)
+    assert is_for_many("keep", read=False, empty=False)

@@ -51,11 +51,11 @@ def judge(
     ``gradebook`` is in the column's points; ``sent`` is the last mark that the platform accepted.
     ``held`` says that the publisher's score is before its release time, ``refused`` that the
     platform refused the newest one; held goes before refused, both before the rest. ``read`` False
-    says that nobody told what the publisher has: whatever stands or was sent is ``unread``, and
-    never taken for a score that was taken back.
+    says that nobody told what the publisher has: the cell is ``unread`` whatever stands or was
+    sent, and never taken for one whose score was taken back.
     """
     if not read:
-        return None if gradebook is None and sent is None else "unread"
+        return "unread"
     if publisher is not None and gradebook is not None and column.shows(publisher, gradebook):
         return "agree"
     if publisher is not None and (held or refused):
