@@ -14,6 +14,7 @@ from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from tools.world import at_campus
 from tools.world.chromium import come_in, new_page, violations
+from tools.world.hold import until
 from tools.world.world import INSTRUCTOR, World
 
 from vennpair.client import VennPair
@@ -121,6 +122,13 @@ def test_one_item_gets_what_the_others_do_not(
     assert violations(page) == []
     page.get_by_role("button", name="Deploy", exact=True).click()
     expect(page.get_by_text("1 item placed and read back")).to_be_visible(timeout=60_000)
+    # The words may be those of a rollout before; what stands in the shell tells.
+    until(
+        lambda: (
+            "Essay" in {each["title"] for each in read_shell(world, sides.context_id)["columns"]}
+        ),
+        lambda: read_shell(world, sides.context_id)["columns"],
+    )
     found = read_shell(world, sides.context_id)
     column = next(each for each in found["columns"] if each["title"] == "Essay")
     link = next(each for each in found["links"] if each["title"] == "Essay")
