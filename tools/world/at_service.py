@@ -369,3 +369,13 @@ def queries_of_comparing(pairing: str) -> int:
         compare_pairing(job)
     Job.objects.filter(pk=job.pk).update(state="done")
     return len(counted)
+
+
+@inside("vennpair")
+def sweep_relays() -> int:
+    """Take up what has come due, as the clock does each minute; return how many pairings."""
+    from django.utils import timezone
+
+    from vennpair.service.relay.waking import take_up_relays
+
+    return take_up_relays(timezone.now())
