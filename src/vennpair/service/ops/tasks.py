@@ -60,13 +60,15 @@ def purge_spent(timestamp: int) -> None:
         connection.close()
 
 
-def take_up() -> int:
-    """Enqueue every unfinished job again that nobody works on and that is not in the queue; return
-    how many. Doing one twice is harmless.
+def take_up(*, held: bool = False) -> int:
+    """Enqueue every unfinished job again that is not in the queue; return how many.
+
+    ``held``: also what somebody seems to work on, as a worker that was killed a moment ago still
+    does. Doing one twice is harmless.
     """
     left = Job.objects.filter(state__in=[Job.State.QUEUED, Job.State.RUNNING])
     ids = [str(pk) for pk in left.values_list("pk", flat=True)]
-    ids = [each for each in ids if not is_held(f"job:{each}")]
+    ids = [each for each in ids if held or not is_held(f"job:{each}")]
     for job_id in ids:
         enqueue(RUN_JOB, lock=f"job:{job_id}", job_id=job_id)  # one that waits already is enough
     return len(ids)

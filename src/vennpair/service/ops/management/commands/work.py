@@ -31,7 +31,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run until stopped."""
-        take_up()
+        take_up(held=True)
         take_up_relays(timezone.now())
         connection.close()
         threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
