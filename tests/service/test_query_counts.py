@@ -55,6 +55,8 @@ def ground(
     ids["tokens"] = venn.tokens()[0]["id"]
     with world.administrator() as admin:
         clients = {"me": venn, "admin": admin}
+        for each in clients.values():
+            each.me()  # the first request of a token notes that it is used
 
         def ask(path: str, **params: object) -> httpx.Response:
             who = "admin" if "/connections" in path or path.startswith("/people") else "me"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.http import HttpRequest
@@ -10,13 +10,15 @@ from django.utils import timezone
 from drf_spectacular.authentication import SessionScheme
 from drf_spectacular.contrib.knox_auth_token import KnoxTokenScheme
 from knox.auth import TokenAuthentication
+from knox.models import AuthToken
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 
 from vennpair.service.connect.models import TokenUse, User
 
-NOTED = timedelta(minutes=10)
+NOTED, MOST_NOTED = timedelta(minutes=10), 10_000
+_noted: dict[str, datetime] = {}
 
 
 class ConsoleSession(SessionAuthentication):
@@ -34,11 +36,19 @@ class Token(TokenAuthentication):  # type: ignore[misc]
         """Return user and token, None where the request brings none."""
         found = super().authenticate(request)
         if found is not None:
-            now, token = timezone.now(), found[1]
-            made, fresh = TokenUse.objects.get_or_create(token=token, defaults={"used_at": now})
-            if not fresh and made.used_at < now - NOTED:
-                TokenUse.objects.filter(pk=made.pk).update(used_at=now)
+            _note_use(found[1])
         return found
+
+
+def _note_use(token: AuthToken) -> None:
+    """Write down that a token is used, by each process once in some minutes."""
+    now = timezone.now()
+    if (known := _noted.get(token.pk)) and now - known < NOTED:
+        return
+    if len(_noted) > MOST_NOTED:
+        _noted.clear()
+    _noted[token.pk] = now
+    TokenUse.objects.update_or_create(token=token, defaults={"used_at": now})
 
 
 class TokenScheme(KnoxTokenScheme):  # type: ignore[no-untyped-call]
