@@ -186,15 +186,18 @@ def _compare_item(result: LiveComparison, item: PlacedItem, zone: str) -> None:
             item.column_points, written_decimals(item.gradebook.values()), item.rounds
         )
         sent = item.sent.get(ours)
-        kind = judge(
-            column,
-            mark,
-            written,
-            sent.mark if sent else None,
-            held=bool(sent and sent.held),
-            refused=bool(sent and sent.refused),
-            read=_is_told(item, mark, sent),
-        )
+        kind = None
+        if item.at_publisher or written is not None or sent is not None:
+            # The column's own finding says that the item is gone; its empty cells say nothing more.
+            kind = judge(
+                column,
+                mark,
+                written,
+                sent.mark if sent else None,
+                held=bool(sent and sent.held),
+                refused=bool(sent and sent.refused),
+                read=_is_told(item, mark, sent),
+            )
         row.kinds.append(kind)
         if kind is None:
             continue
