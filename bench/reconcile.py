@@ -33,7 +33,7 @@ _POINT = """
 from vennpair.service.connect.models import Institution, Publisher
 from vennpair.service.connect.secrets import seal
 from vennpair.service.content.models import Item
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Pairing
 pairing = Pairing.objects.get(pk='{pairing}')
 publisher = Publisher.objects.create(institution=Institution.objects.first(), name='Slow sides {number}', oneroster_url='{url}', oneroster_token_url='{url}/token', oneroster_client_id='c', oneroster_secret=seal('s'))
@@ -49,7 +49,7 @@ for item in Item.objects.filter(pairing=pairing):
 """
 _COMPARE = """
 import json, time
-from vennpair.service.ops.models import Job
+from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.compare_pairing import compare_pairing
 from vennpair.service.reconcile.models import Comparison

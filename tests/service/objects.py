@@ -42,7 +42,7 @@ def lay_objects(pairing: str, owner: str) -> Ids:
     from vennpair.service.connect.models import Invitation, Publisher, User
     from vennpair.service.content import models as content
     from vennpair.service.deploy import models as deploy
-    from vennpair.service.ops.models import Job
+    from vennpair.service.kernel.jobs.models import Job
     from vennpair.service.pair import models as pair
     from vennpair.service.pair.actions.refresh_roster import refresh_roster
     from vennpair.service.reconcile import models as reconcile

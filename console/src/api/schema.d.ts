@@ -1320,6 +1320,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Check what the pairing needs, now. */
+        get: operations["pairings_readiness_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/relay": {
         parameters: {
             query?: never;
@@ -1762,23 +1779,6 @@ export interface paths {
         put?: never;
         /** @description See what learners are told first; choose it, and place it in the shell as a page. */
         post: operations["pairings_first_steps_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/pairings/{id}/readiness": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Check what the pairing needs, now. */
-        get: operations["pairings_readiness_list"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7460,6 +7460,27 @@ export interface operations {
             };
         };
     };
+    pairings_readiness_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Check"][];
+                };
+            };
+        };
+    };
     pairings_relay_retrieve: {
         parameters: {
             query?: never;
@@ -8270,27 +8291,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstSteps"];
-                };
-            };
-        };
-    };
-    pairings_readiness_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Check"][];
                 };
             };
         };

@@ -106,7 +106,7 @@ class Finding(models.Model):
     kind = models.CharField(max_length=30)
     level = models.CharField(max_length=10)
     side = models.CharField(max_length=10)  # left, both or right of the Venn
-    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    placement = models.ForeignKey("content.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
     account = models.CharField(
         max_length=255, blank=True
@@ -145,7 +145,7 @@ class Note(models.Model):
     """A word that somebody left on a cell."""
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="notes")
-    placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="notes")
+    placement = models.ForeignKey("content.Placement", models.CASCADE, related_name="notes")
     learner = models.ForeignKey("pair.Learner", models.CASCADE, related_name="notes")
     text = models.CharField(max_length=1000)
     author = models.ForeignKey(
@@ -212,7 +212,7 @@ class SettleStep(models.Model):
     scope = models.CharField(max_length=10)
     kind = models.CharField(max_length=30)
     remedy = models.CharField(max_length=20)
-    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    placement = models.ForeignKey("content.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)

@@ -5,16 +5,15 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan
-from vennpair.service.content.models import Delivery, Entry, Import
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 DELIVERY, UNDO = "delivery", "undo"
 # What a plan's action leaves behind at once; the rest is decided when it was tried.

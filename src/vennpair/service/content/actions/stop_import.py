@@ -5,13 +5,13 @@ from __future__ import annotations
 from django.db import transaction
 from django.db.models import Q
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.queue import RUN_JOB, enqueue
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 
 def stop_import(made: Import, actor: User) -> Job:

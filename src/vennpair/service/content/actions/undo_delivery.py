@@ -11,17 +11,16 @@ from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import UNDO, refuse_second
-from vennpair.service.content.models import Delivery, Entry, Import
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import cancel_asked, start_job, step_done
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.outline import Node
 
 

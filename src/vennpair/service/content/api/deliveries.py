@@ -9,7 +9,7 @@ from rest_framework import serializers
 from vennpair.service.content.actions.carry_out_delivery import report_of
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan, Order
 from vennpair.service.content.models import Delivery, Written
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.pair.api.jobs import JobSerializer
 
 KINDS = [
     "folder",

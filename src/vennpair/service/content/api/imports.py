@@ -15,8 +15,6 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
 from vennpair.service.content.actions.plan_delivery import plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.actions.start_import import start_import
@@ -35,7 +33,9 @@ from vennpair.service.content.api.deliveries import (
 )
 from vennpair.service.content.models import Delivery, Import, Written
 from vennpair.service.content.queries import imports_listed
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
 
 

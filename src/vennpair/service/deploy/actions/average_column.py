@@ -21,21 +21,21 @@ from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.take_back import HEADER, safe
 from vennpair.service.deploy.carrying import TAG
 from vennpair.service.deploy.models import AverageColumn, AverageSent
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import cancel_asked, start_job, step_done
 from vennpair.service.pair.actions.match_learners import learners_by_account
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.grades import LineItem, Result, Score
 

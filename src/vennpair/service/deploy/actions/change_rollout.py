@@ -11,16 +11,17 @@ from django.db.models import Q
 from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import testers
 from vennpair.service.deploy.actions.start_rollout import UNFINISHED, open_rollout
-from vennpair.service.deploy.models import Placement, Rollout, Step
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.queue import RUN_JOB, enqueue
+from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.outline import Node
 
 
@@ -70,59 +71,64 @@ def retry_rollout(rollout: Rollout, actor: User) -> Rollout:
     Raises Refused where that is nothing, or another rollout runs.
     """
     require_instructor(actor, rollout.pairing.shell)
+    with transaction.atomic():
+        begun = _begin_again(rollout, actor)
+    if not begun:  # said once it is written down what another rollout has done since
+        raise Refused(
+            "nothing_to_do",
+            "Every step of this rollout was done.",
+            "Nothing needs to be done again.",
+            409,
+        )
+    return Rollout.objects.select_related("job").get(pk=rollout.pk)
+
+
+def _begin_again(rollout: Rollout, actor: User) -> int:
+    """Enqueue the steps that are left, in the caller's transaction; return how many.
+
+    Raises Refused where another rollout runs.
+    """
+    # Two who ask at once come one after the other, and the second finds nothing left to do.
+    Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
+    running = Job.objects.filter(pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED)
+    if running.exists():
+        raise Refused(
+            "rollout_running", "A rollout of this pairing is under way.", "Wait until it is done."
+        )
+    left = rollout.steps.filter(state__in=[Step.State.FAILED, Step.State.CANCELLED])
     since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(
         placement__column_url=""
     )
-    with transaction.atomic():
-        # Two who ask at once come one after the other, and the second finds nothing left to do.
-        Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
-        placed = rollout.steps.filter(
-            since, state__in=[Step.State.FAILED, Step.State.CANCELLED]
-        ).values_list("pk", flat=True)
-        Step.objects.filter(pk__in=list(placed)).update(
-            state=Step.State.DONE, message="Another rollout has placed it since."
-        )
-        if Job.objects.filter(
-            pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED
-        ).exists():
-            raise Refused(
-                "rollout_running",
-                "A rollout of this pairing is under way.",
-                "Wait until it is done.",
-            )
-        again = rollout.steps.filter(state__in=[Step.State.FAILED, Step.State.CANCELLED])
-        keys = list(again.values_list("pk", flat=True))
-        if not keys:
-            raise Refused(
-                "nothing_to_do",
-                "Every step of this rollout was done.",
-                "Nothing needs to be done again.",
-                409,
-            )
-        Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(
-            state=Placement.State.PLANNED
-        )
-        Step.objects.filter(pk__in=keys).update(state=Step.State.PENDING, message="")
-        done = rollout.steps.filter(state=Step.State.DONE).count()
-        Job.objects.filter(pk=rollout.job_id).update(
-            state=Job.State.QUEUED,
-            cancel_asked=False,
-            ended_at=None,
-            tries=0,
-            done=done,
-            total=rollout.steps.count(),
-            message="waits for a worker",
-            remedy="",
-        )
-        enqueue(RUN_JOB, job_id=str(rollout.job_id))
-        record(
-            "rollout.retried",
-            f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')}"
-            " tried again.",
-            pairing=rollout.pairing,
-            actor=actor,
-        )
-    return Rollout.objects.select_related("job").get(pk=rollout.pk)
+    placed = list(left.filter(since).values_list("pk", flat=True))
+    Step.objects.filter(pk__in=placed).update(
+        state=Step.State.DONE, message="Another rollout has placed it since."
+    )
+    keys = list(left.values_list("pk", flat=True))
+    if not keys:
+        return 0
+    Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(
+        state=Placement.State.PLANNED
+    )
+    Step.objects.filter(pk__in=keys).update(state=Step.State.PENDING, message="")
+    Job.objects.filter(pk=rollout.job_id).update(
+        state=Job.State.QUEUED,
+        cancel_asked=False,
+        ended_at=None,
+        tries=0,
+        done=rollout.steps.filter(state=Step.State.DONE).count(),
+        total=rollout.steps.count(),
+        message="waits for a worker",
+        remedy="",
+    )
+    enqueue(RUN_JOB, job_id=str(rollout.job_id))
+    record(
+        "rollout.retried",
+        f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')}"
+        " tried again.",
+        pairing=rollout.pairing,
+        actor=actor,
+    )
+    return len(keys)
 
 
 def plan_undo(rollout: Rollout) -> list[Undoing]:

@@ -9,16 +9,17 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.deploy.plan import Plan, Row
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
-from vennpair.service.deploy.models import Decision, Placement, Rollout, Step
+from vennpair.service.deploy.models import Decision, Rollout, Step
 from vennpair.service.deploy.standing import STOOD, entry_of, seen_of, stands, stands_now
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 UNFINISHED = [Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]
 

@@ -14,8 +14,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.deploy.travels import route_of, what_travels
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
 from vennpair.service.deploy.actions.change_rollout import (
     Undoing,
     plan_undo,
@@ -34,7 +32,9 @@ from vennpair.service.deploy.api.sheets import (
 )
 from vennpair.service.deploy.ground import offers_of
 from vennpair.service.deploy.models import Rollout, Step
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import pairings_for, require_instructor, require_instructors
 

@@ -15,13 +15,13 @@ from vennpair.core.counting import many
 from vennpair.core.reconcile.remedies import MAKE_AGAIN
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.carrying import TAG
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import step_done
 from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import (
     settle_cell,

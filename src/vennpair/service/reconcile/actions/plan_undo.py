@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
-from vennpair.service.api.refusals import Refused
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import UNDO
 

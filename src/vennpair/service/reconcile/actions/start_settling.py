@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import may_change, require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.models import Comparison, Settlement, SettleStep
 
 SETTLE = "settle"

@@ -15,9 +15,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
 from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
 from vennpair.service.reconcile.actions.start_settling import (

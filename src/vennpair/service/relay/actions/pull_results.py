@@ -12,15 +12,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.actions.match_learners import learners_by_account, own_students
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.take_reports import (
     Account,
     in_words,
