@@ -32,7 +32,7 @@ WHOLE = {
     "/pairings/{pairing_pk}/imports/{id}/written": 10,
     "/pairings/{pairing_pk}/learner-checks": 10,
     "/pairings/{pairing_pk}/outline": 12,
-    "/pairings/{id}/readiness": 30,
+    "/pairings/{pairing_pk}/readiness": 30,
 }
 LISTS = [path.removeprefix("/api/v1") for method, path in operations() if method == "GET"]
 

@@ -171,7 +171,7 @@ SPECTACULAR_SETTINGS = {
         "OrderBy": ["publisher", "due", "unit"],
         "DriftWay": ["ask", "follow", "keep"],
         "ScoreState": "vennpair.service.relay.models.Cell.State",
-        "SettlementState": "vennpair.service.reconcile.models.Settlement.State",
+        "SettlementState": ["proposed", "begun", "done", "dismissed"],
         "SettleStepState": "vennpair.service.reconcile.models.SettleStep.State",
     },
 }

@@ -24,6 +24,7 @@ from vennpair.service.deploy.api.watching import DriftViewset, LearnerCheckViews
 from vennpair.service.pair.api.activity import EventViewset, NoticeViewset
 from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
 from vennpair.service.pair.api.jobs import Health, JobViewset
+from vennpair.service.pair.api.operations import OperationViewset
 from vennpair.service.pair.api.pairings import PairingViewset
 from vennpair.service.pair.api.people import AccountViewset, MatchViewset
 from vennpair.service.pair.api.shells import ShellViewset
@@ -51,6 +52,7 @@ _TOP: dict[str, Any] = {
     "accounts": AccountViewset,
     "pairings": PairingViewset,
     "jobs": JobViewset,
+    "operations": OperationViewset,
     "pickings": PickingViewset,
     "notices": NoticeViewset,
     "me/tokens": TokenViewset,

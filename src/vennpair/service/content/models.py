@@ -234,7 +234,9 @@ class Written(models.Model):
 
 
 class Delivery(models.Model):
-    """Chosen entries of an import on their way into the shell, or out of it again (``undoes``)."""
+    """Chosen entries of an import on their way into the shell, or out of it again: then its job
+    says which it undoes.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     import_of = models.ForeignKey(Import, models.CASCADE, related_name="deliveries")
@@ -242,7 +244,6 @@ class Delivery(models.Model):
     folder = models.CharField(max_length=500, blank=True)
     folder_id = models.CharField(max_length=255, blank=True)
     made_folder = models.BooleanField(default=False)
-    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     made_at = models.DateTimeField(auto_now_add=True)
 
 
@@ -250,7 +251,8 @@ class Entry(models.Model):
     """A row of an import's outline: what it is, what was understood of it, and what became of it.
 
     ``node`` and ``etag`` are the shell's, once it was brought; ``parent`` is the position of its
-    folder, -1 at the top.
+    folder, -1 at the top. ``delivery`` is the last one that had to do with it, ``made_by`` the one
+    that brought it into the shell, and whose undoing takes it out.
     """
 
     class State(models.TextChoices):
@@ -306,6 +308,7 @@ class Entry(models.Model):
     node = models.CharField(max_length=255, blank=True)
     etag = models.CharField(max_length=255, blank=True)
     delivery = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="entries")
+    made_by = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="made")
 
     class Meta:
         ordering = ["position"]

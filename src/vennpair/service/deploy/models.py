@@ -37,7 +37,7 @@ class Decision(models.Model):
 
 
 class Rollout(models.Model):
-    """One batch of outside writes in a shell; those of several shells at once share a ``batch``."""
+    """One batch of outside writes in a shell."""
 
     class Purpose(models.TextChoices):
         DEPLOY = "deploy"
@@ -47,11 +47,9 @@ class Rollout(models.Model):
         UNDO = "undo"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    batch = models.UUIDField(default=uuid.uuid4, db_index=True)
     purpose = models.CharField(max_length=10, choices=Purpose, default=Purpose.DEPLOY)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="rollouts")
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="rollout")
-    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     folder = models.CharField(max_length=500, blank=True)
     order = models.JSONField(
         default=dict

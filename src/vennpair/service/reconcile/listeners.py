@@ -8,10 +8,12 @@ from django.db.models import Exists, OuterRef, Subquery
 from django.db.models.expressions import Combinable
 
 from vennpair.service.kernel.purging import delete_spent
+from vennpair.service.operations.kinds import register
 from vennpair.service.pair.hooks import last_comparison
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison
 from vennpair.service.reconcile.purging import delete_spent_findings
+from vennpair.service.reconcile.settlement_kind import SettlementKind
 from vennpair.service.relay.hooks import unreported_scores
 from vennpair.service.relay.models import Cell, LedgerEntry
 
@@ -19,6 +21,7 @@ from vennpair.service.relay.models import Cell, LedgerEntry
 def listen() -> None:
     """Listen to what concerns comparisons."""
     delete_spent.listen(delete_spent_findings)
+    register(SettlementKind())
     last_comparison.listen(_last_summary)
     unreported_scores.listen(_unreported)
 

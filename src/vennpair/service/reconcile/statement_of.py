@@ -39,9 +39,7 @@ def statement_of(pairing: Pairing, now: datetime) -> Statement:
         scores=counts_of(pairing)[0],
         relay_on=pairing.relay_on,
         live=pairing.state == Pairing.State.LIVE,
-        proposals=Settlement.objects.filter(
-            pairing=pairing, state=Settlement.State.PROPOSED
-        ).count(),
+        proposals=Settlement.objects.filter(pairing=pairing, job__state=Job.State.PROPOSED).count(),
         blank=_blank(newest.matrix, over) if newest else 0,
         due_later=later,
         unplaced=pairing.items.filter(gone=False, kind="graded")

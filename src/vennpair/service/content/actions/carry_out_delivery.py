@@ -240,8 +240,9 @@ class _Delivering:
             if entry.column
             else Entry.State.MADE
         )
+        maker = {} if task.node is not None else {"made_by": self.delivery}
         Entry.objects.filter(pk=entry.pk).update(
-            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500]
+            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500], **maker
         )
         if task.placement:
             standing = Placement.State.PLANNED if entry.column else Placement.State.PLACED

@@ -30,7 +30,7 @@ def start_import(
             409,
         )
     with transaction.atomic():
-        job = start_job("import", pairing, actor, message="waits for a worker")
+        job = start_job("import", pairing, actor)
         made = Import.objects.create(
             pairing=pairing,
             job=job,

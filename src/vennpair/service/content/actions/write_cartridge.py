@@ -48,7 +48,7 @@ def start_writing(made: Import, order: Order, profile: str, actor: User) -> Writ
             422,
         )
     with transaction.atomic():
-        job = start_job(WRITE, made.pairing, actor, 2, "waits for a worker")
+        job = start_job(WRITE, made.pairing, actor, 2)
         written = Written.objects.create(
             import_of=made, job=job, profile=profile, order=asdict(order)
         )

@@ -154,7 +154,9 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         """Return what was brought in and taken out, the newest first."""
         return Response(
             DeliverySerializer(
-                self.get_object().deliveries.select_related("job").order_by("-made_at")[:50],
+                self.get_object()
+                .deliveries.select_related("job__undoes__delivery")
+                .order_by("-made_at")[:50],
                 many=True,
             ).data
         )
@@ -171,7 +173,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         made = self.get_object()
         require_instructor(self.user, made.pairing.shell)
         asked = read(UndoSerializer, request)
-        brought = made.deliveries.filter(undoes=None).select_related(
+        brought = made.deliveries.filter(job__undoes=None).select_related(
             "import_of__pairing__shell__platform"
         )
         wanted = asked.get("delivery")

@@ -30,7 +30,7 @@ from vennpair.service.deploy.models import AverageColumn, AverageSent
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.flight import Outcome, fly
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import cancel_asked, start_job, step_done
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, start_job, step_done
 from vennpair.service.pair.actions.match_learners import learners_by_account
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
@@ -211,7 +211,7 @@ def start_sending(made: AverageColumn, actor: User) -> Job:
 
 
 def _begin(made: AverageColumn, actor: User | None) -> Job:
-    job = start_job(SEND, made.pairing, actor, 1, "waits for a worker")
+    job = start_job(SEND, made.pairing, actor, 1)
     AverageColumn.objects.filter(pk=made.pk).update(sent_at=None)
     return job
 
@@ -276,6 +276,8 @@ def carry_out_sending(job: Job) -> str:
             step_done(job, "sending totals")
 
     fly(rows, send, settle, lambda: not cancel_asked(job))
+    if cancel_asked(job):
+        raise Cancelled(f"Stopped after {job.done} of {len(rows)} totals.")
     count = len(rows) - len(lost)
     words = f"{count} total{'' if count == 1 else 's'} sent to '{made.title}'"
     words += f", {len(lost)} refused: {', '.join(lost[:5])}" if lost else ""

@@ -63,7 +63,7 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> Lea
 
 def check_after(pairing: Pairing, placements: Sequence[Any], actor: User | None) -> LearnerCheck:
     """Enqueue a check in the caller's transaction."""
-    job = start_job(CHECK, pairing, actor, len(placements), "waits for a worker")
+    job = start_job(CHECK, pairing, actor, len(placements))
     return LearnerCheck.objects.create(
         pairing=pairing, job=job, placements=[str(each) for each in placements]
     )

@@ -35,7 +35,7 @@ def start_looking(pairing: Pairing, actor: User) -> Job:
     require_instructor(actor, pairing.shell)
     require_columns(pairing)
     with transaction.atomic():
-        return start_job(LOOK, pairing, actor, 3, "waits for a worker")
+        return start_job(LOOK, pairing, actor, 3)
 
 
 def carry_out_looking(job: Job) -> str:
@@ -152,7 +152,7 @@ def look_by_night(now: datetime) -> int:
             busy[platform] += 1
             with transaction.atomic():
                 Watch.objects.update_or_create(pairing=pairing, defaults={"night": night})
-                start_job(LOOK, pairing, None, 3, "waits for a worker")
+                start_job(LOOK, pairing, None, 3)
             begun += 1
     return begun
 

@@ -7,11 +7,12 @@ worker, a platform that was down): it looks at what is done and goes on from the
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import Model
 from django.utils import timezone
 
@@ -19,7 +20,7 @@ from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.locks import Busy, only_one
-from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 
 log = logging.getLogger(__name__)
@@ -34,19 +35,72 @@ def carries_out(kind: str, body: Body) -> None:
     _bodies[kind] = body
 
 
+class AlreadyRunning(Exception):
+    """The pairing has one of these under way; ``job`` is it."""
+
+    def __init__(self, job: Job) -> None:
+        super().__init__(str(job.pk))
+        self.job = job
+
+
 def start_job(
-    kind: str, pairing: Model, actor: AbstractBaseUser | None, total: int = 0, message: str = ""
+    kind: str,
+    pairing: Model,
+    actor: AbstractBaseUser | None,
+    total: int = 0,
+    message: str = "waits for a worker",
+    *,
+    alone: str = "",
+    **fields: Any,
 ) -> Job:
-    """Make a job and enqueue it in the caller's transaction."""
-    job = Job.objects.create(
+    """Make a job and enqueue it in the caller's transaction.
+
+    Of one ``alone`` a pairing has one at a time: of two that are asked for in the same moment the
+    second waits here until the first is there, then raises AlreadyRunning.
+    """
+    job = Job(
         kind=kind,
         pairing_id=pairing.pk,
         made_by_id=actor.pk if actor else None,
         total=total,
         message=message,
+        alone=alone,
+        **fields,
     )
-    enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
+    with alone_of_its_kind(job):
+        job.save(force_insert=True)
+    if job.unfinished:
+        enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
     return job
+
+
+def start_again(job: Job, **fields: Any) -> None:
+    """Enqueue a job that has ended, or was proposed, in the caller's transaction.
+
+    Raises AlreadyRunning.
+    """
+    job.state, job.cancel_asked, job.ended_at, job.tries = Job.State.QUEUED, False, None, 0
+    job.message, job.remedy = "waits for a worker", ""
+    for name, value in fields.items():
+        setattr(job, name, value)
+    with alone_of_its_kind(job):
+        job.save()
+    enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
+
+
+@contextmanager
+def alone_of_its_kind(job: Job) -> Iterator[None]:
+    """Raise AlreadyRunning where the database refuses a second one."""
+    try:
+        with transaction.atomic():
+            yield
+    except IntegrityError:
+        others = Job.objects.filter(
+            pairing=job.pairing_id, alone=job.alone, state__in=UNFINISHED
+        ).exclude(pk=job.pk)
+        if (other := others.first()) is None:
+            raise
+        raise AlreadyRunning(other) from None
 
 
 def run(job_id: str) -> None:

@@ -53,7 +53,7 @@ def pair_course(
         if old := old_pairing(shell):
             pairing.copied_from = old
             pairing.save(update_fields=["copied_from"])
-            start_job(SET_UP, pairing, actor, message="waits for a worker")
+            start_job(SET_UP, pairing, actor)
     return pairing
 
 
@@ -114,7 +114,7 @@ def pair_new(
         )
         pairing.copied_from = old_pairing(shell)
         pairing.save(update_fields=["copied_from"])
-        start_job(SET_UP, pairing, actor, message="waits for a worker")
+        start_job(SET_UP, pairing, actor)
     return pairing
 
 

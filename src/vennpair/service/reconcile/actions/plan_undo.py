@@ -15,7 +15,7 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
 
     Raises Refused where nothing of it can be taken back.
     """
-    if settlement.state != Settlement.State.DONE:
+    if settlement.state != "done":
         raise Refused(
             "not_done",
             "This settlement is not carried out, so there is nothing to take back.",

@@ -37,5 +37,5 @@ def start_comparison(
         )
         if waiting:
             return waiting
-        job = start_job("comparison", pairing, actor, message="waits for a worker")
+        job = start_job("comparison", pairing, actor)
         return Comparison.objects.create(pairing=pairing, job=job, given=given or {})

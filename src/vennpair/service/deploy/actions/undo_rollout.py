@@ -1,4 +1,4 @@
-"""Stop a rollout, do again what could not be done, or undo it while no learner has worked."""
+"""Undo a rollout while no learner has worked."""
 
 from __future__ import annotations
 
@@ -6,22 +6,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
-from django.db.models import Q
 
-from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import testers
-from vennpair.service.deploy.actions.start_rollout import UNFINISHED, open_rollout
+from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.pair.trail import record
 from vennpair.standards.outline import Node
 
 
@@ -36,101 +32,6 @@ class Undoing:
     why: str = ""
 
 
-def stop_rollout(rollout: Rollout, actor: User) -> Rollout:
-    """Ask a rollout to stop; what is in flight is finished first.
-
-    Raises Refused where it has ended.
-    """
-    require_instructor(actor, rollout.pairing.shell)
-    with transaction.atomic():
-        job = Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
-        if job.state not in UNFINISHED:
-            raise Refused(
-                "nothing_running",
-                "This rollout has ended already.",
-                "Undo it, if that is what you want.",
-                409,
-            )
-        job.cancel_asked = True
-        job.save(update_fields=["cancel_asked"])
-        enqueue(
-            RUN_JOB, job_id=str(job.pk)
-        )  # one that waits for the platform would notice only at its next try
-        record(
-            "rollout.stopped",
-            "The rollout was asked to stop.",
-            pairing=rollout.pairing,
-            actor=actor,
-        )
-    return Rollout.objects.select_related("job").get(pk=rollout.pk)
-
-
-def retry_rollout(rollout: Rollout, actor: User) -> Rollout:
-    """Do again just what could not be done or was not begun.
-
-    Raises Refused where that is nothing, or another rollout runs.
-    """
-    require_instructor(actor, rollout.pairing.shell)
-    with transaction.atomic():
-        begun = _begin_again(rollout, actor)
-    if not begun:  # said once it is written down what another rollout has done since
-        raise Refused(
-            "nothing_to_do",
-            "Every step of this rollout was done.",
-            "Nothing needs to be done again.",
-            409,
-        )
-    return Rollout.objects.select_related("job").get(pk=rollout.pk)
-
-
-def _begin_again(rollout: Rollout, actor: User) -> int:
-    """Enqueue the steps that are left, in the caller's transaction; return how many.
-
-    Raises Refused where another rollout runs.
-    """
-    # Two who ask at once come one after the other, and the second finds nothing left to do.
-    Job.objects.select_for_update(of=("self",)).get(pk=rollout.job_id)
-    running = Job.objects.filter(pairing=rollout.pairing, kind="rollout", state__in=UNFINISHED)
-    if running.exists():
-        raise Refused(
-            "rollout_running", "A rollout of this pairing is under way.", "Wait until it is done."
-        )
-    left = rollout.steps.filter(state__in=[Step.State.FAILED, Step.State.CANCELLED])
-    since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(
-        placement__column_url=""
-    )
-    placed = list(left.filter(since).values_list("pk", flat=True))
-    Step.objects.filter(pk__in=placed).update(
-        state=Step.State.DONE, message="Another rollout has placed it since."
-    )
-    keys = list(left.values_list("pk", flat=True))
-    if not keys:
-        return 0
-    Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(
-        state=Placement.State.PLANNED
-    )
-    Step.objects.filter(pk__in=keys).update(state=Step.State.PENDING, message="")
-    Job.objects.filter(pk=rollout.job_id).update(
-        state=Job.State.QUEUED,
-        cancel_asked=False,
-        ended_at=None,
-        tries=0,
-        done=rollout.steps.filter(state=Step.State.DONE).count(),
-        total=rollout.steps.count(),
-        message="waits for a worker",
-        remedy="",
-    )
-    enqueue(RUN_JOB, job_id=str(rollout.job_id))
-    record(
-        "rollout.retried",
-        f"{many(len(keys), 'step that could not be done is', 'steps that could not be done are')}"
-        " tried again.",
-        pairing=rollout.pairing,
-        actor=actor,
-    )
-    return len(keys)
-
-
 def plan_undo(rollout: Rollout) -> list[Undoing]:
     """Return what undoing would do with each placement.
 
@@ -138,7 +39,7 @@ def plan_undo(rollout: Rollout) -> list[Undoing]:
     """
     if (
         rollout.purpose == Rollout.Purpose.UNDO
-        or rollout.undone_by.exclude(job__state=Job.State.FAILED).exists()
+        or rollout.job.undone_by.exclude(state=Job.State.FAILED).exists()
     ):
         raise Refused(
             "nothing_to_do", "This rollout was undone already.", "Nothing needs to be done.", 409
@@ -205,7 +106,7 @@ def start_undo(rollout: Rollout, actor: User) -> Rollout:
             steps,
             actor,
             f"A rollout of {rollout.made_at:%d %b} is being undone.",
-            undoes=rollout,
+            undoes=rollout.job,
             folder=rollout.folder,
         )
 
