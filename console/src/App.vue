@@ -30,6 +30,7 @@ watch(error, (now) => {
     </RouterLink>
     <nav v-if="me" aria-label="Everywhere">
       <RouterLink to="/">Shells</RouterLink>
+      <RouterLink :to="{ name: 'operations' }">Operations</RouterLink>
       <RouterLink :to="{ name: 'agreement' }">Agreement</RouterLink>
       <RouterLink :to="{ name: 'files' }">Files</RouterLink>
       <RouterLink :to="{ name: 'accounts' }">Accounts</RouterLink>

@@ -378,3 +378,23 @@ def sweep_relays() -> int:
     from vennpair.service.relay.waking import take_up_relays
 
     return take_up_relays(timezone.now())
+
+
+@inside("vennpair")
+def lose_a_lock() -> tuple[bool, bool]:
+    """Hold a lock, renew the connection under it; return whether it was believed before, and was
+    not believed afterwards.
+    """
+    from django.db import connection
+
+    from vennpair.service.kernel.jobs.locks import LockLost, only_one, require_held
+
+    with only_one("tried by a test"):
+        require_held()
+        connection.close()
+        connection.ensure_connection()
+        try:
+            require_held()
+        except LockLost:
+            return True, True
+    return True, False

@@ -65,7 +65,7 @@ class RolloutKind:
 
     def link(self, job: Job) -> str:
         """Return where the console shows it."""
-        return f"/pairings/{job.pairing_id}/deploy/rollouts/{job.rollout.pk}"
+        return f"/pairings/{job.pairing_id}/deploy/rollouts"
 
     def steps(self, job: Job) -> QuerySet[Step]:
         """Return the steps in order."""

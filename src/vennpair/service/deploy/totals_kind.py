@@ -33,7 +33,7 @@ class TotalsKind:
 
     def link(self, job: Job) -> str:
         """Return where the console shows it."""
-        return f"/pairings/{job.pairing_id}/deploy/placed"
+        return f"/pairings/{job.pairing_id}/deploy/standing"
 
     def steps(self, job: Job) -> QuerySet[Any]:
         """Return none: they are not kept."""

@@ -19,7 +19,7 @@ from django.utils import timezone
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.locks import Busy, only_one
+from vennpair.service.kernel.jobs.locks import Busy, LockLost, only_one, require_held
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 
@@ -118,15 +118,21 @@ class Cancelled(Exception):
 
 
 def cancel_asked(job: Job) -> bool:
-    """Say whether somebody asked to stop the job."""
-    return Job.objects.filter(pk=job.pk, cancel_asked=True).exists()
+    """Say whether somebody asked to stop the job. Raises LockLost where the worker does not hold
+    it any more: the queue gives it to one that does.
+    """
+    found = Job.objects.filter(pk=job.pk, cancel_asked=True).exists()
+    require_held()
+    return found
 
 
 def step_done(job: Job, message: str = "", count: int = 1) -> None:
     """Count steps as done; call it inside their transaction.
 
-    What gets on is not given up: only tries in vain are counted.
+    What gets on is not given up: only tries in vain are counted. Raises LockLost where the worker
+    does not hold the job any more.
     """
+    require_held()
     job.done += count
     job.tries = 0
     job.message = message or job.message
@@ -153,6 +159,8 @@ def _run(job: Job) -> None:
             str(error),
             "What was done stays; the rest can be asked for again.",
         )
+    except LockLost:
+        raise  # whoever holds it now goes on from what is done
     except Exception:
         log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
         _settle(
