@@ -142,8 +142,8 @@ main:focus {
 }
 @media (max-width: 430px) {
   nav {
-    gap: 0;
-    justify-content: space-between;
+    gap: 0 0.5rem;
+    flex-wrap: wrap;
   }
   nav a {
     padding: 0.2rem;

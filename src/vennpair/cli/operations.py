@@ -6,7 +6,7 @@ import argparse
 from typing import Any, cast
 
 from vennpair.cli.choose import choose_pairing
-from vennpair.cli.clock import clock_of
+from vennpair.cli.clock import clock_of, course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
 from vennpair.cli.output import Output
@@ -65,9 +65,9 @@ def run_list(args: argparse.Namespace, out: Output) -> int:
             if len(rows) >= args.limit:
                 break
             rows.append(row)
+        at = course_clock(venn, pairing) if pairing else clock_of()
     if out.as_json:
         out.document(rows)
-    at = clock_of()
     out.table(
         ("operation", "at", "shell", "what", "state", "steps", "how it went"),
         [
@@ -148,7 +148,7 @@ def _report(venn: VennPair, found: Operation, out: Output) -> int:
     steps: list[Any] = list(venn.operation_steps(found["id"]))
     if out.as_json:
         out.document({**found, "steps": steps})
-    at = clock_of()
+    at = course_clock(venn, found["pairing"])
     out.line(
         f"{found['says']} in {found['shell']}, asked for by {found['made_by']} at"
         f" {at(found['made_at'])}: {found['state']}."
@@ -156,20 +156,20 @@ def _report(venn: VennPair, found: Operation, out: Output) -> int:
     for words in (found["message"], found["remedy"]):
         if words:
             out.line(words)
+    valued = any(step["before"] is not None or step["after"] is not None for step in steps)
+    between = ("before", "after") if valued else ()
     out.table(
-        ("state", "what", "what it is about", "before", "after", "why"),
+        ("state", "what", "what it is about", *between, "why"),
         [
             (
-                step["state"],
-                step["does"],
-                step["title"],
-                step["before"] or "",
-                step["after"] or "",
+                *(step[name] for name in ("state", "does", "title")),
+                *(step[name] for name in between),
                 step["message"],
             )
             for step in steps
         ],
         styles=["bold red" if step["state"] == "failed" else "" for step in steps],
+        empty="Its single writes are not kept.",
     )
     failed = found["state"] == "failed" or any(step["state"] == "failed" for step in steps)
     if failed:

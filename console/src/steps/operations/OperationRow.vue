@@ -90,10 +90,9 @@ const how = computed(() =>
 <style scoped>
 li {
   margin-bottom: 0.6rem;
-  border-left: 4px solid transparent;
 }
 li.alarm {
-  border-left-color: var(--alarm);
+  border-left: 4px solid var(--alarm);
 }
 .shell {
   margin-left: 0.6rem;

@@ -48,3 +48,9 @@ const wanted = computed(() => (state.value ? { state: state.value } : {}))
     />
   </div>
 </template>
+
+<style scoped>
+p {
+  margin: 0.6rem 0;
+}
+</style>
