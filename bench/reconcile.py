@@ -1,13 +1,14 @@
 """Comparing a class of 500 by 40: live with sides that answer in 50 and in 200 ms, from files by
 the command line, and drawn in the console.
 
-Usage: python -m bench.reconcile [live] [files] [matrix]   (all without words; a world of its own is
-  laid and taken away)
+Usage: python -m bench.reconcile [live] [files] [matrix] [command]   (all without words; a world of
+  its own is laid and taken away)
 """
 
 from __future__ import annotations
 
 import json
+import os
 import random
 import subprocess
 import sys
@@ -33,7 +34,7 @@ _POINT = """
 from vennpair.service.connect.models import Institution, Publisher
 from vennpair.service.connect.secrets import seal
 from vennpair.service.content.models import Item
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Pairing
 pairing = Pairing.objects.get(pk='{pairing}')
 publisher = Publisher.objects.create(institution=Institution.objects.first(), name='Slow sides {number}', oneroster_url='{url}', oneroster_token_url='{url}/token', oneroster_client_id='c', oneroster_secret=seal('s'))
@@ -49,7 +50,7 @@ for item in Item.objects.filter(pairing=pairing):
 """
 _COMPARE = """
 import json, time
-from vennpair.service.ops.models import Job
+from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.compare_pairing import compare_pairing
 from vennpair.service.reconcile.models import Comparison
@@ -71,14 +72,17 @@ _PAINTED, _SCROLL = (
 
 def main() -> None:
     """Run the parts named."""
-    wanted = sys.argv[1:] or ["live", "files", "matrix"]
+    wanted = sys.argv[1:] or ["live", "files", "matrix", "command"]
     if "files" in wanted:
         files()
-    if {"live", "matrix"} & set(wanted):
+    if {"live", "matrix", "command"} & set(wanted):
         world = World("bench")
         world.start(fresh=True)
         try:
-            live(world, drawn="matrix" in wanted)
+            if {"live", "matrix"} & set(wanted):
+                live(world, drawn="matrix" in wanted)
+            if "command" in wanted:
+                command(world)
         finally:
             world.stop()
 
@@ -165,6 +169,49 @@ def live(world: World, *, drawn: bool) -> None:
             )
     if drawn:
         matrix(world, made["pairing"])
+
+
+def command(world: World) -> None:
+    """The whole command on a class of which every score differs, and one page of its findings."""
+    learners, items, port = 100, 20, free_port()
+    url = f"http://127.0.0.1:{port}"
+    words = [sys.executable, "-m", "bench.slow_sides", *map(str, (port, 0.02, learners, items, 1))]
+    sides = subprocess.Popen(words)
+    try:
+        _until_up(f"{url}/token")
+        made = fill(world, url, "command-", items=items, learners=learners)["pairings"][0]
+        manage(world, _POINT.format(pairing=made["pairing"], url=url, number="command"))
+        venn = world.administrator()
+        shell = venn.pairing(made["pairing"])["shell"]["id"]
+        environment = os.environ | {"VENNPAIR_SESSION": str(world.home / "bench-session")}
+        asked = [sys.executable, "-m", "vennpair.cli.main"]
+        sign_in = ["sign-in", "--service", world.url("vennpair"), "--user", ADMINISTRATOR]
+        subprocess.run(
+            [*asked, *sign_in, "--password-stdin"],
+            check=True,
+            input=PASSWORD.encode(),
+            env=environment,
+            stdout=subprocess.DEVNULL,
+        )
+        seconds = []
+        for _ in range(ROUNDS):
+            began = time.perf_counter()
+            ran = subprocess.run([*asked, "reconcile", shell], env=environment, capture_output=True)
+            seconds.append(time.perf_counter() - began)
+        comparison = next(venn.comparisons(made["pairing"]))["id"]
+        address = f"/pairings/{made['pairing']}/comparisons/{comparison}/findings"
+        pages = []
+        for _ in range(ROUNDS):
+            began = time.perf_counter()
+            page = venn._http.request("GET", address, params={"limit": 1000})
+            pages.append(time.perf_counter() - began)
+    finally:
+        sides.kill()
+    print(
+        f"command: {learners} x {items}, {ran.stdout.count(b'differ')} rows that differ, from prompt"
+        f" to prompt {sorted(seconds)[1]:.2f} s (goal: 5 s); a page of"
+        f" {len(page.json()['results'])} findings {sorted(pages)[1]:.3f} s (goal: 0.3 s)"
+    )
 
 
 def matrix(world: World, pairing: str) -> None:

@@ -32,7 +32,7 @@ from decimal import Decimal
 from django.utils import timezone
 from vennpair.service.connect.models import Institution, Platform, Publisher, User
 from vennpair.service.content.models import Item
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.lti.models import ServiceToken
 from vennpair.service.lti.second_hop import digest
 from vennpair.service.pair.models import *

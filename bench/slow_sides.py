@@ -1,8 +1,8 @@
 """A gradebook and a homework course that answer every call after the same wait, in pages, as AGS,
 NRPS and OneRoster 1.2 have them.
 
-Usage: python -m bench.slow_sides PORT SECONDS LEARNERS ITEMS   (a process of its own, so that what
-  it costs is not measured)
+Usage: python -m bench.slow_sides PORT SECONDS LEARNERS ITEMS [EACH]   (a process of its own, so that
+  what it costs is not measured; EACH 1: every score was typed over, not one in a hundred)
 """
 
 from __future__ import annotations
@@ -19,11 +19,11 @@ PAGE = 100
 class Sides:
     """Learner ``u7`` is account ``a7``; item ``i3`` has 10 points.
 
-    One score in a hundred was typed over.
+    One score in ``each`` was typed over.
     """
 
-    def __init__(self, url: str, learners: int, items: int) -> None:
-        self.url, self.learners, self.items = url, learners, items
+    def __init__(self, url: str, learners: int, items: int, each: int = 100) -> None:
+        self.url, self.learners, self.items, self.each = url, learners, items, each
         self.rows = {
             "students": self._students(),
             "lineItems": self._line_items(),
@@ -70,7 +70,8 @@ class Sides:
                     {
                         "id": f"r{each}",
                         "userId": f"u{each}",
-                        "resultScore": _score(each, item) + (each * item % 100 == 99),
+                        "resultScore": _score(each, item)
+                        + (each * item % self.each == self.each - 1),
                         "resultMaximum": 10,
                     }
                     for each in range(self.learners)
@@ -148,9 +149,9 @@ def _object(key: str, **fields: Any) -> dict[str, Any]:
     } | fields
 
 
-async def main(port: int, seconds: float, learners: int, items: int) -> None:
+async def main(port: int, seconds: float, learners: int, items: int, each: int = 100) -> None:
     """Serve until killed."""
-    sides = Sides(f"http://127.0.0.1:{port}", learners, items)
+    sides = Sides(f"http://127.0.0.1:{port}", learners, items, each)
     known: dict[
         str, tuple[dict[str, str], bytes]
     ] = {}  # so that its own work does not take the machine from what is measured
@@ -187,4 +188,5 @@ async def main(port: int, seconds: float, learners: int, items: int) -> None:
 
 
 if __name__ == "__main__":
-    asyncio.run(main(int(sys.argv[1]), float(sys.argv[2]), int(sys.argv[3]), int(sys.argv[4])))
+    port, seconds, *rest = sys.argv[1:]
+    asyncio.run(main(int(port), float(seconds), *map(int, rest)))

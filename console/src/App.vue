@@ -30,6 +30,7 @@ watch(error, (now) => {
     </RouterLink>
     <nav v-if="me" aria-label="Everywhere">
       <RouterLink to="/">Shells</RouterLink>
+      <RouterLink :to="{ name: 'operations' }">Operations</RouterLink>
       <RouterLink :to="{ name: 'agreement' }">Agreement</RouterLink>
       <RouterLink :to="{ name: 'files' }">Files</RouterLink>
       <RouterLink :to="{ name: 'accounts' }">Accounts</RouterLink>
@@ -141,8 +142,8 @@ main:focus {
 }
 @media (max-width: 430px) {
   nav {
-    gap: 0;
-    justify-content: space-between;
+    gap: 0 0.5rem;
+    flex-wrap: wrap;
   }
   nav a {
     padding: 0.2rem;

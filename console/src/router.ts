@@ -29,6 +29,11 @@ export const router = createRouter({
           component: () => import('@/steps/pair/AccountsPage.vue'),
         },
         {
+          path: 'operations',
+          name: 'operations',
+          component: () => import('@/steps/operations/OperationsPage.vue'),
+        },
+        {
           path: 'notices',
           name: 'notices',
           component: () => import('@/steps/activity/NoticesPage.vue'),

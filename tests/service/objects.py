@@ -42,7 +42,7 @@ def lay_objects(pairing: str, owner: str) -> Ids:
     from vennpair.service.connect.models import Invitation, Publisher, User
     from vennpair.service.content import models as content
     from vennpair.service.deploy import models as deploy
-    from vennpair.service.ops.models import Job
+    from vennpair.service.kernel.jobs.models import Job
     from vennpair.service.pair import models as pair
     from vennpair.service.pair.actions.refresh_roster import refresh_roster
     from vennpair.service.reconcile import models as reconcile
@@ -57,8 +57,8 @@ def lay_objects(pairing: str, owner: str) -> Ids:
     now = timezone.now()
     learner = shell.learners.exclude(matches__course=found.course).order_by("pk")[0]
 
-    def job(kind: str) -> Job:
-        return Job.objects.create(kind=kind, pairing=found, made_by=user, state="done")
+    def job(kind: str, state: str = "done") -> Job:
+        return Job.objects.create(kind=kind, pairing=found, made_by=user, state=state)
 
     made = found.imports.order_by("made_at")[0]
     item = found.items.filter(kind="graded", placement=None).order_by("position")[0]
@@ -99,14 +99,15 @@ def lay_objects(pairing: str, owner: str) -> Ids:
         "cells": learner,
         "scores": score,
         "comparisons": comparison,
-        "rollouts": deploy.Rollout.objects.create(pairing=found, job=job("rollout")),
+        "rollouts": (rollout := deploy.Rollout.objects.create(pairing=found, job=job("rollout"))),
+        "operations": rollout.job,
         "learner-checks": deploy.LearnerCheck.objects.create(pairing=found, job=job("check")),
         "exports": deploy.ColumnExport.objects.create(
             pairing=found, placement=placed, title="Kept", text="a,b"
         ),
         "averages": deploy.AverageColumn.objects.create(pairing=found, title="Mean", points=10),
         "settlements": reconcile.Settlement.objects.create(
-            pairing=found, comparison=comparison, made_by=user, state="proposed"
+            pairing=found, comparison=comparison, made_by=user, job=job("settle", "proposed")
         ),
         "notes": reconcile.Note.objects.create(
             pairing=found, placement=placed, learner=learner, text="Seen.", author=user

@@ -11,7 +11,7 @@ import pytest
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
-from vennpair.service.ops.flight import fly
+from vennpair.service.kernel.jobs.flight import fly
 
 pytestmark = pytest.mark.timed
 

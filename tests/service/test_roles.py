@@ -77,6 +77,12 @@ own POST /me/tokens
 mine DELETE /me/tokens/{token_key}
 own GET /notices
 own POST /notices/read
+own GET /operations
+look GET /operations/{id}
+change POST /operations/{id}/retry
+look GET /operations/{id}/steps
+change POST /operations/{id}/stop
+change POST /operations/{id}/undo
 own POST /pairings
 own POST /pairings/several
 look GET /pairings/{id}
@@ -84,7 +90,6 @@ change PATCH /pairings/{id}
 look GET /pairings/{id}/consequences
 look GET /pairings/{id}/first-steps
 change POST /pairings/{id}/first-steps
-look GET /pairings/{id}/readiness
 look GET /pairings/{pairing_pk}/activity
 change POST /pairings/{pairing_pk}/asks
 look GET /pairings/{pairing_pk}/averages
@@ -140,6 +145,7 @@ look GET /pairings/{pairing_pk}/placements
 change POST /pairings/{pairing_pk}/placements/take-back
 look GET /pairings/{pairing_pk}/placements/{placement}/cells/{id}
 change POST /pairings/{pairing_pk}/pulls
+look GET /pairings/{pairing_pk}/readiness
 look GET /pairings/{pairing_pk}/relay
 change POST /pairings/{pairing_pk}/relay
 look GET /pairings/{pairing_pk}/relay-rules

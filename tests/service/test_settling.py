@@ -284,7 +284,7 @@ def test_an_assistant_proposes_and_an_instructor_carries_it_out(
     assert venn.dismiss(pairing, other["id"])["state"] == "dismissed"
     done = cli.json("settlements", "carry-out", planted.label)
     assert (done["id"], done["counts"]) == (made["id"], {"done": 1})
-    with pytest.raises(Refusal, match="no proposal any more"):
+    with pytest.raises(Refusal, match="proposal is closed"):
         venn.dismiss(pairing, made["id"])
 
 

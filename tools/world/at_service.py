@@ -18,7 +18,7 @@ def tick(at: datetime | None = None) -> None:
     """
     from django.utils import timezone
 
-    from vennpair.service.ops.periodic import run_due
+    from vennpair.service.kernel.jobs.periodic import run_due
 
     run_due(at or timezone.now())
 
@@ -69,7 +69,7 @@ def learner_sub(context_id: str, email: str) -> str:
 @inside("vennpair")
 def placement_id(pairing: str, title: str) -> str:
     """Return the id of a placement by its item's title."""
-    from vennpair.service.deploy.models import Placement
+    from vennpair.service.content.models import Placement
 
     return str(Placement.objects.get(pairing_id=pairing, item__title=title).pk)
 
@@ -142,7 +142,7 @@ def let_waits_end() -> None:
 @inside("vennpair")
 def kept_answers() -> str:
     """Return all that is kept of answers, as one text."""
-    from vennpair.service.api.models import KeptAnswer
+    from vennpair.service.kernel.web.models import KeptAnswer
 
     return "\n".join(str(body) for body in KeptAnswer.objects.values_list("body", flat=True))
 
@@ -159,7 +159,7 @@ def read_roster(context_id: str) -> None:
 @inside("vennpair")
 def change_job(job: str, old: str, new: str) -> int:
     """Let a job be in another state, as another process would; return how many were changed."""
-    from vennpair.service.ops.models import Job
+    from vennpair.service.kernel.jobs.models import Job
 
     return int(Job.objects.filter(pk=job, state=old).update(state=new))
 
@@ -169,7 +169,7 @@ def let_due_dates_pass(pairing: str, title: str) -> int:
     """Let the due date of an item be now; return how many pairings were taken up for it."""
     from django.utils import timezone
 
-    from vennpair.service.deploy.models import Placement
+    from vennpair.service.content.models import Placement
     from vennpair.service.relay.models import Cell
     from vennpair.service.relay.waking import take_up_relays
 
@@ -232,8 +232,8 @@ def nights_begun(pairing: str, times: list[str]) -> list[tuple[int, int]]:
 @inside("vennpair")
 def mornings(username: str, times: list[str]) -> list[list[tuple[str, str]]]:
     """Send the digests of each of these times; return what each told somebody."""
-    from vennpair.service.activity.models import Notice
     from vennpair.service.connect.models import User
+    from vennpair.service.kernel.audit.models import Notice
     from vennpair.service.reconcile.actions.send_digests import send_digests
 
     user = User.objects.get(username=username)
@@ -255,7 +255,7 @@ def age_comparisons(pairing: str) -> list[tuple[bool, bool, int]]:
 
     from django.utils import timezone
 
-    from vennpair.service.ops.actions.purge import purge
+    from vennpair.service.kernel.purging import purge
     from vennpair.service.reconcile.models import Comparison
 
     mine = Comparison.objects.done().filter(pairing_id=pairing)
@@ -275,8 +275,8 @@ def age_a_launch() -> tuple[bool, bool]:
     from django.utils import timezone
 
     from vennpair.service.connect.models import Platform
+    from vennpair.service.kernel.purging import purge
     from vennpair.service.lti.models import LaunchState
-    from vennpair.service.ops.actions.purge import purge
 
     platform = Platform.objects.order_by("pk")[0]
     old, new = (LaunchState.objects.create(platform=platform) for _ in range(2))
@@ -296,8 +296,7 @@ def lay_live_pairing(
     learners by subject.
     """
     from vennpair.service.connect.models import Platform, Publisher, User
-    from vennpair.service.content.models import Item
-    from vennpair.service.deploy.models import Placement
+    from vennpair.service.content.models import Item, Placement
     from vennpair.service.pair.actions.refresh_roster import refresh_roster
     from vennpair.service.pair.models import Consent, HomeworkCourse, Pairing, Shell, ShellRole
 
@@ -355,7 +354,7 @@ def queries_of_comparing(pairing: str) -> int:
     from django.db import connection
     from django.test.utils import CaptureQueriesContext
 
-    from vennpair.service.ops.models import Job
+    from vennpair.service.kernel.jobs.models import Job
     from vennpair.service.pair.models import Pairing
     from vennpair.service.reconcile.actions.compare_pairing import compare_pairing
     from vennpair.service.reconcile.models import Comparison
@@ -379,3 +378,23 @@ def sweep_relays() -> int:
     from vennpair.service.relay.waking import take_up_relays
 
     return take_up_relays(timezone.now())
+
+
+@inside("vennpair")
+def lose_a_lock() -> tuple[bool, bool]:
+    """Hold a lock, renew the connection under it; return whether it was believed before, and was
+    not believed afterwards.
+    """
+    from django.db import connection
+
+    from vennpair.service.kernel.jobs.locks import LockLost, only_one, require_held
+
+    with only_one("tried by a test"):
+        require_held()
+        connection.close()
+        connection.ensure_connection()
+        try:
+            require_held()
+        except LockLost:
+            return True, True
+    return True, False

@@ -521,6 +521,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/operations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them; the steps of a page are counted at once. */
+        get: operations["operations_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/operations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Operations of the pairings that one may see, the newest first. */
+        get: operations["operations_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/operations/{id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Do again just what could not be done or was not begun. */
+        post: operations["operations_retry_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/operations/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List its steps in their order, a page at a time. */
+        get: operations["operations_steps_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/operations/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stop; what is in flight is finished first. */
+        post: operations["operations_stop_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/operations/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * @description Undo what is safe to undo; with ``dry_run`` say what that would do, and why the rest
+         *     stays.
+         */
+        post: operations["operations_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings": {
         parameters: {
             query?: never;
@@ -1320,6 +1425,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Check what the pairing needs, now. */
+        get: operations["pairings_readiness_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/relay": {
         parameters: {
             query?: never;
@@ -1762,23 +1884,6 @@ export interface paths {
         put?: never;
         /** @description See what learners are told first; choose it, and place it in the shell as a page. */
         post: operations["pairings_first_steps_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/pairings/{id}/readiness": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Check what the pairing needs, now. */
-        get: operations["pairings_readiness_list"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2887,15 +2992,17 @@ export interface components {
             readonly ended_at: string | null;
         };
         /**
-         * @description * `queued` - Queued
+         * @description * `proposed` - Proposed
+         *     * `queued` - Queued
          *     * `running` - Running
          *     * `waiting` - Waiting
          *     * `done` - Done
          *     * `failed` - Failed
          *     * `cancelled` - Cancelled
+         *     * `dismissed` - Dismissed
          * @enum {string}
          */
-        JobStateEnum: "queued" | "running" | "waiting" | "done" | "failed" | "cancelled";
+        JobStateEnum: "proposed" | "queued" | "running" | "waiting" | "done" | "failed" | "cancelled" | "dismissed";
         /** @description A signing key of ours; ``signs`` marks the one in use. */
         Key: {
             readonly kid: string;
@@ -3015,6 +3122,8 @@ export interface components {
             matched_by?: string[];
             rows: (string | null)[][];
         };
+        /** @enum {string} */
+        MayEnum: "stop" | "retry" | "undo";
         /** @description Who is signed in. */
         Me: {
             username: string;
@@ -3528,6 +3637,72 @@ export interface components {
             expires: string;
         };
         /**
+         * @description What was, is or will be written outside, as one thing: ``done`` of ``total`` steps, how many
+         *     steps are in which state, and what may be done with it. ``subject`` is the id of its rollout,
+         *     delivery or settlement, ``link`` where the console shows that.
+         */
+        Operation: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly kind: string;
+            /** @description Return what it does, as a title. */
+            readonly says: string;
+            /** Format: uuid */
+            readonly pairing: string;
+            /** @description Return the shell's label, or its title. */
+            readonly shell: string;
+            readonly state: components["schemas"]["OperationStateEnum"];
+            readonly done: number;
+            readonly total: number;
+            readonly message: string;
+            readonly remedy: string;
+            /** @description Return who asked for it; Venn Pair where a rule did. */
+            readonly made_by: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** Format: date-time */
+            readonly ended_at: string | null;
+            /** Format: uuid */
+            readonly batch: string | null;
+            /** Format: uuid */
+            readonly undoes: string | null;
+            /** @description Say whether another operation has taken it back. */
+            readonly undone: boolean;
+            readonly counts: {
+                [key: string]: number;
+            };
+            readonly may: components["schemas"]["MayEnum"][];
+            /** @description Return the id of what it carries out. */
+            readonly subject: string;
+            /** @description Return where the console shows it. */
+            readonly link: string;
+        };
+        /** @enum {string} */
+        OperationStateEnum: "proposed" | "queued" | "running" | "waiting" | "done" | "failed" | "stopped" | "dismissed";
+        /**
+         * @description One write: what it does to what, what stood there before and what is there afterwards where
+         *     that is a value, and what came of it. ``left``: nothing was written on purpose.
+         */
+        OperationStep: {
+            does: string;
+            title: string;
+            state: components["schemas"]["OperationStepStateEnum"];
+            message: string;
+            before: string | null;
+            after: string | null;
+        };
+        /**
+         * @description * `planned` - planned
+         *     * `running` - running
+         *     * `done` - done
+         *     * `failed` - failed
+         *     * `stopped` - stopped
+         *     * `left` - left
+         *     * `undone` - undone
+         * @enum {string}
+         */
+        OperationStepStateEnum: "planned" | "running" | "done" | "failed" | "stopped" | "left" | "undone";
+        /**
          * @description * `publisher` - publisher
          *     * `due` - due
          *     * `unit` - unit
@@ -3691,6 +3866,32 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Notice"][];
+        };
+        PaginatedOperationList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["Operation"][];
+        };
+        PaginatedOperationStepList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["OperationStep"][];
         };
         PaginatedPersonList: {
             /**
@@ -4348,6 +4549,12 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description What undoing would do with one thing; ``why`` says why it stays. */
+        Reversal: {
+            title: string;
+            does: string;
+            why: string;
+        };
         /**
          * @description * `keep` - keep
          *     * `hide` - hide
@@ -4367,7 +4574,7 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** Format: uuid */
-            readonly batch: string;
+            batch: string | null;
             /** Format: uuid */
             readonly pairing: string;
             shell: string;
@@ -4628,10 +4835,11 @@ export interface components {
          *     * `done` - Done
          *     * `moved` - Moved
          *     * `failed` - Failed
+         *     * `stopped` - Stopped
          *     * `undone` - Undone
          * @enum {string}
          */
-        SettleStepState: "planned" | "done" | "moved" | "failed" | "undone";
+        SettleStepState: "planned" | "done" | "moved" | "failed" | "stopped" | "undone";
         /** @description The same with every step. */
         Settlement: {
             /** Format: uuid */
@@ -4685,10 +4893,10 @@ export interface components {
             settlement: components["schemas"]["SettlementLine"] | null;
         };
         /**
-         * @description * `proposed` - Proposed
-         *     * `begun` - Begun
-         *     * `done` - Done
-         *     * `dismissed` - Dismissed
+         * @description * `proposed` - proposed
+         *     * `begun` - begun
+         *     * `done` - done
+         *     * `dismissed` - dismissed
          * @enum {string}
          */
         SettlementState: "proposed" | "begun" | "done" | "dismissed";
@@ -5046,6 +5254,11 @@ export interface components {
          * @enum {string}
          */
         UndatedEnum: "ask" | "column" | "link";
+        /** @description Whether only to say what undoing would do. */
+        UndoOperationRequest: {
+            /** @default false */
+            dry_run?: boolean;
+        };
         /** @description Which delivery to undo; left out: the last one. */
         UndoRequest: {
             /** Format: uuid */
@@ -5138,7 +5351,7 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** Format: uuid */
-            readonly batch: string;
+            batch: string | null;
             /** Format: uuid */
             readonly pairing: string;
             shell: string;
@@ -6051,6 +6264,183 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    operations_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                kind?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                pairing?: string;
+                /**
+                 * @description * `proposed` - proposed
+                 *     * `queued` - queued
+                 *     * `running` - running
+                 *     * `waiting` - waiting
+                 *     * `done` - done
+                 *     * `failed` - failed
+                 *     * `stopped` - stopped
+                 *     * `dismissed` - dismissed
+                 *     * `going` - going
+                 */
+                state?: "dismissed" | "done" | "failed" | "going" | "proposed" | "queued" | "running" | "stopped" | "waiting";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedOperationList"];
+                };
+            };
+        };
+    };
+    operations_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operation"];
+                };
+            };
+        };
+    };
+    operations_retry_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operation"];
+                };
+            };
+        };
+    };
+    operations_steps_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedOperationStepList"];
+                };
+            };
+        };
+    };
+    operations_stop_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operation"];
+                };
+            };
+        };
+    };
+    operations_undo_create: {
+        parameters: {
+            query?: {
+                kind?: string;
+                pairing?: string;
+                /**
+                 * @description * `proposed` - proposed
+                 *     * `queued` - queued
+                 *     * `running` - running
+                 *     * `waiting` - waiting
+                 *     * `done` - done
+                 *     * `failed` - failed
+                 *     * `stopped` - stopped
+                 *     * `dismissed` - dismissed
+                 *     * `going` - going
+                 */
+                state?: "dismissed" | "done" | "failed" | "going" | "proposed" | "queued" | "running" | "stopped" | "waiting";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["UndoOperationRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["UndoOperationRequest"];
+                "multipart/form-data": components["schemas"]["UndoOperationRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reversal"][];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operation"];
+                };
             };
         };
     };
@@ -7460,6 +7850,27 @@ export interface operations {
             };
         };
     };
+    pairings_readiness_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Check"][];
+                };
+            };
+        };
+    };
     pairings_relay_retrieve: {
         parameters: {
             query?: never;
@@ -8270,27 +8681,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstSteps"];
-                };
-            };
-        };
-    };
-    pairings_readiness_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Check"][];
                 };
             };
         };

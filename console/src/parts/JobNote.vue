@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
-const props = defineProps<{ job: Schemas['Job']; doing: string }>()
+type Progress = Pick<Schemas['Job'], 'done' | 'total' | 'message' | 'remedy'> & { state: string }
+const props = defineProps<{ job: Progress; doing: string }>()
 const share = computed(() =>
   props.job.total ? Math.round((100 * props.job.done) / props.job.total) : 0,
 )

@@ -9,6 +9,7 @@ from vennpair.client.connections import Connections
 from vennpair.client.content import Content
 from vennpair.client.deploying import Deploying
 from vennpair.client.errors import Refusal
+from vennpair.client.operating import Operating
 from vennpair.client.reconciling import Reconciling
 from vennpair.client.relaying import Relaying
 from vennpair.client.schema import (
@@ -22,7 +23,7 @@ from vennpair.client.setting_up import SettingUp
 _ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling):
+class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling, Operating):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.

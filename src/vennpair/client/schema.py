@@ -34,7 +34,9 @@ EntryStateEnum = Literal[
 FormEnum = Literal["html", "xlsx", "csv", "json", "gradebook"]
 HandshakeStateEnum = Literal["ok", "fail", "skip"]
 IntoEnum = Literal["folder", "unit", "heading", "page"]
-JobStateEnum = Literal["queued", "running", "waiting", "done", "failed", "cancelled"]
+JobStateEnum = Literal[
+    "proposed", "queued", "running", "waiting", "done", "failed", "cancelled", "dismissed"
+]
 KindsEnum = Literal[
     "folder",
     "page",
@@ -46,8 +48,15 @@ KindsEnum = Literal[
     "assessment",
     "question_bank",
 ]
+MayEnum = Literal["stop", "retry", "undo"]
 MendWayEnum = Literal["follow", "keep"]
 MissingEnum = Literal["until_due", "ignored", "zero"]
+OperationStateEnum = Literal[
+    "proposed", "queued", "running", "waiting", "done", "failed", "stopped", "dismissed"
+]
+OperationStepStateEnum = Literal[
+    "planned", "running", "done", "failed", "stopped", "left", "undone"
+]
 OrderBy = Literal["publisher", "due", "unit"]
 PairingStateEnum = Literal["draft", "ready", "live", "paused", "ended"]
 PlacementStateEnum = Literal["planned", "written", "placed", "failed", "removed"]
@@ -62,7 +71,7 @@ ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]
 ScoresEnum = Literal["ask", "keep", "export", "remove"]
-SettleStepState = Literal["planned", "done", "moved", "failed", "undone"]
+SettleStepState = Literal["planned", "done", "moved", "failed", "stopped", "undone"]
 SettlementState = Literal["proposed", "begun", "done", "dismissed"]
 SideEnum = Literal["ours", "theirs", "both"]
 SourceEnum = Literal["publisher", "catalogue", "upload"]
@@ -1177,6 +1186,47 @@ class OpenedRegistration(TypedDict):
     expires: str
 
 
+class Operation(TypedDict):
+    """What was, is or will be written outside, as one thing: ``done`` of ``total`` steps, how
+    many steps are in which state, and what may be done with it. ``subject`` is the id of its
+    rollout, delivery or settlement, ``link`` where the console shows that.
+    """
+
+    id: str
+    kind: str
+    says: str
+    pairing: str
+    shell: str
+    state: OperationStateEnum
+    done: int
+    total: int
+    message: str
+    remedy: str
+    made_by: str
+    made_at: str
+    ended_at: str | None
+    batch: str | None
+    undoes: str | None
+    undone: bool
+    counts: dict[str, int]
+    may: list[MayEnum]
+    subject: str
+    link: str
+
+
+class OperationStep(TypedDict):
+    """One write: what it does to what, what stood there before and what is there afterwards
+    where that is a value, and what came of it. ``left``: nothing was written on purpose.
+    """
+
+    does: str
+    title: str
+    state: OperationStepStateEnum
+    message: str
+    before: str | None
+    after: str | None
+
+
 class Orders(TypedDict):
     """What ordering changes."""
 
@@ -1633,11 +1683,19 @@ class RenameRequest(TypedDict):
     dry_run: NotRequired[bool]
 
 
+class Reversal(TypedDict):
+    """What undoing would do with one thing; ``why`` says why it stays."""
+
+    title: str
+    does: str
+    why: str
+
+
 class Rollout(TypedDict):
     """A rollout with its job; those of several shells share a ``batch``."""
 
     id: str
-    batch: str
+    batch: str | None
     pairing: str
     shell: str
     purpose: PurposeEnum
@@ -2144,6 +2202,12 @@ class TwoFilesRequest(TypedDict):
     take: NotRequired[list[TakeEnum]]
 
 
+class UndoOperationRequest(TypedDict):
+    """Whether only to say what undoing would do."""
+
+    dry_run: NotRequired[bool]
+
+
 class UndoRequest(TypedDict):
     """Which delivery to undo; left out: the last one."""
 
@@ -2210,7 +2274,7 @@ class WholeRollout(TypedDict):
     """The same with every step."""
 
     id: str
-    batch: str
+    batch: str | None
     pairing: str
     shell: str
     purpose: PurposeEnum

@@ -55,16 +55,17 @@ INSTALLED_APPS = [
     "knox",
     "django_filters",
     "drf_spectacular",
+    "vennpair.service.kernel.web",
+    "vennpair.service.kernel.audit",
+    "vennpair.service.kernel.jobs",
     "vennpair.service.connect",
     "vennpair.service.pair",
     "vennpair.service.content",
     "vennpair.service.deploy",
     "vennpair.service.relay",
     "vennpair.service.reconcile",
+    "vennpair.service.set_up",
     "vennpair.service.lti",
-    "vennpair.service.api",
-    "vennpair.service.activity",
-    "vennpair.service.ops",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -131,15 +132,15 @@ MAIL_FROM = env.str("VENNPAIR_MAIL_FROM", default="")
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": [
-        "vennpair.service.api.auth.Token",
-        "vennpair.service.api.auth.ConsoleSession",
+        "vennpair.service.connect.authentication.Token",
+        "vennpair.service.connect.authentication.ConsoleSession",
     ],
     "DEFAULT_PERMISSION_CLASSES": [
         "rest_framework.permissions.IsAuthenticated",
-        "vennpair.service.api.permissions.TokenScope",
+        "vennpair.service.connect.permissions.TokenScope",
     ],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PAGINATION_CLASS": "vennpair.service.api.paging.ByKey",
+    "DEFAULT_PAGINATION_CLASS": "vennpair.service.kernel.web.paging.ByKey",
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "vennpair.service.api.problems.handle",
@@ -170,7 +171,7 @@ SPECTACULAR_SETTINGS = {
         "OrderBy": ["publisher", "due", "unit"],
         "DriftWay": ["ask", "follow", "keep"],
         "ScoreState": "vennpair.service.relay.models.Cell.State",
-        "SettlementState": "vennpair.service.reconcile.models.Settlement.State",
+        "SettlementState": ["proposed", "begun", "done", "dismissed"],
         "SettleStepState": "vennpair.service.reconcile.models.SettleStep.State",
     },
 }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
-from vennpair.service.api.views import NoSuchAddress
+from vennpair.service.api.nowhere import NoSuchAddress
 from vennpair.service.lti import (
     as_platform,
     as_tool,

@@ -6,6 +6,7 @@ import { inZone } from '@/logic/dates'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import OperationList from '@/steps/operations/OperationList.vue'
 import { pairingQuery } from '@/steps/pair/queries'
 
 const props = defineProps<{ pairing: string }>()
@@ -23,6 +24,14 @@ const { data, error, isPending } = useQuery({
 </script>
 
 <template>
+  <h2>Written to the shell</h2>
+  <OperationList
+    :wanted="{ pairing: id }"
+    :zone="about?.shell.timezone ?? 'UTC'"
+    :may-change="about?.may_change ?? false"
+    empty="Nothing was written to the shell yet"
+  />
+  <h2>Who did what</h2>
   <LoadingNote v-if="isPending" what="the activity" />
   <ProblemNote v-else-if="error" :error="error" />
   <EmptyNote v-else-if="!data?.results.length" title="Nothing was done yet"

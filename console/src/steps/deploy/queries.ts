@@ -56,29 +56,6 @@ export const travelsQuery = (pairing: string) =>
       ),
   })
 
-export const rolloutsQuery = (pairing: string) =>
-  queryOptions({
-    queryKey: ['pairing', pairing, 'rollouts'],
-    queryFn: () =>
-      answered(
-        api.GET('/api/v1/pairings/{pairing_pk}/rollouts', {
-          params: { path: { pairing_pk: pairing }, query: { limit: 50 } },
-        }),
-      ),
-  })
-
-export const rolloutQuery = (pairing: string, id: string) =>
-  queryOptions({
-    queryKey: ['pairing', pairing, 'rollout', id],
-    queryFn: () =>
-      answered(
-        api.GET('/api/v1/pairings/{pairing_pk}/rollouts/{id}', {
-          params: { path: { pairing_pk: pairing, id } },
-        }),
-      ),
-    enabled: id !== '',
-  })
-
 export const exportsQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'exports'],

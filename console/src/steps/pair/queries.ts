@@ -17,7 +17,11 @@ export const readinessQuery = (id: string) =>
   queryOptions({
     queryKey: ['pairing', id, 'readiness'],
     queryFn: () =>
-      answered(api.GET('/api/v1/pairings/{id}/readiness', { params: { path: { id } } })),
+      answered(
+        api.GET('/api/v1/pairings/{pairing_pk}/readiness', {
+          params: { path: { pairing_pk: id } },
+        }),
+      ),
     staleTime: 30_000,
   })
 

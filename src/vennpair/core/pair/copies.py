@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from uuid import UUID
 
 from vennpair.core.reconcile.columns import fold_title
 
@@ -51,3 +52,11 @@ def _name(item: ItemFacts) -> tuple[str, str]:
 
 def _order(item: ItemFacts) -> int:
     return item.position
+
+
+def placement_id(custom: dict[str, str]) -> str:
+    """Return the placement that a link's custom parameters name, or nothing."""
+    try:
+        return str(UUID(custom.get("placement", "")))
+    except ValueError:
+        return ""

@@ -13,7 +13,7 @@ from rest_framework.views import set_rollback
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
-from vennpair.service.api.refusals import Refused
+from vennpair.service.kernel.errors import Refused
 
 log = logging.getLogger(__name__)
 MEDIA = "application/problem+json"

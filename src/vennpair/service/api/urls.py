@@ -8,11 +8,10 @@ from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 from rest_framework.routers import SimpleRouter
 
-from vennpair.service.activity.api import EventViewset, NoticeViewset
-from vennpair.service.api.views import Me, Password, SignIn, SignOut
 from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
 from vennpair.service.connect.api.platforms import PlatformViewset
 from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
+from vennpair.service.connect.api.signing_in import Me, Password, SignIn, SignOut
 from vennpair.service.content.api.entries import EntryViewset
 from vennpair.service.content.api.imports import ImportViewset
 from vennpair.service.content.api.items import CatalogueViewset, ItemViewset
@@ -22,8 +21,10 @@ from vennpair.service.deploy.api.picking import AskViewset, PickingViewset
 from vennpair.service.deploy.api.placements import OrderViewset, PlacementViewset
 from vennpair.service.deploy.api.rollouts import OutlineViewset, RolloutViewset, TravelsViewset
 from vennpair.service.deploy.api.watching import DriftViewset, LearnerCheckViewset
-from vennpair.service.ops.api import Health, JobViewset
+from vennpair.service.pair.api.activity import EventViewset, NoticeViewset
 from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
+from vennpair.service.pair.api.jobs import Health, JobViewset
+from vennpair.service.pair.api.operations import OperationViewset
 from vennpair.service.pair.api.pairings import PairingViewset
 from vennpair.service.pair.api.people import AccountViewset, MatchViewset
 from vennpair.service.pair.api.shells import ShellViewset
@@ -42,6 +43,7 @@ from vennpair.service.relay.api.steering import (
     ScoreFileViewset,
     ShowViewset,
 )
+from vennpair.service.set_up.api import ReadinessViewset
 
 _TOP: dict[str, Any] = {
     "shells": ShellViewset,
@@ -50,6 +52,7 @@ _TOP: dict[str, Any] = {
     "accounts": AccountViewset,
     "pairings": PairingViewset,
     "jobs": JobViewset,
+    "operations": OperationViewset,
     "pickings": PickingViewset,
     "notices": NoticeViewset,
     "me/tokens": TokenViewset,
@@ -70,6 +73,7 @@ _OF_PAIRING: dict[str, Any] = {
     "imports/<uuid:import_pk>/entries": EntryViewset,
     "rollouts": RolloutViewset,
     "outline": OutlineViewset,
+    "readiness": ReadinessViewset,
     "travels": TravelsViewset,
     "placements": PlacementViewset,
     "orders": OrderViewset,

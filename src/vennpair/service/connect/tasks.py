@@ -6,7 +6,7 @@ from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.service.connect.actions.rotate_keys import rotate_on_schedule
-from vennpair.service.ops.periodic import every
+from vennpair.service.kernel.jobs.periodic import every
 
 
 @every("41 3 * * *")

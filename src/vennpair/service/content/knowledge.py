@@ -14,8 +14,7 @@ from django.conf import settings
 from vennpair.core.content.matching import Knowledge
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.outside import publisher_gateway
-from vennpair.service.content.models import Correction
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Correction, Placement
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.cartridge import Limits
 from vennpair.standards.oneroster.objects import LineItem

@@ -8,6 +8,7 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.db.models import Q
 from django.utils import timezone
 
 
@@ -119,6 +120,76 @@ class Item(models.Model):
         constraints = [models.UniqueConstraint(fields=["pairing", "key"], name="one_item_per_key")]
 
 
+class Placements(models.QuerySet["Placement"]):
+    """Placements of a pairing, or of several."""
+
+    def placed(self) -> Placements:
+        """Return those that stand in their shells."""
+        return self.filter(state=Placement.State.PLACED)
+
+
+class Placement(models.Model):
+    """An item put in a shell: an LTI resource link, with or without a column.
+
+    Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty
+    where nobody has looked yet. Times are ISO 8601 with their zone. ``place`` is its place among
+    the deployed links of its folder, ``column_place`` that of its column among the deployed
+    columns. ``history`` holds the placements whose link it was before the shell was copied, the
+    most recent first.
+    """
+
+    class State(models.TextChoices):
+        PLANNED = "planned"
+        # in a cartridge or an answer to the platform; known to stand in the shell once somebody
+        # opens it
+        WRITTEN = "written"
+        PLACED = "placed"
+        FAILED = "failed"
+        REMOVED = "removed"  # taken back; the row stays, as the ledger points to it
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="placements")
+    item = models.OneToOneField(Item, models.CASCADE, related_name="placement")
+    state = models.CharField(max_length=10, choices=State, default=State.PLANNED)
+    title = models.CharField(max_length=1000)
+    folder = models.CharField(max_length=500, blank=True)
+    folder_id = models.CharField(max_length=255, blank=True)
+    place = models.IntegerField(default=-1)
+    column_place = models.IntegerField(default=-1)
+    entry_id = models.CharField(max_length=255, blank=True)
+    resource_link_id = models.CharField(max_length=255, blank=True, db_index=True)
+    column_url = models.URLField(max_length=1000, blank=True)
+    points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
+    due_date = models.CharField(max_length=40, blank=True)
+    category = models.CharField(max_length=255, blank=True)
+    visible = models.BooleanField(default=True)
+    shown_from = models.CharField(max_length=40, blank=True)
+    new_window = models.BooleanField(default=False)
+    shift_days = models.IntegerField(default=0)
+    seen = models.JSONField(default=dict)
+    history = models.JSONField(default=list)
+
+    objects = Placements.as_manager()
+
+    class Meta:
+        db_table = "deploy_placement"  # where it was made
+
+    @property
+    def is_scored(self) -> bool:
+        """Say whether the publisher may report scores: there is a column, or there is to be one,
+        and what comes earlier waits for it.
+        """
+        return bool(self.column_url) or (
+            self.points is not None and self.state in {self.State.WRITTEN, self.State.PLACED}
+        )
+
+
+# The same as a condition: placements without a column now or to come.
+NOT_SCORED = Q(column_url="") & (
+    Q(points=None) | ~Q(state__in=[Placement.State.WRITTEN, Placement.State.PLACED])
+)
+
+
 class Correction(models.Model):
     """What an instructor knows better than a package: an entry's graded item (or ``none``), or its
     name. Kept across imports.
@@ -163,7 +234,9 @@ class Written(models.Model):
 
 
 class Delivery(models.Model):
-    """Chosen entries of an import on their way into the shell, or out of it again (``undoes``)."""
+    """Chosen entries of an import on their way into the shell, or out of it again: then its job
+    says which it undoes.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     import_of = models.ForeignKey(Import, models.CASCADE, related_name="deliveries")
@@ -171,7 +244,6 @@ class Delivery(models.Model):
     folder = models.CharField(max_length=500, blank=True)
     folder_id = models.CharField(max_length=255, blank=True)
     made_folder = models.BooleanField(default=False)
-    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     made_at = models.DateTimeField(auto_now_add=True)
 
 
@@ -179,7 +251,8 @@ class Entry(models.Model):
     """A row of an import's outline: what it is, what was understood of it, and what became of it.
 
     ``node`` and ``etag`` are the shell's, once it was brought; ``parent`` is the position of its
-    folder, -1 at the top.
+    folder, -1 at the top. ``delivery`` is the last one that had to do with it, ``made_by`` the one
+    that brought it into the shell, and whose undoing takes it out.
     """
 
     class State(models.TextChoices):
@@ -235,6 +308,7 @@ class Entry(models.Model):
     node = models.CharField(max_length=255, blank=True)
     etag = models.CharField(max_length=255, blank=True)
     delivery = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="entries")
+    made_by = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="made")
 
     class Meta:
         ordering = ["position"]

@@ -13,11 +13,11 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
 
-from vennpair.service.api.refusals import Refused
 from vennpair.service.content.knowledge import limits
 from vennpair.service.content.models import Entry, Import
 from vennpair.service.content.pages import decoded
 from vennpair.service.content.storage import opened
+from vennpair.service.kernel.errors import Refused
 from vennpair.standards.cartridge import (
     Limits,
     Package,

@@ -32,7 +32,7 @@ def items_standing(items: QuerySet[Item]) -> QuerySet[Item]:
 
 def imports_listed(pairing: Pairing) -> QuerySet[Import]:
     """Return the imports, with ``stands``: whether something that one made stands in the shell."""
-    made = Entry.objects.filter(import_of=OuterRef("pk"), state=Entry.State.MADE).exclude(node="")
+    made = Entry.objects.filter(import_of=OuterRef("pk"), made_by__isnull=False).exclude(node="")
     return pairing.imports.select_related(
         "job", "package", "pairing__shell__platform__institution", "pairing__course__publisher"
     ).annotate(stands=Exists(made))

@@ -18,11 +18,10 @@ from urllib.parse import quote
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.api.refusals import Refused
-from vennpair.service.content.models import Entry
+from vennpair.service.content.models import Entry, Placement
 from vennpair.service.content.package_view import PackageView, bare_name, media_type
 from vennpair.service.content.pages import clean, member_of
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.standards.cartridge.writer import Entry as Written
 from vennpair.standards.cartridge.writer import Member, write_cartridge
 from vennpair.standards.lti.grades import LineItem

@@ -15,8 +15,8 @@ from pathlib import Path
 
 from django.utils import timezone
 
-from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Package, Part
+from vennpair.service.kernel.errors import Refused
 
 PART_BYTES = 4_000_000
 HELD_PARTS = 3

@@ -16,8 +16,8 @@ from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.actions.start_delivery import DELIVERY, UNDO
 from vennpair.service.content.actions.undo_delivery import carry_out_undo
 from vennpair.service.content.actions.write_cartridge import WRITE, carry_out_writing
-from vennpair.service.ops.periodic import every
-from vennpair.service.ops.running import carries_out
+from vennpair.service.kernel.jobs.periodic import every
+from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.pair.models import Pairing
 
 log = logging.getLogger(__name__)

@@ -6,31 +6,19 @@ Entries are made side by side, so they stand as they happened to arrive.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
 from vennpair.core.deploy.dates import read_moment
 from vennpair.core.deploy.order import inserted, ordered, orders, settled
-from vennpair.core.failures import FailureKind
-from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.deploy.models import Placement, Rollout
+from vennpair.service.content.models import Placement
+from vennpair.service.content.outline_order import persist
+from vennpair.service.deploy.models import Rollout
 from vennpair.standards.outline import Node
 from vennpair.standards.outline.gradebook import Gradebook
-
-TRIES = 3
-
-
-def arrange(
-    gateway: PlatformGateway, url: str, siblings: Sequence[str], made: Collection[str]
-) -> None:
-    """Put the nodes ``made`` among their ``siblings``, one call for each folder that needs it.
-
-    Raises OutsideError.
-    """
-    _persist(gateway, url, lambda outline: orders(outline, siblings, made))
 
 
 def arrange_folders(
@@ -43,14 +31,14 @@ def arrange_folders(
     rows = _in_order(rollout, made)
     new = [*(each.entry_id for each in made), *folders]
     after = rollout.order.get("after", "")
-    _persist(gateway, url, lambda outline: _folder_orders(outline, rows, made, new, after))
+    persist(gateway, url, lambda outline: _folder_orders(outline, rows, made, new, after))
 
 
 def settle_folders(gateway: PlatformGateway, url: str, wanted: dict[str, list[str]]) -> None:
     """Give the named children of folders the order of the list, in the places that they hold
     together.
     """
-    _persist(
+    persist(
         gateway,
         url,
         lambda outline: [
@@ -58,28 +46,6 @@ def settle_folders(gateway: PlatformGateway, url: str, wanted: dict[str, list[st
             for folder, row in wanted.items()
         ],
     )
-
-
-def _persist(
-    gateway: PlatformGateway,
-    url: str,
-    plan: Callable[[Sequence[Node]], list[tuple[str, list[str]]]],
-) -> None:
-    for turn in range(TRIES):
-        outline = gateway.outline(url)
-        now: dict[str, list[str]] = {}
-        for node in outline:
-            now.setdefault(node.folder, []).append(node.id)
-        try:
-            for folder, children in plan(outline):
-                if children != now.get(folder, []):
-                    gateway.put_in_order(url, folder, children)
-        except OutsideError as error:
-            # Somebody added or removed something meanwhile: look again, a few times.
-            if error.failure.kind is not FailureKind.NEVER or turn == TRIES - 1:
-                raise
-        else:
-            return
 
 
 def _folder_orders(

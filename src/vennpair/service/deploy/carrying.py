@@ -16,8 +16,9 @@ from urllib.parse import quote
 
 from vennpair.core.deploy.places import hidden_around
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.deploy.models import Placement, Rollout, Step
-from vennpair.service.relay.actions.send_anew import send_anew
+from vennpair.service.content.models import Placement
+from vennpair.service.deploy.hooks import column_made
+from vennpair.service.deploy.models import Rollout, Step
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.outline import ENTRY_REFERENCE, Node
 
@@ -125,7 +126,7 @@ class Carrier:
             placement.column_url, placement.state = url, Placement.State.PLACED
             placement.save(update_fields=["column_url", "state"])
             if not known and placement.pk in self.scored:
-                send_anew(placement)
+                column_made(placement)
 
         return settle
 

@@ -12,10 +12,10 @@ from vennpair.core.deploy.plan import Ground
 from vennpair.core.deploy.travels import Offers
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import platform_gateway
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import IN_FLIGHT
+from vennpair.service.content.models import Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import IN_FLIGHT
 from vennpair.service.pair.consent import consent_needed
 from vennpair.service.pair.models import Consent, Pairing, Shell
 from vennpair.standards.lti import vocabulary as v

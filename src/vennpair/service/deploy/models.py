@@ -1,6 +1,4 @@
-"""Placements, the rollouts that make, change and remove them, and what is watched of them
-afterwards.
-"""
+"""The rollouts that make, change and remove placements, and what is watched of them afterwards."""
 
 from __future__ import annotations
 
@@ -8,65 +6,9 @@ import uuid
 
 from django.conf import settings
 from django.db import models
-from django.db.models import Q
 from django.utils import timezone
 
-
-class Placement(models.Model):
-    """An item put in a shell: an LTI resource link, with or without a column.
-
-    Its fields say how it was deployed; ``seen`` is what the publisher said of the item then, empty
-    where nobody has looked yet. Times are ISO 8601 with their zone. ``place`` is its place among
-    the deployed links of its folder, ``column_place`` that of its column among the deployed
-    columns. ``history`` holds the placements whose link it was before the shell was copied, the
-    most recent first.
-    """
-
-    class State(models.TextChoices):
-        PLANNED = "planned"
-        # in a cartridge or an answer to the platform; known to stand in the shell once somebody
-        # opens it
-        WRITTEN = "written"
-        PLACED = "placed"
-        FAILED = "failed"
-        REMOVED = "removed"  # taken back; the row stays, as the ledger points to it
-
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="placements")
-    item = models.OneToOneField("content.Item", models.CASCADE, related_name="placement")
-    state = models.CharField(max_length=10, choices=State, default=State.PLANNED)
-    title = models.CharField(max_length=1000)
-    folder = models.CharField(max_length=500, blank=True)
-    folder_id = models.CharField(max_length=255, blank=True)
-    place = models.IntegerField(default=-1)
-    column_place = models.IntegerField(default=-1)
-    entry_id = models.CharField(max_length=255, blank=True)
-    resource_link_id = models.CharField(max_length=255, blank=True, db_index=True)
-    column_url = models.URLField(max_length=1000, blank=True)
-    points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_date = models.CharField(max_length=40, blank=True)
-    category = models.CharField(max_length=255, blank=True)
-    visible = models.BooleanField(default=True)
-    shown_from = models.CharField(max_length=40, blank=True)
-    new_window = models.BooleanField(default=False)
-    shift_days = models.IntegerField(default=0)
-    seen = models.JSONField(default=dict)
-    history = models.JSONField(default=list)
-
-    @property
-    def is_scored(self) -> bool:
-        """Say whether the publisher may report scores: there is a column, or there is to be one,
-        and what comes earlier waits for it.
-        """
-        return bool(self.column_url) or (
-            self.points is not None and self.state in {self.State.WRITTEN, self.State.PLACED}
-        )
-
-
-# The same as a condition: placements without a column now or to come.
-NOT_SCORED = Q(column_url="") & (
-    Q(points=None) | ~Q(state__in=[Placement.State.WRITTEN, Placement.State.PLACED])
-)
+from vennpair.service.content.models import Placement
 
 
 class ColumnClaim(models.Model):
@@ -95,7 +37,7 @@ class Decision(models.Model):
 
 
 class Rollout(models.Model):
-    """One batch of outside writes in a shell; those of several shells at once share a ``batch``."""
+    """One batch of outside writes in a shell."""
 
     class Purpose(models.TextChoices):
         DEPLOY = "deploy"
@@ -105,11 +47,9 @@ class Rollout(models.Model):
         UNDO = "undo"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    batch = models.UUIDField(default=uuid.uuid4, db_index=True)
     purpose = models.CharField(max_length=10, choices=Purpose, default=Purpose.DEPLOY)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="rollouts")
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="rollout")
-    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
     folder = models.CharField(max_length=500, blank=True)
     order = models.JSONField(
         default=dict

@@ -11,9 +11,8 @@ from django.conf import settings
 from vennpair.core.deploy.drift import Deployed
 from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.service.connect.models import Publisher
-from vennpair.service.content.models import Item
-from vennpair.service.deploy.addresses import opens_itself
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.addresses import opens_itself
+from vennpair.service.content.models import Item, Placement
 
 STOOD = (
     "title",

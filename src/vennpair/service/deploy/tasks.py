@@ -10,8 +10,8 @@ from vennpair.service.deploy.actions.average_column import SEND, carry_out_sendi
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
 from vennpair.service.deploy.actions.check_as_learner import CHECK, carry_out_check
 from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, look_by_night
-from vennpair.service.ops.periodic import every, moment
-from vennpair.service.ops.running import carries_out
+from vennpair.service.kernel.jobs.periodic import every, moment
+from vennpair.service.kernel.jobs.running import carries_out
 
 carries_out("rollout", carry_out_rollout)
 carries_out(LOOK, carry_out_looking)

@@ -7,12 +7,13 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
+from vennpair.core.pair.copies import placement_id
 from vennpair.service.connect.models import Platform
 from vennpair.service.connect.sessions import sign_in, sign_out
+from vennpair.service.content.actions.adopt_links import adopt_at_launch
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.claim_written import claim_written
-from vennpair.service.deploy.models import Placement
 from vennpair.service.lti.second_hop import open_placement, open_test
-from vennpair.service.pair.actions.adopt_links import adopt_at_launch, placement_id
 from vennpair.service.pair.actions.open_shell import (
     admit_learner,
     admit_teacher,

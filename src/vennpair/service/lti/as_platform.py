@@ -23,13 +23,12 @@ from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.keys import published_keys, signing_key
 from vennpair.service.connect.models import Publisher
+from vennpair.service.deploy.launch_hints import read_hint
 from vennpair.service.lti.models import ServiceToken, UsedAssertion, new_secret
 from vennpair.service.lti.pages import refusal, send_form
 from vennpair.service.lti.picking import pick_claims
 from vennpair.service.lti.second_hop import (
-    HINT_SECONDS,
     HOPS,
-    SALT,
     digest,
     open_account,
     review_claims,
@@ -240,7 +239,7 @@ def _hint(request: HttpRequest, hint: str) -> dict[str, Any]:
         )
     request.session[HOPS] = [each for each in begun if each != digest(hint)]
     try:
-        return signing.loads(hint, salt=SALT, max_age=HINT_SECONDS)  # type: ignore[no-any-return]
+        return read_hint(hint)
     except signing.BadSignature:
         raise LtiError("expired", "The launch took too long.", "Security Framework 5.1.1") from None
 

@@ -16,7 +16,7 @@ from django.utils import timezone
 from django.views.decorators.csrf import csrf_exempt
 
 from vennpair.core.relay.decide import untakable
-from vennpair.service.deploy.models import NOT_SCORED, Placement
+from vennpair.service.content.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import ServiceToken
 from vennpair.service.lti.second_hop import digest
 from vennpair.service.pair.models import Learner, Pairing

@@ -17,7 +17,7 @@ from django.views.decorators.http import require_POST
 
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
-from vennpair.service.deploy.models import NOT_SCORED, Placement
+from vennpair.service.content.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import UsedNonce
 from vennpair.service.lti.second_hop import RESULT_SALT
 from vennpair.service.pair.models import Learner

@@ -10,7 +10,6 @@ from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_GET, require_http_methods
 
 from vennpair.gateways.http import OutsideError
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.actions.register_dynamically import (
     register_at_platform,
     register_by_invitation,
@@ -18,6 +17,7 @@ from vennpair.service.connect.actions.register_dynamically import (
 )
 from vennpair.service.connect.cards import our_configuration
 from vennpair.service.connect.models import Platform
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.lti.pages import confirm_registration, refusal, registered
 from vennpair.standards.json_text import read_json
 from vennpair.standards.lti.errors import LtiError

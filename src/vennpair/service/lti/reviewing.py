@@ -9,10 +9,10 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.http import require_GET
 
-from vennpair.service.api.auth import signed_in
+from vennpair.service.connect.authentication import signed_in
 from vennpair.service.connect.models import Platform
 from vennpair.service.connect.sessions import sign_in
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.lti.pages import refusal
 from vennpair.service.lti.second_hop import open_review
 from vennpair.service.pair.actions.open_shell import admit_teacher, open_shell

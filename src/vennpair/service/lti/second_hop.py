@@ -6,7 +6,6 @@ By LTI 1.3, or 1.1 where it has only a key.
 from __future__ import annotations
 
 import hashlib
-import uuid
 from collections.abc import Sequence
 from typing import Any
 from urllib.parse import urlsplit
@@ -17,12 +16,13 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 
 from vennpair import __version__
-from vennpair.service.api.auth import signed_in
+from vennpair.service.connect.authentication import signed_in
 from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
-from vennpair.service.deploy.addresses import address_of
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.addresses import address_of
+from vennpair.service.content.models import Placement
+from vennpair.service.deploy.launch_hints import sign_hint
 from vennpair.service.lti.pages import send_form
 from vennpair.service.pair.actions.pair_course import contexts_before
 from vennpair.service.pair.models import AccountLink, Learner, Shell
@@ -35,8 +35,7 @@ from vennpair.standards.lti.roles import roles_of, standing
 from vennpair.standards.lti.shared_key import launch_fields, short_roles, sign_launch
 from vennpair.standards.lti.variables import substitute, written_history
 
-SALT, RESULT_SALT = "vennpair.second-hop", "vennpair.result"
-HINT_SECONDS = 600
+RESULT_SALT = "vennpair.result"
 HOPS, MOST_HOPS = "second_hops", 20  # launches that this browser has begun, in as many tabs
 
 
@@ -85,14 +84,6 @@ def open_test(request: HttpRequest, placement: Placement) -> HttpResponse:
         placement.pairing.course.publisher,
         {"placement": str(placement.pk), "who": who, "learner": True, "test": True},
     )
-
-
-def opened_by(hint: str) -> str:
-    """Return the placement that a hint of ours leads to, empty where it is none of ours."""
-    try:
-        return str(signing.loads(hint, salt=SALT, max_age=HINT_SECONDS).get("placement") or "")
-    except signing.BadSignature:
-        return ""
 
 
 def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
@@ -333,7 +324,7 @@ def _open(request: HttpRequest, publisher: Publisher, facts: dict[str, Any]) -> 
     hint = facts | {"publisher": str(publisher.pk)}
     if publisher.speaks == Publisher.Speaks.LTI_1_1:
         return _open_by_key(request, publisher, second_launch(publisher, hint))
-    signed = signing.dumps(hint | {"once": uuid.uuid4().hex}, salt=SALT)
+    signed = sign_hint(hint)
     request.session[HOPS] = [*request.session.get(HOPS, []), digest(signed)][-MOST_HOPS:]
     target = (
         publisher.picker_url or publisher.launch_url

@@ -31,9 +31,9 @@ from vennpair.core.pair.guess import (
     telling_words,
 )
 from vennpair.core.pair.states import UNDO
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.pair.hooks import last_comparison
 from vennpair.service.pair.models import (
     MAKING,
     AccountLink,
@@ -43,8 +43,8 @@ from vennpair.service.pair.models import (
     ShellRole,
     Title,
 )
-from vennpair.service.reconcile.models import Comparison
 
+HAS_LINKS = Q(placements__state="placed")  # of a pairing: some of its links stand in the shell
 CHANGES = ("instructor", "designer")  # parts in a shell that may change things there
 LISTED = (
     "id",
@@ -75,11 +75,11 @@ def shells_for(user: User) -> QuerySet[Shell]:
 
 def shells_listed(user: User) -> QuerySet[Shell]:
     """Return the same with what a list shows."""
-    newest = Comparison.objects.done().filter(pairing=OuterRef("pk")).values("summary")[:1]
+    newest = next(iter(last_comparison()), Value(None, output_field=JSONField()))
     current = (
         Pairing.objects.exclude(state=Pairing.State.ENDED)
         .select_related("course__publisher")
-        .annotate(compared=Subquery(newest))
+        .annotate(compared=newest)
     )
     ended = (
         Pairing.objects.filter(
@@ -101,13 +101,13 @@ def _from_paired() -> Exists:
     that one's context id.
     """
     listed = ExpressionWrapper(OuterRef("history"), output_field=JSONField())
-    there = Placement.objects.filter(
-        state=Placement.State.PLACED, pairing__shell__platform=OuterRef("platform")
-    ).annotate(listed=listed)
+    there = Pairing.objects.filter(HAS_LINKS, shell__platform=OuterRef("platform")).annotate(
+        listed=listed
+    )
     return Exists(
         there.filter(
             listed__contains=Func(
-                "pairing__shell__context_id", function="to_jsonb", output_field=JSONField()
+                "shell__context_id", function="to_jsonb", output_field=JSONField()
             )
         )
     )

@@ -9,13 +9,8 @@ from procrastinate.contrib.django import app
 
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import Publisher
-from vennpair.service.ops.queue import REFRESH_COURSES
-from vennpair.service.ops.running import carries_out
-from vennpair.service.pair.actions.pair_course import SET_UP
+from vennpair.service.kernel.jobs.queue import REFRESH_COURSES
 from vennpair.service.pair.actions.refresh_courses import refresh_publisher
-from vennpair.service.pair.actions.set_up import set_up
-
-carries_out(SET_UP, set_up)
 
 
 @app.task(name=REFRESH_COURSES, queue="jobs")

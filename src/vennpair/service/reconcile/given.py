@@ -13,7 +13,7 @@ from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.core.reconcile.learners import match
 from vennpair.core.reconcile.numbers import plain
 from vennpair.core.reconcile.tables import Table
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner
 from vennpair.standards.lti.grades import LineItem, Result
 

@@ -8,6 +8,8 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
+from vennpair.service.kernel.jobs.models import Job
+
 # An exact decimal as text, or None: no score is not an empty one. What a side says of a column may
 # be longer.
 NUMBER, SAID = 60, 1000
@@ -106,7 +108,7 @@ class Finding(models.Model):
     kind = models.CharField(max_length=30)
     level = models.CharField(max_length=10)
     side = models.CharField(max_length=10)  # left, both or right of the Venn
-    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    placement = models.ForeignKey("content.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
     account = models.CharField(
         max_length=255, blank=True
@@ -145,7 +147,7 @@ class Note(models.Model):
     """A word that somebody left on a cell."""
 
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="notes")
-    placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="notes")
+    placement = models.ForeignKey("content.Placement", models.CASCADE, related_name="notes")
     learner = models.ForeignKey("pair.Learner", models.CASCADE, related_name="notes")
     text = models.CharField(max_length=1000)
     author = models.ForeignKey(
@@ -159,25 +161,15 @@ class Note(models.Model):
 
 class Settlement(models.Model):
     """Findings being settled together. An assistant's is a proposal until an instructor carries it
-    out.
-
-    ``undoes`` names the settlement that this one takes back.
+    out; its job says how far it is, and what it takes back.
     """
-
-    class State(models.TextChoices):
-        PROPOSED = "proposed"
-        BEGUN = "begun"
-        DONE = "done"
-        DISMISSED = "dismissed"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="settlements")
     comparison = models.ForeignKey(
         Comparison, models.SET_NULL, null=True, related_name="settlements"
     )
-    job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="settlement")
-    undoes = models.ForeignKey("self", models.CASCADE, null=True, related_name="undone_by")
-    state = models.CharField(max_length=10, choices=State, default=State.BEGUN)
+    job = models.OneToOneField("ops.Job", models.CASCADE, related_name="settlement")
     made_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
     )
@@ -188,6 +180,13 @@ class Settlement(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["pairing", "-made_at"])]
+
+    @property
+    def state(self) -> str:
+        """Return ``proposed``, ``begun``, ``done`` (as far as it came) or ``dismissed``."""
+        if self.job.state in {Job.State.PROPOSED, Job.State.DISMISSED}:
+            return str(self.job.state)
+        return "begun" if self.job.unfinished else "done"
 
 
 class SettleStep(models.Model):
@@ -204,6 +203,7 @@ class SettleStep(models.Model):
             "moved"  # something else stood there than the comparison saw, so nothing was written
         )
         FAILED = "failed"
+        STOPPED = "stopped"  # before it was begun
         UNDONE = "undone"
 
     settlement = models.ForeignKey(Settlement, models.CASCADE, related_name="steps")
@@ -212,7 +212,7 @@ class SettleStep(models.Model):
     scope = models.CharField(max_length=10)
     kind = models.CharField(max_length=30)
     remedy = models.CharField(max_length=20)
-    placement = models.ForeignKey("deploy.Placement", models.SET_NULL, null=True, related_name="+")
+    placement = models.ForeignKey("content.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
     item = models.CharField(max_length=1000, blank=True)
     learner = models.CharField(max_length=200, blank=True)

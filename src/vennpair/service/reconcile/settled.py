@@ -12,9 +12,8 @@ from django.db.models import F
 from django.utils import timezone
 
 from vennpair.core.reconcile.remedies import CLAIM, MATCH, QUIETS, TIE
-from vennpair.service.api.refusals import Refused
-from vennpair.service.content.models import Item
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Item, Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.match_learners import confirm_match, undo_match
 from vennpair.service.pair.models import Learner, LearnerMatch
 from vennpair.service.reconcile.models import Keep, Settlement, SettleStep

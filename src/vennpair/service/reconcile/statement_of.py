@@ -10,8 +10,8 @@ from vennpair.core.deploy.dates import read_moment
 from vennpair.core.reconcile.digest import ShellNews
 from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.ready import Facts, Statement, statement
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.models import Job
+from vennpair.service.content.models import Placement
+from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison, Schedule, Settlement
 from vennpair.service.relay.queries import counts_of
@@ -39,9 +39,7 @@ def statement_of(pairing: Pairing, now: datetime) -> Statement:
         scores=counts_of(pairing)[0],
         relay_on=pairing.relay_on,
         live=pairing.state == Pairing.State.LIVE,
-        proposals=Settlement.objects.filter(
-            pairing=pairing, state=Settlement.State.PROPOSED
-        ).count(),
+        proposals=Settlement.objects.filter(pairing=pairing, job__state=Job.State.PROPOSED).count(),
         blank=_blank(newest.matrix, over) if newest else 0,
         due_later=later,
         unplaced=pairing.items.filter(gone=False, kind="graded")

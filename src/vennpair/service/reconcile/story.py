@@ -12,7 +12,7 @@ from django.conf import settings
 
 from vennpair.core.deploy.dates import read_moment, shown
 from vennpair.core.reconcile.numbers import shortest
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.reconcile.models import Comparison, Finding, Note, SettleStep
 from vennpair.service.relay.models import LedgerEntry, Passage

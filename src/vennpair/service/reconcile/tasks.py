@@ -6,9 +6,9 @@ from django.conf import settings
 from django.db import connection
 from procrastinate.contrib.django import app
 
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.periodic import every, moment
-from vennpair.service.ops.running import carries_out
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.periodic import every, moment
+from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.reconcile.actions.carry_out_settling import carry_out_settling
 from vennpair.service.reconcile.actions.compare_many import ask_for_the_night, begin_asked
 from vennpair.service.reconcile.actions.compare_pairing import compare_pairing

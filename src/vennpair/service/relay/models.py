@@ -25,7 +25,7 @@ class LedgerEntry(models.Model):
         FILE = "file"
 
     pairing = models.ForeignKey("pair.Pairing", models.PROTECT, related_name="ledger")
-    placement = models.ForeignKey("deploy.Placement", models.PROTECT, related_name="ledger")
+    placement = models.ForeignKey("content.Placement", models.PROTECT, related_name="ledger")
     learner = models.ForeignKey("pair.Learner", models.PROTECT, related_name="ledger")
     via = models.CharField(max_length=10, choices=Via, default=Via.PUSH)
     timestamp = models.DateTimeField()
@@ -74,7 +74,7 @@ class Cell(models.Model):
         FORCE = "force"  # whatever stands there
 
     pairing = models.ForeignKey("pair.Pairing", models.PROTECT, related_name="cells")
-    placement = models.ForeignKey("deploy.Placement", models.PROTECT, related_name="cells")
+    placement = models.ForeignKey("content.Placement", models.PROTECT, related_name="cells")
     learner = models.ForeignKey("pair.Learner", models.PROTECT, related_name="cells")
     state = models.CharField(max_length=10, choices=State, default=State.EMPTY)
     why = models.CharField(max_length=20, blank=True)
@@ -176,7 +176,7 @@ class RelayRule(models.Model):
 class Release(models.Model):
     """An instructor let go what was held of a placement; what had come by then may be sent."""
 
-    placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="releases")
+    placement = models.ForeignKey("content.Placement", models.CASCADE, related_name="releases")
     at = models.DateTimeField()
     made_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
@@ -193,7 +193,7 @@ class Stray(models.Model):
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    placement = models.ForeignKey("deploy.Placement", models.CASCADE, related_name="strays")
+    placement = models.ForeignKey("content.Placement", models.CASCADE, related_name="strays")
     account = models.CharField(max_length=255)
     name = models.CharField(max_length=200, blank=True)
     email = models.CharField(max_length=254, blank=True)

@@ -12,12 +12,10 @@ from django.db.models import (
     Aggregate,
     Count,
     DateTimeField,
-    Exists,
     FloatField,
     Func,
     Max,
     Min,
-    OuterRef,
     Q,
     QuerySet,
     Value,
@@ -29,7 +27,7 @@ from vennpair.core.pair.states import relays
 from vennpair.core.relay.health import Standing, judge
 from vennpair.service.connect.models import Institution, Platform
 from vennpair.service.pair.models import Pairing
-from vennpair.service.reconcile.models import Comparison
+from vennpair.service.relay.hooks import unreported_scores
 from vennpair.service.relay.models import (
     Cell,
     LedgerEntry,
@@ -109,25 +107,6 @@ def oldest_of(pairing: Pairing) -> Cell | None:
     )
 
 
-def unreported_of(pairing: Pairing) -> tuple[int, datetime | None]:
-    """Return how many scores the last comparison found of which the publisher has sent no report to
-    this day, and when it was.
-
-    The ledger alone cannot know them. What is held, refused or on its way was reported and is
-    counted where it stands.
-    """
-    last = Comparison.objects.done().filter(pairing=pairing).only("at").first()
-    if last is None or last.at is None:
-        return 0, None
-    where = {"placement": OuterRef("placement"), "learner": OuterRef("person")}
-    standing = Cell.objects.filter(**where).exclude(
-        state__in=[Cell.State.EMPTY, Cell.State.ACCEPTED]
-    )
-    later = LedgerEntry.objects.filter(**where, received_at__gt=last.at)
-    missing = last.findings.filter(scope="cell", kind__in=["unsent", "behind"], kept=None)
-    return missing.exclude(Exists(standing) | Exists(later)).count(), last.at
-
-
 def pause_of(pace: PlatformPace | None, platform: Platform, zone: str, now: datetime) -> str:
     """Return in a sentence why a platform is not written to now; empty while it is."""
     if pace is None or (
@@ -157,7 +136,7 @@ def summary_of(pairing: Pairing, now: datetime) -> dict[str, Any]:
     received = LedgerEntry.objects.filter(pairing=pairing).count()
     unclaimed = Stray.objects.filter(placement__pairing=pairing).count()
     since = (oldest.since or oldest.changed_at) if oldest else None
-    unreported, compared = unreported_of(pairing)
+    unreported, compared = next(iter(unreported_scores(pairing)), (0, None))
     standing = Standing(
         pairing.relay_on,
         relays(pairing.state),

@@ -10,7 +10,7 @@ from typing import Any
 from django.db.models import Max
 
 from vennpair.core.relay.rules import Rule, rule_of
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import RelayRule, Release
 

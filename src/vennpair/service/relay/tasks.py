@@ -6,10 +6,10 @@ from django.db import connection, transaction
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
-from vennpair.service.ops.locks import Busy
-from vennpair.service.ops.periodic import every, moment
-from vennpair.service.ops.queue import RELAY_PAIRING
-from vennpair.service.ops.running import carries_out
+from vennpair.service.kernel.jobs.locks import Busy
+from vennpair.service.kernel.jobs.periodic import every, moment
+from vennpair.service.kernel.jobs.queue import RELAY_PAIRING
+from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.relay.actions.pull_results import PULL, carry_out_pull, pull_soon, pulls_due
 from vennpair.service.relay.actions.raise_alarms import raise_alarms
 from vennpair.service.relay.actions.send_scores import send_scores

@@ -19,7 +19,7 @@ from django.db import transaction
 from django.db.models import Case, F, Q, QuerySet, Value, When
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from vennpair.service.ops.queue import RELAY_PAIRING, enqueue
+from vennpair.service.kernel.jobs.queue import RELAY_PAIRING, enqueue
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell
 

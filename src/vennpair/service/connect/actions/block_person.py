@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Invitation, User
 from vennpair.service.connect.sessions import end_sessions, end_tokens
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 
 
 def block_person(person: User, actor: User, *, blocked: bool) -> User:

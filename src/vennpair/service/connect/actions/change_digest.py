@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.audit.trail import record
 
 
 def change_digest(user: User, wish: str) -> None:

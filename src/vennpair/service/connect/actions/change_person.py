@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 
 
 def change_person(person: User, role: str, actor: User) -> User:

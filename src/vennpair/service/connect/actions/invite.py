@@ -10,8 +10,8 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import Institution, Invitation, User
+from vennpair.service.kernel.audit.trail import record
 
 LIFE = timedelta(days=7)
 

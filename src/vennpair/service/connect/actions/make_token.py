@@ -8,9 +8,9 @@ from typing import Any
 from django.db import transaction
 from knox.models import AuthToken
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import TokenGrant, User
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 
 
 def make_token(

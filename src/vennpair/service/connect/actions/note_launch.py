@@ -7,8 +7,8 @@ from datetime import timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import Platform
+from vennpair.service.kernel.audit.trail import record
 from vennpair.standards.lti.errors import LtiError
 
 OFTEN_ENOUGH = timedelta(minutes=1)

@@ -7,10 +7,10 @@ from urllib.parse import urlsplit
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Institution, Platform, User
 from vennpair.service.connect.sessions import end_sessions
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 
 FIELDS = ("authorization_url", "token_url", "jwks_url")
 

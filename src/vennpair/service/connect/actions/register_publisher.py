@@ -7,11 +7,11 @@ from urllib.parse import urlsplit
 
 from django.db import IntegrityError, transaction
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Institution, Publisher, User
 from vennpair.service.connect.secrets import seal
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 
 SECRETS = {"oneroster_secret", "shared_secret"}
 FIELDS = (

@@ -8,9 +8,9 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.keys import AFTER, AHEAD, LIFE, make_key
 from vennpair.service.connect.models import Institution, SigningKey, User
+from vennpair.service.kernel.audit.trail import record
 
 
 def rotate_on_schedule() -> bool:

@@ -8,9 +8,9 @@ from django.core.management.base import CommandError
 from django.db import transaction
 from django.http import HttpRequest
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.connect.sessions import end_sessions, end_tokens, renew
+from vennpair.service.kernel.audit.trail import record
 
 
 def note_sign_in(user: User) -> None:

@@ -7,8 +7,8 @@ from typing import Any
 from rest_framework import serializers
 from rest_framework.permissions import IsAuthenticated
 
-from vennpair.service.api.permissions import Administrator, TokenScope
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.connect.permissions import Administrator, TokenScope
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.registration import address
 

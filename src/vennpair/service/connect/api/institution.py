@@ -13,16 +13,16 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.permissions import SCOPES
-from vennpair.service.api.reading import read
-from vennpair.service.api.views import Viewset
 from vennpair.service.connect.actions.block_person import block_person, remove_person
 from vennpair.service.connect.actions.change_person import change_person
 from vennpair.service.connect.actions.make_token import end_token, make_token
 from vennpair.service.connect.actions.rotate_keys import rotate_now
+from vennpair.service.connect.api.base import Viewset
 from vennpair.service.connect.api.common import ForAdministrators
 from vennpair.service.connect.keys import signing_row
 from vennpair.service.connect.models import SigningKey, User
+from vennpair.service.connect.permissions import SCOPES
+from vennpair.service.kernel.web.reading import read
 
 
 class KeySerializer(serializers.ModelSerializer[SigningKey]):

@@ -12,7 +12,6 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.reading import read
 from vennpair.service.connect.actions.check_platform import check_platform
 from vennpair.service.connect.actions.invite import invite, platform_link
 from vennpair.service.connect.actions.register_dynamically import register_at_platform
@@ -25,6 +24,7 @@ from vennpair.service.connect.api.common import (
 )
 from vennpair.service.connect.cards import tool_card
 from vennpair.service.connect.models import Invitation, Platform
+from vennpair.service.kernel.web.reading import read
 
 
 class PlatformSerializer(serializers.ModelSerializer[Platform]):

@@ -13,7 +13,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.deploy.address import wrong_with
-from vennpair.service.api.reading import read
 from vennpair.service.connect.actions.check_publisher import check_publisher
 from vennpair.service.connect.actions.invite import invite
 from vennpair.service.connect.actions.register_publisher import (
@@ -24,6 +23,7 @@ from vennpair.service.connect.actions.register_publisher import (
 from vennpair.service.connect.api.common import Address, ForAdministrators, HandshakeSerializer
 from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Invitation, Publisher
+from vennpair.service.kernel.web.reading import read
 from vennpair.standards.lti.oidc import with_query
 
 

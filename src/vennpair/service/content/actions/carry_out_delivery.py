@@ -17,22 +17,21 @@ from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.list_catalogue import CATALOGUE
 from vennpair.service.content.knowledge import OWN_LAUNCH
-from vennpair.service.content.models import Delivery, Entry, Import
+from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.content.outline_order import arrange
 from vennpair.service.content.package_view import view
 from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
-from vennpair.service.deploy.arranging import arrange
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.trail import record
 
 TO_MAKE = [Entry.State.WAITING, Entry.State.IN_FLIGHT]
 UNFINISHED = [*TO_MAKE, Entry.State.LINKED]
@@ -241,8 +240,9 @@ class _Delivering:
             if entry.column
             else Entry.State.MADE
         )
+        maker = {} if task.node is not None else {"made_by": self.delivery}
         Entry.objects.filter(pk=entry.pk).update(
-            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500]
+            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500], **maker
         )
         if task.placement:
             standing = Placement.State.PLANNED if entry.column else Placement.State.PLACED

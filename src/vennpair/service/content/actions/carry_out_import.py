@@ -10,19 +10,18 @@ from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.publisher import NO_CARTRIDGE
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.actions.list_catalogue import CATALOGUE, list_catalogue
 from vennpair.service.content.actions.store_items import store_items
 from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits, told
-from vennpair.service.content.models import Entry, Import, Item, Package
+from vennpair.service.content.models import Entry, Import, Item, Package, Placement
 from vennpair.service.content.storage import spooled, store_stream
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.trail import record
 from vennpair.standards.cartridge import (
     Cartridge,
     Finding,

@@ -11,11 +11,11 @@ from django.db import transaction
 from vennpair.core.content.matching import CORRECTION, NO_ITEM
 from vennpair.core.content.naming import Renamed, by_pattern
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Correction, Entry, Import, Item
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 
 def names_by_pattern(entries: Sequence[Entry], pattern: str) -> dict[str, str]:

@@ -7,12 +7,12 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.models import Entry, Import, Item
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import step_done
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import step_done
 from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.trail import record
 
 CATALOGUE = "catalogue"
 

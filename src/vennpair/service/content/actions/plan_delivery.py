@@ -12,11 +12,10 @@ from vennpair.core.content.bring import Brought, Planned, Wanted, plan_bringing
 from vennpair.core.content.choose import Wish, choose
 from vennpair.core.content.troubles import Trouble
 from vennpair.core.deploy.columns import becomes
-from vennpair.service.api.refusals import Refused
-from vennpair.service.content.models import Entry, Import
+from vennpair.service.content.folders import find_folder
+from vennpair.service.content.models import Entry, Import, Placement
 from vennpair.service.content.queries import STANDING
-from vennpair.service.deploy.actions.plan_deploy import find_folder
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.lti import vocabulary as v

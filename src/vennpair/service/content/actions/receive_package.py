@@ -6,10 +6,10 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Package, Part
 from vennpair.service.content.storage import PART_BYTES, part_count
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 

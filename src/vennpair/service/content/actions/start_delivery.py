@@ -5,16 +5,13 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan
-from vennpair.service.content.models import Delivery, Entry, Import
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
-from vennpair.service.pair.models import Pairing
+from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 DELIVERY, UNDO = "delivery", "undo"
 # What a plan's action leaves behind at once; the rest is decided when it was tried.
@@ -36,14 +33,9 @@ def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
             409,
         )
     with transaction.atomic():
-        refuse_second(pairing)
-        job = start_job(
-            DELIVERY,
-            pairing,
-            actor,
-            plan.writes + len(plan.columns) + bool(plan.new_folder),
-            "waits for a worker",
-        )
+        # Of two who ask at once the second waits here, and is then told that one is under way.
+        total = plan.writes + len(plan.columns) + bool(plan.new_folder)
+        job = begin(DELIVERY, pairing, actor, total)
         delivery = Delivery.objects.create(
             import_of=made,
             job=job,
@@ -77,25 +69,6 @@ def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
             after={"entries": plan.writes},
         )
     return delivery
-
-
-def refuse_second(pairing: Pairing) -> None:
-    """Let one delivery of a pairing run at a time; two clicks at once wait here for each other.
-
-    Raises Refused.
-    """
-    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
-    running = Job.objects.filter(
-        pairing=pairing,
-        kind__in=[DELIVERY, UNDO],
-        state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
-    ).first()
-    if running:
-        raise Refused(
-            "delivery_running",
-            f"Content is being brought into this shell ({running.done} of {running.total}).",
-            "Wait until it is done, or cancel it; nothing needs to be clicked again.",
-        )
 
 
 def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import, Package
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 
 def start_import(
@@ -30,7 +30,7 @@ def start_import(
             409,
         )
     with transaction.atomic():
-        job = start_job("import", pairing, actor, message="waits for a worker")
+        job = start_job("import", pairing, actor)
         made = Import.objects.create(
             pairing=pairing,
             job=job,

@@ -5,13 +5,13 @@ from __future__ import annotations
 from django.db import transaction
 from django.db.models import Q
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.queue import RUN_JOB, enqueue
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import UNFINISHED, Job
+from vennpair.service.operations.actions.stop import stop
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 
 def stop_import(made: Import, actor: User) -> Job:
@@ -23,7 +23,7 @@ def stop_import(made: Import, actor: User) -> Job:
     with transaction.atomic():
         unfinished = Job.objects.select_for_update(of=("self",)).filter(
             Q(import_of=made) | Q(delivery__import_of=made),
-            state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
+            state__in=UNFINISHED,
         )
         job = unfinished.order_by("-made_at").first()
         if job is None:
@@ -33,11 +33,7 @@ def stop_import(made: Import, actor: User) -> Job:
                 "Nothing needs to be stopped.",
                 409,
             )
-        job.cancel_asked = True
-        job.save(update_fields=["cancel_asked"])
-        enqueue(
-            RUN_JOB, job_id=str(job.pk)
-        )  # one that waits for the platform would notice only at its next try
+        job = stop(job)
         record(
             "import.stopped",
             f"The import of '{made.title or made.filename}' was asked to stop.",

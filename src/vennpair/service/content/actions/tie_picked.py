@@ -9,9 +9,9 @@ from uuid import UUID
 
 from vennpair.core.content.tying import Picked, Tie, tie
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
 from vennpair.service.content.models import Entry, Item
 from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.trail import record
 from vennpair.standards.oneroster.objects import LineItem
 
 PICKED = "picked"

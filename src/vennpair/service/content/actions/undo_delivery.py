@@ -11,17 +11,17 @@ from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.content.actions.start_delivery import UNDO, refuse_second
-from vennpair.service.content.models import Delivery, Entry, Import
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.content.actions.start_delivery import UNDO
+from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
+from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.outline import Node
 
 
@@ -50,7 +50,7 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
             entry_id=""
         )
     }
-    entries = list(delivery.entries.filter(state=Entry.State.MADE).order_by("-position"))
+    entries = list(delivery.made.exclude(node="").order_by("-position"))
     going: set[str] = set()
     removals = []
     for entry in entries:  # from the end, so that a folder comes after all that is in it
@@ -82,10 +82,9 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
             409,
         )
     with transaction.atomic():
-        refuse_second(pairing)
-        job = start_job(UNDO, pairing, actor, len(removals), "waits for a worker")
+        job = begin(UNDO, pairing, actor, len(removals), undoes=delivery.job)
         undo = Delivery.objects.create(
-            import_of=delivery.import_of, job=job, undoes=delivery, folder=delivery.folder
+            import_of=delivery.import_of, job=job, folder=delivery.folder
         )
         record(
             "delivery.undoing",
@@ -102,13 +101,9 @@ def carry_out_undo(job: Job) -> str:
 
     Raises OutsideError.
     """
-    delivery = (
-        Delivery.objects.select_related("undoes__import_of__pairing__shell__platform")
-        .get(job=job)
-        .undoes
+    delivery = Delivery.objects.select_related("import_of__pairing__shell__platform", "job").get(
+        job=job.undoes_id
     )
-    if delivery is None:
-        raise AssertionError("an undoing undoes a delivery")
     pairing = delivery.import_of.pairing
     shell = pairing.shell
     gateway = shell_gateway(shell)
@@ -117,6 +112,8 @@ def carry_out_undo(job: Job) -> str:
     undoing.wave([each for each in removals if not each.why and each.entry.kind != "folder"])
     for removal in [each for each in removals if not each.why and each.entry.kind == "folder"]:
         undoing.wave([removal])
+    if cancel_asked(job):
+        raise Cancelled(f"Stopped; {job.done} taken out until then.")
     if delivery.made_folder and not any(
         node.folder == delivery.folder_id for node in gateway.outline(shell.outline_url)
     ):
@@ -127,10 +124,11 @@ def carry_out_undo(job: Job) -> str:
                 Entry.objects.filter(pk=removal.entry.pk).update(
                     message=f"Not taken out: {removal.why}."[:500]
                 )
-        stays = delivery.entries.filter(state=Entry.State.MADE).count()
-        gone = delivery.entries.filter(state=Entry.State.REMOVED).count()
+        stays = delivery.made.exclude(node="").count()
+        gone = job.done
+        there = Entry.objects.filter(import_of=delivery.import_of_id, made_by__isnull=False)
         Import.objects.filter(pk=delivery.import_of_id).update(
-            stage=Import.Stage.CHECKED if not stays else Import.Stage.DONE
+            stage=Import.Stage.DONE if there.exclude(node="").exists() else Import.Stage.CHECKED
         )
         words = f"{gone} taken out" + (f", {stays} stay: see the entries" if stays else "")
         record(
@@ -174,7 +172,7 @@ class _Undoing:
                     item=removal.entry.item_id, entry_id=removal.entry.node
                 ).delete()
                 Entry.objects.filter(pk=removal.entry.pk).update(
-                    state=Entry.State.REMOVED, message="", node="", etag=""
+                    state=Entry.State.REMOVED, message="", node="", etag="", made_by=None
                 )
                 step_done(self.job, f"taking out '{removal.entry.shown_title[:100]}'")
 

@@ -14,19 +14,18 @@ from django.db import transaction
 
 from vennpair.core.content.choose import choose
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import Order, becomes_column, wish_of
 from vennpair.service.content.knowledge import OWN_LAUNCH
-from vennpair.service.content.models import Entry, Import, Package, Written
+from vennpair.service.content.models import Entry, Import, Package, Placement, Written
 from vennpair.service.content.package_view import PackageView, view
 from vennpair.service.content.pages import clean, member_of, references
 from vennpair.service.content.storage import spooled, store_stream
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job, step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job, step_done
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.cartridge.writer import THIN_KINDS, Member, write_cartridge
 from vennpair.standards.cartridge.writer import Entry as Line
 
@@ -49,7 +48,7 @@ def start_writing(made: Import, order: Order, profile: str, actor: User) -> Writ
             422,
         )
     with transaction.atomic():
-        job = start_job(WRITE, made.pairing, actor, 2, "waits for a worker")
+        job = start_job(WRITE, made.pairing, actor, 2)
         written = Written.objects.create(
             import_of=made, job=job, profile=profile, order=asdict(order)
         )

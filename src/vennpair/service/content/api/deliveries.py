@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from vennpair.service.content.actions.carry_out_delivery import report_of
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan, Order
 from vennpair.service.content.models import Delivery, Written
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.pair.api.jobs import JobSerializer
 
 KINDS = [
     "folder",
@@ -135,15 +136,25 @@ class DeliverySerializer(serializers.ModelSerializer[Delivery]):
     """A delivery with its job, and in words what became of it."""
 
     job = JobSerializer(read_only=True)
+    undoes = serializers.SerializerMethodField()
     words = serializers.SerializerMethodField()
 
     class Meta:
         model = Delivery
         fields = read_only_fields = ["id", "folder", "undoes", "made_at", "words", "job"]
 
+    @extend_schema_field({"type": ["string", "null"], "format": "uuid"})
+    def get_undoes(self, delivery: Delivery) -> str | None:
+        """Return the delivery that this one takes back."""
+        undone = delivery.job.undoes
+        return str(undone.delivery.pk) if undone else None
+
     def get_words(self, delivery: Delivery) -> str:
         """Return what became of it."""
-        return "" if delivery.undoes_id else report_of(delivery)
+        if delivery.job.undoes_id:
+            return ""
+        # What it ended with: a later one may have had to do with its entries since.
+        return report_of(delivery) if delivery.job.unfinished else delivery.job.message
 
 
 class UndoSerializer(serializers.Serializer[Any]):

@@ -13,8 +13,6 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
 from vennpair.service.content.actions.correct_entries import (
     correct_match,
     names_by_pattern,
@@ -22,6 +20,8 @@ from vennpair.service.content.actions.correct_entries import (
 )
 from vennpair.service.content.models import Entry
 from vennpair.service.content.preview import preview
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.nested import OfPairing
 
 
 class EntrySerializer(serializers.ModelSerializer[Entry]):

@@ -15,8 +15,6 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
 from vennpair.service.content.actions.plan_delivery import plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.actions.start_import import start_import
@@ -35,7 +33,9 @@ from vennpair.service.content.api.deliveries import (
 )
 from vennpair.service.content.models import Delivery, Import, Written
 from vennpair.service.content.queries import imports_listed
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
 
 
@@ -154,7 +154,9 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         """Return what was brought in and taken out, the newest first."""
         return Response(
             DeliverySerializer(
-                self.get_object().deliveries.select_related("job").order_by("-made_at")[:50],
+                self.get_object()
+                .deliveries.select_related("job__undoes__delivery")
+                .order_by("-made_at")[:50],
                 many=True,
             ).data
         )
@@ -171,7 +173,7 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
         made = self.get_object()
         require_instructor(self.user, made.pairing.shell)
         asked = read(UndoSerializer, request)
-        brought = made.deliveries.filter(undoes=None).select_related(
+        brought = made.deliveries.filter(job__undoes=None).select_related(
             "import_of__pairing__shell__platform"
         )
         wanted = asked.get("delivery")

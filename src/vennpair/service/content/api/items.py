@@ -11,10 +11,10 @@ from rest_framework import mixins, serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue, words_of
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.content.queries import items_listed
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
 
 SHOWN_READINGS = 20

@@ -14,12 +14,12 @@ from rest_framework.parsers import BaseParser, JSONParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
-from vennpair.service.api.refusals import Refused
 from vennpair.service.content.actions.receive_package import begin_package, receive_part, received
 from vennpair.service.content.models import Package
 from vennpair.service.content.storage import PART_BYTES, pieces_of
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.nested import OfPairing
 
 
 class PartParser(BaseParser):

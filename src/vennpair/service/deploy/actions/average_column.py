@@ -21,21 +21,21 @@ from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.take_back import HEADER, safe
 from vennpair.service.deploy.carrying import TAG
 from vennpair.service.deploy.models import AverageColumn, AverageSent
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, start_job, step_done
 from vennpair.service.pair.actions.match_learners import learners_by_account
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.grades import LineItem, Result, Score
 
@@ -211,7 +211,7 @@ def start_sending(made: AverageColumn, actor: User) -> Job:
 
 
 def _begin(made: AverageColumn, actor: User | None) -> Job:
-    job = start_job(SEND, made.pairing, actor, 1, "waits for a worker")
+    job = start_job(SEND, made.pairing, actor, 1)
     AverageColumn.objects.filter(pk=made.pk).update(sent_at=None)
     return job
 
@@ -276,6 +276,8 @@ def carry_out_sending(job: Job) -> str:
             step_done(job, "sending totals")
 
     fly(rows, send, settle, lambda: not cancel_asked(job))
+    if cancel_asked(job):
+        raise Cancelled(f"Stopped after {job.done} of {len(rows)} totals.")
     count = len(rows) - len(lost)
     words = f"{count} total{'' if count == 1 else 's'} sent to '{made.title}'"
     words += f", {len(lost)} refused: {', '.join(lost[:5])}" if lost else ""

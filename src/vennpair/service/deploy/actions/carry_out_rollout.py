@@ -16,6 +16,7 @@ from vennpair.core.counting import many
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.finish_rollout import finish_rollout
 from vennpair.service.deploy.arranging import (
     arrange_folders,
@@ -24,10 +25,10 @@ from vennpair.service.deploy.arranging import (
     settle_gradebook,
 )
 from vennpair.service.deploy.carrying import Carrier, Settle
-from vennpair.service.deploy.models import Placement, Rollout, Step
-from vennpair.service.ops.flight import Line, Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import Cancelled, cancel_asked, step_done
+from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.kernel.jobs.flight import Line, Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.consent import shell_gateway
 
 ORDERING = ["order", "gradebook"]

@@ -19,19 +19,20 @@ from vennpair.core.deploy.walk import Met, Walked, judge, with_alike
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.gateways.visitor import Visit, walk
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Publisher, User
-from vennpair.service.deploy.addresses import opens_itself
+from vennpair.service.content.addresses import opens_itself
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.ground import require_columns
-from vennpair.service.deploy.models import LearnerCheck, Placement
-from vennpair.service.lti.second_hop import opened_by
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import cancel_asked, start_job, step_done
+from vennpair.service.deploy.launch_hints import opened_by
+from vennpair.service.deploy.models import LearnerCheck
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import cancel_asked, start_job, step_done
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti.grades import LineItem, Score
 from vennpair.standards.outline import Node
 
@@ -62,7 +63,7 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> Lea
 
 def check_after(pairing: Pairing, placements: Sequence[Any], actor: User | None) -> LearnerCheck:
     """Enqueue a check in the caller's transaction."""
-    job = start_job(CHECK, pairing, actor, len(placements), "waits for a worker")
+    job = start_job(CHECK, pairing, actor, len(placements))
     return LearnerCheck.objects.create(
         pairing=pairing, job=job, placements=[str(each) for each in placements]
     )

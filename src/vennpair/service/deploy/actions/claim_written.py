@@ -14,13 +14,14 @@ from django.db.models import Q
 from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.carrying import TAG
-from vennpair.service.deploy.models import ColumnClaim, Placement
+from vennpair.service.deploy.hooks import column_known
+from vennpair.service.deploy.models import ColumnClaim
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.relay.waking import enqueue_relay
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.lti.launch import Launch
@@ -94,7 +95,7 @@ def _has_column(found: Placement, column: str) -> None:
     """Note the column in the caller's transaction; scores that came before it go there."""
     Placement.objects.filter(pk=found.pk, column_url="").update(column_url=column)
     ColumnClaim.objects.filter(placement=found).delete()
-    enqueue_relay(found.pairing_id)
+    column_known(found)
 
 
 def _make(placement: Placement, message: Launch, claim: UUID) -> None:

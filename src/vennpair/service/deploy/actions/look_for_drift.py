@@ -11,19 +11,20 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.deploy.drift import ShellNow, find_drifts
 from vennpair.core.pair.nights import night_of
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
 from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
-from vennpair.service.deploy.models import DriftFound, Placement, Watch
+from vennpair.service.deploy.models import DriftFound, Watch
 from vennpair.service.deploy.standing import deployed, seen_of
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job, step_done
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job, step_done
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 LOOK = "drift"
 AT_ONCE = 4  # so many of one platform begin by night; the others follow as these end
@@ -34,7 +35,7 @@ def start_looking(pairing: Pairing, actor: User) -> Job:
     require_instructor(actor, pairing.shell)
     require_columns(pairing)
     with transaction.atomic():
-        return start_job(LOOK, pairing, actor, 3, "waits for a worker")
+        return start_job(LOOK, pairing, actor, 3)
 
 
 def carry_out_looking(job: Job) -> str:
@@ -151,7 +152,7 @@ def look_by_night(now: datetime) -> int:
             busy[platform] += 1
             with transaction.atomic():
                 Watch.objects.update_or_create(pairing=pairing, defaults={"night": night})
-                start_job(LOOK, pairing, None, 3, "waits for a worker")
+                start_job(LOOK, pairing, None, 3)
             begun += 1
     return begun
 

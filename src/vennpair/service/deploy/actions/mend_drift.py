@@ -12,17 +12,18 @@ from django.db import transaction
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import shifted
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.arranging import note_places
 from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
-from vennpair.service.deploy.models import DriftFound, Placement, Rollout, Step, Watch
+from vennpair.service.deploy.models import DriftFound, Rollout, Step, Watch
 from vennpair.service.deploy.standing import entry_of, plain, seen_of, stands_now
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 
 LINK_FIELDS = ("title", "visible", "new_window", "shown_from", "due_at")
 AT_LINK = {

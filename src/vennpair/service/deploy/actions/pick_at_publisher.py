@@ -19,15 +19,15 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
 from vennpair.service.content.knowledge import line_items_of
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Picking
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti.deep_linking import RESOURCE_LINK, ContentItem, PickSettings, points_of
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.oneroster.objects import LineItem

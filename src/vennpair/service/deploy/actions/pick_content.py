@@ -17,16 +17,16 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.plan import Ground, Plan, Row, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.core.deploy.titles import BadPattern
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.connect.models import User
-from vennpair.service.content.models import Item
+from vennpair.service.content.models import Item, Placement
 from vennpair.service.deploy.carrying import TAG
-from vennpair.service.deploy.models import Picking, Placement
+from vennpair.service.deploy.models import Picking
 from vennpair.service.deploy.standing import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti.deep_linking import (
     RESOURCE_LINK,
     ContentItem,

@@ -11,11 +11,11 @@ from vennpair.core.deploy.plan import Plan, plan_rollout
 from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.core.deploy.titles import BadPattern
 from vennpair.core.pair.copies import ItemFacts, match_items
-from vennpair.service.api.refusals import Refused
 from vennpair.service.content.models import Item
 from vennpair.service.content.queries import items_standing
 from vennpair.service.deploy.ground import grounds
 from vennpair.service.deploy.standing import candidate
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.outline import Node
 
@@ -116,17 +116,6 @@ def plan_deploy(
             )
         )
     return planned
-
-
-def find_folder(outline: Sequence[Node], wanted: str) -> Node | None:
-    """Return the folder of a title or id, None where there is none.
-
-    Raises Refused where several have the title.
-    """
-    try:
-        return places.find(outline, wanted)
-    except places.NoPlace as error:
-        raise Refused(error.code, error.message, error.remedy, 422) from error
 
 
 def _items(pairings: Sequence[Pairing]) -> dict[str, dict[str, Item]]:

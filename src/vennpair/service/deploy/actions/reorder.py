@@ -12,12 +12,13 @@ from django.db import transaction
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.order import inserted, settled
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.arranging import sorted_by
 from vennpair.service.deploy.ground import read_shell, require_outline
-from vennpair.service.deploy.models import Placement, Rollout, Step
+from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor

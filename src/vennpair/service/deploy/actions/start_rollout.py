@@ -9,18 +9,17 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.deploy.plan import Plan, Row
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
-from vennpair.service.deploy.models import Decision, Placement, Rollout, Step
+from vennpair.service.deploy.models import Decision, Rollout, Step
 from vennpair.service.deploy.standing import STOOD, entry_of, seen_of, stands, stands_now
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
-
-UNFINISHED = [Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING]
+from vennpair.service.pair.trail import record
 
 
 def start_rollouts(planned: Sequence[Planned], actor: User) -> list[Rollout]:
@@ -68,48 +67,44 @@ def open_rollout(
     steps: Sequence[Step],
     actor: User | None,
     sentence: str,
+    *,
+    undoes: Job | None = None,
     **fields: Any,
 ) -> Rollout:
     """Make a rollout of any purpose with its steps and job, in the caller's transaction.
 
     Raises Refused ``rollout_running``.
     """
-    _hold(pairing)
-    job = start_job("rollout", pairing, actor, len(steps), "waits for a worker")
-    rollout = Rollout.objects.create(pairing=pairing, job=job, purpose=purpose, **fields)
+    job = begin("rollout", pairing, actor, len(steps), undoes=undoes)
+    return _write(job, purpose, steps, actor, sentence, **fields)
+
+
+def _write(
+    job: Job,
+    purpose: str,
+    steps: Sequence[Step],
+    actor: User | None,
+    sentence: str,
+    **fields: Any,
+) -> Rollout:
+    rollout = Rollout.objects.create(pairing=job.pairing, job=job, purpose=purpose, **fields)
     for position, step in enumerate(steps):
         step.rollout, step.position = rollout, position
     Step.objects.bulk_create(steps, batch_size=1_000)
     record(
         "rollout.started" if purpose == Rollout.Purpose.DEPLOY else f"rollout.{purpose}",
         sentence,
-        pairing=pairing,
+        pairing=job.pairing,
         actor=actor,
         after={"steps": len(steps)},
     )
     return rollout
 
 
-def _hold(pairing: Pairing) -> None:
-    """Keep every other rollout of a pairing waiting in this transaction.
-
-    Raises Refused ``rollout_running``.
-    """
-    Pairing.objects.select_for_update(of=("self",), no_key=True).get(
-        pk=pairing.pk
-    )  # two clicks at once: the second waits here
-    running = Job.objects.filter(pairing=pairing, kind="rollout", state__in=UNFINISHED).first()
-    if running:
-        raise Refused(
-            "rollout_running",
-            f"A rollout of this pairing is under way ({running.done} of {running.total} steps).",
-            "Wait until it is done; nothing needs to be clicked again.",
-        )
-
-
 def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
     plan, pairing = planned.plan, planned.pairing
-    _hold(pairing)
+    # Of two who ask at once the second waits here, and is then told that one is under way.
+    job = begin("rollout", pairing, actor, 0, batch=batch)
     if Placement.objects.filter(
         item__in=[row.item for row in plan.of("make")], state=Placement.State.PLACED
     ).exists():
@@ -145,13 +140,14 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
         f" {plan.columns} new columns, {len(plan.of('change'))} changes."
     )
     order = {"by": planned.sheet.by, "after": plan.after}
-    return open_rollout(
-        pairing,
+    job.total = len(steps)
+    job.save(update_fields=["total"])
+    return _write(
+        job,
         Rollout.Purpose.DEPLOY,
         steps,
         actor,
         sentence,
-        batch=batch,
         folder=_folder_title(plan)[:500],
         order=order,
     )

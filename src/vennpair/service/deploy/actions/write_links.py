@@ -14,13 +14,13 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.deploy.plan import Ground, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.standing import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
 
 

@@ -14,8 +14,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.relay.totals import Missing, Weighting
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
 from vennpair.service.deploy.actions.average_column import (
     Row,
     as_file,
@@ -24,7 +22,9 @@ from vennpair.service.deploy.actions.average_column import (
     start_sending,
 )
 from vennpair.service.deploy.models import AverageColumn, ColumnExport
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 
 CSV = {(200, "text/csv"): OpenApiTypes.STR}
 

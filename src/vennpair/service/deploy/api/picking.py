@@ -14,9 +14,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
 from vennpair.service.deploy.actions.pick_at_publisher import start_asking
 from vennpair.service.deploy.actions.pick_content import (
     answer_picking,
@@ -31,6 +29,8 @@ from vennpair.service.deploy.api.sheets import (
     sheet_of,
 )
 from vennpair.service.deploy.models import Picking
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.nested import OfPairing
 
 
 class PickingSerializer(serializers.ModelSerializer[Picking]):

@@ -11,13 +11,13 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.reorder import Orders, Wanted, plan_order, start_order
 from vennpair.service.deploy.actions.take_back import Removal, plan_taking_back, start_taking_back
 from vennpair.service.deploy.api.rollouts import WholeRolloutSerializer
 from vennpair.service.deploy.api.sheets import PlacementSerializer
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
 
 

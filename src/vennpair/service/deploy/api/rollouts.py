@@ -14,17 +14,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.deploy.travels import route_of, what_travels
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
-from vennpair.service.deploy.actions.change_rollout import (
-    Undoing,
-    plan_undo,
-    retry_rollout,
-    start_undo,
-    stop_rollout,
-)
 from vennpair.service.deploy.actions.plan_deploy import plan_deploy
 from vennpair.service.deploy.actions.start_rollout import start_rollouts
+from vennpair.service.deploy.actions.undo_rollout import Undoing, plan_undo, start_undo
 from vennpair.service.deploy.actions.write_links import write_links
 from vennpair.service.deploy.api.sheets import (
     NewRolloutSerializer,
@@ -34,7 +26,11 @@ from vennpair.service.deploy.api.sheets import (
 )
 from vennpair.service.deploy.ground import offers_of
 from vennpair.service.deploy.models import Rollout, Step
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.actions.change_operation import retry_operation, stop_operation
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import pairings_for, require_instructor, require_instructors
 
@@ -58,6 +54,7 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 
     job = JobSerializer(read_only=True)
     shell = serializers.CharField(source="pairing.shell.label")
+    batch = serializers.UUIDField(source="job.batch", allow_null=True)
     failed = serializers.SerializerMethodField()
     undone = serializers.SerializerMethodField()
 
@@ -84,7 +81,7 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 
     def get_undone(self, rollout: Rollout) -> bool:
         """Say whether it was undone."""
-        return any(each.job.state == "done" for each in rollout.undone_by.all())
+        return any(each.state == Job.State.DONE for each in rollout.job.undone_by.all())
 
 
 class WholeRolloutSerializer(RolloutSerializer):
@@ -164,7 +161,7 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
         return (
             self.pairing()
             .rollouts.select_related("job", "pairing__shell")
-            .prefetch_related("steps__placement", "undone_by__job")
+            .prefetch_related("steps__placement", "job__undone_by")
             .order_by("-made_at")
         )
 
@@ -193,17 +190,15 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
     @action(detail=True, methods=["post"])
     def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Stop; what is in flight is finished first."""
-        return Response(
-            WholeRolloutSerializer(stop_rollout(self.get_object(), self.user)).data, status=202
-        )
+        stop_operation(self.get_object().job, self.user)
+        return Response(WholeRolloutSerializer(self.get_object()).data, status=202)
 
     @extend_schema(request=None, responses={202: WholeRolloutSerializer})
     @action(detail=True, methods=["post"])
     def retry(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Do again just what could not be done."""
-        return Response(
-            WholeRolloutSerializer(retry_rollout(self.get_object(), self.user)).data, status=202
-        )
+        retry_operation(self.get_object().job, self.user)
+        return Response(WholeRolloutSerializer(self.get_object()).data, status=202)
 
     @extend_schema(
         request=UndoRolloutSerializer,

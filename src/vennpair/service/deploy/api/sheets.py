@@ -9,9 +9,9 @@ from typing import Any
 from rest_framework import serializers
 
 from vennpair.core.deploy.sheet import LONGEST_SHIFT, Sheet, Wish, description_of
-from vennpair.service.api.described import fields_from
+from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned, Section
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.web.described import fields_from
 from vennpair.service.pair.models import Pairing
 
 

@@ -11,14 +11,14 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
 from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import choose_way, start_mending
 from vennpair.service.deploy.api.rollouts import WholeRolloutSerializer
 from vennpair.service.deploy.models import DriftFound, LearnerCheck, Watch
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 
 SHOWN_CHECKS = 10
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from django.db import transaction
 from django.utils import timezone
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.audit.trail import record
 from vennpair.service.pair.models import Consent, Pairing, Shell
 from vennpair.service.pair.queries import require_instructor
 

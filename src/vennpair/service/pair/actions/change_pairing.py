@@ -3,20 +3,17 @@
 from __future__ import annotations
 
 from django.db import IntegrityError, transaction
-from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from vennpair.core.pair.states import Stock, consequences, may_become, may_undo
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.pair_course import may_share
 from vennpair.service.pair.consent import agreed, consent_needed
+from vennpair.service.pair.hooks import pairing_changed, scores_of
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.relay.models import Cell
-from vennpair.service.relay.waking import wake
+from vennpair.service.pair.trail import record
 
 _WORDS = {
     "live": "went live",
@@ -30,14 +27,13 @@ _WORDS = {
 def foresee(pairing: Pairing, target: str) -> list[str]:
     """Say in sentences what a change of state would do. Raises Refused where it is not possible."""
     _require_next(pairing, target)
-    placed = Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
-    cells = Cell.objects.filter(placement__pairing=pairing)
+    placed, scores = pairing.placements.placed(), scores_of(pairing)
     shell, course = pairing.shell, pairing.course
     stock = Stock(
         placed.count(),
         placed.exclude(column_url="").count(),
-        cells.exclude(sent_at=None).count(),
-        cells.filter(state__in=[Cell.State.WAITING, Cell.State.SENDING]).count(),
+        sum(each.sent for each in scores),
+        sum(each.waiting for each in scores),
         shell.label or shell.title,
         f"{course.title}, {course.code}",
     )
@@ -75,18 +71,8 @@ def turn_relay(pairing: Pairing, on: bool, actor: User) -> Pairing:
                 pairing=locked,
                 actor=actor,
             )
-        wake(_held_back(locked))
+        pairing_changed(locked)
     return locked
-
-
-def _held_back(pairing: Pairing) -> QuerySet[Cell]:
-    """Return what waits only for the relay to be on and the pairing to be live, or is to be stopped
-    now.
-    """
-    return Cell.objects.filter(
-        Q(state=Cell.State.HELD, why__in=["off", "paused"]) | Q(state=Cell.State.WAITING),
-        pairing=pairing,
-    )
 
 
 def _change(pairing: Pairing, target: str, actor: User) -> Pairing:
@@ -112,7 +98,7 @@ def _change(pairing: Pairing, target: str, actor: User) -> Pairing:
         before={"state": before},
         after={"state": target},
     )
-    wake(_held_back(locked))
+    pairing_changed(locked)
     return locked
 
 

@@ -9,10 +9,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from vennpair.core.pair.states import count, they
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.service.pair.queries import require_instructor
@@ -43,11 +42,8 @@ def look_at_tool(shell: Shell) -> ToolState:
     """Return the tool's place in a shell and how many links need it. Raises OutsideError,
     Refused.
     """
-    links = (
-        Placement.objects.filter(pairing__shell=shell, state=Placement.State.PLACED)
-        .exclude(pairing__state=Pairing.State.ENDED)
-        .count()
-    )
+    current = shell.pairings.exclude(state=Pairing.State.ENDED)
+    links = sum(each.placements.placed().count() for each in current)  # one, at most
     if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
         return ToolState(False, None, links, BY_HAND)
     return ToolState(True, shell_gateway(shell).tool(shell.outline_url), links)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.change_pairing import change_state
 from vennpair.service.pair.actions.link_account import may_copy
 from vennpair.service.pair.actions.pair_course import may_share, old_pairing, pair_course, pair_new
@@ -39,7 +38,7 @@ def look_at_copy(shell: Shell, user: Any) -> Copied | None:
     old = old_pairing(shell)
     if old is None or old.shell_id == shell.pk:
         return None
-    links = Placement.objects.filter(pairing=old, state=Placement.State.PLACED).count()
+    links = old.placements.placed().count()
     return Copied(old, links, (_same(old), _fresh(old, user)))
 
 

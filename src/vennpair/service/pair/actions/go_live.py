@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.trail import record
 
 
 def go_live(pairing: Pairing, why: str, actor: User | None = None) -> None:

@@ -11,10 +11,10 @@ from django.utils import timezone
 
 from vennpair.core.pair.guess import fold
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import Publisher, User
 from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.kernel.audit.trail import record
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import AccountLink, HomeworkCourse
 from vennpair.standards.provisioning import Account
 

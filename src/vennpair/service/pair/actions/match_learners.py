@@ -10,14 +10,14 @@ from django.db import IntegrityError, transaction
 from vennpair.core.reconcile.learners import Candidate, fold_email, match
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.core.reconcile.live import SUBJECT
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User as Person
 from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
+from vennpair.service.pair.hooks import account_matched
 from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
 from vennpair.service.pair.queries import require_instructor
-from vennpair.service.relay.actions.take_reports import claim_strays
+from vennpair.service.pair.trail import record
 from vennpair.standards.oneroster.objects import User
 
 
@@ -142,7 +142,7 @@ def confirm_match(
                 email=account.email[:254],
                 confirmed_by=actor,
             )
-            claim_strays(pairing, student, learner)
+            account_matched(pairing, student, learner)
             record(
                 "learner.matched",
                 f"{name} ({account.email}) at the publisher is {learner.name}.",

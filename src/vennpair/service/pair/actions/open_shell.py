@@ -7,12 +7,11 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.pair.copies import placement_id
 from vennpair.service.connect.models import Identity, Platform, User
-from vennpair.service.deploy.models import Placement
-from vennpair.service.pair.actions.adopt_links import placement_id
 from vennpair.service.pair.actions.refresh_roster import LONGEST_EMAIL, subs_of
-from vennpair.service.pair.models import Learner, Shell, ShellRole, new_sub
-from vennpair.service.relay.waking import wake_returned
+from vennpair.service.pair.hooks import learners_returned
+from vennpair.service.pair.models import Learner, Pairing, Shell, ShellRole, new_sub
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
 from vennpair.standards.lti.roles import TEACHES, standing
@@ -66,23 +65,12 @@ def _history(platform: Platform, launch: Launch) -> list[str]:
     """
     if launch.context_history:
         return list(launch.context_history)[:50]
-    foreign = Placement.objects.filter(pairing__shell__platform=platform)
     carried, context = placement_id(launch.custom), launch.context.id if launch.context else ""
-    found = (
-        foreign.filter(pk=carried)
-        .exclude(pairing__shell__context_id=context)
-        .values_list("pairing__shell__context_id", flat=True)
-        .first()
-        if carried
-        else None
-    )
+    elsewhere = Pairing.objects.filter(shell__platform=platform).exclude(shell__context_id=context)
+    contexts = elsewhere.values_list("shell__context_id", flat=True)
+    found = contexts.filter(placements__pk=carried).first() if carried else None
     if found is None and launch.link_history:
-        found = (
-            foreign.filter(resource_link_id__in=launch.link_history)
-            .exclude(pairing__shell__context_id=context)
-            .values_list("pairing__shell__context_id", flat=True)
-            .first()
-        )
+        found = contexts.filter(placements__resource_link_id__in=launch.link_history).first()
     return [found] if found else []
 
 
@@ -138,7 +126,7 @@ def admit_learner(shell: Shell, launch: Launch) -> Learner:
             learner.first_launch = timezone.now()
             learner.save(update_fields=["first_launch"])
         if back:
-            wake_returned([learner.pk])
+            learners_returned([learner.pk])
     return learner
 
 

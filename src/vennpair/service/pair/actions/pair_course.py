@@ -11,16 +11,15 @@ from contextlib import contextmanager
 from django.db import IntegrityError, transaction
 
 from vennpair.core.pair.guess import fold
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.actions.agree import agree
 from vennpair.service.pair.actions.link_account import may_copy
 from vennpair.service.pair.consent import agreed, consent_needed
 from vennpair.service.pair.models import MAKING, AccountLink, HomeworkCourse, Pairing, Shell, Title
-from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.queries import HAS_LINKS, require_instructor
+from vennpair.service.pair.trail import record
 
 SET_UP = "set_up"
 # How a new course comes to be, and the feature of course provisioning that it takes.
@@ -54,7 +53,7 @@ def pair_course(
         if old := old_pairing(shell):
             pairing.copied_from = old
             pairing.save(update_fields=["copied_from"])
-            start_job(SET_UP, pairing, actor, message="waits for a worker")
+            start_job(SET_UP, pairing, actor)
     return pairing
 
 
@@ -115,7 +114,7 @@ def pair_new(
         )
         pairing.copied_from = old_pairing(shell)
         pairing.save(update_fields=["copied_from"])
-        start_job(SET_UP, pairing, actor, message="waits for a worker")
+        start_job(SET_UP, pairing, actor)
     return pairing
 
 
@@ -162,7 +161,7 @@ def old_pairing(shell: Shell) -> Pairing | None:
     """Return the pairing whose links a shell holds: an ended one of its own, else that of the shell
     it was copied from.
     """
-    placed = Pairing.objects.filter(placements__state=Placement.State.PLACED)
+    placed = Pairing.objects.filter(HAS_LINKS)
     own = placed.filter(shell=shell, state=Pairing.State.ENDED).order_by("-made_at").first()
     if own:
         return own

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vennpair.core.pair.guess import CourseFacts, match_sections
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.pair_course import pair_course
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
 

@@ -5,23 +5,18 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 
 
 def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
     """Return the page for a pairing."""
-    placed = (
-        Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
-        .order_by("item__position")
-        .first()
-    )
+    placed = pairing.placements.placed().order_by("item__position").first()
     return first_steps(
         access,
         pairing.course.publisher.name,

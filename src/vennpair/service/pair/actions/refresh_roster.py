@@ -10,8 +10,8 @@ from django.db.models import F
 from django.utils import timezone
 
 from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.hooks import learners_returned
 from vennpair.service.pair.models import Learner, Shell, ShellRole, new_sub
-from vennpair.service.relay.waking import wake_returned
 from vennpair.standards.lti.members import Member
 from vennpair.standards.lti.roles import TEACHES, is_tester, standing
 
@@ -45,7 +45,8 @@ def refresh_roster(shell: Shell) -> list[Learner]:
         ).update(active=False)
         _take_rights(shell, members)
         Shell.objects.filter(pk=shell.pk).update(roster_at=now)
-        wake_returned(Learner.objects.filter(pk__in=away, active=True).values_list("pk", flat=True))
+        back = Learner.objects.filter(pk__in=away, active=True)
+        learners_returned(back.values_list("pk", flat=True))
     return list(
         Learner.objects.filter(shell=shell, active=True).order_by("family_name", "given_name", "pk")
     )

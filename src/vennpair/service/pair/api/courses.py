@@ -12,8 +12,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.pair.guess import CourseFacts, likeness
-from vennpair.service.api.paging import ByKey
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.kernel.web.paging import ByKey
 from vennpair.service.pair.actions.refresh_courses import refresh_courses
 from vennpair.service.pair.models import HomeworkCourse, Shell, Title
 from vennpair.service.pair.queries import courses_listed, shells_for, titles_for

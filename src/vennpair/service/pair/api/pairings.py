@@ -1,4 +1,4 @@
-"""Pairings: make, look, foresee, change, check."""
+"""Pairings: make, look, foresee, change."""
 
 from __future__ import annotations
 
@@ -12,16 +12,15 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.reading import read
-from vennpair.service.api.refusals import Refused
-from vennpair.service.api.views import Viewset
-from vennpair.service.ops.api import JobSerializer
-from vennpair.service.ops.models import Job
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.actions.change_pairing import change_state, foresee, turn_relay
-from vennpair.service.pair.actions.check_readiness import check_readiness
 from vennpair.service.pair.actions.pair_course import SET_UP, WAYS, pair_course, pair_new
 from vennpair.service.pair.actions.pair_several import Outcome, pair_several, propose
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps, write_first_steps
+from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell, Title
 from vennpair.service.pair.queries import (
     courses_for,
@@ -137,15 +136,6 @@ class ChangePairingSerializer(serializers.Serializer[Any]):
     relay_on = serializers.BooleanField(required=False)
 
 
-class CheckSerializer(serializers.Serializer[Any]):
-    """One readiness check."""
-
-    code = serializers.CharField()
-    state = serializers.ChoiceField(["ok", "warn", "fail"])
-    message = serializers.CharField()
-    remedy = serializers.CharField()
-
-
 class ConsequencesSerializer(serializers.Serializer[Any]):
     """What a change of state does to links, columns and scores, in sentences."""
 
@@ -256,14 +246,6 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
         if "relay_on" in asked:
             pairing = turn_relay(pairing, asked["relay_on"], self.user)
         return Response(self.get_serializer(pairing).data)
-
-    @extend_schema(responses=CheckSerializer(many=True))
-    @action(detail=True, pagination_class=None)
-    def readiness(self, request: Request, pk: str) -> Response:
-        """Check what the pairing needs, now."""
-        return Response(
-            CheckSerializer(check_readiness(self.get_object(), self.user), many=True).data
-        )
 
     @extend_schema(
         parameters=[

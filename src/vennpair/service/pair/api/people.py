@@ -13,10 +13,9 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
 from vennpair.service.connect.models import Publisher
+from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.actions.link_account import (
     begin_account,
     confirm_account,
@@ -24,6 +23,7 @@ from vennpair.service.pair.actions.link_account import (
     undo_account,
 )
 from vennpair.service.pair.actions.match_learners import confirm_match, open_accounts, undo_match
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.models import AccountLink, Learner, LearnerMatch
 
 

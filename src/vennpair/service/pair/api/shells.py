@@ -12,8 +12,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.pair.attention import attention
-from vennpair.service.api.reading import read
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.actions.agree import agree, withdraw
 from vennpair.service.pair.actions.change_tool import ToolState, change_tool, look_at_tool, warning
 from vennpair.service.pair.actions.copied_shell import go_on, look_at_copy

@@ -15,13 +15,13 @@ from vennpair.core.counting import many
 from vennpair.core.reconcile.remedies import MAKE_AGAIN
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.deploy.carrying import TAG
-from vennpair.service.ops.flight import Outcome, fly
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import step_done
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.consent import shell_gateway
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import (
     settle_cell,
@@ -45,7 +45,7 @@ WRITES_COLUMN = (*POINTS, "title_differs", "due_differs", "category_differs")
 def carry_out_settling(job: Job) -> str:
     """Do every step that is not done. Raises OutsideError where the platform asks for patience."""
     settlement = Settlement.objects.select_related(
-        "pairing__shell__platform__institution", "carried_by", "undoes"
+        "pairing__shell__platform__institution", "carried_by"
     ).get(job=job)
     gateway = shell_gateway(settlement.pairing.shell)
     waiting = list(
@@ -53,18 +53,16 @@ def carry_out_settling(job: Job) -> str:
             "placement__item", "person"
         )
     )
+    cells = [step for step in waiting if step.scope == "cell" and step.facts.get("given", "") != ""]
     for step in waiting:
-        if step.scope != "cell" or step.facts.get("given", "") == "":
+        if step not in cells and not cancel_asked(job):
             _one_by_one(job, settlement, step, gateway)
-    _cells(
-        job,
-        [step for step in waiting if step.scope == "cell" and step.facts.get("given", "") != ""],
-        gateway,
-    )
+    _cells(job, cells, gateway)
+    if cancel_asked(job):
+        raise Cancelled(_stopped(settlement))
     counts = Counter(settlement.steps.values_list("state", flat=True))
-    words = _words(counts, undone=settlement.undoes_id is not None)
+    words = _words(counts, undone=job.undoes_id is not None)
     with transaction.atomic():
-        Settlement.objects.filter(pk=settlement.pk).update(state=Settlement.State.DONE)
         record(
             "settlement.done",
             f"{words[0].upper()}{words[1:]}.",
@@ -176,7 +174,16 @@ def _cells(job: Job, steps: list[SettleStep], gateway: PlatformGateway) -> None:
                     settle_cell(step, came)
                     step_done(job, step.words)
 
-    fly(ready, lambda each: each[1](gateway), settle, lambda: True)
+    fly(ready, lambda each: each[1](gateway), settle, lambda: not cancel_asked(job))
+
+
+def _stopped(settlement: Settlement) -> str:
+    """Give up what was not begun; return how far it came."""
+    left = settlement.steps.filter(state=SettleStep.State.PLANNED).update(
+        state=SettleStep.State.STOPPED, message="Stopped before it was begun."
+    )
+    done = settlement.steps.filter(state=SettleStep.State.DONE).count()
+    return f"Stopped: {many(done, 'finding')} settled, {left} not begun"
 
 
 def _number(text: str | None) -> Decimal | None:

@@ -7,10 +7,10 @@ from typing import Any
 
 from django.db import transaction
 
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.models import Schedule
 
 

@@ -12,7 +12,7 @@ from django.db import transaction
 
 from vennpair.core.pair.nights import night_of
 from vennpair.service.connect.models import User
-from vennpair.service.ops.models import Job
+from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
 from vennpair.service.reconcile.models import Comparison, Schedule

@@ -12,9 +12,9 @@ from vennpair.core.counting import many
 from vennpair.core.reconcile.levels import URGENT
 from vennpair.core.reconcile.live import LiveComparison, compare_live
 from vennpair.core.reconcile.remedies import is_for_many, is_safe
-from vennpair.service.activity.audit import record
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import step_done
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import step_done
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
 from vennpair.service.reconcile.found import findings_of
 from vennpair.service.reconcile.models import Comparison, Finding, Keep

@@ -31,7 +31,7 @@ from vennpair.core.reconcile.remedies import (
     is_safe,
 )
 from vennpair.core.relay.decide import Counted, to_send
-from vennpair.service.api.refusals import Refused
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.reconcile.memory import LEDGER
 from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
 from vennpair.service.relay.models import Cell

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
-from vennpair.service.api.refusals import Refused
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import UNDO
 
@@ -15,7 +15,7 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
 
     Raises Refused where nothing of it can be taken back.
     """
-    if settlement.state != Settlement.State.DONE:
+    if settlement.state != "done":
         raise Refused(
             "not_done",
             "This settlement is not carried out, so there is nothing to take back.",

@@ -18,8 +18,8 @@ from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem, Publi
 from vennpair.core.reconcile.live import agreeing
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.actions.tie_picked import tie_picked
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import IN_FLIGHT
+from vennpair.service.content.models import Placement
+from vennpair.service.kernel.jobs.flight import IN_FLIGHT
 from vennpair.service.pair.actions.match_learners import without_foreign
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway

@@ -11,8 +11,8 @@ from django.db import transaction
 from django.db.models import Q
 
 from vennpair.core.reconcile.digest import Wish, digest
-from vennpair.service.activity.notify import notify
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.pair.models import Pairing, ShellRole
 from vennpair.service.reconcile.statement_of import news_of
 

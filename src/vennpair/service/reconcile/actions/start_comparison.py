@@ -7,8 +7,8 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.service.connect.models import User
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison
 
@@ -37,5 +37,5 @@ def start_comparison(
         )
         if waiting:
             return waiting
-        job = start_job("comparison", pairing, actor, message="waits for a worker")
+        job = start_job("comparison", pairing, actor)
         return Comparison.objects.create(pairing=pairing, job=job, given=given or {})

@@ -7,12 +7,14 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.ops.running import start_job
-from vennpair.service.pair.models import Pairing
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import AlreadyRunning, start_again
+from vennpair.service.operations.actions.begin import begin, busy
+from vennpair.service.operations.kinds import kind_of
 from vennpair.service.pair.queries import may_change, require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.models import Comparison, Settlement, SettleStep
 
 SETTLE = "settle"
@@ -21,16 +23,22 @@ SETTLE = "settle"
 def start_settling(comparison: Comparison, steps: Sequence[SettleStep], actor: User) -> Settlement:
     """Store the steps and enqueue them.
 
-    Of somebody who may not change the shell they become a proposal.
+    Of somebody who may not change the shell they become a proposal. Raises Refused.
     """
     pairing = comparison.pairing
+    may = may_change(actor, pairing.shell)
     with transaction.atomic():
+        job = begin(SETTLE, pairing, actor, len(steps), proposed=not may)
         made = Settlement.objects.create(
-            pairing=pairing, comparison=comparison, made_by=actor, state=Settlement.State.PROPOSED
+            pairing=pairing,
+            comparison=comparison,
+            job=job,
+            made_by=actor,
+            carried_by=actor if may else None,
         )
         _keep(made, steps)
-        if may_change(actor, pairing.shell):
-            _begin(made, actor)
+        if may:
+            _note_begun(made, actor)
         else:
             record(
                 "settlement.proposed",
@@ -48,7 +56,13 @@ def carry_out_proposal(settlement: Settlement, actor: User) -> Settlement:
     require_instructor(actor, settlement.pairing.shell)
     with transaction.atomic():
         locked = _proposed(settlement)
-        _begin(locked, actor)
+        try:
+            start_again(locked.job, made_by=actor)
+        except AlreadyRunning as error:
+            raise busy(kind_of(locked.job), error.job) from None
+        locked.carried_by = actor
+        locked.save(update_fields=["carried_by"])
+        _note_begun(locked, actor)
     return locked
 
 
@@ -58,8 +72,8 @@ def dismiss_proposal(settlement: Settlement, actor: User) -> Settlement:
         require_instructor(actor, settlement.pairing.shell)
     with transaction.atomic():
         locked = _proposed(settlement)
-        locked.state = Settlement.State.DISMISSED
-        locked.save(update_fields=["state"])
+        locked.job.state = Job.State.DISMISSED
+        locked.job.save(update_fields=["state"])
         record(
             "settlement.dismissed",
             "A proposal to settle findings was put aside.",
@@ -72,16 +86,19 @@ def dismiss_proposal(settlement: Settlement, actor: User) -> Settlement:
 
 def start_undo(settlement: Settlement, steps: Sequence[SettleStep], actor: User) -> Settlement:
     """Store and enqueue what takes a settlement back. Raises Refused."""
-    require_instructor(actor, settlement.pairing.shell)
+    pairing = settlement.pairing
+    require_instructor(actor, pairing.shell)
     with transaction.atomic():
+        job = begin(SETTLE, pairing, actor, len(steps), undoes=settlement.job)
         made = Settlement.objects.create(
-            pairing=settlement.pairing,
+            pairing=pairing,
             comparison=settlement.comparison,
+            job=job,
             made_by=actor,
-            undoes=settlement,
+            carried_by=actor,
         )
         _keep(made, steps)
-        _begin(made, actor)
+        _note_begun(made, actor)
     return made
 
 
@@ -91,27 +108,11 @@ def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
     SettleStep.objects.bulk_create(steps, batch_size=1_000)
 
 
-def _begin(made: Settlement, actor: User) -> None:
-    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=made.pairing_id)
-    if (
-        Settlement.objects.filter(pairing=made.pairing, state=Settlement.State.BEGUN)
-        .exclude(pk=made.pk)
-        .exists()
-    ):
-        raise Refused(
-            "settling_already",
-            "Findings of this pairing are being settled already.",
-            "Wait until that is done, compare again, then settle the rest.",
-            409,
-        )
-    count = made.steps.count()
-    made.job = start_job(SETTLE, made.pairing, actor, count, "waits for a worker")
-    made.state, made.carried_by = Settlement.State.BEGUN, actor
-    made.save()
-    what = "taken back" if made.undoes_id else "settled"
+def _note_begun(made: Settlement, actor: User) -> None:
+    what = "taken back" if made.job.undoes_id else "settled"
     record(
         "settlement.begun",
-        f"{many(count, 'finding is', 'findings are')} being {what}.",
+        f"{many(made.steps.count(), 'finding is', 'findings are')} being {what}.",
         pairing=made.pairing,
         actor=actor,
         after={"settlement": str(made.pk)},
@@ -120,14 +121,14 @@ def _begin(made: Settlement, actor: User) -> None:
 
 def _proposed(settlement: Settlement) -> Settlement:
     locked = (
-        Settlement.objects.select_for_update(of=("self",))
-        .select_related("pairing__shell__platform")
+        Settlement.objects.select_for_update(of=("self", "job"))
+        .select_related("pairing__shell__platform__institution", "job")
         .get(pk=settlement.pk)
     )
-    if locked.state != Settlement.State.PROPOSED:
+    if locked.job.state != Job.State.PROPOSED:
         raise Refused(
             "not_proposed",
-            "This is no proposal any more: it was carried out or put aside.",
+            "This proposal is closed: it was carried out or dismissed.",
             "Look at the list again.",
             409,
         )

@@ -13,7 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.reconcile.standing import standing
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.compare_many import ask_for_comparisons
 from vennpair.service.reconcile.queries import agreement_listed, comparable

@@ -11,8 +11,8 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.leave_note import leave_note, take_note_away
 from vennpair.service.reconcile.models import Note
 from vennpair.service.reconcile.story import story_of

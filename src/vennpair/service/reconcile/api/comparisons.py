@@ -17,11 +17,11 @@ from rest_framework.parsers import JSONParser, MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
-from vennpair.service.api.refusals import Refused
-from vennpair.service.api.tables import read_upload
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.kernel.web.tables import read_upload
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
 from vennpair.service.reconcile.given import given_gradebook
 from vennpair.service.reconcile.models import Comparison, Finding

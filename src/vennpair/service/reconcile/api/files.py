@@ -20,9 +20,14 @@ from vennpair.core.reconcile.files.write_back import write_back
 from vennpair.core.reconcile.report import report_of_tables
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import compare_tables
-from vennpair.service.api.reading import read
-from vennpair.service.api.tables import layout_of, read_upload, refused_table, require_fitting
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.kernel.web.tables import (
+    layout_of,
+    read_upload,
+    refused_table,
+    require_fitting,
+)
 from vennpair.service.reconcile.api.comparisons import MatrixSerializer
 from vennpair.service.reconcile.models import Comparison
 from vennpair.service.reconcile.reports import FORMS, answer_with

@@ -15,9 +15,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
 from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
 from vennpair.service.reconcile.actions.start_settling import (
@@ -66,7 +67,9 @@ class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
     gradebook.
     """
 
-    job = JobSerializer(read_only=True, allow_null=True)
+    job = serializers.SerializerMethodField()
+    state = serializers.ChoiceField(["proposed", "begun", "done", "dismissed"], read_only=True)
+    undoes = serializers.SerializerMethodField()
     made_by = serializers.CharField(source="made_by.username", default="")
     carried_by = serializers.CharField(source="carried_by.username", default="")
     counts = serializers.SerializerMethodField()
@@ -85,6 +88,18 @@ class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
             "undone",
             "counts",
         ]
+
+    @extend_schema_field(JobSerializer(allow_null=True))
+    def get_job(self, made: Settlement) -> dict[str, Any] | None:
+        """Return its job; none while it is only proposed."""
+        job = made.job
+        proposed = job.state in {Job.State.PROPOSED, Job.State.DISMISSED}
+        return None if proposed else dict(JobSerializer(job).data)
+
+    @extend_schema_field({"type": ["string", "null"], "format": "uuid"})
+    def get_undoes(self, made: Settlement) -> str | None:
+        """Return the settlement that this one takes back."""
+        return str(made.job.undoes.settlement.pk) if made.job.undoes else None
 
     @extend_schema_field({"type": "object", "additionalProperties": {"type": "integer"}})
     def get_counts(self, made: Settlement) -> dict[str, int]:
@@ -171,7 +186,10 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         return (
             self.pairing()
             .settlements.select_related(
-                "job", "made_by", "carried_by", "pairing__shell__platform__institution"
+                "job__undoes__settlement",
+                "made_by",
+                "carried_by",
+                "pairing__shell__platform__institution",
             )
             .prefetch_related("steps")
         )

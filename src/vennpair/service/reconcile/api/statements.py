@@ -11,8 +11,8 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.change_schedule import change_schedule
 from vennpair.service.reconcile.models import Comparison, Schedule
 from vennpair.service.reconcile.statement_of import statement_of

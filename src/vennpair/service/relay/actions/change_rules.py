@@ -9,13 +9,13 @@ from django.db import transaction
 
 from vennpair.core.relay.rules import Counts, RuleError, in_words, read_changes, rule_of
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.models import Cell, RelayRule
 from vennpair.service.relay.rules_of import changes_of, rule_for
 from vennpair.service.relay.waking import wake

@@ -12,15 +12,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
 from vennpair.service.connect.models import User
 from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
-from vennpair.service.ops.models import Job
-from vennpair.service.ops.running import start_job
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import AlreadyRunning, start_job
 from vennpair.service.pair.actions.match_learners import learners_by_account, own_students
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.take_reports import (
     Account,
     in_words,
@@ -49,14 +49,11 @@ def start_pull(pairing: Pairing, actor: User) -> Job:
 
 
 def pull_soon(pairing: Pairing, actor: User | None = None) -> Job:
-    """Enqueue a reading in the caller's transaction."""
-    Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
-    running = Job.objects.filter(
-        pairing=pairing,
-        kind=PULL,
-        state__in=[Job.State.QUEUED, Job.State.RUNNING, Job.State.WAITING],
-    ).first()
-    return running or start_job(PULL, pairing, actor, 1, "waits for a worker")
+    """Enqueue a reading in the caller's transaction, unless one is under way."""
+    try:
+        return start_job(PULL, pairing, actor, 1, alone=PULL)
+    except AlreadyRunning as error:
+        return error.job
 
 
 def carry_out_pull(job: Job) -> str:

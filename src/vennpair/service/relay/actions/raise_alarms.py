@@ -11,9 +11,9 @@ from django.db.models import Min, Q
 from django.db.models.functions import Coalesce
 
 from vennpair.core.relay.health import span
-from vennpair.service.activity.audit import record
-from vennpair.service.activity.notify import notify
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.audit.notify import notify
+from vennpair.service.kernel.audit.trail import record
 from vennpair.service.pair.models import Pairing, ShellRole
 from vennpair.service.relay.models import Cell, PlatformPace, RelaySetting
 from vennpair.service.relay.queries import ON_THE_WAY, oldest_of, setting_of
@@ -62,7 +62,12 @@ def _tell(pairing: Pairing, now: datetime) -> None:
     )
     with transaction.atomic():
         RelaySetting.objects.update_or_create(pairing=pairing, defaults={"alarmed_at": now})
-        record("relay.alarm", sentence, pairing=pairing)
+        record(
+            "relay.alarm",
+            sentence,
+            institution=pairing.shell.platform.institution,
+            pairing=pairing,
+        )
         for role in ShellRole.objects.filter(shell=pairing.shell, role="instructor").select_related(
             "user"
         ):

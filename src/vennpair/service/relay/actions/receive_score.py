@@ -9,7 +9,7 @@ from typing import Any
 from django.db import connection, transaction
 from django.utils import timezone
 
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.models import LedgerEntry
 from vennpair.service.relay.waking import enqueue_relay

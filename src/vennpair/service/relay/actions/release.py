@@ -11,14 +11,14 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
-from vennpair.service.activity.audit import record
-from vennpair.service.api.refusals import Refused
 from vennpair.service.connect.models import User
-from vennpair.service.deploy.models import Placement
-from vennpair.service.ops.flight import Outcome, fly
+from vennpair.service.content.models import Placement
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.flight import Outcome, fly
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.models import Cell, Passage, Release
 from vennpair.service.relay.waking import wake
 

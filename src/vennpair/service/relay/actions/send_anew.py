@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.waking import wake
 

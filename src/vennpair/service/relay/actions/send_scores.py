@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from vennpair.core.pair.states import relays
 from vennpair.gateways.http import OutsideError
-from vennpair.service.ops.locks import only_one
+from vennpair.service.kernel.jobs.locks import only_one
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import Pairing

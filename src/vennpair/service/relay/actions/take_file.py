@@ -14,12 +14,12 @@ from vennpair.core.reconcile.learners import match
 from vennpair.core.reconcile.numbers import rounded
 from vennpair.core.reconcile.tables import Table
 from vennpair.core.relay.decide import MOST_PLACES
-from vennpair.service.activity.audit import record
-from vennpair.service.api.tables import read_upload
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.web.tables import read_upload
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.take_reports import Account, Taken, in_words, transaction_each
 from vennpair.service.relay.models import LedgerEntry
 from vennpair.standards.lti.grades import Score

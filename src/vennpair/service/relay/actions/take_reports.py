@@ -13,7 +13,7 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.relay.decide import untakable
-from vennpair.service.deploy.models import Placement
+from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.receive_score import digest_of, receive_score
 from vennpair.service.relay.models import LedgerEntry, Stray

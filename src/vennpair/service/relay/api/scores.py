@@ -9,7 +9,7 @@ from django.db.models import Prefetch, QuerySet
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import mixins, serializers
 
-from vennpair.service.api.nested import OfPairing
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.relay.claiming import plain_score
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
 

@@ -12,12 +12,12 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.service.activity.audit import record
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.permissions import Administrator
-from vennpair.service.api.reading import read, the_one
-from vennpair.service.api.views import Viewset
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.connect.permissions import Administrator
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.send_again import Wanted, compare_cells, send_again
 from vennpair.service.relay.models import Cell, RelaySetting
 from vennpair.service.relay.queries import chart_of, platforms_health, setting_of, summary_of

@@ -12,9 +12,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.core.relay.rules import in_words
-from vennpair.service.api.nested import OfPairing
-from vennpair.service.api.reading import read, the_one
-from vennpair.service.ops.api import JobSerializer
+from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule, foresee_rule
 from vennpair.service.relay.actions.pull_results import start_pull

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+
+defineProps<{ steps: Schemas['OperationStep'][] }>()
+const WORDS: Record<string, string> = { left: 'left as it was' }
+</script>
+
+<template>
+  <p v-if="!steps.length" class="soft">Its single writes are not kept.</p>
+  <ol v-else aria-label="Steps">
+    <li v-for="(step, index) in steps" :key="index" :class="step.state">
+      <span class="state">{{ WORDS[step.state] ?? step.state }}</span>
+      <span
+        >{{ step.does.replaceAll('_', ' ') }} {{ step.title
+        }}<template v-if="step.before !== null || step.after !== null"
+          >: {{ step.before ?? 'empty' }} → {{ step.after ?? 'empty' }}</template
+        >
+        <span v-if="step.message" class="soft">{{ step.message }}</span></span
+      >
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  margin: 0.6rem 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: 0.92rem;
+  columns: 2;
+}
+li {
+  display: grid;
+  grid-template-columns: 6.5rem 1fr;
+  break-inside: avoid;
+}
+.state {
+  color: var(--good);
+  font-weight: 600;
+}
+.planned .state,
+.running .state,
+.left .state,
+.undone .state {
+  color: var(--soft);
+}
+.failed .state,
+.stopped .state {
+  color: var(--alarm);
+}
+@media (max-width: 640px) {
+  ol {
+    columns: 1;
+  }
+}
+</style>

@@ -1,0 +1,91 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, type Ref, ref } from 'vue'
+import { answered, api, cursorOf, type Schemas } from '@/api/client'
+
+export type Operation = Schemas['Operation']
+export type Wanted = { pairing?: string; kind?: string; state?: string }
+
+const GOING = ['queued', 'running', 'waiting']
+const MOST_STEPS = 1000
+
+/** Say whether an operation is under way. */
+export const isGoing = (operation: Operation) => GOING.includes(operation.state)
+
+/** Read the newest operations; again and again while one of them is under way. */
+export const operationsQuery = (wanted: Wanted) =>
+  queryOptions({
+    queryKey: ['operations', wanted],
+    queryFn: () =>
+      answered(
+        api.GET('/api/v1/operations', {
+          params: { query: { ...wanted, limit: 100 } as Record<string, string | number> },
+        }),
+      ),
+    refetchInterval: (query) => (query.state.data?.results.some(isGoing) ? 800 : false),
+  })
+
+/** Read every step of an operation, page after page. */
+export const stepsQuery = (operation: string, done: number) =>
+  queryOptions({
+    queryKey: ['operations', operation, 'steps', done],
+    enabled: operation !== '',
+    placeholderData: (before: Schemas['OperationStep'][] | undefined) => before,
+    queryFn: async () => {
+      const rows: Schemas['OperationStep'][] = []
+      for (let cursor: string | undefined = ''; cursor !== undefined && rows.length < MOST_STEPS;) {
+        const page: Schemas['PaginatedOperationStepList'] = await answered(
+          api.GET('/api/v1/operations/{id}/steps', {
+            params: {
+              path: { id: operation },
+              query: { limit: 500, ...(cursor ? { cursor } : {}) },
+            },
+          }),
+        )
+        rows.push(...page.results)
+        cursor = cursorOf(page.next)
+      }
+      return rows
+    },
+  })
+
+/** Return what may be done with one operation; everything of its pairing is read again after it. */
+export function useOperation(operation: Ref<Operation>) {
+  const client = useQueryClient()
+  const path = computed(() => ({ params: { path: { id: operation.value.id } } }))
+  const changed = () => {
+    client.invalidateQueries({ queryKey: ['operations'] })
+    client.invalidateQueries({ queryKey: ['pairing', operation.value.pairing] })
+  }
+  const open = ref(false)
+  const { data: steps } = useQuery(
+    computed(() => stepsQuery(open.value ? operation.value.id : '', operation.value.done)),
+  )
+  const stop = useMutation({
+    mutationFn: () => answered(api.POST('/api/v1/operations/{id}/stop', path.value)),
+    onSuccess: changed,
+  })
+  const retry = useMutation({
+    mutationFn: () => answered(api.POST('/api/v1/operations/{id}/retry', path.value)),
+    onSuccess: changed,
+  })
+  const look = useMutation({
+    mutationFn: async () =>
+      (await answered(
+        api.POST('/api/v1/operations/{id}/undo', { ...path.value, body: { dry_run: true } }),
+      )) as unknown as Schemas['Reversal'][],
+  })
+  const undo = useMutation({
+    mutationFn: async () =>
+      (await answered(
+        api.POST('/api/v1/operations/{id}/undo', { ...path.value, body: { dry_run: false } }),
+      )) as unknown as Operation,
+    onSuccess: () => {
+      look.reset()
+      changed()
+    },
+  })
+  const error = computed(
+    () => stop.error.value ?? retry.error.value ?? look.error.value ?? undo.error.value,
+  )
+  return { open, steps, stop, retry, look, undo, error }
+}

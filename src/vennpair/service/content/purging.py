@@ -1,0 +1,19 @@
+"""What of packages has served its purpose."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from django.conf import settings
+
+from vennpair.service.content.models import Package
+
+UPLOADS_KEPT = timedelta(days=2)  # within which a broken upload can go on
+
+
+def delete_spent_packages(now: datetime) -> None:
+    """Delete packages whose time is over, and uploads that nobody went on with."""
+    kept = timedelta(days=settings.PACKAGES_KEPT_DAYS)
+    Package.objects.filter(used_at__lt=now - kept).delete()
+    abandoned = Package.objects.filter(complete=False, imports=None)
+    abandoned.filter(used_at__lt=now - UPLOADS_KEPT).delete()

@@ -1,0 +1,33 @@
+"""Sending notices by mail."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.core.mail import send_mail
+from django.db import connection
+from django.utils import timezone
+from procrastinate import RetryStrategy
+from procrastinate.contrib.django import app
+
+from vennpair.service.kernel.audit.models import Notice
+from vennpair.service.kernel.jobs.queue import SEND_NOTICE
+
+
+@app.task(name=SEND_NOTICE, queue="jobs", retry=RetryStrategy(max_attempts=5, exponential_wait=4))
+def send_notice(notice_id: str) -> None:
+    """Send one notice, once."""
+    try:
+        notice = Notice.objects.select_related("user").filter(pk=notice_id, mailed_at=None).first()
+        if notice is None:
+            return
+        why = (
+            "You get this because you teach with Venn Pair. How often it comes is set under your"
+            " name there."
+            if notice.body
+            else "You get this because you set it up in Venn Pair."
+        )
+        body = f"{notice.body or notice.sentence}\n\n{settings.BASE_URL}{notice.link}\n\n{why}"
+        send_mail(notice.sentence[:120], body, settings.MAIL_FROM, [notice.user.email])
+        Notice.objects.filter(pk=notice.pk).update(mailed_at=timezone.now())
+    finally:
+        connection.close()

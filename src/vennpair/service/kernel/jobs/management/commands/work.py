@@ -1,0 +1,73 @@
+"""Run a worker: take up what a killed one left, then work through the queue."""
+
+from __future__ import annotations
+
+import logging
+import os
+import sys
+import threading
+import time
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import DatabaseError, connection, connections
+from django.utils import timezone
+from procrastinate.contrib.django import app
+
+from vennpair.service.kernel.jobs.tasks import take_up
+from vennpair.service.kernel.jobs.waking import worker_begins
+
+log = logging.getLogger(__name__)
+
+
+class Command(BaseCommand):
+    """Any number of workers may run, on any number of machines."""
+
+    help = "Run a worker."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Declare the options."""
+        parser.add_argument("--concurrency", type=int, default=4)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Run until stopped."""
+        take_up(held=True)
+        worker_begins(timezone.now())
+        connection.close()
+        threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
+        worker = app.with_connector(
+            app.connector.get_worker_connector()  # type: ignore[attr-defined]
+        )
+        with worker.open():
+            worker.run_worker(
+                concurrency=options["concurrency"],
+                fetch_job_polling_interval=1.0,
+                delete_jobs="successful",
+            )
+
+
+def _begin_anew_after_an_outage() -> None:
+    """Where the database went away, begin as a new process once it is back.
+
+    The queue's worker stops taking jobs when it loses its connection, and waits for those that it
+    has; whatever they hang on is taken up by the new one, as after a kill.
+    """
+    watched = connections.create_connection("default")
+    try:
+        while True:
+            with watched.cursor() as cursor:
+                cursor.execute("SELECT 1")
+            time.sleep(1)
+    except DatabaseError as error:
+        log.warning(
+            "the database went away (%s); this worker begins anew when it is back",
+            str(error).strip(),
+        )
+    while True:
+        try:
+            watched.close()
+            watched.ensure_connection()
+            break
+        except DatabaseError:
+            time.sleep(1)
+    os.execv(sys.executable, sys.orig_argv)  # noqa: S606 - the very command that started this one

@@ -1,0 +1,189 @@
+"""Starting jobs and carrying them out: one way for imports, rollouts and comparisons.
+
+A job is a row; the queue only carries its id. Its body may be called again at any time (a killed
+worker, a platform that was down): it looks at what is done and goes on from there.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from typing import Any
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.db import IntegrityError, transaction
+from django.db.models import Model
+from django.utils import timezone
+
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.http import OutsideError
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.locks import Busy, LockLost, only_one, require_held
+from vennpair.service.kernel.jobs.models import UNFINISHED, Job
+from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
+
+log = logging.getLogger(__name__)
+MOST_TRIES = 40
+
+Body = Callable[[Job], str]
+_bodies: dict[str, Body] = {}
+
+
+def carries_out(kind: str, body: Body) -> None:
+    """Register the body of a kind of job; it returns the message that the job ends with."""
+    _bodies[kind] = body
+
+
+class AlreadyRunning(Exception):
+    """The pairing has one of these under way; ``job`` is it."""
+
+    def __init__(self, job: Job) -> None:
+        super().__init__(str(job.pk))
+        self.job = job
+
+
+def start_job(
+    kind: str,
+    pairing: Model,
+    actor: AbstractBaseUser | None,
+    total: int = 0,
+    message: str = "waits for a worker",
+    *,
+    alone: str = "",
+    **fields: Any,
+) -> Job:
+    """Make a job and enqueue it in the caller's transaction.
+
+    Of one ``alone`` a pairing has one at a time: of two that are asked for in the same moment the
+    second waits here until the first is there, then raises AlreadyRunning.
+    """
+    job = Job(
+        kind=kind,
+        pairing_id=pairing.pk,
+        made_by_id=actor.pk if actor else None,
+        total=total,
+        message=message,
+        alone=alone,
+        **fields,
+    )
+    with alone_of_its_kind(job):
+        job.save(force_insert=True)
+    if job.unfinished:
+        enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
+    return job
+
+
+def start_again(job: Job, **fields: Any) -> None:
+    """Enqueue a job that has ended, or was proposed, in the caller's transaction.
+
+    Raises AlreadyRunning.
+    """
+    job.state, job.cancel_asked, job.ended_at, job.tries = Job.State.QUEUED, False, None, 0
+    job.message, job.remedy = "waits for a worker", ""
+    for name, value in fields.items():
+        setattr(job, name, value)
+    with alone_of_its_kind(job):
+        job.save()
+    enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
+
+
+@contextmanager
+def alone_of_its_kind(job: Job) -> Iterator[None]:
+    """Raise AlreadyRunning where the database refuses a second one."""
+    try:
+        with transaction.atomic():
+            yield
+    except IntegrityError:
+        others = Job.objects.filter(
+            pairing=job.pairing_id, alone=job.alone, state__in=UNFINISHED
+        ).exclude(pk=job.pk)
+        if (other := others.first()) is None:
+            raise
+        raise AlreadyRunning(other) from None
+
+
+def run(job_id: str) -> None:
+    """Carry out a job, unless it has ended or another worker is at it."""
+    with suppress(Busy), only_one(f"job:{job_id}"):
+        job = Job.objects.select_related(
+            "pairing__shell__platform__institution", "pairing__course__publisher"
+        ).get(pk=job_id)
+        if job.unfinished:
+            _run(job)
+
+
+class Cancelled(Exception):
+    """Somebody asked to stop; the message says how far it came."""
+
+
+def cancel_asked(job: Job) -> bool:
+    """Say whether somebody asked to stop the job. Raises LockLost where the worker does not hold
+    it any more: the queue gives it to one that does.
+    """
+    found = Job.objects.filter(pk=job.pk, cancel_asked=True).exists()
+    require_held()
+    return found
+
+
+def step_done(job: Job, message: str = "", count: int = 1) -> None:
+    """Count steps as done; call it inside their transaction.
+
+    What gets on is not given up: only tries in vain are counted. Raises LockLost where the worker
+    does not hold the job any more.
+    """
+    require_held()
+    job.done += count
+    job.tries = 0
+    job.message = message or job.message
+    job.save(update_fields=["done", "message", "tries"])
+
+
+def _run(job: Job) -> None:
+    Job.objects.filter(pk=job.pk).update(state=Job.State.RUNNING, tries=job.tries + 1)
+    job.state, job.tries = Job.State.RUNNING, job.tries + 1
+    try:
+        message = _bodies[job.kind](job)
+    except OutsideError as error:
+        failure = error.failure
+        if failure.kind is FailureKind.LATER and job.tries < MOST_TRIES:
+            _wait(job, failure)
+        else:
+            _settle(job, Job.State.FAILED, failure.message, failure.remedy)
+    except Refused as error:
+        _settle(job, Job.State.FAILED, error.message, error.remedy)
+    except Cancelled as error:
+        _settle(
+            job,
+            Job.State.CANCELLED,
+            str(error),
+            "What was done stays; the rest can be asked for again.",
+        )
+    except LockLost:
+        raise  # whoever holds it now goes on from what is done
+    except Exception:
+        log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
+        _settle(
+            job,
+            Job.State.FAILED,
+            "Venn Pair made a mistake of its own; nothing was lost.",
+            "Start it again; if it stays, tell the administrator.",
+        )
+    else:
+        _settle(job, Job.State.DONE, message, "")
+
+
+def _wait(job: Job, failure: Failure) -> None:
+    """Note that the other side asks for patience, and enqueue the next try with it."""
+    seconds = max(failure.retry_after or 0, min(2.0**job.tries, 300))
+    with transaction.atomic():
+        _settle(job, Job.State.WAITING, failure.message, failure.remedy)
+        enqueue(RUN_JOB, seconds=seconds, job_id=str(job.pk))
+
+
+def _settle(job: Job, state: str, message: str, remedy: str) -> None:
+    ended = None if state == Job.State.WAITING else timezone.now()
+    with transaction.atomic():
+        Job.objects.filter(pk=job.pk).update(
+            state=state, message=message[:500], remedy=remedy[:500], ended_at=ended
+        )

@@ -1,0 +1,1 @@
+"""What is written outside: one way to begin, look at, stop, retry and undo it."""

@@ -1,1 +1,0 @@
-"""One use case a file."""
