@@ -13,6 +13,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from tests.gateways.server import Server
 
+from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways import keysets
 from vennpair.gateways.http import OutsideError, call, call_safely
 from vennpair.gateways.patience import Patience
@@ -122,7 +123,8 @@ def test_old_keys_stay_good_while_their_platform_is_down(
 
 def test_a_pause_stops_every_call_of_one_side_and_is_told_once(server: Server) -> None:
     told: list[datetime] = []
-    patience, other = Patience("Busy", told.append), Patience("Other")
+    patience = Patience("Busy", lambda until, width: told.append(until))
+    other = Patience("Other")
     server.answers = [(429, {"Retry-After": "30"}, {"title": "slow down"}), (200, {}, {})]
     for _ in range(3):
         with pytest.raises(OutsideError) as caught:
@@ -131,9 +133,29 @@ def test_a_pause_stops_every_call_of_one_side_and_is_told_once(server: Server) -
     assert (len(server.asked), len(told)) == (1, 1)
     assert 25 < (caught.value.failure.retry_after or 0) <= 30
     assert call("GET", server.url, "Other", patience=other).status == 200
-    assert not patience.learn(datetime.now(UTC) + timedelta(seconds=5)), (
+    assert not patience.learn(datetime.now(UTC) + timedelta(seconds=5), 32), (
         "a shorter one adds nothing"
     )
+
+
+def test_who_asked_for_a_pause_is_asked_with_fewer_calls_at_once_until_it_answers() -> None:
+    patience, entered = Patience("Busy"), threading.Event()
+    patience.note(Failure(FailureKind.LATER, "busy", "slow down", "", 0.0))
+    assert patience.width == 16
+    patience.learn(datetime.now(UTC), 1)
+
+    def enter() -> None:
+        with patience.turn():
+            entered.set()
+
+    with ThreadPoolExecutor(1) as threads, patience.turn():
+        threads.submit(enter)
+        assert not entered.wait(0.2), "one at once"
+        patience.answered()
+        assert entered.wait(20), "two at once, as it answers"
+    for _ in range(2_000):
+        patience.answered()
+    assert patience.width == 32
 
 
 def test_a_short_pause_is_waited_out_to_its_end(server: Server) -> None:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from datetime import UTC, datetime, timedelta
+from email.utils import format_datetime
 from typing import Any
 
 import pytest
@@ -13,9 +15,10 @@ from tools.world.browser import Browser
 from tools.world.hold import until
 from tools.world.world import World
 
+from tests.conftest import Sides
 from tests.service.abroad import INSTRUCTOR, LEARNER, MEMBERSHIP, Abroad, PlainPlatform
 from tests.service.strict import AGS, LTI
-from vennpair.client import Refusal
+from vennpair.client import Refusal, VennPair
 
 INSTITUTION_ADMINISTRATOR = (
     "http://purl.imsglobal.org/vocab/lis/v2/institution/person#Administrator"
@@ -440,3 +443,38 @@ def test_a_pause_that_one_call_was_asked_for_stops_reads_of_all_processes(
     late = [each for each in quiet.called if began + 0.3 < each[0] < quiet.busy_until]
     assert late == [], "the web process asked although a worker had been told to wait"
     assert abroad.done(job)["state"] == "done"
+
+
+def test_a_platform_that_asks_for_a_pause_slows_every_writer_to_it_and_nobody_else(
+    world: World,
+    venn: VennPair,
+    new_pairing: Callable[[str], tuple[Sides, str]],
+    abroad: Abroad,
+    quiet: PlainPlatform,
+) -> None:
+    _, beside = new_pairing("HYD 210-BESIDE")
+    item = next(each["id"] for each in venn.items(beside, kind="graded"))
+    abroad.publisher.scores["li-17", "acc-1"] = 7
+    compared, found = abroad.compare()
+    chosen = [each for each in found if each["kind"] == "differ" and each["item"] == QUIZ][:1]
+    choices = [{"finding": each["id"], "remedy": "send", "candidate": ""} for each in chosen]
+    world.start_worker("second")
+    try:
+        ends = datetime.now(UTC).replace(microsecond=0) + timedelta(seconds=7)
+        left = (ends - datetime.now(UTC)).total_seconds()
+        quiet.busy, quiet.busy_until = format_datetime(ends, usegmt=True), time.monotonic() + left
+        at = f"pairings/{abroad.pairing}"
+        settling = abroad.post(f"{at}/settlements", comparison=compared["id"], findings=choices)[
+            "settlement"
+        ]["job"]
+        until(lambda: quiet.called[-1][0] > quiet.busy_until - left, lambda: quiet.called[-3:])
+        told = quiet.called[-1][0]
+        comparing = abroad.post(f"{at}/comparisons")["job"]
+        venn.wait(venn.deploy(beside, [item])[0]["job"])
+        assert datetime.now(UTC) < ends, "another platform's rollout waited as well"
+        assert [abroad.done(job)["state"] for job in (settling, comparing)] == ["done", "done"]
+        early = [each for each in quiet.called if told + 0.5 < each[0] < quiet.busy_until]
+        assert early == [], "some writer did not wait"
+        assert abroad.platform.scores_of(QUIZ)["learner-1"] == 7
+    finally:
+        world.end("second")

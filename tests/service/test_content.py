@@ -62,6 +62,19 @@ def bring(venn: VennPair, pairing: str, made: str, **order: Any) -> str:
     return venn.wait(venn.deliver(pairing, made, **order)["job"], seconds=120)["message"]
 
 
+def last(venn: VennPair, pairing: str, made: str) -> str:
+    """Return the operation that brought an import in last."""
+    delivery = venn.last_delivery(pairing, made)
+    assert delivery is not None
+    return delivery["job"]["id"]
+
+
+def take_out(venn: VennPair, pairing: str, made: str) -> str:
+    """Undo it; return what came of that, in words."""
+    undoing = venn.undo_operation(last(venn, pairing, made))
+    return venn.wait(venn.job(undoing["id"]))["message"]
+
+
 def test_a_foreign_package_with_troubles_comes_in_as_far_as_it_can_and_goes_out_again(
     world: World, venn: VennPair, cartridges: tuple[Sides, str, Path]
 ) -> None:
@@ -113,7 +126,7 @@ def test_a_foreign_package_with_troubles_comes_in_as_far_as_it_can_and_goes_out_
         assert (
             seen.get(link if link.startswith("http") else world.url("campus") + link).status == 200
         )
-    assert venn.wait(venn.undo(pairing, made)["job"])["message"] == "14 taken out"
+    assert take_out(venn, pairing, made) == "14 taken out"
     assert standing(world, sides)[:-2] == before[:-2]
 
 
@@ -164,7 +177,9 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(
         "keep",
     ]  # still known as changed by hand
     at_campus.mark_used(world, sides.context_id, "First")
-    reasons = {row["title"]: row["why"] for row in venn.plan_undo(pairing, made)}
+    reasons = {
+        row["title"]: row["why"] for row in venn.plan_operation_undo(last(venn, pairing, made))
+    }
     assert reasons == {
         "Second": "it was changed in the shell since",
         "Third": "it was changed in the shell since",

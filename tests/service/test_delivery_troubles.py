@@ -17,7 +17,7 @@ from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.faulty import FaultyCampus
-from tests.service.test_content import bring, read, standing
+from tests.service.test_content import bring, last, read, standing, take_out
 from vennpair.client import Refusal, VennPair
 from vennpair.standards.cartridge.writer import Entry, write_cartridge
 
@@ -174,16 +174,14 @@ def test_undoing_meets_somebody_s_change_and_says_so(
     bring(venn, pairing, import_id, everything=True, folder="Mine")
     at_campus.edit_entry(world, sides.context_id, "Page 5", body="<p>my own words</p>")
     at_campus.add_entry(world, sides.context_id, "page", "My page", folder="Part 2")
-    stays = {row["title"]: row["why"] for row in venn.plan_undo(pairing, import_id) if row["why"]}
+    planned = venn.plan_operation_undo(last(venn, pairing, import_id))
+    stays = {row["title"]: row["why"] for row in planned if row["why"]}
     assert stays == {
         "Page 5": "it was changed in the shell since",
         "Part 1": "something else stands in it",
         "Part 2": "something else stands in it",
     }
-    assert (
-        venn.wait(venn.undo(pairing, import_id)["job"])["message"]
-        == "23 taken out, 3 stay: see the entries"
-    )
+    assert take_out(venn, pairing, import_id) == "23 taken out, 3 stay: see the entries"
     kept = [row[1] for row in standing(world, sides)[-7:-2]]
     assert kept == ["Mine", "Part 1", "Page 5", "Part 2", "My page"]
     told = {

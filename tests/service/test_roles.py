@@ -117,7 +117,6 @@ look GET /pairings/{pairing_pk}/imports/{id}
 look GET /pairings/{pairing_pk}/imports/{id}/deliveries
 change POST /pairings/{pairing_pk}/imports/{id}/deliveries
 change POST /pairings/{pairing_pk}/imports/{id}/stop
-change POST /pairings/{pairing_pk}/imports/{id}/undo
 look GET /pairings/{pairing_pk}/imports/{id}/written
 change POST /pairings/{pairing_pk}/imports/{id}/written
 look GET /pairings/{pairing_pk}/imports/{import_pk}/entries
@@ -157,9 +156,6 @@ look GET /pairings/{pairing_pk}/rollouts
 change POST /pairings/{pairing_pk}/rollouts
 change POST /pairings/{pairing_pk}/rollouts/cartridge
 look GET /pairings/{pairing_pk}/rollouts/{id}
-change POST /pairings/{pairing_pk}/rollouts/{id}/retry
-change POST /pairings/{pairing_pk}/rollouts/{id}/stop
-change POST /pairings/{pairing_pk}/rollouts/{id}/undo
 change POST /pairings/{pairing_pk}/score-files
 look GET /pairings/{pairing_pk}/scores
 look GET /pairings/{pairing_pk}/scores/{id}
@@ -168,7 +164,6 @@ help POST /pairings/{pairing_pk}/settlements
 look GET /pairings/{pairing_pk}/settlements/{id}
 change POST /pairings/{pairing_pk}/settlements/{id}/carry-out
 change POST /pairings/{pairing_pk}/settlements/{id}/dismiss
-help POST /pairings/{pairing_pk}/settlements/{id}/undo
 look GET /pairings/{pairing_pk}/statement
 change PATCH /pairings/{pairing_pk}/statement/schedule
 look GET /pairings/{pairing_pk}/strays

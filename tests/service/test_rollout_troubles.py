@@ -225,7 +225,7 @@ def test_what_was_left_half_done_is_completed_by_deploying_again_and_an_old_retr
         "Unit 1 quiz",
     ]
     with pytest.raises(Refusal) as nothing:
-        venn.retry_rollout(pairing, first["id"])
+        venn.retry_operation(first["job"]["id"])
     assert nothing.value.code == "nothing_to_do"
     assert venn.rollout(pairing, first["id"])["failed"] == 0
     assert read_shell(world, sides.context_id) == whole

@@ -249,23 +249,27 @@ def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the
     assert there == [titles[graded[place]] for place in (2, 3)]
 
 
+def undo(venn: VennPair, operation: str) -> None:
+    venn.wait(venn.job(venn.undo_operation(operation)["id"]))
+
+
 def test_a_rollout_is_stopped_gone_on_with_and_undone(
     world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
 ) -> None:
     sides, pairing = new_pairing("HYD 210-UNDO")
     items = chosen_of(venn, pairing)
     rollout = venn.deploy(pairing, items, into="unit")[0]
-    venn.stop_rollout(pairing, rollout["id"])
+    venn.stop_operation(rollout["job"]["id"])
     with pytest.raises(Refusal) as stopped:
         venn.wait(rollout["job"])
     assert stopped.value.code == "job_cancelled"
     half = venn.rollout(pairing, rollout["id"])
     assert half["failed"] > 0
-    again = venn.retry_rollout(pairing, rollout["id"])
-    assert "24 items placed" in venn.wait(again["job"])["message"]
+    again = venn.job(venn.retry_operation(rollout["job"]["id"])["id"])
+    assert "24 items placed" in venn.wait(again)["message"]
     assert len(read_shell(world, sides.context_id)["columns"]) == 24
-    assert all(not row["why"] for row in venn.plan_rollout_undo(pairing, rollout["id"]))
-    venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
+    assert all(not row["why"] for row in venn.plan_operation_undo(rollout["job"]["id"]))
+    undo(venn, rollout["job"]["id"])
     assert read_shell(world, sides.context_id) == {
         "links": read_shell(world, sides.context_id)["links"],
         "columns": [],
@@ -277,7 +281,7 @@ def test_a_rollout_is_stopped_gone_on_with_and_undone(
     ]
     assert len(list(venn.placements(pairing))) == 0
     with pytest.raises(Refusal) as twice:
-        venn.undo_rollout(pairing, rollout["id"])
+        venn.undo_operation(rollout["job"]["id"])
     assert twice.value.code == "nothing_to_do"
 
 
@@ -305,10 +309,8 @@ def test_order_by_date_and_by_hand_is_one_call_and_one_undo(
         for each in read_shell(world, sides.context_id)["links"]
         if each["kind"] == "lti_link"
     ][-1] == "Practice set 1A"
-    venn.wait(
-        venn.undo_rollout(pairing, next(each["id"] for each in venn.rollouts(pairing)))["job"]
-    )
-    venn.wait(venn.undo_rollout(pairing, rollout["id"])["job"])
+    undo(venn, next(each["job"]["id"] for each in venn.rollouts(pairing)))
+    undo(venn, rollout["job"]["id"])
     assert read_shell(world, sides.context_id) == before
 
 

@@ -129,10 +129,9 @@ def test_every_row_of_the_table_is_found_settled_and_undone(
     clean = compared(venn, pairing)
     assert clean["summary"]["open"] == {"held": 1}, list(venn.findings(pairing, clean["id"]))
     for each in reversed(made):
-        begun = venn.undo_settlement(pairing, each["id"])["settlement"]
-        assert begun is not None
-        venn.wait(begun["job"])
-        assert set(venn.settlement(pairing, begun["id"])["counts"]) == {"done"}
+        begun = venn.undo_operation(each["job"]["id"])
+        venn.wait(venn.job(begun["id"]))
+        assert set(venn.settlement(pairing, begun["subject"])["counts"]) == {"done"}
     after = shown(world, planted)
     assert after["cells"] == before["cells"]
     assert [each for each in after["columns"] if each[0] != MISSING] == [
@@ -233,7 +232,7 @@ def test_a_column_made_anew_by_hand_is_claimed_and_given_back(
         each["kind"] for each in venn.findings(pairing, after["id"], scope="column", item=HELD)
     } >= {"title_differs"}
     assert not list(venn.findings(pairing, after["id"], kind="column_missing", item=HELD))
-    venn.wait(venn.undo_settlement(pairing, done["id"])["settlement"]["job"])  # type: ignore[index,arg-type]
+    venn.wait(venn.job(venn.undo_operation(done["job"]["id"])["id"]))
     again = compared(venn, pairing)
     assert len(list(venn.findings(pairing, again["id"], kind="column_missing", item=HELD))) == 1
 

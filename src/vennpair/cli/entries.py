@@ -12,7 +12,7 @@ from pathlib import Path
 
 from vennpair.cli.choose import choose, choose_entry, choose_import, choose_pairing
 from vennpair.cli.clock import course_clock
-from vennpair.cli.exits import DONE, USAGE, Stop
+from vennpair.cli.exits import DONE, REFUSED, USAGE, Stop
 from vennpair.cli.imports import KINDS, add_choice, order_of, show_entries
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
@@ -243,15 +243,22 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         made = choose_import(venn, pairing, args.import_id, standing=True)
-        rows = venn.plan_undo(pairing, made["id"])
+        last = venn.last_delivery(pairing, made["id"])
+        if last is None:
+            raise Stop(
+                REFUSED,
+                "nothing_to_do",
+                "Nothing that this import brought in stands in the shell.",
+                "Nothing needs to be done.",
+            )
+        rows = venn.plan_operation_undo(last["job"]["id"])
         going = [row for row in rows if not row["why"]]
         if not out.as_json:
             out.table(
-                ("entry", "kind", "will be"),
+                ("entry", "will be"),
                 [
                     (
                         row["title"],
-                        row["kind"],
                         f"kept: {row['why']}" if row["why"] else "taken out",
                     )
                     for row in rows
@@ -260,14 +267,15 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
             )
         if args.dry_run or not going:
             if out.as_json:
-                out.document({"entries": rows, "delivery": None})
+                out.document({"entries": rows, "operation": None})
             out.line("Nothing was changed." if args.dry_run else "There is nothing to take out.")
             return DONE
-        undo = venn.undo(pairing, made["id"])
+        undoing = venn.undo_operation(last["job"]["id"])["id"]
         with out.progress("Taking out") as follow:
-            job = venn.wait(undo["job"], follow, seconds=3600)
+            job = venn.wait(venn.job(undoing), follow, seconds=3600)
+        operation = venn.operation(undoing)
     if out.as_json:
-        out.document({"entries": rows, "delivery": undo | {"job": job}})
+        out.document({"entries": rows, "operation": operation})
     out.line(f"Done: {job['message']}.")
     return DONE
 

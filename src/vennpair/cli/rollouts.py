@@ -157,7 +157,9 @@ def run_stop(args: argparse.Namespace, out: Output) -> int:
     """Stop one."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        rollout = venn.stop_rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])
+        chosen = _chosen(venn, pairing, args.rollout)
+        venn.stop_operation(chosen["job"]["id"])
+        rollout = venn.rollout(pairing, chosen["id"])
     if out.as_json:
         out.document(rollout)
     out.line(
@@ -171,12 +173,9 @@ def run_retry(args: argparse.Namespace, out: Output) -> int:
     """Do again what could not be done."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        ended = follow(
-            venn,
-            [venn.retry_rollout(pairing, _chosen(venn, pairing, args.rollout)["id"])],
-            out,
-            "Trying again",
-        )
+        chosen = _chosen(venn, pairing, args.rollout)
+        venn.retry_operation(chosen["job"]["id"])
+        ended = follow(venn, [venn.rollout(pairing, chosen["id"])], out, "Trying again")
     if out.as_json:
         out.document(ended[0])
     return report(ended, out)
@@ -187,7 +186,7 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         rollout = _chosen(venn, pairing, args.rollout, undoable=True)
-        rows = venn.plan_rollout_undo(pairing, rollout["id"])
+        rows = venn.plan_operation_undo(rollout["job"]["id"])
         out.table(
             ("title", "what", "stays because"),
             [(row["title"], "stays" if row["why"] else row["does"], row["why"]) for row in rows],
@@ -197,7 +196,8 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
                 out.document({"rows": rows, "dry_run": True})
             out.line("Nothing was changed.")
             return DONE
-        ended = follow(venn, [venn.undo_rollout(pairing, rollout["id"])], out, "Undoing")
+        undoing = venn.undo_operation(rollout["job"]["id"])
+        ended = follow(venn, [venn.rollout(pairing, undoing["subject"])], out, "Undoing")
     if out.as_json:
         out.document({"rows": rows, "rollout": ended[0]})
     return report(ended, out)

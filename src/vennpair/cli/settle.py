@@ -17,6 +17,7 @@ from vennpair.client.schema import (
     ChoiceRequest,
     Comparison,
     Finding,
+    Job,
     Matrix,
     Settlement,
     SettlementLine,
@@ -306,14 +307,16 @@ def _run_undo(args: argparse.Namespace, out: Output) -> int:
             ],
             args.settlement,
         )
-        preview = venn.undo_settlement(pairing, made["id"], dry_run=True)
-        _show(preview, out)
+        operation = _job_of(made)["id"]
+        rows = venn.plan_operation_undo(operation)
+        out.table(("what it is about", "what"), [(row["title"], row["does"]) for row in rows])
         if args.dry_run:
             if out.as_json:
-                out.document({**preview, "dry_run": True})
+                out.document({"rows": rows, "dry_run": True})
             out.line("Nothing was changed.")
             return DONE
-        return _follow(venn, pairing, venn.undo_settlement(pairing, made["id"]), out)
+        undoing = venn.undo_operation(operation)
+        return _wait(venn, pairing, venn.settlement(pairing, undoing["subject"]), out)
 
 
 def _run_carry_out(args: argparse.Namespace, out: Output) -> int:
@@ -338,6 +341,12 @@ def _run_dismiss(args: argparse.Namespace, out: Output) -> int:
             out.document(done)
         out.line("The proposal is put aside; nothing was changed.")
         return DONE
+
+
+def _job_of(made: Settlement) -> Job:
+    if made["job"] is None:
+        raise AssertionError("what is done has a job")
+    return made["job"]
 
 
 def _one(rows: Sequence[Settlement], wanted: str) -> Settlement:

@@ -151,15 +151,13 @@ class Content(Transport):
         """Return what was brought in and taken out, the newest first."""
         return self._get(list[Delivery], f"/pairings/{pairing}/imports/{import_id}/deliveries")
 
-    def plan_undo(self, pairing: str, import_id: str) -> list[dict[str, str]]:
-        """Say what undoing the last delivery would take out, and what stays and why."""
-        return self._post(
-            list[dict[str, str]], f"/pairings/{pairing}/imports/{import_id}/undo", {"dry_run": True}
-        )
-
-    def undo(self, pairing: str, import_id: str) -> Delivery:
-        """Take out what the last delivery brought."""
-        return self._post(Delivery, f"/pairings/{pairing}/imports/{import_id}/undo", {})
+    def last_delivery(self, pairing: str, import_id: str) -> Delivery | None:
+        """Return what was brought in last and not taken out since, None where nothing is. It is
+        undone by its job's id (``undo_operation``).
+        """
+        rows = self.deliveries(pairing, import_id)
+        gone = {each["undoes"] for each in rows if each["job"]["state"] == "done"}
+        return next((each for each in rows if not each["undoes"] and each["id"] not in gone), None)
 
     def write_cartridge(
         self, pairing: str, import_id: str, profile: str = "full", **order: Any

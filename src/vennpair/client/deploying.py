@@ -49,24 +49,6 @@ class Deploying(Transport):
         """Yield the rollouts of a pairing, the newest first, without their steps."""
         return self._list(Rollout, f"/pairings/{pairing}/rollouts")
 
-    def stop_rollout(self, pairing: str, rollout: str) -> Rollout:
-        """Stop a rollout; what is in flight is finished first."""
-        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/stop", {})
-
-    def retry_rollout(self, pairing: str, rollout: str) -> Rollout:
-        """Do again just what could not be done."""
-        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/retry", {})
-
-    def plan_rollout_undo(self, pairing: str, rollout: str) -> list[dict[str, str]]:
-        """Say what undoing would take out, and what stays and why."""
-        return self._post(
-            list[dict[str, str]], f"/pairings/{pairing}/rollouts/{rollout}/undo", {"dry_run": True}
-        )
-
-    def undo_rollout(self, pairing: str, rollout: str) -> Rollout:
-        """Undo a rollout, what learners have worked with aside."""
-        return self._post(Rollout, f"/pairings/{pairing}/rollouts/{rollout}/undo", {})
-
     def write_links(self, pairing: str, items: Sequence[str], target: Path, **sheet: Any) -> None:
         """Save the links as a thin cartridge to upload.
 

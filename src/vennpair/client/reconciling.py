@@ -152,16 +152,6 @@ class Reconciling(Transport):
         """Put a proposal aside."""
         return self._post(Settlement, f"/pairings/{pairing}/settlements/{settlement}/dismiss", {})
 
-    def undo_settlement(
-        self, pairing: str, settlement: str, *, dry_run: bool = False
-    ) -> SettlementPreview:
-        """Put back exactly what stood before a settlement."""
-        return self._post(
-            SettlementPreview,
-            f"/pairings/{pairing}/settlements/{settlement}/undo",
-            {"dry_run": dry_run},
-        )
-
     def cell(self, pairing: str, placement: str, learner: str) -> CellStory:
         """Return the story of one cell."""
         return self._get(CellStory, f"/pairings/{pairing}/placements/{placement}/cells/{learner}")

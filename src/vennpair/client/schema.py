@@ -492,12 +492,6 @@ class Drift(TypedDict):
     breaks: str
 
 
-class DryRunRequest(TypedDict):
-    """Whether only to show what would be done."""
-
-    dry_run: NotRequired[bool]
-
-
 class Entry(TypedDict):
     """A row of the outline: what it is, what was understood of it, and what became of it.
     ``points`` is exact text.
@@ -1661,17 +1655,6 @@ class Released(TypedDict):
     released: int
 
 
-class Removal(TypedDict):
-    """What undoing does with one entry.
-    ``why`` is empty where it is taken out, else the reason that it stays.
-    """
-
-    id: str
-    title: str
-    kind: str
-    why: str
-
-
 class RenameRequest(TypedDict):
     """New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
     {number}.
@@ -2206,27 +2189,6 @@ class UndoOperationRequest(TypedDict):
     """Whether only to say what undoing would do."""
 
     dry_run: NotRequired[bool]
-
-
-class UndoRequest(TypedDict):
-    """Which delivery to undo; left out: the last one."""
-
-    delivery: NotRequired[str]
-    dry_run: NotRequired[bool]
-
-
-class UndoRolloutRequest(TypedDict):
-    """Whether only to say what undoing would do."""
-
-    dry_run: NotRequired[bool]
-
-
-class Undoing(TypedDict):
-    """What undoing does with one link; ``why`` says why it stays."""
-
-    title: str
-    does: str
-    why: str
 
 
 class Use(TypedDict):

@@ -8,6 +8,7 @@ a single httpx pool does not.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import nullcontext
 from dataclasses import dataclass, replace
 from typing import IO, Any
 
@@ -81,8 +82,29 @@ def call(
     Raises OutsideError for anything but 2xx, and, before anything is sent, while ``patience`` waits
     for the end of a pause.
     """
+    with patience.turn() if patience is not None else nullcontext():
+        answer, failure = _answered(method, url, who, headers, body, fields, seconds)
+    if failure is not None:
+        if patience is not None:
+            patience.note(failure)
+        raise OutsideError(failure)
     if patience is not None:
-        patience.check()
+        patience.answered()
+    return answer
+
+
+def _answered(
+    method: str,
+    url: str,
+    who: str,
+    headers: dict[str, str] | None,
+    body: bytes | IO[bytes] | None,
+    fields: dict[str, str] | None,
+    seconds: float,
+) -> tuple[Answer, Failure | None]:
+    """Return the answer, and what is wrong with anything but 2xx. Raises OutsideError where no
+    whole answer came.
+    """
     form = {"fields": fields, "encode_multipart": False} if fields is not None else {"body": body}
     usual = FILE_SECONDS if hasattr(body, "read") else TOTAL_SECONDS
     with within(seconds or usual) as deadline:
@@ -103,19 +125,12 @@ def call(
                 "Tell the administrator; this is not a normal answer.",
             )
         )
+    lower = {key.lower(): value for key, value in response.headers.items()}
+    answer, failure = Answer(response.status, lower, data), None
     if not 200 <= response.status < 300:
-        failure = failure_of_status(
-            response.status,
-            who,
-            _words(data),
-            _retry_after(response.headers.get("Retry-After")),
-        )
-        if patience is not None:
-            patience.note(failure)
-        raise OutsideError(failure)
-    return Answer(
-        response.status, {key.lower(): value for key, value in response.headers.items()}, data
-    )
+        wait = _retry_after(lower.get("retry-after"))
+        failure = failure_of_status(response.status, who, _words(data), wait)
+    return answer, failure
 
 
 def _unanswered(

@@ -1,34 +1,32 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { planUndo, undoOperation } from '@/steps/operations/operations'
 
 const props = defineProps<{ pairing: string; made: string }>()
 const emit = defineEmits<{ close: []; begun: [job: string] }>()
-const path = computed(() => ({ pairing_pk: props.pairing, id: props.made }))
+const last = ref('')
 const look = useMutation({
-  mutationFn: async () =>
-    (await answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/undo', {
-        params: { path: path.value },
-        body: { dry_run: true },
+  mutationFn: async () => {
+    const rows = (await answered(
+      api.GET('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+        params: { path: { pairing_pk: props.pairing, id: props.made } },
       }),
-    )) as unknown as Schemas['Removal'][],
+    )) as unknown as Schemas['Delivery'][]
+    const gone = rows.filter((row) => row.job.state === 'done').map((row) => row.undoes)
+    last.value = rows.find((row) => !row.undoes && !gone.includes(row.id))?.job.id ?? ''
+    return last.value ? planUndo(last.value) : []
+  },
 })
 const undo = useMutation({
-  mutationFn: async () =>
-    (await answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/undo', {
-        params: { path: path.value },
-        body: { dry_run: false },
-      }),
-    )) as unknown as Schemas['Delivery'],
+  mutationFn: () => undoOperation(last.value),
   onSuccess: (begun) => {
-    emit('begun', begun.job.id)
+    emit('begun', begun.id)
     emit('close')
   },
 })
@@ -53,7 +51,7 @@ const staying = computed(() => look.data.value?.filter((each) => each.why) ?? []
         >.
       </p>
       <ul v-if="staying.length">
-        <li v-for="each in staying.slice(0, 8)" :key="each.id">
+        <li v-for="(each, index) in staying.slice(0, 8)" :key="index">
           {{ each.title }} <span class="soft">stays: {{ each.why }}</span>
         </li>
       </ul>

@@ -14,9 +14,7 @@ const { job, running } = useJob(jobId, ref(props.rollout.pairing))
 const stop = useMutation({
   mutationFn: () =>
     answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/rollouts/{id}/stop', {
-        params: { path: { pairing_pk: props.rollout.pairing, id: props.rollout.id } },
-      }),
+      api.POST('/api/v1/operations/{id}/stop', { params: { path: { id: props.rollout.job.id } } }),
     ),
 })
 const doing = computed(

@@ -48,6 +48,24 @@ export const stepsQuery = (operation: string, done: number) =>
     },
   })
 
+/** Say what undoing an operation would do, and what stays and why. */
+export const planUndo = async (operation: string) =>
+  (await answered(
+    api.POST('/api/v1/operations/{id}/undo', {
+      params: { path: { id: operation } },
+      body: { dry_run: true },
+    }),
+  )) as unknown as Schemas['Reversal'][]
+
+/** Undo what is safe to undo of an operation; return the operation that does it. */
+export const undoOperation = async (operation: string) =>
+  (await answered(
+    api.POST('/api/v1/operations/{id}/undo', {
+      params: { path: { id: operation } },
+      body: { dry_run: false },
+    }),
+  )) as unknown as Operation
+
 /** Return what may be done with one operation; everything of its pairing is read again after it. */
 export function useOperation(operation: Ref<Operation>) {
   const client = useQueryClient()
@@ -68,17 +86,9 @@ export function useOperation(operation: Ref<Operation>) {
     mutationFn: () => answered(api.POST('/api/v1/operations/{id}/retry', path.value)),
     onSuccess: changed,
   })
-  const look = useMutation({
-    mutationFn: async () =>
-      (await answered(
-        api.POST('/api/v1/operations/{id}/undo', { ...path.value, body: { dry_run: true } }),
-      )) as unknown as Schemas['Reversal'][],
-  })
+  const look = useMutation({ mutationFn: () => planUndo(operation.value.id) })
   const undo = useMutation({
-    mutationFn: async () =>
-      (await answered(
-        api.POST('/api/v1/operations/{id}/undo', { ...path.value, body: { dry_run: false } }),
-      )) as unknown as Operation,
+    mutationFn: () => undoOperation(operation.value.id),
     onSuccess: () => {
       look.reset()
       changed()

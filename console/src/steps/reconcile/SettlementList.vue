@@ -8,6 +8,7 @@ import { inZone } from '@/logic/dates'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { planUndo, undoOperation } from '@/steps/operations/operations'
 import { settlementsQuery } from './queries'
 
 /** What was settled, each with its undo; and what an assistant proposes. */
@@ -25,14 +26,11 @@ const follow = (found: Schemas['Job'] | null | undefined) => {
   client.invalidateQueries({ queryKey: ['pairing', id.value] })
 }
 const undo = useMutation({
-  mutationFn: (settlement: string) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', {
-        ...path(settlement),
-        body: { dry_run: false },
-      }),
+  mutationFn: (row: Schemas['SettlementLine']) => undoOperation(row.job!.id),
+  onSuccess: async (begun) =>
+    follow(
+      await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: begun.id } } })),
     ),
-  onSuccess: (made) => follow(made.settlement?.job),
 })
 const carry = useMutation({
   mutationFn: (settlement: string) =>
@@ -48,14 +46,8 @@ const dismiss = useMutation({
 })
 const asked = ref<string>()
 const seen = useMutation({
-  mutationFn: (settlement: string) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/undo', {
-        ...path(settlement),
-        body: { dry_run: true },
-      }),
-    ),
-  onSuccess: (_, settlement) => (asked.value = settlement),
+  mutationFn: (row: Schemas['SettlementLine']) => planUndo(row.job!.id),
+  onSuccess: (_, row) => (asked.value = row.id),
 })
 const words = (row: Schemas['SettlementLine']) => {
   const count = Object.values(row.counts).reduce((sum, each) => sum + each, 0)
@@ -97,16 +89,16 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
         <span>{{ words(row) }}, {{ what(row) }}{{ row.made_by ? `, by ${row.made_by}` : '' }}</span>
         <span v-if="undoable(row)" class="push row">
           <template v-if="asked === row.id && seen.data.value">
-            <span>Puts back {{ many(seen.data.value.writes, 'value') }}.</span>
+            <span>Takes back {{ many(seen.data.value.length, 'finding') }}.</span>
             <NButton
               size="tiny"
               type="primary"
               :loading="undo.isPending.value"
-              @click="undo.mutate(row.id)"
+              @click="undo.mutate(row)"
               >Undo it</NButton
             >
           </template>
-          <NButton v-else size="tiny" quaternary @click="seen.mutate(row.id)"
+          <NButton v-else size="tiny" quaternary @click="seen.mutate(row)"
             >Undo…<span class="sr-only">
               what was settled {{ inZone(row.made_at, zone) }}</span
             ></NButton

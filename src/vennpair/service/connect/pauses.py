@@ -1,4 +1,5 @@
-"""Pauses that other systems asked for, told from process to process through the database.
+"""Pauses that other systems asked for, and how many calls at once they bear, told from process to
+process through the database.
 
 PostgreSQL's NOTIFY carries them: what one worker learns from a 429 all web processes and workers
 know within milliseconds, on whatever machine. Calls run in threads without the database, so the
@@ -32,22 +33,22 @@ def patience_of(key: Any, who: str) -> Patience:
     global _listening
     with _lock:
         if str(key) not in _known:
-            _known[str(key)] = Patience(who, lambda until: _tell(str(key), until))
+            _known[str(key)] = Patience(who, lambda until, width: _tell(str(key), until, width))
         if not _listening:
             _listening = True
             threading.Thread(target=_listen, daemon=True, name="pauses").start()
         return _known[str(key)]
 
 
-def _tell(key: str, until: datetime) -> None:
+def _tell(key: str, until: datetime, width: float) -> None:
     """Tell all processes, from a thread with a connection of its own."""
-    threading.Thread(target=_notify, args=(key, until), daemon=True, name="pause").start()
+    threading.Thread(target=_notify, args=(key, until, width), daemon=True, name="pause").start()
 
 
-def _notify(key: str, until: datetime) -> None:
+def _notify(key: str, until: datetime, width: float) -> None:
     try:
         with _connected() as own:
-            payload = json.dumps({"of": key, "until": until.isoformat()})
+            payload = json.dumps({"of": key, "until": until.isoformat(), "width": width})
             own.execute("SELECT pg_notify(%s, %s)", (CHANNEL, payload))
     except psycopg.Error as error:
         log.warning("a pause could not be told to other processes: %s", error)
@@ -71,7 +72,7 @@ def _learn(payload: str) -> None:
     with _lock:
         patience = _known.get(told["of"])
     if patience is not None:
-        patience.learn(datetime.fromisoformat(told["until"]))
+        patience.learn(datetime.fromisoformat(told["until"]), told["width"])
 
 
 def _connected() -> psycopg.Connection[Any]:

@@ -31,7 +31,8 @@ class Carrier:
     """Carries out the steps of one rollout. ``folders`` gives a new folder's id by its key,
     ``columns`` a column's URL by its resource id.
 
-    ``scored`` are the placements for which scores have come before.
+    ``scored`` are the placements for which scores have come before, ``titles`` those of the links
+    that stand, by placement, where a page is to hold them.
     """
 
     gateway: PlatformGateway
@@ -39,6 +40,7 @@ class Carrier:
     folders: dict[str, str] = field(default_factory=dict)
     columns: dict[str, str] = field(default_factory=dict)
     scored: set[Any] = field(default_factory=set)
+    titles: dict[str, str] = field(default_factory=dict)
 
     def call(self, step: Step) -> Settle:
         """Make the outside call of a step. Raises OutsideError."""
@@ -211,13 +213,7 @@ class Carrier:
     def _page(self, step: Step) -> Settle:
         """Add the links to a page's text, those that are not in it yet."""
         page = step.facts["page"]
-        text = self.gateway.html(self.outline_url, page)
-        titles = {
-            str(each.pk): each.title
-            for each in self.rollout.pairing.placements.filter(
-                pk__in=step.facts["placements"], state=Placement.State.PLACED
-            )
-        }
+        text, titles = self.gateway.html(self.outline_url, page), self.titles
         lines = [
             f'<p><a href="{_reference(key)}">{html.escape(titles[key])}</a></p>'
             for key in step.facts["placements"]

@@ -157,25 +157,6 @@ class DeliverySerializer(serializers.ModelSerializer[Delivery]):
         return report_of(delivery) if delivery.job.unfinished else delivery.job.message
 
 
-class UndoSerializer(serializers.Serializer[Any]):
-    """Which delivery to undo; left out: the last one."""
-
-    delivery = serializers.UUIDField(required=False)
-    dry_run = serializers.BooleanField(default=False)
-
-
-class RemovalSerializer(serializers.Serializer[Any]):
-    """What undoing does with one entry.
-
-    ``why`` is empty where it is taken out, else the reason that it stays.
-    """
-
-    id = serializers.CharField(source="entry.pk")
-    title = serializers.CharField(source="entry.shown_title")
-    kind = serializers.CharField(source="entry.kind")
-    why = serializers.CharField()
-
-
 class WrittenSerializer(serializers.ModelSerializer[Written]):
     """A cartridge that was written; ``package`` is where its bytes can be had, null until it is
     done.

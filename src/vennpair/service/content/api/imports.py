@@ -19,19 +19,16 @@ from vennpair.service.content.actions.plan_delivery import plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.actions.start_import import start_import
 from vennpair.service.content.actions.stop_import import stop_import
-from vennpair.service.content.actions.undo_delivery import plan_undo, start_undo
 from vennpair.service.content.actions.write_cartridge import start_writing
 from vennpair.service.content.api.deliveries import (
     DeliveryPlanSerializer,
     DeliverySerializer,
     NewDeliverySerializer,
     NewWrittenSerializer,
-    RemovalSerializer,
-    UndoSerializer,
     WrittenSerializer,
     order_of,
 )
-from vennpair.service.content.models import Delivery, Import, Written
+from vennpair.service.content.models import Import, Written
 from vennpair.service.content.queries import imports_listed
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.api.jobs import JobSerializer
@@ -160,31 +157,6 @@ class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing)
                 many=True,
             ).data
         )
-
-    @extend_schema(
-        request=UndoSerializer,
-        responses={200: RemovalSerializer(many=True), 202: DeliverySerializer},
-    )
-    @action(detail=True, methods=["post"], pagination_class=None)
-    def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Take out what a delivery brought (the last one unless named), except what was used or
-        changed since.
-        """
-        made = self.get_object()
-        require_instructor(self.user, made.pairing.shell)
-        asked = read(UndoSerializer, request)
-        brought = made.deliveries.filter(job__undoes=None).select_related(
-            "import_of__pairing__shell__platform"
-        )
-        wanted = asked.get("delivery")
-        delivery: Delivery = (
-            get_object_or_404(brought, pk=wanted)
-            if wanted
-            else get_object_or_404(brought.order_by("-made_at")[:1])
-        )
-        if asked["dry_run"]:
-            return Response(RemovalSerializer(plan_undo(delivery), many=True).data)
-        return Response(DeliverySerializer(start_undo(delivery, self.user)).data, status=202)
 
     @extend_schema(request=NewWrittenSerializer, responses={202: WrittenSerializer})
     @action(detail=True, methods=["post"], pagination_class=None)

@@ -113,6 +113,10 @@ class _Carrying:
     def late(self, *kinds: str) -> None:
         """Do one after another what needs all the rest to stand."""
         for step in self._open(*kinds):
+            if step.kind == "page":
+                wanted = self.rollout.pairing.placements.filter(pk__in=step.facts["placements"])
+                titles = wanted.placed().values_list("pk", "title")
+                self.carrier.titles = {str(key): title for key, title in titles}
             self._fly(Line([step]), {})
 
     def _open(self, *kinds: str) -> list[Step]:

@@ -1,10 +1,10 @@
-"""Rollouts: planned, started, stopped, done again, undone; the shell's outline; what travels."""
+"""Rollouts: planned, started, looked at; the shell's outline; what travels."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Count, Q, QuerySet
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -16,7 +16,6 @@ from rest_framework.response import Response
 from vennpair.core.deploy.travels import route_of, what_travels
 from vennpair.service.deploy.actions.plan_deploy import plan_deploy
 from vennpair.service.deploy.actions.start_rollout import start_rollouts
-from vennpair.service.deploy.actions.undo_rollout import Undoing, plan_undo, start_undo
 from vennpair.service.deploy.actions.write_links import write_links
 from vennpair.service.deploy.api.sheets import (
     NewRolloutSerializer,
@@ -28,11 +27,12 @@ from vennpair.service.deploy.ground import offers_of
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.web.reading import read, the_one
-from vennpair.service.pair.actions.change_operation import retry_operation, stop_operation
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import pairings_for, require_instructor, require_instructors
+
+LEFT = [Step.State.FAILED, Step.State.CANCELLED]
 
 
 class StepSerializer(serializers.ModelSerializer[Step]):
@@ -75,9 +75,10 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 
     def get_failed(self, rollout: Rollout) -> int:
         """Return how many steps could not be done, or were not begun."""
-        return sum(
-            step.state in {Step.State.FAILED, Step.State.CANCELLED} for step in rollout.steps.all()
-        )
+        counted: int | None = getattr(rollout, "left", None)
+        if counted is None:
+            return sum(step.state in LEFT for step in rollout.steps.all())
+        return counted
 
     def get_undone(self, rollout: Rollout) -> bool:
         """Say whether it was undone."""
@@ -97,20 +98,6 @@ class StartedSerializer(serializers.Serializer[Any]):
     """The rollouts that were started, one a shell."""
 
     rollouts = WholeRolloutSerializer(many=True)
-
-
-class UndoRolloutSerializer(serializers.Serializer[Any]):
-    """Whether only to say what undoing would do."""
-
-    dry_run = serializers.BooleanField(default=False)
-
-
-class UndoingSerializer(serializers.Serializer[Any]):
-    """What undoing does with one link; ``why`` says why it stays."""
-
-    title = serializers.CharField(source="placement.title")
-    does = serializers.CharField()
-    why = serializers.CharField()
 
 
 class NodeSerializer(serializers.Serializer[Any]):
@@ -158,12 +145,15 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
 
     def in_pairing(self) -> QuerySet[Rollout]:
         """Return the pairing's rollouts, the newest first."""
-        return (
+        rows = (
             self.pairing()
             .rollouts.select_related("job", "pairing__shell")
-            .prefetch_related("steps__placement", "job__undone_by")
+            .prefetch_related("job__undone_by")
             .order_by("-made_at")
         )
+        if self.action == "list":
+            return rows.annotate(left=Count("steps", filter=Q(steps__state__in=LEFT)))
+        return rows.prefetch_related("steps__placement")
 
     @extend_schema(
         request=NewRolloutSerializer, responses={200: PlansSerializer, 202: StartedSerializer}
@@ -185,35 +175,6 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
         return Response(
             StartedSerializer({"rollouts": start_rollouts(planned, self.user)}).data, status=202
         )
-
-    @extend_schema(request=None, responses={202: WholeRolloutSerializer})
-    @action(detail=True, methods=["post"])
-    def stop(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Stop; what is in flight is finished first."""
-        stop_operation(self.get_object().job, self.user)
-        return Response(WholeRolloutSerializer(self.get_object()).data, status=202)
-
-    @extend_schema(request=None, responses={202: WholeRolloutSerializer})
-    @action(detail=True, methods=["post"])
-    def retry(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Do again just what could not be done."""
-        retry_operation(self.get_object().job, self.user)
-        return Response(WholeRolloutSerializer(self.get_object()).data, status=202)
-
-    @extend_schema(
-        request=UndoRolloutSerializer,
-        responses={200: UndoingSerializer(many=True), 202: WholeRolloutSerializer},
-    )
-    @action(detail=True, methods=["post"], pagination_class=None)
-    def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Undo while no learner has worked; with ``dry_run`` say what would happen."""
-        asked = read(UndoRolloutSerializer, request)
-        rollout = self.get_object()
-        require_instructor(self.user, rollout.pairing.shell)
-        if asked["dry_run"]:
-            rows: list[Undoing] = plan_undo(rollout)
-            return Response(UndoingSerializer(rows, many=True).data)
-        return Response(WholeRolloutSerializer(start_undo(rollout, self.user)).data, status=202)
 
     @extend_schema(
         request=NewRolloutSerializer,

@@ -1,4 +1,4 @@
-"""Settling findings: what it would write, carrying it out, proposals, and taking it back."""
+"""Settling findings: what it would write, carrying it out, and proposals."""
 
 from __future__ import annotations
 
@@ -20,12 +20,11 @@ from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.plan_settling import Wanted, plan_settling
-from vennpair.service.reconcile.actions.plan_undo import is_reversible, plan_undo
+from vennpair.service.reconcile.actions.plan_undo import is_reversible
 from vennpair.service.reconcile.actions.start_settling import (
     carry_out_proposal,
     dismiss_proposal,
     start_settling,
-    start_undo,
 )
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.settled import UNDO
@@ -155,12 +154,6 @@ class SettleSerializer(serializers.Serializer[Any]):
     dry_run = serializers.BooleanField(default=False)
 
 
-class DryRunSerializer(serializers.Serializer[Any]):
-    """Whether only to show what would be done."""
-
-    dry_run = serializers.BooleanField(default=False)
-
-
 def writes(step: SettleStep) -> bool:
     """Say whether a step writes to the gradebook."""
     return (
@@ -173,7 +166,7 @@ def writes(step: SettleStep) -> bool:
 class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Settlements and proposals, newest first."""
 
-    assistants_may = frozenset({"create", "dismiss", "undo"})
+    assistants_may = frozenset({"create", "dismiss"})
     queryset = Settlement.objects.none()
     ordering = ("-made_at", "-pk")
 
@@ -224,18 +217,6 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
     def dismiss(self, request: Request, pairing_pk: str, pk: str) -> Response:
         """Put a proposal aside."""
         return Response(SettlementSerializer(dismiss_proposal(self.get_object(), self.user)).data)
-
-    @extend_schema(request=DryRunSerializer, responses=SettlementPreviewSerializer)
-    @action(detail=True, methods=["post"])
-    def undo(self, request: Request, pairing_pk: str, pk: str) -> Response:
-        """Put back exactly what stood before, or show what that would write."""
-        made = self.get_object()
-        asked = read(DryRunSerializer, request)
-        steps = plan_undo(made)
-        return _answer(
-            steps,
-            None if asked["dry_run"] else start_undo(made, steps, self.user),
-        )
 
 
 def _answer(steps: Sequence[SettleStep], made: Settlement | None) -> Response:
