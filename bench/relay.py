@@ -34,7 +34,7 @@ from vennpair.service.connect.models import Institution, Platform, Publisher, Us
 from vennpair.service.content.models import Item
 from vennpair.service.content.models import Placement
 from vennpair.service.lti.models import ServiceToken
-from vennpair.service.lti.second_hop import digest
+from vennpair.service.lti.publisher_launch import digest
 from vennpair.service.pair.models import *
 from vennpair.service.relay.models import Cell, LedgerEntry
 platform = Platform.objects.create(institution=Institution.objects.first(), name='Slow {name}', issuer='{url}', client_id='c', deployment_ids=['d'], authorization_url='{url}/a', token_url='{url}/token', jwks_url='{url}/jwks')

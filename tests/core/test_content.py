@@ -14,9 +14,9 @@ from hypothesis import strategies as st
 from vennpair.core.content.bring import Brought, Wanted, plan_bringing
 from vennpair.core.content.changes import Facts, changes
 from vennpair.core.content.choose import Choice, Wish, choose
+from vennpair.core.content.entry_checks import NO_TROUBLE, Trouble
 from vennpair.core.content.matching import NO_ITEM, Knowledge
 from vennpair.core.content.naming import Named, Renamed, by_pattern, tell_apart
-from vennpair.core.content.troubles import NO_TROUBLE, Trouble
 from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.core.deploy.order import ordered, orders
 from vennpair.standards.cartridge import open_package, read_package

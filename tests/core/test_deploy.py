@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from vennpair.core.deploy.dates import in_course, same_moment, shifted
 from vennpair.core.deploy.order import inserted, settled
 from vennpair.core.deploy.places import NoPlace
-from vennpair.core.deploy.plan import Ground, Plan, plan_rollout
+from vennpair.core.deploy.plan import Plan, ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.core.deploy.titles import BadPattern, renamed, shortened, told_apart
@@ -23,7 +23,9 @@ from vennpair.standards.outline import Node
 
 DUE = "2027-03-12T23:59:00-06:00"
 ZONE = "America/Chicago"
-GROUND = Ground((), ZONE, datetime(2027, 1, 4, tzinfo=UTC), frozenset({"gradebook", "shown_from"}))
+GROUND = ShellSnapshot(
+    (), ZONE, datetime(2027, 1, 4, tzinfo=UTC), frozenset({"gradebook", "shown_from"})
+)
 
 
 def _graded(item: str, **facts: object) -> Candidate:
@@ -35,8 +37,8 @@ def _graded(item: str, **facts: object) -> Candidate:
     )  # type: ignore[arg-type]
 
 
-def _plan(*items: Candidate, ground: Ground = GROUND, **sheet: object) -> Plan:
-    return plan_rollout(items, Sheet(**sheet), ground)  # type: ignore[arg-type]
+def _plan(*items: Candidate, snapshot: ShellSnapshot = GROUND, **sheet: object) -> Plan:
+    return plan_rollout(items, Sheet(**sheet), snapshot)  # type: ignore[arg-type]
 
 
 def _codes(plan: Plan) -> list[str]:
@@ -52,7 +54,7 @@ def test_what_stands_stays_and_the_rest_is_made_in_the_publisher_s_order() -> No
         _graded("b", position=2),
         _graded("a", position=1, standing=there),
         folder="Homework",
-        ground=replace(GROUND, outline=(Node("f1", "Homework", "folder"),)),
+        snapshot=replace(GROUND, outline=(Node("f1", "Homework", "folder"),)),
     )
     assert [(row.item, row.action, row.folder, row.target.points) for row in plan.rows] == [
         ("a", "same", "f1", Decimal(10)),
@@ -114,14 +116,14 @@ def test_each_unit_goes_into_the_folder_of_its_name_and_missing_ones_are_made_on
         into="unit",
         folder="Homework",
         folders={"Unit 3": "Week 3"},
-        ground=replace(GROUND, outline=outline),
+        snapshot=replace(GROUND, outline=outline),
     )
     assert [row.folder for row in inside.rows] == ["u1", "new-1", "new-1", "new-2", "h"]
     assert [(each.title, each.parent) for each in inside.folders] == [
         ("Unit 2", "h"),
         ("Week 3", "h"),
     ]
-    anywhere = _plan(*items[1:2], into="unit", ground=replace(GROUND, outline=outline))
+    anywhere = _plan(*items[1:2], into="unit", snapshot=replace(GROUND, outline=outline))
     assert [row.folder for row in anywhere.rows] == ["other"]
 
 
@@ -132,28 +134,28 @@ def test_headings_and_pages_are_places_too_and_a_missing_one_is_refused() -> Non
         Node("x", "X", "page", "f", 1),
         Node("h2", "Week 2", "heading", "f", 2),
     )
-    ground = replace(GROUND, outline=outline)
+    snapshot = replace(GROUND, outline=outline)
     assert (
-        _plan(_graded("a"), into="heading", folder="week 1", ground=ground).after,
-        _plan(_graded("a"), into="heading", folder="Week 2", ground=ground).after,
+        _plan(_graded("a"), into="heading", folder="week 1", snapshot=snapshot).after,
+        _plan(_graded("a"), into="heading", folder="Week 2", snapshot=snapshot).after,
     ) == ("x", "h2")
-    paged = _plan(_graded("a"), into="page", folder="X", ground=ground)
+    paged = _plan(_graded("a"), into="page", folder="X", snapshot=snapshot)
     assert (paged.page, paged.after, paged.rows[0].folder) == ("x", "x", "f")
     with pytest.raises(NoPlace, match="no page"):
-        _plan(_graded("a"), into="page", folder="gone", ground=ground)
+        _plan(_graded("a"), into="page", folder="gone", snapshot=snapshot)
 
 
 def test_a_shown_link_in_a_hidden_folder_is_said_before() -> None:
     outline = (Node("h", "Later", "folder", visible=False), Node("u", "Unit 1", "folder", "h"))
     assert "hidden_folder" in _codes(
-        _plan(_graded("a", unit="Unit 1"), into="unit", ground=replace(GROUND, outline=outline))
+        _plan(_graded("a", unit="Unit 1"), into="unit", snapshot=replace(GROUND, outline=outline))
     )
     assert "hidden_folder" not in _codes(
         _plan(
             _graded("a", unit="Unit 1"),
             into="unit",
             visible=False,
-            ground=replace(GROUND, outline=outline),
+            snapshot=replace(GROUND, outline=outline),
         )
     )
 
@@ -205,7 +207,7 @@ def test_titles_are_renamed_shortened_and_told_apart_before_anything_happens() -
         "title_equal",
     ]
     assert _codes(
-        _plan(_graded("a", title="Sketch"), ground=replace(GROUND, titles=("Sketch",)))
+        _plan(_graded("a", title="Sketch"), snapshot=replace(GROUND, titles=("Sketch",)))
     ) == ["title_equal"]
     empty = _plan(_graded("a"), wishes={"a": Wish(title="  ")})
     assert ([row.action for row in empty.rows], _codes(empty)) == (["leave_out"], ["title_empty"])

@@ -8,10 +8,10 @@ from typing import Any
 
 import pytest
 
+from vennpair.core.deploy.capabilities import Offers, route_of, what_travels
 from vennpair.core.deploy.drift import Deployed, ShellNow, find_drifts
+from vennpair.core.deploy.learner_check import Met, judge, with_alike
 from vennpair.core.deploy.target import Candidate, Standing, Target
-from vennpair.core.deploy.travels import Offers, route_of, what_travels
-from vennpair.core.deploy.walk import Met, judge, with_alike
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.outline import Node

@@ -11,7 +11,7 @@ from tests.gateways.server import Server
 
 from vennpair.gateways.addresses import LOOPBACK, Inside, addresses_of, allow_only
 from vennpair.gateways.http import OutsideError, call, visit
-from vennpair.gateways.visitor import walk
+from vennpair.gateways.launch_client import walk
 
 
 @pytest.fixture

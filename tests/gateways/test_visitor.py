@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from tests.gateways.server import Server
 
-from vennpair.gateways.visitor import LARGEST_PAGE, MOST_HOPS, walk
+from vennpair.gateways.launch_client import LARGEST_PAGE, MOST_HOPS, walk
 
 HTML = {"Content-Type": "text/html; charset=utf-8"}
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import signal
+import uuid
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 
@@ -174,6 +176,51 @@ def test_of_two_that_are_asked_for_in_one_moment_one_is_begun(
     assert len(begun) == 1, answers
     until_job(venn, begun[0], "done")
     until(lambda: not list(venn.operations(pairing, "going")), lambda: answers)
+
+
+def test_a_job_that_ends_its_worker_again_and_again_is_set_aside(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
+    _, pairing = new_pairing("HYD 210-END")
+    world.end("worker", signal.SIGKILL)
+    try:
+        job = venn.compare(pairing)["job"]
+        at_service.note_starts(world, job["id"], 5)
+    finally:
+        world.start_worker()
+    with pytest.raises(Refusal, match="begun 5 times"):
+        venn.wait(job)
+    assert "was set aside" in next(venn.notices())["sentence"]
+    venn.wait(venn.compare(pairing)["job"])
+
+
+def test_a_lost_answer_is_not_asked_for_by_doing_it_again(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
+    _, pairing = new_pairing("HYD 210-LOST")
+    path, headers = f"/pairings/{pairing}/comparisons", {"Idempotency-Key": uuid.uuid4().hex}
+    begun = venn._http.request("POST", path, json={}, headers=headers)
+    assert begun.status_code == 202
+    assert at_service.forget_answer(world, headers["Idempotency-Key"]) == (True, 1)
+    again = venn._http.request("POST", path, json={}, headers=headers)
+    assert (again.status_code, again.json()["code"]) == (409, "done_already")
+    undone = {"Idempotency-Key": uuid.uuid4().hex}
+    at_service.claim_answer(world, undone["Idempotency-Key"], headers["Idempotency-Key"])
+    assert venn._http.request("POST", path, json={}, headers=undone).status_code == 202
+
+
+def test_twenty_who_import_one_file_at_once_read_it_once(
+    world: World, venn: VennPair, new_pairing: NewPairing
+) -> None:
+    sides, pairing = new_pairing("HYD 210-TWENTY")
+    folder = world.home / "twenty"
+    world.manage("press", "write_cartridges", sides.course, str(folder))
+    file = next(iter(sorted(folder.glob("*.imscc"))))
+    package = venn.send_package(pairing, file)["id"]
+    with ThreadPoolExecutor(20) as threads:
+        made = list(threads.map(lambda _: venn.start_import(pairing, package), range(20)))
+    assert len({each["job"]["id"] for each in made}) <= 2  # a second one, if the first was quick
+    venn.wait(made[0]["job"])
 
 
 def test_a_lock_is_not_believed_once_its_session_is_gone(world: World) -> None:

@@ -46,6 +46,8 @@ mine POST /accounts/{id}/confirm
 mine POST /accounts/{id}/look
 own GET /agreement
 own POST /agreement
+rule GET /audit
+rule GET /audit/export
 rule GET /connections/health
 rule one GET /connections/invitations/{id}
 rule GET /connections/keys

@@ -265,3 +265,13 @@ def test_a_platform_whose_keys_never_come_delays_no_other_s_launch(
         stuck.release.set()
         assert all(each.result() >= 400 for each in held)
     stuck.close()
+
+
+def test_only_registered_platforms_may_frame_a_page(world: World) -> None:
+    page = httpx.get(f"{world.url('vennpair')}/")
+    around = page.headers["content-security-policy"].partition("frame-ancestors ")[2].split()
+    assert {"'self'", world.url("campus")} <= set(around)
+    assert "*" not in around
+    answer = httpx.get(f"{world.url('vennpair')}/api/v1/health")
+    assert answer.headers["content-security-policy"].endswith("frame-ancestors 'none'")
+    assert httpx.get(f"{world.url('vennpair')}/.well-known/security.txt").status_code == 404

@@ -171,7 +171,7 @@ def let_due_dates_pass(pairing: str, title: str) -> int:
 
     from vennpair.service.content.models import Placement
     from vennpair.service.relay.models import Cell
-    from vennpair.service.relay.waking import take_up_relays
+    from vennpair.service.relay.scheduling import take_up_relays
 
     now = timezone.now()
     Placement.objects.filter(pairing_id=pairing, title=title).update(due_date=now.isoformat())
@@ -375,7 +375,7 @@ def sweep_relays() -> int:
     """Take up what has come due, as the clock does each minute; return how many pairings."""
     from django.utils import timezone
 
-    from vennpair.service.relay.waking import take_up_relays
+    from vennpair.service.relay.scheduling import take_up_relays
 
     return take_up_relays(timezone.now())
 
@@ -398,3 +398,62 @@ def lose_a_lock() -> tuple[bool, bool]:
         except LockLost:
             return True, True
     return True, False
+
+
+@inside("vennpair")
+def note_starts(job: str, starts: int) -> None:
+    """Let a job have been begun so often without getting on, as if each had killed its worker."""
+    from vennpair.service.kernel.jobs.models import Job
+
+    Job.objects.filter(pk=job).update(starts=starts, stood_at=0, state=Job.State.RUNNING)
+
+
+@inside("vennpair")
+def forget_answer(key: str) -> tuple[bool, int]:
+    """Lose the answer kept for a key, as a process does that ends before it gives it; return
+    whether it is known that it was done, and how many such answers there were.
+    """
+    from vennpair.service.kernel.web.models import KeptAnswer
+
+    rows = KeptAnswer.objects.filter(key=key)
+    return rows.get().acted, rows.update(status=None, body=None)
+
+
+@inside("vennpair")
+def claim_answer(key: str, like: str) -> None:
+    """Let a request with another key have been begun, by a process that ended before it did it."""
+    from vennpair.service.kernel.web.models import KeptAnswer
+
+    kept = KeptAnswer.objects.get(key=like)
+    KeptAnswer.objects.create(user=kept.user, key=key, fingerprint=kept.fingerprint)
+
+
+@inside("vennpair")
+def seal_everything() -> tuple[int, str] | None:
+    """Seal all events of the first institution, and return where its chain is broken."""
+    from datetime import timedelta
+
+    from django.utils import timezone
+
+    from vennpair.service.connect.models import Institution
+    from vennpair.service.kernel.audit.sealing import first_break, seal_trail
+
+    seal_trail(timezone.now() + timedelta(hours=1))
+    return first_break(Institution.objects.order_by("pk")[0].pk)
+
+
+@inside("vennpair")
+def forge_event(number: int) -> tuple[int, str] | None:
+    """Change a sentence of the trail in the database; return what is found, and put it back."""
+    from vennpair.service.connect.models import Institution
+    from vennpair.service.kernel.audit.models import Event
+    from vennpair.service.kernel.audit.sealing import first_break
+
+    institution = Institution.objects.order_by("pk")[0]
+    rows = Event.objects.filter(institution=institution, number=number)
+    sentence = rows.get().sentence
+    rows.update(sentence="Nothing happened.")
+    try:
+        return first_break(institution.pk)
+    finally:
+        rows.update(sentence=sentence)

@@ -12,6 +12,7 @@ import argcomplete
 
 from vennpair import __version__
 from vennpair.cli import (
+    audit,
     connect,
     connections,
     content,
@@ -62,6 +63,7 @@ def parser() -> argparse.ArgumentParser:
         reconcile,
         settle,
         ready,
+        audit,
     ):
         module.add(commands)
     _add_format(top, "text")

@@ -5,20 +5,20 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Iterator
 
-from vennpair.client.connections import Connections
+from vennpair.client.connect import Connections
 from vennpair.client.content import Content
-from vennpair.client.deploying import Deploying
+from vennpair.client.deploy import Deploying
 from vennpair.client.errors import Refusal
-from vennpair.client.operating import Operating
-from vennpair.client.reconciling import Reconciling
-from vennpair.client.relaying import Relaying
+from vennpair.client.operations import Operating
+from vennpair.client.pair import SettingUp
+from vennpair.client.reconcile import Reconciling
+from vennpair.client.relay import Relaying
 from vennpair.client.schema import (
     Job,
     Me,
     Shell,
     Token,
 )
-from vennpair.client.setting_up import SettingUp
 
 _ENDED = {"done", "failed", "cancelled"}
 

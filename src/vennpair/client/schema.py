@@ -150,6 +150,24 @@ class Ask(TypedDict):
     url: str
 
 
+class AuditEvent(TypedDict):
+    """One thing that was done; ``number`` and ``seal`` are its place in the chain, empty for
+    half a minute.
+    """
+
+    id: int
+    at: str
+    actor: str
+    who: str
+    verb: str
+    sentence: str
+    pairing: str | None
+    before: Any | None
+    after: Any | None
+    number: int | None
+    seal: str
+
+
 class Average(TypedDict):
     """A column with a total: its title and points, which graded items and categories count, and
     how they weigh (docs/relaying.md).

@@ -27,6 +27,8 @@ PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
 ALLOWED_RANGES = env.list("VENNPAIR_ALLOWED_RANGES", default=[])
 # How many requests a web process handles at once, as its server was told.
 WEB_THREADS = env.int("VENNPAIR_WEB_THREADS", default=8)
+# Whom to tell of a hole in security, as a mailto: or https: address (RFC 9116).
+SECURITY_CONTACT = env.str("VENNPAIR_SECURITY_CONTACT", default="")
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")

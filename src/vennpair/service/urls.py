@@ -6,6 +6,7 @@ from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
 from vennpair.service.api.nowhere import NoSuchAddress
+from vennpair.service.api.security_txt import security_txt
 from vennpair.service.lti import (
     as_platform,
     as_tool,
@@ -27,6 +28,7 @@ urlpatterns = [
     path("lti/continue/<str:secret>", as_tool.go_on),
     path("lti/register", registration.begin),
     path("lti/register/<str:secret>", registration.invited),
+    path(".well-known/security.txt", security_txt),
     path(".well-known/openid-configuration", registration.configuration),
     path("lti/platform/register", registration.register_tool),
     path("lti/platform/account", as_platform.account),

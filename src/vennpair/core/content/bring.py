@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vennpair.core.content.choose import Choice
-from vennpair.core.content.troubles import Trouble
+from vennpair.core.content.entry_checks import Trouble
 from vennpair.standards.outline import Node
 
 Action = Literal["make", "update", "same", "keep", "leave_out"]

@@ -11,10 +11,10 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from typing import Any
 
+from vennpair.core.content.entry_checks import NO_TROUBLE, Trouble, trouble_of
 from vennpair.core.content.groups import BESIDE, beside_the_outline, group_of
 from vennpair.core.content.matching import NOT_ITS_OWN, Knowledge, LineItemIndex
 from vennpair.core.content.naming import Named, proposed, tell_apart
-from vennpair.core.content.troubles import NO_TROUBLE, Trouble, trouble_of
 from vennpair.standards.cartridge import Cartridge, OutlineRow
 from vennpair.standards.cartridge.model import Descriptor
 

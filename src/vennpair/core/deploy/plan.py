@@ -23,7 +23,7 @@ FIELDS = ("title", "points", "due_at", "category", "visible", "shown_from", "new
 
 
 @dataclass(frozen=True, slots=True)
-class Ground:
+class ShellSnapshot:
     """What one shell holds and offers now.
 
     ``titles`` are those of links that stand there already.
@@ -93,12 +93,12 @@ class Plan:
         return len(self.of("make")) + len(self.of("change"))
 
 
-def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, ground: Ground) -> Plan:
+def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, snapshot: ShellSnapshot) -> Plan:
     """Decide a rollout. Raises NoPlace and BadPattern."""
-    places = Places(ground.outline, sheet)
+    places = Places(snapshot.outline, sheet)
     notices: list[Notice] = []
     rows = [
-        _row(number, each, sheet, ground, places, notices)
+        _row(number, each, sheet, snapshot, places, notices)
         for number, each in enumerate(in_order(candidates, sheet.by), start=1)
     ]
     made = [row for row in rows if row.action == "make"]
@@ -109,8 +109,8 @@ def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, ground: Ground) 
         if each.key in needed
         or any(other.parent == each.key and other.key in needed for other in places.new)
     )
-    notices += _equal_titles(made, ground.titles)
-    categories = _new_categories(rows, ground)
+    notices += _equal_titles(made, snapshot.titles)
+    categories = _new_categories(rows, snapshot)
     return Plan(
         tuple(rows),
         folders,
@@ -147,19 +147,19 @@ def _row(
     number: int,
     each: Candidate,
     sheet: Sheet,
-    ground: Ground,
+    snapshot: ShellSnapshot,
     places: Places,
     notices: list[Notice],
 ) -> Row:
     if (
         each.half
         and each.standing is not None
-        and all(node.id != each.standing.node for node in ground.outline)
+        and all(node.id != each.standing.node for node in snapshot.outline)
     ):
         each = replace(
             each, standing=None, half=False
         )  # what was begun does not stand any more: it is made anew
-    target, said = target_of(each, number, sheet, ground.zone)
+    target, said = target_of(each, number, sheet, snapshot.zone)
     standing = each.standing
     if standing is None and each.brought:
         return Row(each.item, "same", target)
@@ -186,7 +186,7 @@ def _row(
     if standing is not None:
         return _standing(each, standing, target, sheet, places)
     place = places.of(each.unit)
-    notices.extend(_warnings(each, target, ground, place))
+    notices.extend(_warnings(each, target, snapshot, place))
     return Row(each.item, "make", target, place, places.title(place))
 
 
@@ -230,10 +230,10 @@ def _standing(
     return Row(each.item, "change" if changes else "same", wanted, place, title, tuple(changes))
 
 
-def _warnings(each: Candidate, target: Target, ground: Ground, place: str) -> list[Notice]:
+def _warnings(each: Candidate, target: Target, snapshot: ShellSnapshot, place: str) -> list[Notice]:
     said = []
     due, start = read_moment(target.due_at), read_moment(target.shown_from)
-    if due and due < ground.now:
+    if due and due < snapshot.now:
         said.append(
             Notice(
                 "due_past",
@@ -253,7 +253,7 @@ def _warnings(each: Candidate, target: Target, ground: Ground, place: str) -> li
                 "Show it earlier.",
             )
         )
-    if target.shown_from and "shown_from" not in ground.offers:
+    if target.shown_from and "shown_from" not in snapshot.offers:
         said.append(
             Notice(
                 "shown_from_not_offered",
@@ -264,7 +264,7 @@ def _warnings(each: Candidate, target: Target, ground: Ground, place: str) -> li
                 "Show it by hand when the time comes.",
             )
         )
-    around = hidden_around(ground.outline, place) if target.visible else None
+    around = hidden_around(snapshot.outline, place) if target.visible else None
     if around is not None:
         said.append(
             Notice(
@@ -296,10 +296,10 @@ def _equal_titles(made: Sequence[Row], there: Sequence[str]) -> list[Notice]:
     ]
 
 
-def _new_categories(rows: Sequence[Row], ground: Ground) -> tuple[str, ...]:
-    if "gradebook" not in ground.offers:
+def _new_categories(rows: Sequence[Row], snapshot: ShellSnapshot) -> tuple[str, ...]:
+    if "gradebook" not in snapshot.offers:
         return ()
-    known = {each.casefold() for each in ground.categories}
+    known = {each.casefold() for each in snapshot.categories}
     wanted = dict.fromkeys(
         row.target.category
         for row in rows

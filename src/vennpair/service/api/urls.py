@@ -8,6 +8,7 @@ from django.urls import path
 from drf_spectacular.views import SpectacularAPIView
 from rest_framework.routers import SimpleRouter
 
+from vennpair.service.connect.api.audit import AuditViewset
 from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
 from vennpair.service.connect.api.platforms import PlatformViewset
 from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
@@ -35,7 +36,7 @@ from vennpair.service.reconcile.api.files import FileComparisonViewset
 from vennpair.service.reconcile.api.settlements import SettlementViewset
 from vennpair.service.reconcile.api.statements import StatementViewset
 from vennpair.service.relay.api.scores import ScoreViewset, StrayViewset
-from vennpair.service.relay.api.standing import PlatformHealthViewset, RelayViewset
+from vennpair.service.relay.api.status import PlatformHealthViewset, RelayViewset
 from vennpair.service.relay.api.steering import (
     PullViewset,
     ReleaseViewset,
@@ -64,6 +65,7 @@ _TOP: dict[str, Any] = {
     "agreement": AgreementViewset,
     "file-comparisons": FileComparisonViewset,
     "people": PersonViewset,
+    "audit": AuditViewset,
 }
 _OF_PAIRING: dict[str, Any] = {
     "items": ItemViewset,

@@ -13,7 +13,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
 
-from vennpair.service.content.knowledge import limits
+from vennpair.service.content.matching_context import limits
 from vennpair.service.content.models import Entry, Import
 from vennpair.service.content.pages import decoded
 from vennpair.service.content.storage import opened

@@ -131,7 +131,7 @@ class DriftFound(models.Model):
 
 class LearnerCheck(models.Model):
     """Links opened as a test learner: ``rows`` says for each what was found
-    (core/deploy/walk.py).
+    (core/deploy/learner_check.py).
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)

@@ -20,14 +20,14 @@ from django.views.decorators.http import require_GET, require_POST
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.keysets import keys_for
 from vennpair.service.connect.bulkhead import enter
-from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.keys import published_keys, signing_key
 from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.registration_values import OFFERED
 from vennpair.service.deploy.launch_hints import read_hint
 from vennpair.service.lti.models import ServiceToken, UsedAssertion, new_secret
 from vennpair.service.lti.pages import refusal, send_form
 from vennpair.service.lti.picking import pick_claims
-from vennpair.service.lti.second_hop import (
+from vennpair.service.lti.publisher_launch import (
     HOPS,
     digest,
     open_account,

@@ -24,7 +24,7 @@ from vennpair.service.connect.actions.note_launch import note_launch
 from vennpair.service.connect.bulkhead import enter
 from vennpair.service.connect.models import Platform
 from vennpair.service.lti import pages
-from vennpair.service.lti.arrive import arrive
+from vennpair.service.lti.launch_routing import arrive
 from vennpair.service.lti.models import LaunchState, Ticket
 from vennpair.service.lti.picking import arrive_to_pick
 from vennpair.service.lti.reviewing import arrive_to_review

@@ -18,7 +18,7 @@ from django.views.decorators.csrf import csrf_exempt
 from vennpair.core.relay.decide import untakable
 from vennpair.service.content.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import ServiceToken
-from vennpair.service.lti.second_hop import digest
+from vennpair.service.lti.publisher_launch import digest
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.models import Cell

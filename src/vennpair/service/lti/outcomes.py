@@ -19,7 +19,7 @@ from vennpair.service.connect.models import Publisher
 from vennpair.service.connect.secrets import unseal
 from vennpair.service.content.models import NOT_SCORED, Placement
 from vennpair.service.lti.models import UsedNonce
-from vennpair.service.lti.second_hop import RESULT_SALT
+from vennpair.service.lti.publisher_launch import RESULT_SALT
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.models import Cell, LedgerEntry

@@ -140,6 +140,6 @@ def _scripted(
     response = render(request, template, context | {"script": code})
     response["Content-Security-Policy"] = (
         f"default-src 'none'; script-src 'sha256-{allowed}'; style-src 'unsafe-inline';"
-        " frame-ancestors *; base-uri 'none'"
+        " base-uri 'none'"
     )
     return response

@@ -22,7 +22,7 @@ from vennpair.service.connect.sessions import sign_in
 from vennpair.service.deploy.actions.pick_at_publisher import ask_settings, find_asked, take_picked
 from vennpair.service.deploy.actions.pick_content import begin_picking
 from vennpair.service.lti.pages import refusal
-from vennpair.service.lti.second_hop import open_picking, pick_launch
+from vennpair.service.lti.publisher_launch import open_picking, pick_launch
 from vennpair.service.pair.actions.open_shell import admit_teacher, open_shell
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.deep_linking import PickRequest, read_response, write_request

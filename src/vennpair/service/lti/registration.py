@@ -15,8 +15,8 @@ from vennpair.service.connect.actions.register_dynamically import (
     register_by_invitation,
     take_registration,
 )
-from vennpair.service.connect.cards import our_configuration
 from vennpair.service.connect.models import Platform
+from vennpair.service.connect.registration_values import our_configuration
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.lti.pages import confirm_registration, refusal, registered
 from vennpair.standards.json_text import read_json

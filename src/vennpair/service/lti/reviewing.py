@@ -14,7 +14,7 @@ from vennpair.service.connect.models import Platform
 from vennpair.service.connect.sessions import sign_in
 from vennpair.service.content.models import Placement
 from vennpair.service.lti.pages import refusal
-from vennpair.service.lti.second_hop import open_review
+from vennpair.service.lti.publisher_launch import open_review
 from vennpair.service.pair.actions.open_shell import admit_teacher, open_shell
 from vennpair.service.pair.models import Learner, Pairing, Shell
 from vennpair.service.pair.queries import shells_for

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.connect.outside import platform_gateway
+from vennpair.service.connect.gateways import platform_gateway
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Consent, Shell
 

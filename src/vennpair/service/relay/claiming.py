@@ -29,8 +29,8 @@ from vennpair.core.relay.decide import (
 from vennpair.core.relay.timing import Opening, opening, why_held
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell, LedgerEntry
-from vennpair.service.relay.rules_of import Placed, placed_with_rules
-from vennpair.service.relay.waking import due_cells, locked
+from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
+from vennpair.service.relay.scheduling import due_cells, locked
 from vennpair.standards.lti.grades import Score
 
 ROSTER_AGAIN = timedelta(hours=1)

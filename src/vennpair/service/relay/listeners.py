@@ -21,7 +21,7 @@ from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.relay.actions.send_anew import send_anew
 from vennpair.service.relay.actions.take_reports import claim_strays
 from vennpair.service.relay.models import Cell
-from vennpair.service.relay.waking import enqueue_relay, take_up_relays, wake, wake_returned
+from vennpair.service.relay.scheduling import enqueue_relay, take_up_relays, wake, wake_returned
 
 
 def listen() -> None:

@@ -1,5 +1,5 @@
 """Send what is due in a pairing: claim, look, send, read back, settle; as wide as the platform's
-gate lets it.
+throttle lets it.
 
 Somebody who pauses is heard within half a second.
 """
@@ -15,9 +15,9 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.calls import Look, ReadBack, Send, looks
 from vennpair.service.relay.claiming import Sending, claim
-from vennpair.service.relay.flight import Flight, Landed
-from vennpair.service.relay.gate import CLOSED, Gate
-from vennpair.service.relay.settling import Settled, put_back, settle
+from vennpair.service.relay.dispatcher import Dispatcher, Landed
+from vennpair.service.relay.record_results import Settled, put_back, settle
+from vennpair.service.relay.throttle import CLOSED, Throttle
 
 BATCH = 300
 AHEAD = 10 * WIDEST  # so many are kept ready, so that threads never wait for the database
@@ -27,11 +27,11 @@ BLINK = 0.05
 
 
 class Sender:
-    """One run over a pairing's cells; ``gateway`` and ``gate`` are its platform's."""
+    """One run over a pairing's cells; ``gateway`` and ``throttle`` are its platform's."""
 
-    def __init__(self, pairing: Pairing, gateway: PlatformGateway, gate: Gate) -> None:
-        self._pairing, self._gate = pairing, gate
-        self._flight = Flight(gateway, gate)
+    def __init__(self, pairing: Pairing, gateway: PlatformGateway, throttle: Throttle) -> None:
+        self._pairing, self._throttle = pairing, throttle
+        self._dispatcher = Dispatcher(gateway, throttle)
         self._outcomes: list[Settled] = []
         self._claimed: dict[int, Sending] = {}  # and not settled
         self._read: set[str] = set()  # columns that this batch has been read back from
@@ -47,16 +47,18 @@ class Sender:
             while True:
                 self._hear()
                 self._claim()
-                self._flight.launch()
-                if not self._flight.flying and not (self._flight.ready and self._flight.going):
+                self._dispatcher.launch()
+                if not self._dispatcher.flying and not (
+                    self._dispatcher.ready and self._dispatcher.going
+                ):
                     break
-                for each in self._flight.land(BLINK):
+                for each in self._dispatcher.land(BLINK):
                     self._came(each)
                 self._settle(always=False)
         finally:
-            self._flight.going = False
-            self._flight.close()
-            for each in self._flight.land(0):
+            self._dispatcher.going = False
+            self._dispatcher.close()
+            for each in self._dispatcher.land(0):
                 self._came(each)
             self._settle(always=True)
             put_back(list(self._claimed.values()))
@@ -65,21 +67,23 @@ class Sender:
         """Find out whether to begin anything new."""
         if time.monotonic() - self._heard > HEAR:
             self._heard = time.monotonic()
-            self._gate.look()
+            self._throttle.look()
             self._on = Pairing.objects.filter(
                 pk=self._pairing.pk, relay_on=True, state=Pairing.State.LIVE
             ).exists()
-        self._flight.going = self._on and not self._blocked and self._gate.hindered() is None
+        self._dispatcher.going = (
+            self._on and not self._blocked and self._throttle.hindered() is None
+        )
 
     def _claim(self) -> None:
         """Take what is due while there is room for it.
 
         With nothing to do, look at once, else now and then.
         """
-        idle = not self._flight.flying
+        idle = not self._dispatcher.flying
         if (
-            not self._flight.going
-            or len(self._flight.ready) >= AHEAD
+            not self._dispatcher.going
+            or len(self._dispatcher.ready) >= AHEAD
             or (not idle and time.monotonic() - self._claimed_at < GATHER)
         ):
             return
@@ -89,7 +93,7 @@ class Sender:
         batch = claim(self._pairing, BATCH, list(self._claimed))
         self._claimed.update({each.due.pk: each for each in batch})
         self._read.clear()
-        self._flight.ready.extend(looks(batch))
+        self._dispatcher.ready.extend(looks(batch))
 
     def _came(self, landed: Landed) -> None:
         call, error = landed.call, landed.error
@@ -108,7 +112,7 @@ class Sender:
             )
             if landed.result is None and call.each.column not in self._read:
                 self._read.add(call.each.column)
-                self._flight.first([ReadBack(call.each)])
+                self._dispatcher.first([ReadBack(call.each)])
         else:
             self._outcomes.append(Settled(call.each, landed.result, read_back=True))
 
@@ -123,11 +127,11 @@ class Sender:
         )
 
     def _settle(self, *, always: bool) -> None:
-        self._gate.write()
+        self._throttle.write()
         if not self._outcomes or (not always and time.monotonic() - self._settled_at < GATHER):
             return
         outcomes, self._outcomes = self._outcomes, []
-        settle(self._pairing, outcomes, self._gate.pace)
+        settle(self._pairing, outcomes, self._throttle.pace)
         self._settled_at = time.monotonic()
         for each in outcomes:
             self._claimed.pop(each.sending.due.pk, None)

@@ -13,7 +13,7 @@ from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.relay.actions.pull_results import PULL, carry_out_pull, pull_soon, pulls_due
 from vennpair.service.relay.actions.raise_alarms import raise_alarms
 from vennpair.service.relay.actions.send_scores import send_scores
-from vennpair.service.relay.waking import enqueue_relay, take_up_relays
+from vennpair.service.relay.scheduling import enqueue_relay, take_up_relays
 
 carries_out(PULL, carry_out_pull)
 

@@ -17,6 +17,7 @@ class Limits:
     members: int = 50_000
     total_bytes: int = 20_000_000_000
     xml_bytes: int = 64_000_000
+    tags: int = 500_000
     ratio: int = 1_000
     depth: int = 200
 

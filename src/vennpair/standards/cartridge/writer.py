@@ -16,7 +16,14 @@ from typing import IO, Literal
 
 from lxml import etree
 
-from vennpair.standards.cartridge.written import CP, LOM, LOM_RESOURCE, descriptor, document, q
+from vennpair.standards.cartridge.descriptor_writers import (
+    CP,
+    LOM,
+    LOM_RESOURCE,
+    descriptor,
+    document,
+    q,
+)
 
 Profile = Literal["full", "thin"]
 THIN_KINDS = {"folder", "web_link", "lti_link"}

@@ -29,8 +29,11 @@ def parse(data: bytes, where: str, limits: Limits) -> Element:
     """Parse one document.
 
     Raises MalformedXml, or UnusableCartridge ``unsafe_xml`` (a DTD or entity) and ``too_large``
-    (nested deeper than the parser's own bound).
+    (more tags than the limit, before anything is built of them, or nested deeper than the parser's
+    own bound).
     """
+    if (tags := data.count(b"<")) > limits.tags:
+        raise _too_many(where, tags, limits)
     try:
         root = etree.fromstring(data, _PARSER)
     except etree.XMLSyntaxError as error:
@@ -108,6 +111,16 @@ def firsts(element: Element) -> dict[str, Element]:
 def _declares_type(data: bytes) -> bool:
     head = data[:200_000].replace(b"\0", b"").upper()
     return b"<!DOCTYPE" in head or b"<!ENTITY" in head
+
+
+def _too_many(where: str, tags: int, limits: Limits) -> UnusableCartridge:
+    message = (
+        f"{where} has {tags:,} tags; at most {limits.tags:,} are read in one file"
+        f" ({setting_name('tags')})."
+    )
+    return UnusableCartridge(
+        "too_large", where, message, "Export a package of one course, not of many."
+    )
 
 
 def _too_deep(where: str, limits: Limits) -> UnusableCartridge:

@@ -11,8 +11,8 @@ from django.utils import timezone
 from vennpair.gateways.registration import fetch_configuration, send_registration
 from vennpair.service.connect.actions.invite import claim
 from vennpair.service.connect.actions.register_platform import register_platform
-from vennpair.service.connect.cards import our_registration
 from vennpair.service.connect.models import Institution, Invitation, Platform, Publisher, User
+from vennpair.service.connect.registration_values import our_registration
 from vennpair.service.kernel.audit.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError

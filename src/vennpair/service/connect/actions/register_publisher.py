@@ -7,8 +7,8 @@ from urllib.parse import urlsplit
 
 from django.db import IntegrityError, transaction
 
-from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Institution, Publisher, User
+from vennpair.service.connect.registration_values import platform_card
 from vennpair.service.connect.secrets import seal
 from vennpair.service.kernel.audit.trail import record
 from vennpair.service.kernel.errors import Refused

@@ -22,8 +22,8 @@ from vennpair.service.connect.api.common import (
     ForAdministrators,
     HandshakeSerializer,
 )
-from vennpair.service.connect.cards import tool_card
 from vennpair.service.connect.models import Invitation, Platform
+from vennpair.service.connect.registration_values import tool_card
 from vennpair.service.kernel.web.reading import read
 
 

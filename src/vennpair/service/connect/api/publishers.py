@@ -21,8 +21,8 @@ from vennpair.service.connect.actions.register_publisher import (
     register_publisher,
 )
 from vennpair.service.connect.api.common import Address, ForAdministrators, HandshakeSerializer
-from vennpair.service.connect.cards import platform_card
 from vennpair.service.connect.models import Invitation, Publisher
+from vennpair.service.connect.registration_values import platform_card
 from vennpair.service.kernel.web.reading import read
 from vennpair.standards.lti.oidc import with_query
 

@@ -18,7 +18,7 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.actions.list_catalogue import CATALOGUE
-from vennpair.service.content.knowledge import OWN_LAUNCH
+from vennpair.service.content.matching_context import OWN_LAUNCH
 from vennpair.service.content.models import Delivery, Entry, Import, Placement
 from vennpair.service.content.outline_order import arrange
 from vennpair.service.content.package_view import view
@@ -26,7 +26,7 @@ from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.actions.go_live import go_live
@@ -149,7 +149,7 @@ class _Delivering:
             if each.parent >= 0 and each.parent not in parents:
                 _fail(each, "Its folder could not be made, see there why.")
         Entry.objects.filter(pk__in=[each.pk for each in ready]).update(state=Entry.State.IN_FLIGHT)
-        fly(
+        run_concurrently(
             self._tasks(ready, parents),
             self.sender.send,
             self._settle,
@@ -182,7 +182,7 @@ class _Delivering:
             for entry in linked
             if entry.item
         )
-        fly(
+        run_concurrently(
             tasks,
             self.sender.column,
             self._settle_columns,

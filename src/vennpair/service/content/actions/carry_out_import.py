@@ -10,11 +10,11 @@ from vennpair.core.content.understand import EntryDraft, items_of, understand
 from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.publisher import NO_CARTRIDGE
-from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.actions.list_catalogue import CATALOGUE, list_catalogue
 from vennpair.service.content.actions.store_items import store_items
-from vennpair.service.content.knowledge import knowledge_of, known_hosts, limits, told
+from vennpair.service.content.matching_context import knowledge_of, known_hosts, limits, told
 from vennpair.service.content.models import Entry, Import, Item, Package, Placement
 from vennpair.service.content.storage import spooled, store_stream
 from vennpair.service.kernel.errors import Refused

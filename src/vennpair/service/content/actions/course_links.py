@@ -8,7 +8,7 @@ from typing import Any
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
-from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.pair.models import Pairing
 

@@ -10,7 +10,7 @@ from django.db.models import Case, F, Value, When
 
 from vennpair.core.content.bring import Brought, Planned, Wanted, plan_bringing
 from vennpair.core.content.choose import Wish, choose
-from vennpair.core.content.troubles import Trouble
+from vennpair.core.content.entry_checks import Trouble
 from vennpair.core.deploy.columns import becomes
 from vennpair.service.content.folders import find_folder
 from vennpair.service.content.models import Entry, Import, Placement

@@ -14,7 +14,7 @@ from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
-from vennpair.service.content.knowledge import line_items_of, told
+from vennpair.service.content.matching_context import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record

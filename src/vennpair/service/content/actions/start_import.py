@@ -7,6 +7,7 @@ from django.db import transaction
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Import, Package
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import UNFINISHED
 from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -19,6 +20,7 @@ def start_import(
     """Make the import and enqueue its reading: ``publisher``, ``catalogue``, or ``upload`` with its
     package.
 
+    Of one file, or of the publisher's own, one is read at a time: who asks meanwhile gets that one.
     Raises Refused where the upload is not complete.
     """
     require_instructor(actor, pairing.shell)
@@ -30,6 +32,11 @@ def start_import(
             409,
         )
     with transaction.atomic():
+        Pairing.objects.select_for_update(of=("self",), no_key=True).get(pk=pairing.pk)
+        going = Import.objects.filter(pairing=pairing, source=source, job__state__in=UNFINISHED)
+        same = going.filter(package__sha256=package.sha256) if package else going
+        if (other := same.select_related("job").first()) is not None:
+            return other
         job = start_job("import", pairing, actor)
         made = Import.objects.create(
             pairing=pairing,

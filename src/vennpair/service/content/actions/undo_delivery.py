@@ -15,7 +15,7 @@ from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import UNDO
 from vennpair.service.content.models import Delivery, Entry, Import, Placement
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.operations.actions.begin import begin
@@ -151,7 +151,7 @@ class _Undoing:
         )
 
     def wave(self, removals: Sequence[Removal]) -> None:
-        fly(removals, self._remove, self._settle, lambda: not cancel_asked(self.job))
+        run_concurrently(removals, self._remove, self._settle, lambda: not cancel_asked(self.job))
 
     def _remove(self, removal: Removal) -> None:
         if removal.node is not None:

@@ -16,7 +16,7 @@ from vennpair.core.content.choose import choose
 from vennpair.core.counting import many
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import Order, becomes_column, wish_of
-from vennpair.service.content.knowledge import OWN_LAUNCH
+from vennpair.service.content.matching_context import OWN_LAUNCH
 from vennpair.service.content.models import Entry, Import, Package, Placement, Written
 from vennpair.service.content.package_view import PackageView, view
 from vennpair.service.content.pages import clean, member_of, references

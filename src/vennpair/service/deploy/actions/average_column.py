@@ -21,14 +21,14 @@ from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.take_back import HEADER, safe
-from vennpair.service.deploy.carrying import TAG
 from vennpair.service.deploy.models import AverageColumn, AverageSent
+from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, start_job, step_done
 from vennpair.service.pair.actions.match_learners import learners_by_account
@@ -275,7 +275,7 @@ def carry_out_sending(job: Job) -> str:
                 )
             step_done(job, "sending totals")
 
-    fly(rows, send, settle, lambda: not cancel_asked(job))
+    run_concurrently(rows, send, settle, lambda: not cancel_asked(job))
     if cancel_asked(job):
         raise Cancelled(f"Stopped after {job.done} of {len(rows)} totals.")
     count = len(rows) - len(lost)

@@ -18,15 +18,15 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.finish_rollout import finish_rollout
-from vennpair.service.deploy.arranging import (
+from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.deploy.ordering import (
     arrange_folders,
     arrange_gradebook,
     settle_folders,
     settle_gradebook,
 )
-from vennpair.service.deploy.carrying import Carrier, Settle
-from vennpair.service.deploy.models import Rollout, Step
-from vennpair.service.kernel.jobs.flight import Line, Outcome, fly
+from vennpair.service.deploy.step_handlers import Carrier, Settle
+from vennpair.service.kernel.jobs.concurrency import Outcome, WorkQueue, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.consent import shell_gateway
@@ -91,7 +91,7 @@ class _Carrying:
     def folders(self) -> None:
         """Make folders level by level, those of one level side by side."""
         while ready := [step for step in self._open("folder") if self._has_parent(step)]:
-            self._fly(Line(ready), {})
+            self._fly(WorkQueue(ready), {})
             if cancel_asked(self.job) or all(
                 step.state == Step.State.FAILED for step in self._now(ready)
             ):
@@ -105,7 +105,7 @@ class _Carrying:
         kinds = ["link", "change_link", "change_column", "remove_link", "remove_column"]
         for step in self._open(*kinds, *(["column"] if self.ordered else [])):
             rest.setdefault(step.placement_id, []).append(step)
-        self._fly(Line([steps.pop(0) for steps in rest.values()]), rest)
+        self._fly(WorkQueue([steps.pop(0) for steps in rest.values()]), rest)
         # A gradebook that cannot be ordered shows columns as they came, so there they are made one
         # after another.
         self.late(*([] if self.ordered else ["column"]))
@@ -117,7 +117,7 @@ class _Carrying:
                 wanted = self.rollout.pairing.placements.filter(pk__in=step.facts["placements"])
                 titles = wanted.placed().values_list("pk", "title")
                 self.carrier.titles = {str(key): title for key, title in titles}
-            self._fly(Line([step]), {})
+            self._fly(WorkQueue([step]), {})
 
     def _open(self, *kinds: str) -> list[Step]:
         steps = list(
@@ -139,7 +139,7 @@ class _Carrying:
     def _now(self, steps: Sequence[Step]) -> list[Step]:
         return list(Step.objects.filter(pk__in=[step.pk for step in steps]))
 
-    def _fly(self, line: Line[Step], rest: dict[Any, list[Step]]) -> None:
+    def _fly(self, line: WorkQueue[Step], rest: dict[Any, list[Step]]) -> None:
         def settle(outcomes: list[Outcome[Step, Settle]]) -> None:
             with transaction.atomic():
                 done = [step for step, result in outcomes if self._settle(step, result)]
@@ -149,7 +149,7 @@ class _Carrying:
                 if rest.get(step.placement_id):
                     line.add(rest[step.placement_id].pop(0))
 
-        fly(line, self.carrier.call, settle, self.goes_on)
+        run_concurrently(line, self.carrier.call, settle, self.goes_on)
 
     def _settle(self, step: Step, result: Settle | OutsideError) -> bool:
         """Record what came of a step; say whether the next one of its placement can be done."""

@@ -14,19 +14,19 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
+from vennpair.core.deploy.learner_check import Met, Walked, judge, with_alike
 from vennpair.core.deploy.places import hidden_around
-from vennpair.core.deploy.walk import Met, Walked, judge, with_alike
 from vennpair.gateways.http import OutsideError
+from vennpair.gateways.launch_client import Visit, walk
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.gateways.visitor import Visit, walk
 from vennpair.service.connect.models import Publisher, User
 from vennpair.service.content.addresses import opens_itself
 from vennpair.service.content.models import Placement
-from vennpair.service.deploy.ground import require_columns
 from vennpair.service.deploy.launch_hints import opened_by
 from vennpair.service.deploy.models import LearnerCheck
+from vennpair.service.deploy.shell_snapshot import require_columns
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import cancel_asked, start_job, step_done
 from vennpair.service.pair.consent import shell_gateway
@@ -123,7 +123,9 @@ def carry_out_check(job: Job) -> str:
                 mets[str(placement.pk)] = met
                 step_done(job, f"opened '{placement.title[:100]}'")
 
-    fly(placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE)
+    run_concurrently(
+        placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE
+    )
     there = {str(each.pk): each for each in placements if str(each.pk) in mets}
     mets = with_alike(mets, {key: each.item.title for key, each in there.items()})
     ordered = [

@@ -15,9 +15,9 @@ from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
 from vennpair.service.content.models import Placement
-from vennpair.service.deploy.carrying import TAG
 from vennpair.service.deploy.hooks import column_known
 from vennpair.service.deploy.models import ColumnClaim
+from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway

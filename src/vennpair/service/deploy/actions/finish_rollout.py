@@ -11,10 +11,10 @@ from vennpair.core.counting import many
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import check_after
-from vennpair.service.deploy.arranging import note_places
-from vennpair.service.deploy.carrying import TAG
-from vennpair.service.deploy.ground import read_shell
 from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.deploy.ordering import note_places
+from vennpair.service.deploy.shell_snapshot import read_shell
+from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.trail import record

@@ -10,14 +10,14 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.drift import ShellNow, find_drifts
-from vennpair.core.pair.nights import night_of
+from vennpair.core.pair.nightly_window import night_of
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
-from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
+from vennpair.service.deploy.mapping import deployed, seen_of
 from vennpair.service.deploy.models import DriftFound, Watch
-from vennpair.service.deploy.standing import deployed, seen_of
+from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import start_job, step_done
 from vennpair.service.pair.actions.go_live import go_live

@@ -15,10 +15,10 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.arranging import note_places
-from vennpair.service.deploy.ground import ShellRead, read_shell, require_columns
+from vennpair.service.deploy.mapping import entry_of, plain, seen_of, stands_now
 from vennpair.service.deploy.models import DriftFound, Rollout, Step, Watch
-from vennpair.service.deploy.standing import entry_of, plain, seen_of, stands_now
+from vennpair.service.deploy.ordering import note_places
+from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing

@@ -21,7 +21,7 @@ from vennpair.core.counting import many
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
-from vennpair.service.content.knowledge import line_items_of
+from vennpair.service.content.matching_context import line_items_of
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.models import Picking
 from vennpair.service.kernel.errors import Refused

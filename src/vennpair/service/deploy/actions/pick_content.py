@@ -14,15 +14,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.plan import Ground, Plan, Row, plan_rollout
+from vennpair.core.deploy.plan import Plan, Row, ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.core.deploy.titles import BadPattern
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item, Placement
-from vennpair.service.deploy.carrying import TAG
+from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, seen_of, stands
 from vennpair.service.deploy.models import Picking
-from vennpair.service.deploy.standing import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.service.pair.queries import require_instructor
@@ -128,7 +128,7 @@ def plan_answer(
             "Choose from the list.",
             422,
         )
-    ground = Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"}))
+    snapshot = ShellSnapshot((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"}))
     try:
         plan = plan_rollout(
             [
@@ -136,7 +136,7 @@ def plan_answer(
                 for each in dict.fromkeys(map(str, chosen))
             ],
             sheet,
-            ground,
+            snapshot,
         )
     except BadPattern as error:
         raise Refused(

@@ -13,8 +13,8 @@ from vennpair.core.deploy.titles import BadPattern
 from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.content.models import Item
 from vennpair.service.content.queries import items_standing
-from vennpair.service.deploy.ground import grounds
-from vennpair.service.deploy.standing import candidate
+from vennpair.service.deploy.mapping import candidate
+from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.outline import Node
@@ -69,8 +69,8 @@ def plan_deploy(
             "Import again and choose from the list.",
             422,
         )
-    ground = grounds([each.pairing for each in every])
-    elsewhere = _named(sheet, ground[str(lead.pk)].outline)
+    snapshot = snapshots([each.pairing for each in every])
+    elsewhere = _named(sheet, snapshot[str(lead.pk)].outline)
     facts = [_facts(each) for each in mine.values()]
     planned = []
     for section in every:
@@ -89,7 +89,7 @@ def plan_deploy(
             plan = plan_rollout(
                 [candidate(each, section.pairing.course.publisher) for each in there],
                 own_sheet,
-                ground[str(section.pairing.pk)],
+                snapshot[str(section.pairing.pk)],
             )
         except places.NoPlace as error:
             raise Refused(

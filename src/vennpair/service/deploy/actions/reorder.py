@@ -15,9 +15,9 @@ from vennpair.core.deploy.order import inserted, settled
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.arranging import sorted_by
-from vennpair.service.deploy.ground import read_shell, require_outline
 from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.deploy.ordering import sorted_by
+from vennpair.service.deploy.shell_snapshot import read_shell, require_outline
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing

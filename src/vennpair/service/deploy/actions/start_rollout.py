@@ -12,8 +12,8 @@ from vennpair.core.deploy.plan import Plan, Row
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
+from vennpair.service.deploy.mapping import STOOD, entry_of, seen_of, stands, stands_now
 from vennpair.service.deploy.models import Decision, Rollout, Step
-from vennpair.service.deploy.standing import STOOD, entry_of, seen_of, stands, stands_now
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.operations.actions.begin import begin

@@ -21,10 +21,10 @@ from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import testers
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.ground import require_columns
 from vennpair.service.deploy.models import ColumnExport, Rollout, Step
+from vennpair.service.deploy.shell_snapshot import require_columns
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import IN_FLIGHT
+from vennpair.service.kernel.jobs.concurrency import IN_FLIGHT
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor

@@ -12,11 +12,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.plan import Ground, plan_rollout
+from vennpair.core.deploy.plan import ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
-from vennpair.service.deploy.standing import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, seen_of, stands
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -41,7 +41,7 @@ def write_links(
     plan = plan_rollout(
         [candidate(each, pairing.course.publisher) for each in items.values()],
         sheet,
-        Ground((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"})),
+        ShellSnapshot((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"})),
     )
     made = plan.of("make")
     if not made:

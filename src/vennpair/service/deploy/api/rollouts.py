@@ -13,7 +13,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.core.deploy.travels import route_of, what_travels
+from vennpair.core.deploy.capabilities import route_of, what_travels
 from vennpair.service.deploy.actions.plan_deploy import plan_deploy
 from vennpair.service.deploy.actions.start_rollout import start_rollouts
 from vennpair.service.deploy.actions.write_links import write_links
@@ -23,8 +23,8 @@ from vennpair.service.deploy.api.sheets import (
     section_of,
     sheet_of,
 )
-from vennpair.service.deploy.ground import offers_of
 from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.deploy.shell_snapshot import offers_of
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.api.jobs import JobSerializer

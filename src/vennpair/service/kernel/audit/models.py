@@ -8,7 +8,8 @@ from django.db import models
 
 class Event(models.Model):
     """One thing that was done: who, what, to what, before and after. Never changed, never
-    deleted.
+    deleted. ``who`` is the name of the actor then, empty for the service itself. ``number`` and
+    ``seal`` are its place in the institution's chain (``sealing.py``), empty until it is in it.
     """
 
     at = models.DateTimeField(auto_now_add=True)
@@ -21,9 +22,18 @@ class Event(models.Model):
     sentence = models.CharField(max_length=400)
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
+    who = models.CharField(max_length=150, blank=True, default="", db_default="")
+    number = models.BigIntegerField(null=True)
+    seal = models.CharField(max_length=64, blank=True, default="", db_default="")
 
     class Meta:
-        indexes = [models.Index(fields=["pairing", "-id"])]
+        indexes = [
+            models.Index(fields=["pairing", "-id"]),
+            models.Index(fields=["institution", "-id"], name="events_of_institution"),
+        ]
+        constraints = [
+            models.UniqueConstraint(fields=["institution", "number"], name="one_event_per_number")
+        ]
 
 
 class Notice(models.Model):

@@ -1,4 +1,4 @@
-"""Sending notices by mail."""
+"""Sending notices by mail, and sealing the trail."""
 
 from __future__ import annotations
 
@@ -10,6 +10,8 @@ from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.service.kernel.audit.models import Notice
+from vennpair.service.kernel.audit.sealing import seal_trail
+from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.queue import SEND_NOTICE
 
 
@@ -29,5 +31,15 @@ def send_notice(notice_id: str) -> None:
         body = f"{notice.body or notice.sentence}\n\n{settings.BASE_URL}{notice.link}\n\n{why}"
         send_mail(notice.sentence[:120], body, settings.MAIL_FROM, [notice.user.email])
         Notice.objects.filter(pk=notice.pk).update(mailed_at=timezone.now())
+    finally:
+        connection.close()
+
+
+@every("* * * * *")
+@app.task(queue="jobs", queueing_lock="seal")
+def seal(timestamp: int) -> None:
+    """Put into the chain what was written since."""
+    try:
+        seal_trail(moment(timestamp))
     finally:
         connection.close()

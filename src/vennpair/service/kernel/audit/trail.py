@@ -8,6 +8,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model
 
 from vennpair.service.kernel.audit.models import Event
+from vennpair.service.kernel.web.acting import note_acted
 
 
 def record(
@@ -26,12 +27,14 @@ def record(
     """
     if institution is None:
         raise ValueError(f"the event {verb} belongs to nobody")
+    note_acted()
     return Event.objects.create(
         verb=verb,
         sentence=sentence[:400],
         pairing_id=pairing.pk if pairing else None,
         institution_id=institution.pk,
         actor_id=actor.pk if actor else None,
+        who=actor.get_username()[:150] if actor else "",
         before=before,
         after=after,
     )

@@ -12,7 +12,9 @@ class Job(models.Model):
     """Work that takes longer than a request; the queue's own job only carries this row's id.
 
     Of one ``alone`` a pairing has one at a time. Jobs of several pairings that were asked for
-    together share a ``batch``; ``undoes`` is the job whose writes this one takes back.
+    together share a ``batch``; ``undoes`` is the job whose writes this one takes back. ``starts``
+    counts how often it was begun with ``done`` at ``stood_at`` and came to no end: each time its
+    worker was killed, perhaps by it.
     """
 
     class State(models.TextChoices):
@@ -35,6 +37,8 @@ class Job(models.Model):
     remedy = models.CharField(max_length=500, blank=True)
     tries = models.IntegerField(default=0)
     cancel_asked = models.BooleanField(default=False)
+    starts = models.IntegerField(default=0, db_default=0)
+    stood_at = models.IntegerField(default=-1, db_default=-1)
     made_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+"
     )

@@ -18,13 +18,16 @@ from django.utils import timezone
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
+from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.locks import Busy, LockLost, only_one, require_held
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
+from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
 MOST_TRIES = 40
+MOST_STARTS = 5  # without getting on between them, each of which killed its worker
 
 Body = Callable[[Job], str]
 _bodies: dict[str, Body] = {}
@@ -69,6 +72,7 @@ def start_job(
     )
     with alone_of_its_kind(job):
         job.save(force_insert=True)
+    note_acted()
     if job.unfinished:
         enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
     return job
@@ -79,7 +83,8 @@ def start_again(job: Job, **fields: Any) -> None:
 
     Raises AlreadyRunning.
     """
-    job.state, job.cancel_asked, job.ended_at, job.tries = Job.State.QUEUED, False, None, 0
+    job.state, job.cancel_asked, job.ended_at = Job.State.QUEUED, False, None
+    job.tries, job.starts = 0, 0
     job.message, job.remedy = "waits for a worker", ""
     for name, value in fields.items():
         setattr(job, name, value)
@@ -140,8 +145,13 @@ def step_done(job: Job, message: str = "", count: int = 1) -> None:
 
 
 def _run(job: Job) -> None:
-    Job.objects.filter(pk=job.pk).update(state=Job.State.RUNNING, tries=job.tries + 1)
     job.state, job.tries = Job.State.RUNNING, job.tries + 1
+    job.starts = job.starts + 1 if job.stood_at == job.done else 1
+    job.stood_at = job.done
+    job.save(update_fields=["state", "tries", "starts", "stood_at"])
+    if job.starts > MOST_STARTS:
+        _set_aside(job)
+        return
     try:
         message = _bodies[job.kind](job)
     except OutsideError as error:
@@ -173,6 +183,23 @@ def _run(job: Job) -> None:
         _settle(job, Job.State.DONE, message, "")
 
 
+def _set_aside(job: Job) -> None:
+    """Give up a job that seems to end every worker that takes it up, and say so."""
+    words = f"It was begun {MOST_STARTS} times, and each time the worker ended in the middle of it."
+    log.error("job %s of kind %s is set aside: %s", job.pk, job.kind, words)
+    with transaction.atomic():
+        _settle(
+            job,
+            Job.State.FAILED,
+            words,
+            "It is set aside so that it keeps nothing else from being done. Tell the administrator;"
+            " a smaller package may work.",
+        )
+        if job.made_by is not None:
+            sentence = f"Something that you began was set aside. {words}"
+            notify(job.made_by, sentence, f"/pairings/{job.pairing_id}", job.pairing)
+
+
 def _wait(job: Job, failure: Failure) -> None:
     """Note that the other side asks for patience, and enqueue the next try with it."""
     seconds = max(failure.retry_after or 0, min(2.0**job.tries, 300))
@@ -185,5 +212,5 @@ def _settle(job: Job, state: str, message: str, remedy: str) -> None:
     ended = None if state == Job.State.WAITING else timezone.now()
     with transaction.atomic():
         Job.objects.filter(pk=job.pk).update(
-            state=state, message=message[:500], remedy=remedy[:500], ended_at=ended
+            state=state, message=message[:500], remedy=remedy[:500], ended_at=ended, starts=0
         )

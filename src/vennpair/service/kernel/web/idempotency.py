@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 import hashlib
-from datetime import timedelta
+from contextlib import ExitStack
 from typing import Any
 
-from django.db import IntegrityError, transaction
-from django.utils import timezone
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.locks import Busy, only_one
+from vennpair.service.kernel.web.acting import answering
 from vennpair.service.kernel.web.models import KeptAnswer
 
 HEADER = "Idempotency-Key"
-ABANDONED = timedelta(minutes=5)
 
 
 class _Replayed(Exception):
@@ -31,6 +30,7 @@ class Idempotent:
     # Actions whose answer holds a secret that is shown once: that it was given is kept, not what.
     answers_secrets: frozenset[str] = frozenset()
     _kept: KeptAnswer | None = None
+    _answering: ExitStack
 
     def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
         """After authentication and permissions, look for an answer that is kept."""
@@ -45,7 +45,10 @@ class Idempotent:
                 "Use a shorter key, for example a UUID.",
                 400,
             )
-        self._kept = self._claim(request, key)
+        with ExitStack() as stack:
+            self._kept = self._claim(request, key, stack)
+            stack.enter_context(answering(self._kept))
+            self._answering = stack.pop_all()
 
     def handle_exception(self, error: Exception) -> Response:
         """Give the kept answer where there is one."""
@@ -65,23 +68,33 @@ class Idempotent:
                 KeptAnswer.objects.filter(pk=self._kept.pk).update(
                     status=response.status_code, body=body
                 )
+            elif response.status_code == 500:  # what was done before our mistake stays known
+                KeptAnswer.objects.filter(pk=self._kept.pk, acted=False).delete()
             else:
                 self._kept.delete()
             self._kept = None
+            self._answering.close()
         return super().finalize_response(request, response, *args, **kwargs)  # type: ignore[misc, no-any-return]
 
     def _is_secret(self) -> bool:
         return getattr(self, "action", "") in self.answers_secrets
 
-    def _claim(self, request: Request, key: str) -> KeptAnswer:
-        fingerprint = _fingerprint(request)
+    def _claim(self, request: Request, key: str, stack: ExitStack) -> KeptAnswer:
+        """Take the key for this request; ``stack`` then holds the lock that says that it runs."""
+        fingerprint, owner = _fingerprint(request), _owner(request)
         try:
-            with transaction.atomic():
-                return KeptAnswer.objects.create(
-                    user_id=_owner(request), key=key, fingerprint=fingerprint
-                )
-        except IntegrityError:
-            kept = KeptAnswer.objects.get(user_id=_owner(request), key=key)
+            stack.enter_context(only_one(f"answer:{owner}:{key}"))
+        except Busy:
+            raise Refused(
+                "in_progress",
+                "The same request is being carried out at this moment.",
+                "Wait a moment, then look at what it did.",
+            ) from None
+        kept, fresh = KeptAnswer.objects.get_or_create(
+            user_id=owner, key=key, defaults={"fingerprint": fingerprint}
+        )
+        if fresh:
+            return kept
         if kept.fingerprint != fingerprint:
             raise Refused(
                 "key_reused",
@@ -89,15 +102,13 @@ class Idempotent:
                 "Use a new key for a new request.",
                 422,
             )
-        if kept.status is None and kept.made < timezone.now() - ABANDONED:
-            # the process that began it is gone; what it did was undone with its transaction
-            kept.delete()
-            return self._claim(request, key)
+        if kept.status is None and not kept.acted:
+            return kept  # the process that began it is gone, and nothing of it was done
         if kept.status is None:
             raise Refused(
-                "in_progress",
-                "The same request is being carried out at this moment.",
-                "Wait a moment, then look at what it did.",
+                "done_already",
+                "This was done, but its answer was lost: the server ended before it could give it.",
+                "Look at what it did; it is not done twice.",
             )
         if self._is_secret():
             raise Refused(

@@ -11,8 +11,8 @@ from django.utils import timezone
 
 from vennpair.core.pair.guess import fold
 from vennpair.gateways.http import OutsideError
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import Publisher, User
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.kernel.audit.trail import record
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import AccountLink, HomeworkCourse

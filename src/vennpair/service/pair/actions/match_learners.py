@@ -10,8 +10,8 @@ from django.db import IntegrityError, transaction
 from vennpair.core.reconcile.learners import Candidate, fold_email, match
 from vennpair.core.reconcile.learners import Learner as Matched
 from vennpair.core.reconcile.live import SUBJECT
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User as Person
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.hooks import account_matched

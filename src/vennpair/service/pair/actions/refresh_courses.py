@@ -13,8 +13,8 @@ from django.utils import timezone
 from vennpair.core.failures import Failure
 from vennpair.core.pair.guess import fold, section
 from vennpair.gateways.http import OutsideError
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import Institution, Publisher
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.kernel.jobs.queue import REFRESH_COURSES, enqueue
 from vennpair.service.pair.models import MAKING, HomeworkCourse, Title
 from vennpair.standards.oneroster.objects import Class

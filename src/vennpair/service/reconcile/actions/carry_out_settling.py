@@ -15,27 +15,27 @@ from vennpair.core.counting import many
 from vennpair.core.reconcile.remedies import MAKE_AGAIN
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.deploy.carrying import TAG
+from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.trail import record
-from vennpair.service.reconcile.models import Settlement, SettleStep
-from vennpair.service.reconcile.settled import (
-    settle_cell,
-    settle_column,
-    settle_here,
-    settle_made,
-)
-from vennpair.service.reconcile.settling_calls import (
+from vennpair.service.reconcile.gradebook_writes import (
     DONE,
     POINTS,
     Came,
     MakeColumn,
     WriteCell,
     WriteColumn,
+)
+from vennpair.service.reconcile.models import Settlement, SettleStep
+from vennpair.service.reconcile.record_outcome import (
+    settle_cell,
+    settle_column,
+    settle_here,
+    settle_made,
 )
 from vennpair.standards.lti.grades import LineItem
 
@@ -174,7 +174,7 @@ def _cells(job: Job, steps: list[SettleStep], gateway: PlatformGateway) -> None:
                     settle_cell(step, came)
                     step_done(job, step.words)
 
-    fly(ready, lambda each: each[1](gateway), settle, lambda: not cancel_asked(job))
+    run_concurrently(ready, lambda each: each[1](gateway), settle, lambda: not cancel_asked(job))
 
 
 def _stopped(settlement: Settlement) -> str:

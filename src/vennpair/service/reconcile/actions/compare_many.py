@@ -10,7 +10,7 @@ from datetime import datetime
 
 from django.db import transaction
 
-from vennpair.core.pair.nights import night_of
+from vennpair.core.pair.nightly_window import night_of
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing

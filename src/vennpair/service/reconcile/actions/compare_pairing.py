@@ -16,7 +16,7 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import step_done
 from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
-from vennpair.service.reconcile.found import findings_of
+from vennpair.service.reconcile.finding_rows import findings_of
 from vennpair.service.reconcile.models import Comparison, Finding, Keep
 
 STEPS = 5

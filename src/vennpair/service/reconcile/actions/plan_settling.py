@@ -32,10 +32,10 @@ from vennpair.core.reconcile.remedies import (
 )
 from vennpair.core.relay.decide import Counted, to_send
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.reconcile.memory import LEDGER
 from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
+from vennpair.service.reconcile.send_history import LEDGER
 from vennpair.service.relay.models import Cell
-from vennpair.service.relay.rules_of import Placed, placed_with_rules
+from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
 
 MOST = 5_000
 

@@ -7,7 +7,7 @@ from typing import Any
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.reconcile.models import Settlement, SettleStep
-from vennpair.service.reconcile.settled import UNDO
+from vennpair.service.reconcile.record_outcome import UNDO
 
 
 def plan_undo(settlement: Settlement) -> list[SettleStep]:

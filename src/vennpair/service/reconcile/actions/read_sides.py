@@ -16,17 +16,17 @@ from vennpair.core.deploy.dates import shifted
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import LooseColumn, Person, PlacedItem, PublisherScore
 from vennpair.core.reconcile.live import agreeing
-from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.actions.tie_picked import tie_picked
 from vennpair.service.content.models import Placement
-from vennpair.service.kernel.jobs.flight import IN_FLIGHT
+from vennpair.service.kernel.jobs.concurrency import IN_FLIGHT
 from vennpair.service.pair.actions.match_learners import without_foreign
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
-from vennpair.service.reconcile.given import columns_of
-from vennpair.service.reconcile.memory import memory_of
 from vennpair.service.reconcile.people import people_of_publisher, people_of_shell
+from vennpair.service.reconcile.send_history import memory_of
+from vennpair.service.reconcile.uploaded_gradebook import columns_of
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
 from vennpair.standards.outline import Node

@@ -14,7 +14,7 @@ from vennpair.core.reconcile.digest import Wish, digest
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.pair.models import Pairing, ShellRole
-from vennpair.service.reconcile.statement_of import news_of
+from vennpair.service.reconcile.submission_check import news_of
 
 MORNING = 7
 

@@ -12,7 +12,7 @@ from rest_framework import mixins, serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.core.reconcile.standing import standing
+from vennpair.core.reconcile.comparison_status import standing
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.compare_many import ask_for_comparisons

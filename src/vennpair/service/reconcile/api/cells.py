@@ -14,8 +14,8 @@ from rest_framework.response import Response
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.leave_note import leave_note, take_note_away
+from vennpair.service.reconcile.cell_timeline import story_of
 from vennpair.service.reconcile.models import Note
-from vennpair.service.reconcile.story import story_of
 
 
 class CellEventSerializer(serializers.Serializer[Any]):

@@ -23,9 +23,9 @@ from vennpair.service.kernel.web.tables import read_upload
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
-from vennpair.service.reconcile.given import given_gradebook
 from vennpair.service.reconcile.models import Comparison, Finding
 from vennpair.service.reconcile.reports import FORMS, answer_with, write_report
+from vennpair.service.reconcile.uploaded_gradebook import given_gradebook
 
 
 class RootSerializer(serializers.Serializer[Any]):

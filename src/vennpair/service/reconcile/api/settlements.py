@@ -27,7 +27,7 @@ from vennpair.service.reconcile.actions.start_settling import (
     start_settling,
 )
 from vennpair.service.reconcile.models import Settlement, SettleStep
-from vennpair.service.reconcile.settled import UNDO
+from vennpair.service.reconcile.record_outcome import UNDO
 
 
 class SettleStepSerializer(serializers.ModelSerializer[SettleStep]):

@@ -15,7 +15,7 @@ from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.change_schedule import change_schedule
 from vennpair.service.reconcile.models import Comparison, Schedule
-from vennpair.service.reconcile.statement_of import statement_of
+from vennpair.service.reconcile.submission_check import statement_of
 
 
 class StatementLineSerializer(serializers.Serializer[Any]):

@@ -17,8 +17,8 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.service.relay.models import Cell, RelayRule
-from vennpair.service.relay.rules_of import changes_of, rule_for
-from vennpair.service.relay.waking import wake
+from vennpair.service.relay.rule_lookup import changes_of, rule_for
+from vennpair.service.relay.scheduling import wake
 
 _OPEN = [
     Cell.State.WAITING,

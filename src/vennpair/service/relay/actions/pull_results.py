@@ -12,8 +12,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.gateways.http import OutsideError
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Item
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import AlreadyRunning, start_job

@@ -12,11 +12,11 @@ from django.utils import timezone
 from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.models import LedgerEntry
-from vennpair.service.relay.waking import enqueue_relay
+from vennpair.service.relay.scheduling import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 LONGEST_COMMENT = 5000
-# One statement: the pairing's row is held (waking.py), then the entry unless it is known, and with
+# One statement: the pairing's row is held (scheduling.py), then the entry unless it is known, and with
 # a new one the cell, there or not. Through the ORM it took three
 # and an error for each repeat, and accepting a score cost half as much again (bench.relay).
 _STORE = """
@@ -60,7 +60,7 @@ def receive_score(
             cursor.execute(_STORE, fields)
             new = cursor.fetchone() is not None
         # the entry comes before the queue: a worker waits for whoever holds the pairing's row
-        # through it (waking.py)
+        # through it (scheduling.py)
         if new:
             enqueue_relay(placement.pairing_id)
     return new

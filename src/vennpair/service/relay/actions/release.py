@@ -14,13 +14,13 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.service.relay.models import Cell, Passage, Release
-from vennpair.service.relay.waking import wake
+from vennpair.service.relay.scheduling import wake
 
 BY_HAND, BY_TIME = ("hand", "late", "no_due"), ("due", "daily")
 
@@ -105,7 +105,7 @@ def show_columns(
             )
 
     try:
-        fly(chosen, turn, settle, lambda: True)
+        run_concurrently(chosen, turn, settle, lambda: True)
     except OutsideError as error:
         raise Refused(
             error.failure.code,

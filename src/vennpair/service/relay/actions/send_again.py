@@ -17,15 +17,15 @@ from vennpair.core.relay.decide import counting, to_send
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import Outcome, fly
+from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.service.relay.claiming import reports_of
 from vennpair.service.relay.models import Cell, Passage
-from vennpair.service.relay.rules_of import Placed, placed_with_rules
-from vennpair.service.relay.waking import wake
+from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
+from vennpair.service.relay.scheduling import wake
 from vennpair.standards.lti.grades import Result
 
 
@@ -83,7 +83,7 @@ def compare_cells(pairing: Pairing, wanted: Wanted) -> Compared:
                 ).append(cell.pk)
 
     try:
-        fly(
+        run_concurrently(
             list(by_column),
             lambda placement: gateway.results(placed[placement].placement.column_url),
             settle,

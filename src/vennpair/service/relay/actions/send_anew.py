@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vennpair.service.content.models import Placement
 from vennpair.service.relay.models import Cell
-from vennpair.service.relay.waking import wake
+from vennpair.service.relay.scheduling import wake
 
 
 def send_anew(placement: Placement) -> None:

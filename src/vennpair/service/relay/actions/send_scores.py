@@ -13,10 +13,10 @@ from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.claiming import ROSTER_AGAIN, hold_if_off
-from vennpair.service.relay.gate import Gate, gate_of
 from vennpair.service.relay.models import Cell
+from vennpair.service.relay.scheduling import wait_for_writers
 from vennpair.service.relay.sender import Sender
-from vennpair.service.relay.waking import wait_for_writers
+from vennpair.service.relay.throttle import Throttle, throttle_of
 
 SOON = 60.0  # what is due later than this is taken up by the minute's sweep
 log = logging.getLogger(__name__)
@@ -34,12 +34,12 @@ def send_scores(pairing_id: str) -> float | None:
         ).get(pk=pairing_id)
         if not agreed(pairing.shell):
             return None  # all is kept; agreeing and resuming enqueues it again
-        gate = gate_of(pairing.shell.platform_id)
-        gate.look()
-        if gate.hindered() is None:
+        throttle = throttle_of(pairing.shell.platform_id)
+        throttle.look()
+        if throttle.hindered() is None:
             _know_roster(pairing)
-            Sender(pairing, shell_gateway(pairing.shell), gate).run()
-        return None if hold_if_off(pairing) else _come_again(pairing, gate)
+            Sender(pairing, shell_gateway(pairing.shell), throttle).run()
+        return None if hold_if_off(pairing) else _come_again(pairing, throttle)
 
 
 def _know_roster(pairing: Pairing) -> None:
@@ -58,14 +58,14 @@ def _know_roster(pairing: Pairing) -> None:
             )  # the scores themselves will tell
 
 
-def _come_again(pairing: Pairing, gate: Gate) -> float | None:
+def _come_again(pairing: Pairing, throttle: Throttle) -> float | None:
     now, waiting = (
         timezone.now(),
         Cell.objects.filter(pairing=pairing, state__in=[Cell.State.WAITING, Cell.State.HELD]),
     )
     times = [waiting.exclude(until=None).order_by("until").values_list("until", flat=True).first()]
-    if gate.pace.closed_until and waiting.filter(state=Cell.State.WAITING).exists():
-        times.append(gate.pace.closed_until)
+    if throttle.pace.closed_until and waiting.filter(state=Cell.State.WAITING).exists():
+        times.append(throttle.pace.closed_until)
     seconds = min(
         ((each - now).total_seconds() for each in times if each is not None), default=SOON
     )

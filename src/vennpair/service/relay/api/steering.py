@@ -21,7 +21,7 @@ from vennpair.service.relay.actions.pull_results import start_pull
 from vennpair.service.relay.actions.release import held_of, release, show_columns
 from vennpair.service.relay.actions.take_file import take_file
 from vennpair.service.relay.models import Cell, RelayRule, Release
-from vennpair.service.relay.rules_of import changes_of, placed_with_rules, rule_for
+from vennpair.service.relay.rule_lookup import changes_of, placed_with_rules, rule_for
 
 RULE_SCOPES = ["all", "category", "item"]
 

@@ -15,7 +15,7 @@ from vennpair.core.pair.ready_items import ItemsFacts
 from vennpair.core.pair.ready_people import PeopleFacts
 from vennpair.core.pair.ready_services import ServiceFacts
 from vennpair.gateways.http import OutsideError
-from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.addresses import opens_itself
 from vennpair.service.content.models import Item, Placement
 from vennpair.service.kernel.errors import Refused

@@ -7,7 +7,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.service.connect.outside import publisher_gateway
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.actions.adopt_links import adopt_links
 from vennpair.service.content.actions.carry_out_import import STEPS, import_content
 from vennpair.service.content.models import Import

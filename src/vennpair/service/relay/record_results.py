@@ -178,7 +178,10 @@ def _apply_failure(cell: Cell, failure: Failure, pace: Pace, now: datetime) -> N
             None,
         )
     elif failure.code == "busy":
-        cell.state, cell.until = Cell.State.WAITING, None  # the gate opens when the platform said
+        cell.state, cell.until = (
+            Cell.State.WAITING,
+            None,
+        )  # the throttle opens when the platform said
     else:
         cell.tries, cell.failing_since = cell.tries + 1, cell.failing_since or now
         # spreads tries, guards nothing

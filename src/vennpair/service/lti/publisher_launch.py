@@ -17,8 +17,8 @@ from django.shortcuts import redirect
 
 from vennpair import __version__
 from vennpair.service.connect.authentication import signed_in
-from vennpair.service.connect.cards import OFFERED
 from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.registration_values import OFFERED
 from vennpair.service.connect.secrets import unseal
 from vennpair.service.content.addresses import address_of
 from vennpair.service.content.models import Placement

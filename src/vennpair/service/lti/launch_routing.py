@@ -13,7 +13,7 @@ from vennpair.service.connect.sessions import sign_in, sign_out
 from vennpair.service.content.actions.adopt_links import adopt_at_launch
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.claim_written import claim_written
-from vennpair.service.lti.second_hop import open_placement, open_test
+from vennpair.service.lti.publisher_launch import open_placement, open_test
 from vennpair.service.pair.actions.open_shell import (
     admit_learner,
     admit_teacher,

@@ -21,7 +21,7 @@ Result = TypeVar("Result")
 Outcome = tuple[Work, Result | OutsideError]
 
 
-class Line(Iterator[Work]):
+class WorkQueue(Iterator[Work]):
     """Work that grows while it is done: what follows from one piece is added when that is
     settled.
     """
@@ -39,7 +39,7 @@ class Line(Iterator[Work]):
         return self._waiting.popleft()
 
 
-def fly(
+def run_concurrently(
     work: Iterable[Work],
     call: Callable[[Work], Result],
     settle: Callable[[list[Outcome[Work, Result]]], None],
@@ -49,7 +49,7 @@ def fly(
     """Call for each piece of work, ``width`` at once; ``settle`` gets what has come back, a few at
     a time.
 
-    Work is taken only when there is room for it; what settling adds to a ``Line`` is taken too.
+    Work is taken only when there is room for it; what settling adds to a ``WorkQueue`` is taken too.
     Where the other side asks for patience, or ``go_on`` says no, nothing more is begun and what is
     in flight is settled. Raises the OutsideError that asked for patience.
     """

@@ -8,14 +8,14 @@ from dataclasses import dataclass
 
 from django.utils import timezone
 
-from vennpair.core.deploy.plan import Ground
-from vennpair.core.deploy.travels import Offers
+from vennpair.core.deploy.capabilities import Offers
+from vennpair.core.deploy.plan import ShellSnapshot
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.connect.outside import platform_gateway
+from vennpair.service.connect.gateways import platform_gateway
 from vennpair.service.content.models import Placement
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.flight import IN_FLIGHT
+from vennpair.service.kernel.jobs.concurrency import IN_FLIGHT
 from vennpair.service.pair.consent import consent_needed
 from vennpair.service.pair.models import Consent, Pairing, Shell
 from vennpair.standards.lti import vocabulary as v
@@ -42,7 +42,7 @@ def read_shell(gateway: PlatformGateway, url: str) -> ShellRead:
     )
 
 
-def grounds(pairings: Sequence[Pairing]) -> dict[str, Ground]:
+def snapshots(pairings: Sequence[Pairing]) -> dict[str, ShellSnapshot]:
     """Read all shells at once; return by pairing what each holds. Raises Refused, OutsideError."""
     for pairing in pairings:
         require_outline(pairing)
@@ -70,7 +70,7 @@ def grounds(pairings: Sequence[Pairing]) -> dict[str, Ground]:
         shells = [each.result() for each in asked]
     now = timezone.now()
     return {
-        str(pairing.pk): Ground(
+        str(pairing.pk): ShellSnapshot(
             found.outline,
             pairing.shell.zone,
             now,

@@ -20,7 +20,7 @@ from vennpair.service.reconcile.models import SettleStep
 from vennpair.service.relay.actions.release import BY_HAND, BY_TIME
 from vennpair.service.relay.claiming import reports_of
 from vennpair.service.relay.models import Cell, Passage
-from vennpair.service.relay.rules_of import Placed, placed_with_rules
+from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
 
 ON_PURPOSE = {*BY_HAND, *BY_TIME, "not_relayed"}
 LEDGER = "ledger"

@@ -1,4 +1,4 @@
-"""The calls of one relay in the air: threads take work as the gate lets them, and never wait for
+"""The calls of one relay in the air: threads take work as the throttle lets them, and never wait for
 the database.
 
 What comes back is picked up by the caller's thread, which alone writes. Work is taken ahead, so
@@ -22,7 +22,7 @@ from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.relay.calls import Call, Look, Send, with_patience
 from vennpair.service.relay.claiming import Sending
-from vennpair.service.relay.gate import CLOSED, Gate
+from vennpair.service.relay.throttle import CLOSED, Throttle
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,11 +34,11 @@ class Landed:
     error: BaseException | None = None
 
 
-class Flight:
+class Dispatcher:
     """Calls ready, in the air and landed."""
 
-    def __init__(self, gateway: PlatformGateway, gate: Gate) -> None:
-        self._gateway, self._gate = gateway, gate
+    def __init__(self, gateway: PlatformGateway, throttle: Throttle) -> None:
+        self._gateway, self._throttle = gateway, throttle
         self.ready: deque[Call] = deque()
         self.going = True
         self._landed: SimpleQueue[Landed] = SimpleQueue()
@@ -61,7 +61,7 @@ class Flight:
         while self.going and self.ready:
             with self._lock:
                 if (
-                    self._threads >= min(WIDEST, self._gate.wide)
+                    self._threads >= min(WIDEST, self._throttle.wide)
                     or self._threads >= len(self.ready) + WIDEST // 2
                 ):
                     return
@@ -95,7 +95,7 @@ class Flight:
             call = self.ready.popleft()
         except IndexError:
             return None
-        if self._gate.enter():
+        if self._throttle.enter():
             return call
         self.ready.appendleft(call)
         return None
@@ -105,15 +105,17 @@ class Flight:
             result = call(self._gateway)
         except OutsideError as error:
             failure = with_patience(error.failure)
-            self._gate.leave(failure, timezone.now())
+            self._throttle.leave(failure, timezone.now())
             if failure.code == CLOSED:
                 self.ready.appendleft(call)
             return Landed(call, error=OutsideError(failure))
         except BaseException as error:
-            self._gate.leave(None, timezone.now())
+            self._throttle.leave(None, timezone.now())
             return Landed(call, error=error)
-        self._gate.leave(None, timezone.now())
+        self._throttle.leave(None, timezone.now())
         if isinstance(call, Look):
             looked = cast("list[Sending]", result)
-            self.first(Send(each, self._gate.hindered) for each in looked if each.failure is None)
+            self.first(
+                Send(each, self._throttle.hindered) for each in looked if each.failure is None
+            )
         return Landed(call, result)

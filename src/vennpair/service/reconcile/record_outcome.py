@@ -16,13 +16,13 @@ from vennpair.service.content.models import Item, Placement
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.actions.match_learners import confirm_match, undo_match
 from vennpair.service.pair.models import Learner, LearnerMatch
+from vennpair.service.reconcile.gradebook_writes import DONE, POINTS, Came
 from vennpair.service.reconcile.models import Keep, Settlement, SettleStep
-from vennpair.service.reconcile.settling_calls import DONE, POINTS, Came
 from vennpair.service.relay.actions.receive_score import receive_score
 from vennpair.service.relay.actions.send_anew import send_anew
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
-from vennpair.service.relay.waking import enqueue_relay
+from vennpair.service.relay.scheduling import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"

@@ -11,7 +11,7 @@ import pytest
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
-from vennpair.service.kernel.jobs.flight import fly
+from vennpair.service.kernel.jobs.concurrency import run_concurrently
 
 pytestmark = pytest.mark.timed
 
@@ -38,7 +38,7 @@ def test_all_are_settled_once_and_no_more_fly_than_asked() -> None:
         return number * 2
 
     settled: list[tuple[int, Any]] = []
-    fly(range(40), call, settled.extend, lambda: True, width=5)
+    run_concurrently(range(40), call, settled.extend, lambda: True, width=5)
     assert sorted(number for number, _ in settled) == list(range(40))
     assert isinstance(dict(settled)[7], OutsideError)
     assert dict(settled)[8] == 16
@@ -59,7 +59,7 @@ def test_where_patience_is_asked_for_nothing_more_begins_and_what_flies_is_settl
 
     settled: list[tuple[int, Any]] = []
     with pytest.raises(OutsideError):
-        fly(range(100), call, settled.extend, lambda: True, width=4)
+        run_concurrently(range(100), call, settled.extend, lambda: True, width=4)
     assert sorted(number for number, _ in settled) == sorted(begun)
     assert len(begun) < 20
 
@@ -73,7 +73,9 @@ def test_it_stops_when_told_and_takes_work_only_when_there_is_room() -> None:
             yield number
 
     settled: list[tuple[int, Any]] = []
-    fly(work(), lambda number: number, settled.extend, lambda: len(settled) < 10, width=2)
+    run_concurrently(
+        work(), lambda number: number, settled.extend, lambda: len(settled) < 10, width=2
+    )
     assert 10 <= len(settled) <= 14
     assert len(taken) <= 16
 
@@ -83,4 +85,4 @@ def test_a_mistake_of_ours_is_not_swallowed() -> None:
         raise KeyError(number)
 
     with pytest.raises(KeyError):
-        fly(range(3), call, lambda outcomes: None, lambda: True)
+        run_concurrently(range(3), call, lambda outcomes: None, lambda: True)

@@ -12,8 +12,8 @@ from urllib.parse import urlsplit
 from django.conf import settings
 
 from vennpair.core.content.matching import Knowledge
+from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import Publisher
-from vennpair.service.connect.outside import publisher_gateway
 from vennpair.service.content.models import Correction, Placement
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.cartridge import Limits

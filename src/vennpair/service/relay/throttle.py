@@ -1,4 +1,4 @@
-"""The gate before a platform: how many calls may be in flight, shared by all threads of a process.
+"""The throttle before a platform: how many calls may be in flight, shared by all threads of a process.
 
 What one worker learns that all must know, a pause or that a platform is down, is written down; the
 window of calls is each process's own (core/relay/pace.py).
@@ -20,11 +20,11 @@ from vennpair.service.relay.models import PlatformPace
 
 CLOSED = "closed"  # not sent, as the platform asked for a pause meanwhile
 _lock = threading.Lock()
-_gates: dict[Any, Gate] = {}
+_throttles: dict[Any, Throttle] = {}
 
 
-class Gate:
-    """One platform's gate in this process."""
+class Throttle:
+    """One platform's throttle in this process."""
 
     def __init__(self, platform_id: Any) -> None:
         self._platform = platform_id
@@ -93,10 +93,10 @@ class Gate:
         PlatformPace.objects.update_or_create(platform_id=self._platform, defaults=fields)
 
 
-def gate_of(platform_id: Any) -> Gate:
-    """Return the gate of a platform, the same for all threads."""
+def throttle_of(platform_id: Any) -> Throttle:
+    """Return the throttle of a platform, the same for all threads."""
     with _lock:
-        return _gates.setdefault(platform_id, Gate(platform_id))
+        return _throttles.setdefault(platform_id, Throttle(platform_id))
 
 
 def _learned(pace: Pace, failure: Failure | None, now: datetime) -> Pace:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
+from urllib.parse import urlencode
 
 from vennpair.client.schema import (
+    AuditEvent,
     Handshake,
     MadeToken,
     Person,
@@ -25,6 +28,18 @@ class Connections(Transport):
     def publishers(self) -> Iterator[Publisher]:
         """Yield the registered publishers."""
         return self._list(Publisher, "/connections/publishers")
+
+    def audit(self, **wanted: str) -> Iterator[AuditEvent]:
+        """Yield what was done in the institution, the newest first: ``verb`` (its beginning),
+        ``who``, ``since`` and ``until`` (ISO 8601 with a zone).
+        """
+        return self._list(AuditEvent, "/audit", wanted)
+
+    def save_audit(self, target: Path, **wanted: str) -> None:
+        """Save the same as a table, the oldest first. Raises OSError where the file cannot be
+        written.
+        """
+        self._download(f"/audit/export?{urlencode(wanted)}", target)
 
     def tool_card(self) -> list[dict[str, str]]:
         """Return our values as a tool, each with its label and what it is for."""
