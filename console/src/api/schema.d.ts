@@ -94,6 +94,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everything that was done in the institution, the newest first. */
+        get: operations["audit_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audit/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Give them as a table, the oldest first: the last 100,000 of what the filter keeps. */
+        get: operations["audit_export_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/connections/health": {
         parameters: {
             query?: never;
@@ -1095,26 +1129,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/pairings/{pairing_pk}/imports/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * @description Take out what a delivery brought (the last one unless named), except what was used or
-         *     changed since.
-         */
-        post: operations["pairings_imports_undo_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/pairings/{pairing_pk}/imports/{id}/written": {
         parameters: {
             query?: never;
@@ -1564,57 +1578,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/retry": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Do again just what could not be done. */
-        post: operations["pairings_rollouts_retry_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/stop": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Stop; what is in flight is finished first. */
-        post: operations["pairings_rollouts_stop_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/pairings/{pairing_pk}/rollouts/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Undo while no learner has worked; with ``dry_run`` say what would happen. */
-        post: operations["pairings_rollouts_undo_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/pairings/{pairing_pk}/rollouts/cartridge": {
         parameters: {
             query?: never;
@@ -1746,23 +1709,6 @@ export interface paths {
         put?: never;
         /** @description Put a proposal aside. */
         post: operations["pairings_settlements_dismiss_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/pairings/{pairing_pk}/settlements/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Put back exactly what stood before, or show what that would write. */
-        post: operations["pairings_settlements_undo_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2223,6 +2169,26 @@ export interface components {
          */
         AudienceEnum: "instructor" | "everyone";
         /**
+         * @description One thing that was done; ``number`` and ``seal`` are its place in the chain, empty for half a
+         *     minute.
+         */
+        AuditEvent: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            /** @description Return who did it, by the name that is shown. */
+            readonly actor: string;
+            readonly who: string;
+            readonly verb: string;
+            readonly sentence: string;
+            /** Format: uuid */
+            readonly pairing: string | null;
+            readonly before: unknown | null;
+            readonly after: unknown | null;
+            readonly number: number | null;
+            readonly seal: string;
+        };
+        /**
          * @description A column with a total: its title and points, which graded items and categories count, and how
          *     they weigh (docs/relaying.md).
          */
@@ -2631,11 +2597,6 @@ export interface components {
          * @enum {string}
          */
         DriftWay: "ask" | "follow" | "keep";
-        /** @description Whether only to show what would be done. */
-        DryRunRequest: {
-            /** @default false */
-            dry_run?: boolean;
-        };
         /**
          * @description A row of the outline: what it is, what was understood of it, and what became of it.
          *
@@ -3744,6 +3705,19 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["Agreement"][];
         };
+        PaginatedAuditEventList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["AuditEvent"][];
+        };
         PaginatedComparisonLineList: {
             /**
              * Format: uri
@@ -4525,17 +4499,6 @@ export interface components {
             released: number;
         };
         /**
-         * @description What undoing does with one entry.
-         *
-         *     ``why`` is empty where it is taken out, else the reason that it stays.
-         */
-        Removal: {
-            id: string;
-            title: string;
-            kind: string;
-            why: string;
-        };
-        /**
          * @description New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
          *     {number}.
          */
@@ -5259,24 +5222,6 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description Which delivery to undo; left out: the last one. */
-        UndoRequest: {
-            /** Format: uuid */
-            delivery?: string;
-            /** @default false */
-            dry_run?: boolean;
-        };
-        /** @description Whether only to say what undoing would do. */
-        UndoRolloutRequest: {
-            /** @default false */
-            dry_run?: boolean;
-        };
-        /** @description What undoing does with one link; ``why`` says why it stays. */
-        Undoing: {
-            title: string;
-            does: string;
-            why: string;
-        };
         /** @description One thing that is read or written, and what for. */
         Use: {
             code: string;
@@ -5562,6 +5507,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompareAll"];
+                };
+            };
+        };
+    };
+    audit_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+                since?: string;
+                until?: string;
+                verb?: string;
+                who?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedAuditEventList"];
+                };
+            };
+        };
+    };
+    audit_export_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };
@@ -7263,42 +7255,6 @@ export interface operations {
             };
         };
     };
-    pairings_imports_undo_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                pairing_pk: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["UndoRequest"];
-                "application/x-www-form-urlencoded": components["schemas"]["UndoRequest"];
-                "multipart/form-data": components["schemas"]["UndoRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Removal"][];
-                };
-            };
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Delivery"];
-                };
-            };
-        };
-    };
     pairings_imports_written_list: {
         parameters: {
             query?: never;
@@ -8136,86 +8092,6 @@ export interface operations {
             };
         };
     };
-    pairings_rollouts_retry_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                pairing_pk: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WholeRollout"];
-                };
-            };
-        };
-    };
-    pairings_rollouts_stop_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                pairing_pk: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WholeRollout"];
-                };
-            };
-        };
-    };
-    pairings_rollouts_undo_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                pairing_pk: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["UndoRolloutRequest"];
-                "application/x-www-form-urlencoded": components["schemas"]["UndoRolloutRequest"];
-                "multipart/form-data": components["schemas"]["UndoRolloutRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Undoing"][];
-                };
-            };
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WholeRollout"];
-                };
-            };
-        };
-    };
     pairings_rollouts_cartridge_create: {
         parameters: {
             query?: never;
@@ -8437,34 +8313,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Settlement"];
-                };
-            };
-        };
-    };
-    pairings_settlements_undo_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                pairing_pk: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["DryRunRequest"];
-                "application/x-www-form-urlencoded": components["schemas"]["DryRunRequest"];
-                "multipart/form-data": components["schemas"]["DryRunRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SettlementPreview"];
                 };
             };
         };

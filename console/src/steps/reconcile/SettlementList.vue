@@ -28,9 +28,7 @@ const follow = (found: Schemas['Job'] | null | undefined) => {
 const undo = useMutation({
   mutationFn: (row: Schemas['SettlementLine']) => undoOperation(row.job!.id),
   onSuccess: async (begun) =>
-    follow(
-      await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: begun.id } } })),
-    ),
+    follow(await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: begun.id } } }))),
 })
 const carry = useMutation({
   mutationFn: (settlement: string) =>
