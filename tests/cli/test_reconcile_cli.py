@@ -14,6 +14,7 @@ from openpyxl import load_workbook
 from tests.cli.test_cli import HEADER, error, run
 from tests.conftest import Sides
 from tools.world.actors import CommandLine, hand_in, type_over
+from tools.world.differences import until_scores
 from tools.world.tables import write_two_files
 from tools.world.world import World
 
@@ -182,6 +183,7 @@ def live(
     venn.change_pairing(pairing, relay_on=True)
     for learner in LEARNERS[:2]:
         hand_in(world, learner.email, sides.context_id, ITEM, 3)
+    until_scores(venn, pairing, accepted=2)
     return sides, pairing
 
 

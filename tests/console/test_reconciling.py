@@ -14,6 +14,7 @@ from tests.conftest import Sides
 from tools.world import at_campus
 from tools.world.actors import hand_in
 from tools.world.chromium import come_in, new_page
+from tools.world.differences import until_scores
 from tools.world.world import World
 
 from vennpair.client import VennPair
@@ -37,6 +38,7 @@ def sides(world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides
     venn.change_pairing(pairing, relay_on=True)
     for learner in LEARNERS[:3]:
         hand_in(world, learner.email, made.context_id, ITEM, 3)
+    until_scores(venn, pairing, accepted=3)
     return made
 
 

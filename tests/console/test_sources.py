@@ -14,6 +14,7 @@ from tests.service.campus import read_shell
 from tools.world import at_press
 from tools.world.actors import hand_in
 from tools.world.chromium import come_in, new_page, violations
+from tools.world.differences import until_scores
 from tools.world.world import World
 
 from vennpair.client import VennPair
@@ -37,6 +38,7 @@ def live(
     venn.change_pairing(pairing, relay_on=True)
     for each in (FIRST, SECOND):
         hand_in(world, each.email, sides.context_id, ITEM, 2)
+    until_scores(venn, pairing, accepted=2)
     return sides, pairing
 
 

@@ -172,7 +172,8 @@ def test_of_two_that_are_asked_for_in_one_moment_one_is_begun(
     ):
         answers = list(threads.map(ask, items))
         held.wait(1)
-    begun = [each for each in answers if each != "rollout_running"]
+    refused = {"rollout_running", "outside_crowded"}  # or more at once than one college may have
+    begun = [each for each in answers if each not in refused]
     assert len(begun) == 1, answers
     until_job(venn, begun[0], "done")
     until(lambda: not list(venn.operations(pairing, "going")), lambda: answers)
@@ -181,7 +182,7 @@ def test_of_two_that_are_asked_for_in_one_moment_one_is_begun(
 def test_a_job_that_ends_its_worker_again_and_again_is_set_aside(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:
-    _, pairing = new_pairing("HYD 210-END")
+    _, pairing = new_pairing("HYD 210-AGAIN")
     world.end("worker", signal.SIGKILL)
     try:
         job = venn.compare(pairing)["job"]
@@ -217,9 +218,13 @@ def test_twenty_who_import_one_file_at_once_read_it_once(
     world.manage("press", "write_cartridges", sides.course, str(folder))
     file = next(iter(sorted(folder.glob("*.imscc"))))
     package = venn.send_package(pairing, file)["id"]
-    with ThreadPoolExecutor(20) as threads:
-        made = list(threads.map(lambda _: venn.start_import(pairing, package), range(20)))
-    assert len({each["job"]["id"] for each in made}) <= 2  # a second one, if the first was quick
+    world.end("worker", signal.SIGKILL)  # the first is not read before the last is asked for
+    try:
+        with ThreadPoolExecutor(20) as threads:
+            made = list(threads.map(lambda _: venn.start_import(pairing, package), range(20)))
+    finally:
+        world.start_worker()
+    assert len({each["job"]["id"] for each in made}) == 1
     venn.wait(made[0]["job"])
 
 
