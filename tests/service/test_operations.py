@@ -182,7 +182,7 @@ def test_of_two_that_are_asked_for_in_one_moment_one_is_begun(
 def test_a_job_that_ends_its_worker_again_and_again_is_set_aside(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:
-    _, pairing = new_pairing("HYD 210-AGAIN")
+    _, pairing = new_pairing("HYD 210-ENDS")
     world.end("worker", signal.SIGKILL)
     try:
         job = venn.compare(pairing)["job"]

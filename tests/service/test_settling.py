@@ -172,7 +172,7 @@ def test_what_moved_since_the_comparison_is_left_alone_and_a_kept_one_comes_back
     done = settle(
         venn, pairing, comparison["id"], findings=[{"finding": found[who(3, WORKED)]["id"]}]
     )
-    assert done["counts"] == {"moved": 1}
+    assert done["counts"] == {"left": 1}
     assert "become 4.5" in done["steps"][0]["message"]
     kept = cli.json("settle", planted.label, "--learner", address(1), "--item", WORKED)
     assert [step["remedy"] for step in kept["steps"]] == ["keep"]

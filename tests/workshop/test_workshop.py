@@ -101,3 +101,11 @@ def test_every_folder_says_what_lives_there_and_names_what_exists() -> None:
             somewhere = [folder / name, ROOT / name, ROOT / "src" / "vennpair" / name]
             below = list(folder.rglob(name)) if "/" not in name else []
             assert any(path.exists() for path in somewhere) or below, f"{folder}: {name}"
+
+
+def test_no_two_tests_take_one_shell() -> None:
+    taken: dict[str, Path] = {}
+    for path in sorted((ROOT / "tests").rglob("test_*.py")):
+        for label in re.findall(r"new_(?:pairing|sides)\(\"([^\"]+)\"", path.read_text()):
+            assert label not in taken, f"{label}: {taken[label].name} and {path.name}"
+            taken[label] = path

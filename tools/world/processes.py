@@ -8,6 +8,7 @@ import os
 import signal
 import subprocess
 import time
+from contextlib import suppress
 from pathlib import Path
 from typing import TypeGuard
 
@@ -44,14 +45,19 @@ def end(
     """End a process with its whole group, and wait; after ``patience`` seconds it is killed."""
     if not alive(mark):
         return
-    os.killpg(mark["pid"], how)
+    _signal(mark["pid"], how)
     deadline = time.monotonic() + patience
     while alive(mark) and time.monotonic() < deadline:
         _reap(mark["pid"])
         time.sleep(0.05)
     if alive(mark):
-        os.killpg(mark["pid"], signal.SIGKILL)
+        _signal(mark["pid"], signal.SIGKILL)
         _reap(mark["pid"])
+
+
+def _signal(pid: int, how: signal.Signals) -> None:
+    with suppress(ProcessLookupError):  # it may end in this very moment
+        os.killpg(pid, how)
 
 
 def _reap(pid: int) -> None:

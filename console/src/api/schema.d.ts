@@ -2637,8 +2637,6 @@ export interface components {
         /**
          * @description * `untouched` - Untouched
          *     * `waiting` - Waiting
-         *     * `in_flight` - In Flight
-         *     * `linked` - Linked
          *     * `made` - Made
          *     * `updated` - Updated
          *     * `same` - Same
@@ -2648,7 +2646,7 @@ export interface components {
          *     * `removed` - Removed
          * @enum {string}
          */
-        EntryStateEnum: "untouched" | "waiting" | "in_flight" | "linked" | "made" | "updated" | "same" | "kept" | "failed" | "left_out" | "removed";
+        EntryStateEnum: "untouched" | "waiting" | "made" | "updated" | "same" | "kept" | "failed" | "left_out" | "removed";
         /** @description One thing that was done. */
         Event: {
             readonly id: number;
@@ -3647,22 +3645,11 @@ export interface components {
         OperationStep: {
             does: string;
             title: string;
-            state: components["schemas"]["OperationStepStateEnum"];
+            state: components["schemas"]["StepState"];
             message: string;
             before: string | null;
             after: string | null;
         };
-        /**
-         * @description * `planned` - planned
-         *     * `running` - running
-         *     * `done` - done
-         *     * `failed` - failed
-         *     * `stopped` - stopped
-         *     * `left` - left
-         *     * `undone` - undone
-         * @enum {string}
-         */
-        OperationStepStateEnum: "planned" | "running" | "done" | "failed" | "stopped" | "left" | "undone";
         /**
          * @description * `publisher` - publisher
          *     * `due` - due
@@ -4788,21 +4775,11 @@ export interface components {
             readonly after: string | null;
             readonly words: string;
             readonly writes: boolean;
-            readonly state: components["schemas"]["SettleStepState"];
+            readonly state: components["schemas"]["StepState"];
             readonly message: string;
             /** Format: date-time */
             readonly done_at: string | null;
         };
-        /**
-         * @description * `planned` - Planned
-         *     * `done` - Done
-         *     * `moved` - Moved
-         *     * `failed` - Failed
-         *     * `stopped` - Stopped
-         *     * `undone` - Undone
-         * @enum {string}
-         */
-        SettleStepState: "planned" | "done" | "moved" | "failed" | "stopped" | "undone";
         /** @description The same with every step. */
         Settlement: {
             /** Format: uuid */
@@ -5026,19 +5003,20 @@ export interface components {
         /** @description One outside write of a rollout. */
         Step: {
             readonly kind: string;
-            /** @description Return what it is about. */
-            readonly title: string;
-            readonly state: components["schemas"]["StepStateEnum"];
+            title: string;
+            readonly state: components["schemas"]["StepState"];
             readonly message: string;
         };
         /**
-         * @description * `pending` - Pending
+         * @description * `planned` - Planned
          *     * `done` - Done
          *     * `failed` - Failed
-         *     * `cancelled` - Cancelled
+         *     * `stopped` - Stopped
+         *     * `left` - Left
+         *     * `undone` - Undone
          * @enum {string}
          */
-        StepStateEnum: "pending" | "done" | "failed" | "cancelled";
+        StepState: "planned" | "done" | "failed" | "stopped" | "left" | "undone";
         /** @description A report for an account that nobody in the shell is known to have. */
         Stray: {
             /** Format: uuid */

@@ -34,8 +34,7 @@ const STATES: Record<string, string> = {
   failed: 'not done',
   left_out: 'left out',
   removed: 'taken out again',
-  waiting: 'waits',
-  in_flight: 'on its way',
+  waiting: 'on its way',
   untouched: '',
 }
 const STANDING = ['made', 'updated', 'same', 'kept', 'changed']

@@ -139,7 +139,7 @@ def report(rollouts: Sequence[WholeRollout], out: Output) -> int:
         (each["shell"], step)
         for each in rollouts
         for step in each["steps"]
-        if step["state"] in {"failed", "cancelled"}
+        if step["state"] in {"failed", "stopped"}
     ]
     for each in rollouts:
         out.line(f"{each['shell']}: {each['job']['message']}.")

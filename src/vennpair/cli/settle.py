@@ -239,7 +239,7 @@ def _wait(venn: VennPair, pairing: str, made: SettlementLine, out: Output) -> in
     if out.as_json:
         out.document(done)
     out.line(f"{done['job']['message'] if done['job'] else 'done'}.".capitalize())
-    bad = [each for each in done.get("steps", []) if each["state"] in {"failed", "moved"}]
+    bad = [each for each in done.get("steps", []) if each["state"] in {"failed", "left"}]
     out.table(
         ("not done", "learner", "item", "why"),
         [(each["state"], each["learner"], each["item"], each["message"]) for each in bad],

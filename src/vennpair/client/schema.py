@@ -19,17 +19,7 @@ ColumnOrLink = Literal["column", "link"]
 DigestEnum = Literal["daily", "weekly", "never"]
 DriftWay = Literal["ask", "follow", "keep"]
 EntryStateEnum = Literal[
-    "untouched",
-    "waiting",
-    "in_flight",
-    "linked",
-    "made",
-    "updated",
-    "same",
-    "kept",
-    "failed",
-    "left_out",
-    "removed",
+    "untouched", "waiting", "made", "updated", "same", "kept", "failed", "left_out", "removed"
 ]
 FormEnum = Literal["html", "xlsx", "csv", "json", "gradebook"]
 HandshakeStateEnum = Literal["ok", "fail", "skip"]
@@ -54,9 +44,6 @@ MissingEnum = Literal["until_due", "ignored", "zero"]
 OperationStateEnum = Literal[
     "proposed", "queued", "running", "waiting", "done", "failed", "stopped", "dismissed"
 ]
-OperationStepStateEnum = Literal[
-    "planned", "running", "done", "failed", "stopped", "left", "undone"
-]
 OrderBy = Literal["publisher", "due", "unit"]
 PairingStateEnum = Literal["draft", "ready", "live", "paused", "ended"]
 PlacementStateEnum = Literal["planned", "written", "placed", "failed", "removed"]
@@ -71,13 +58,12 @@ ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]
 ScoresEnum = Literal["ask", "keep", "export", "remove"]
-SettleStepState = Literal["planned", "done", "moved", "failed", "stopped", "undone"]
 SettlementState = Literal["proposed", "begun", "done", "dismissed"]
 SideEnum = Literal["ours", "theirs", "both"]
 SourceEnum = Literal["publisher", "catalogue", "upload"]
 SpeaksEnum = Literal["lti13", "lti11"]
 StageEnum = Literal["queued", "reading", "checked", "importing", "done"]
-StepStateEnum = Literal["pending", "done", "failed", "cancelled"]
+StepState = Literal["planned", "done", "failed", "stopped", "left", "undone"]
 TakeEnum = Literal["unsent", "differ", "gradebook_only"]
 UndatedEnum = Literal["ask", "column", "link"]
 ViaEnum = Literal["push", "outcomes", "pull", "file"]
@@ -1233,7 +1219,7 @@ class OperationStep(TypedDict):
 
     does: str
     title: str
-    state: OperationStepStateEnum
+    state: StepState
     message: str
     before: str | None
     after: str | None
@@ -1871,7 +1857,7 @@ class SettleStep(TypedDict):
     after: str | None
     words: str
     writes: bool
-    state: SettleStepState
+    state: StepState
     message: str
     done_at: str | None
 
@@ -2046,7 +2032,7 @@ class Step(TypedDict):
 
     kind: str
     title: str
-    state: StepStateEnum
+    state: StepState
     message: str
 
 

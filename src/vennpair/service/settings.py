@@ -174,7 +174,7 @@ SPECTACULAR_SETTINGS = {
         "DriftWay": ["ask", "follow", "keep"],
         "ScoreState": "vennpair.service.relay.models.Cell.State",
         "SettlementState": ["proposed", "begun", "done", "dismissed"],
-        "SettleStepState": "vennpair.service.reconcile.models.SettleStep.State",
+        "StepState": "vennpair.service.operations.steps.StepState",
     },
 }
 LOGGING = {

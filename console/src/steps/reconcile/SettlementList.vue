@@ -50,7 +50,7 @@ const seen = useMutation({
 const words = (row: Schemas['SettlementLine']) => {
   const count = Object.values(row.counts).reduce((sum, each) => sum + each, 0)
   const parts = Object.entries(row.counts)
-    .filter(([state]) => ['moved', 'failed'].includes(state))
+    .filter(([state]) => ['left', 'failed'].includes(state))
     .map(([state, each]) => `${each} ${state}`)
   return `${many(count, 'finding')}${parts.length ? `, ${parts.join(', ')}` : ''}`
 }

@@ -2,33 +2,26 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable, Mapping
 from typing import Any
-from uuid import UUID
 
-from django.db.models import Count, QuerySet
+from django.db.models import QuerySet
 
 from vennpair.service.content.actions.start_delivery import DELIVERY, UNDO
 from vennpair.service.content.actions.undo_delivery import plan_undo, start_undo
-from vennpair.service.content.models import Delivery, Entry, Import
+from vennpair.service.content.models import DeliveryStep, Entry, Import
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.operations import kinds
-from vennpair.service.operations.kinds import Reversal, StepRow
+from vennpair.service.operations.kinds import Kind, Reversal, StepRow
+from vennpair.service.operations.steps import AGAIN
 
-_STATES = {
-    Entry.State.UNTOUCHED: kinds.STOPPED,
-    Entry.State.WAITING: kinds.PLANNED,
-    Entry.State.IN_FLIGHT: kinds.RUNNING,
-    Entry.State.LINKED: kinds.RUNNING,
-    Entry.State.MADE: kinds.DONE,
-    Entry.State.UPDATED: kinds.DONE,
-    Entry.State.SAME: kinds.LEFT,
-    Entry.State.KEPT: kinds.LEFT,
-    Entry.State.LEFT_OUT: kinds.LEFT,
-    Entry.State.FAILED: kinds.FAILED,
-    Entry.State.REMOVED: kinds.UNDONE,
+_DOES = {
+    DeliveryStep.Kind.FOLDER: "make the folder",
+    DeliveryStep.Kind.MAKE: "bring in",
+    DeliveryStep.Kind.UPDATE: "update",
+    DeliveryStep.Kind.COLUMN: "make the column",
+    DeliveryStep.Kind.LEAVE: "leave as it is",
+    DeliveryStep.Kind.REMOVE: "take out",
+    DeliveryStep.Kind.REMOVE_FOLDER: "remove the folder",
 }
 _BUSY = (
     "delivery_running",
@@ -37,14 +30,10 @@ _BUSY = (
 )
 
 
-class DeliveryKind:
-    """Entries of a cartridge or catalogue brought into the shell."""
+class _OfDelivery(Kind):
+    """What bringing in and taking out have in common."""
 
-    name, alone, busy = DELIVERY, DELIVERY, _BUSY
-
-    def says(self, job: Job) -> str:
-        """Return what it does."""
-        return "Bringing content in"
+    alone, busy, step = DELIVERY, _BUSY, DeliveryStep
 
     def subject(self, job: Job) -> str:
         """Return the delivery's id."""
@@ -54,33 +43,33 @@ class DeliveryKind:
         """Return where the console shows it."""
         return f"/pairings/{job.pairing_id}/content/imports/{job.delivery.import_of_id}"
 
-    def steps(self, job: Job) -> QuerySet[Entry]:
-        """Return the entries in reading order."""
-        return job.delivery.entries.order_by("position")
+    def steps(self, job: Job) -> QuerySet[DeliveryStep]:
+        """Return the steps in order, with what they change."""
+        return job.content_steps.select_related("entry").order_by("position")
 
-    def row(self, job: Job, step: Entry) -> StepRow:
-        """Return an entry in the shape that all steps have."""
-        does = {"make": "bring in", "update": "update"}.get(step.action, "leave as it is")
-        state = _STATES[Entry.State(step.state)]
-        return StepRow(does, step.shown_title, state, step.message)
+    def row(self, step: DeliveryStep) -> StepRow:
+        """Return a step in the shape that all have."""
+        does = _DOES[DeliveryStep.Kind(step.kind)]
+        return StepRow(does, step.title, step.state, step.message)
 
-    def counts(self, jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
-        """Return how many entries of each job are in which state."""
-        found: dict[UUID, dict[str, int]] = defaultdict(lambda: defaultdict(int))
-        rows = Entry.objects.filter(delivery__job__in=[each.pk for each in jobs]).order_by()
-        for key, state, count in rows.values_list("delivery__job", "state").annotate(Count("pk")):
-            found[key][_STATES[Entry.State(state)]] += count
-        return found
+
+class DeliveryKind(_OfDelivery):
+    """Entries of a cartridge or catalogue brought into the shell."""
+
+    name = DELIVERY
+
+    def says(self, job: Job) -> str:
+        """Return what it does."""
+        return "Bringing content in"
 
     def prepare_again(self, job: Job) -> int:
         """Let entries that failed or were not begun be brought in."""
-        left = job.delivery.entries.filter(
-            state__in=[Entry.State.FAILED, Entry.State.UNTOUCHED], action__in=["make", "update"]
-        )
-        count = left.update(state=Entry.State.WAITING, message="")
-        if count:
+        left = job.content_steps.filter(state__in=AGAIN)
+        again = left.filter(kind__in=[DeliveryStep.Kind.MAKE, DeliveryStep.Kind.UPDATE])
+        Entry.objects.filter(steps__in=again).update(state=Entry.State.WAITING, message="")
+        if left.exists():
             Import.objects.filter(pk=job.delivery.import_of_id).update(stage=Import.Stage.IMPORTING)
-        return count
+        return super().prepare_again(job)
 
     def plan_undo(self, job: Job) -> list[Reversal]:
         """Return what undoing would do with each entry. Raises Refused, OutsideError."""
@@ -94,41 +83,14 @@ class DeliveryKind:
         return start_undo(job.delivery, actor).job
 
 
-class TakingOutKind:
+class TakingOutKind(_OfDelivery):
     """A delivery taken out of the shell again."""
 
-    name, alone, busy = UNDO, DELIVERY, _BUSY
+    name = UNDO
 
     def says(self, job: Job) -> str:
         """Return what it does."""
         return "Taking content out again"
-
-    def subject(self, job: Job) -> str:
-        """Return the delivery's id."""
-        return str(job.delivery.pk)
-
-    def link(self, job: Job) -> str:
-        """Return where the console shows it."""
-        return f"/pairings/{job.pairing_id}/content/imports/{job.delivery.import_of_id}"
-
-    def steps(self, job: Job) -> QuerySet[Entry]:
-        """Return the entries that the other brought in or that were taken out of it."""
-        return _undone(job).entries.filter(action="make").order_by("position")
-
-    def row(self, job: Job, step: Entry) -> StepRow:
-        """Return an entry in the shape that all steps have."""
-        state = kinds.DONE if step.state == Entry.State.REMOVED else kinds.LEFT
-        if job.unfinished and state == kinds.LEFT:
-            state = kinds.PLANNED
-        return StepRow("take out", step.shown_title, state, step.message)
-
-    def counts(self, jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
-        """Return how many entries were taken out."""
-        return {each.pk: {kinds.DONE: each.done} for each in jobs}
-
-    def prepare_again(self, job: Job) -> int:
-        """Let what is still there be looked at again."""
-        return _undone(job).made.exclude(node="").count()
 
     def plan_undo(self, job: Job) -> list[Reversal]:
         """Refuse."""
@@ -137,10 +99,6 @@ class TakingOutKind:
     def undo(self, job: Job, actor: Any) -> Job:
         """Refuse."""
         raise _not_undone()
-
-
-def _undone(job: Job) -> Delivery:
-    return Delivery.objects.get(job=job.undoes_id)
 
 
 def _not_undone() -> Refused:

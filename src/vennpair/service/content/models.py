@@ -11,6 +11,8 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.service.operations import steps as operations
+
 
 class Package(models.Model):
     """A cartridge's bytes, kept in parts so that an upload can go on where it broke off and any
@@ -246,20 +248,22 @@ class Delivery(models.Model):
     made_folder = models.BooleanField(default=False)
     made_at = models.DateTimeField(auto_now_add=True)
 
+    @property
+    def steps(self) -> models.QuerySet[DeliveryStep]:
+        """Return its steps in order."""
+        return self.job.content_steps.order_by("position")
+
 
 class Entry(models.Model):
     """A row of an import's outline: what it is, what was understood of it, and what became of it.
 
     ``node`` and ``etag`` are the shell's, once it was brought; ``parent`` is the position of its
-    folder, -1 at the top. ``delivery`` is the last one that had to do with it, ``made_by`` the one
-    that brought it into the shell, and whose undoing takes it out.
+    folder, -1 at the top.
     """
 
     class State(models.TextChoices):
         UNTOUCHED = "untouched"
         WAITING = "waiting"
-        IN_FLIGHT = "in_flight"
-        LINKED = "linked"  # the link stands, its column is still to come
         MADE = "made"
         UPDATED = "updated"
         SAME = "same"
@@ -303,16 +307,42 @@ class Entry(models.Model):
     state = models.CharField(max_length=10, choices=State, default=State.UNTOUCHED)
     action = models.CharField(max_length=10, blank=True)
     visible = models.BooleanField(default=True)
-    column = models.BooleanField(default=False)
     message = models.CharField(max_length=500, blank=True)
     node = models.CharField(max_length=255, blank=True)
     etag = models.CharField(max_length=255, blank=True)
-    delivery = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="entries")
-    made_by = models.ForeignKey(Delivery, models.SET_NULL, null=True, related_name="made")
 
     class Meta:
         ordering = ["position"]
         constraints = [
             models.UniqueConstraint(fields=["import_of", "position"], name="one_entry_per_position")
         ]
-        indexes = [models.Index(fields=["delivery", "state"])]
+
+
+class DeliveryStep(operations.Step):
+    """One write of a delivery: its folder, an entry that is made, updated or taken out, or the
+    column of a link. An entry that needs nothing is left, with the reason.
+
+    ``node`` is the shell's id of what was made: once the entry has another, a later delivery made
+    it, whose undoing takes it out.
+    """
+
+    class Kind(models.TextChoices):
+        FOLDER = "folder"
+        MAKE = "make"
+        UPDATE = "update"
+        COLUMN = "column"
+        LEAVE = "leave"
+        REMOVE = "remove"
+        REMOVE_FOLDER = "remove_folder"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    entry = models.ForeignKey(Entry, models.CASCADE, null=True, related_name="steps")
+    node = models.CharField(max_length=255, blank=True)
+
+    class Meta(operations.Step.Meta):
+        pass
+
+    @property
+    def title(self) -> str:
+        """Return the title of what it changes."""
+        return self.entry.shown_title if self.entry else str(self.facts.get("title", ""))

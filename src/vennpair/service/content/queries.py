@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from django.db.models import Exists, OuterRef, QuerySet, Subquery
+from django.db.models import Exists, F, OuterRef, QuerySet, Subquery
 
-from vennpair.service.content.models import Entry, Import, Item
+from vennpair.service.content.models import DeliveryStep, Entry, Import, Item
 from vennpair.service.pair.models import Pairing
 
 STANDING = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State.KEPT]
@@ -23,16 +23,27 @@ def items_standing(items: QuerySet[Item]) -> QuerySet[Item]:
         Entry.objects.filter(item=OuterRef("pk"), state__in=STANDING)
         .exclude(node="")
         .exclude(kind="lti_link")
-        .order_by("-import_of__made_at")
     )
     return items.select_related("placement").annotate(
-        brought=Exists(standing), brought_into=Subquery(standing.values("delivery__folder")[:1])
+        brought=Exists(standing),
+        brought_into=Subquery(
+            standing.order_by("-import_of__made_at", "-steps__job__made_at").values(
+                "steps__job__delivery__folder"
+            )[:1]
+        ),
     )
 
 
 def imports_listed(pairing: Pairing) -> QuerySet[Import]:
     """Return the imports, with ``stands``: whether something that one made stands in the shell."""
-    made = Entry.objects.filter(import_of=OuterRef("pk"), made_by__isnull=False).exclude(node="")
+    made = steps_standing().filter(entry__import_of=OuterRef("pk"))
     return pairing.imports.select_related(
         "job", "package", "pairing__shell__platform__institution", "pairing__course__publisher"
     ).annotate(stands=Exists(made))
+
+
+def steps_standing() -> QuerySet[DeliveryStep]:
+    """Return the steps that made an entry that stands in its shell since."""
+    return DeliveryStep.objects.filter(
+        kind=DeliveryStep.Kind.MAKE, state=DeliveryStep.State.DONE, node=F("entry__node")
+    ).exclude(node="")

@@ -9,6 +9,7 @@ from django.db import models
 from django.utils import timezone
 
 from vennpair.service.content.models import Placement
+from vennpair.service.operations import steps as operations
 
 
 class ColumnClaim(models.Model):
@@ -59,37 +60,32 @@ class Rollout(models.Model):
     )  # the order of folders and gradebook as it was, for an undo
     made_at = models.DateTimeField(default=timezone.now)
 
+    @property
+    def steps(self) -> models.QuerySet[Step]:
+        """Return its steps in order."""
+        return self.job.deploy_steps.order_by("position")
 
-class Step(models.Model):
+
+class Step(operations.Step):
     """One outside write of a rollout; its id is the write's idempotency key, so it survives
     restarts.
 
-    ``facts`` is what is written; ``before`` what stood there, for an undo. Steps of one placement
-    are done in order.
+    ``before`` is what stood there, for an undo; ``node`` what was made. Steps of one placement are
+    done in order.
     """
 
-    class State(models.TextChoices):
-        PENDING = "pending"
-        DONE = "done"
-        FAILED = "failed"
-        CANCELLED = "cancelled"
-
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    rollout = models.ForeignKey(Rollout, models.CASCADE, related_name="steps")
-    position = models.IntegerField()
-    kind = models.CharField(max_length=20)
     placement = models.ForeignKey(Placement, models.CASCADE, null=True, related_name="steps")
-    facts = models.JSONField(default=dict)
     before = models.JSONField(default=dict)
     node = models.CharField(max_length=255, blank=True)
-    state = models.CharField(max_length=10, choices=State, default=State.PENDING)
-    message = models.CharField(max_length=500, blank=True)
 
-    class Meta:
-        ordering = ["position"]
-        constraints = [
-            models.UniqueConstraint(fields=["rollout", "position"], name="one_step_per_position")
-        ]
+    class Meta(operations.Step.Meta):
+        pass
+
+    @property
+    def title(self) -> str:
+        """Return the title of what it changes."""
+        return self.placement.title if self.placement else str(self.facts.get("title", ""))
 
 
 class Watch(models.Model):

@@ -17,6 +17,7 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.models import Placement
 from vennpair.service.content.outline_order import persist
 from vennpair.service.deploy.models import Rollout
+from vennpair.service.operations.steps import StepState
 from vennpair.standards.outline import Node
 from vennpair.standards.outline.gradebook import Gradebook
 
@@ -225,9 +226,9 @@ def _in_order(rollout: Rollout, made: Sequence[Placement]) -> list[Placement]:
 def _touched(rollout: Rollout) -> list[Placement]:
     return list(
         Placement.objects.filter(
-            steps__rollout=rollout,
+            steps__job=rollout.job_id,
             steps__kind__in=["link", "column", "change_link"],
-            steps__state="done",
+            steps__state=StepState.DONE,
         )
         .distinct()
         .order_by("item__position", "pk")

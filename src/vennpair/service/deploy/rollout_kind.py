@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable, Mapping
 from typing import Any
-from uuid import UUID
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Q, QuerySet
 
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.undo_rollout import plan_undo, start_undo
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.operations import kinds
-from vennpair.service.operations.kinds import Reversal, StepRow
+from vennpair.service.operations.kinds import Kind, Reversal, StepRow
+from vennpair.service.operations.steps import AGAIN
 
 _SAYS = {
     Rollout.Purpose.DEPLOY: "Placing items",
@@ -37,18 +34,12 @@ _DOES = {
     "order": "put the folder in order",
     "gradebook": "put the gradebook in order",
 }
-_STATES = {
-    Step.State.PENDING: kinds.PLANNED,
-    Step.State.DONE: kinds.DONE,
-    Step.State.FAILED: kinds.FAILED,
-    Step.State.CANCELLED: kinds.STOPPED,
-}
 
 
-class RolloutKind:
+class RolloutKind(Kind):
     """Items placed, changed, put in order or taken back."""
 
-    name, alone = "rollout", "rollout"
+    name, alone, step = "rollout", "rollout", Step
     busy = (
         "rollout_running",
         "A rollout of this pairing is under way ({done} of {total}).",
@@ -68,26 +59,16 @@ class RolloutKind:
         return f"/pairings/{job.pairing_id}/deploy/rollouts"
 
     def steps(self, job: Job) -> QuerySet[Step]:
-        """Return the steps in order."""
-        return job.rollout.steps.select_related("placement").order_by("position")
+        """Return the steps in order, with what they change."""
+        return job.deploy_steps.select_related("placement").order_by("position")
 
-    def row(self, job: Job, step: Step) -> StepRow:
+    def row(self, step: Step) -> StepRow:
         """Return a step in the shape that all have."""
-        title = step.placement.title if step.placement else str(step.facts.get("title", ""))
-        state = _STATES[Step.State(step.state)]
-        return StepRow(_DOES.get(step.kind, step.kind), title, state, step.message)
-
-    def counts(self, jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
-        """Return how many steps of each job are in which state."""
-        found: dict[UUID, dict[str, int]] = defaultdict(dict)
-        rows = Step.objects.filter(rollout__job__in=[each.pk for each in jobs]).order_by()
-        for key, state, count in rows.values_list("rollout__job", "state").annotate(Count("pk")):
-            found[key][_STATES[Step.State(state)]] = count
-        return found
+        return StepRow(_DOES.get(step.kind, step.kind), step.title, step.state, step.message)
 
     def prepare_again(self, job: Job) -> int:
         """Let what is left be done again, and note what another rollout has placed since."""
-        left = job.rollout.steps.filter(state__in=[Step.State.FAILED, Step.State.CANCELLED])
+        left = job.deploy_steps.filter(state__in=AGAIN)
         since = Q(kind="link", placement__state=Placement.State.PLACED) | Q(kind="column") & ~Q(
             placement__column_url=""
         )
@@ -95,12 +76,10 @@ class RolloutKind:
         Step.objects.filter(pk__in=placed).update(
             state=Step.State.DONE, message="Another rollout has placed it since."
         )
-        keys = list(left.values_list("pk", flat=True))
-        Placement.objects.filter(steps__in=keys, state=Placement.State.FAILED).update(
+        Placement.objects.filter(steps__in=left, state=Placement.State.FAILED).update(
             state=Placement.State.PLANNED
         )
-        Step.objects.filter(pk__in=keys).update(state=Step.State.PENDING, message="")
-        return len(keys)
+        return super().prepare_again(job)
 
     def plan_undo(self, job: Job) -> list[Reversal]:
         """Return what undoing would do with each link. Raises Refused, OutsideError."""

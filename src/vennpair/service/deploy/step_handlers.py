@@ -19,16 +19,17 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.hooks import column_made
 from vennpair.service.deploy.models import Rollout, Step
+from vennpair.service.deploy.ordering import settle_folders, settle_gradebook
+from vennpair.service.operations.runner import Record
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.outline import ENTRY_REFERENCE, Node
 
 TAG = "vennpair"
-Settle = Callable[[], None]
 
 
 @dataclass(slots=True)
-class Carrier:
-    """Carries out the steps of one rollout. ``folders`` gives a new folder's id by its key,
+class Handlers:
+    """Make the calls of one rollout's steps. ``folders`` gives a new folder's id by its key,
     ``columns`` a column's URL by its resource id.
 
     ``scored`` are the placements for which scores have come before, ``titles`` those of the links
@@ -42,9 +43,9 @@ class Carrier:
     scored: set[Any] = field(default_factory=set)
     titles: dict[str, str] = field(default_factory=dict)
 
-    def call(self, step: Step) -> Settle:
+    def call(self, step: Step) -> Record:
         """Make the outside call of a step. Raises OutsideError."""
-        calls: dict[str, Callable[[Step], Settle]] = {
+        calls: dict[str, Callable[[Step], Record]] = {
             "folder": self._folder,
             "link": self._link,
             "column": self._column,
@@ -55,6 +56,8 @@ class Carrier:
             "remove_folder": self._remove_folder,
             "show_folders": self._show_folders,
             "page": self._page,
+            "order": self._order,
+            "gradebook": self._gradebook,
         }
         return calls[step.kind](step)
 
@@ -66,11 +69,11 @@ class Carrier:
     def _place(self, folder: str) -> str:
         return self.folders.get(folder, folder)
 
-    def _folder(self, step: Step) -> Settle:
+    def _folder(self, step: Step) -> Record:
         node = self.gateway.make_folder(
             self.outline_url,
             step.facts["title"][:255],
-            str(step.pk),
+            step.idempotency_key,
             folder=self._place(step.facts["parent"]),
         )
 
@@ -79,13 +82,13 @@ class Carrier:
 
         return settle
 
-    def _link(self, step: Step) -> Settle:
+    def _link(self, step: Step) -> Record:
         write, placement = dict(step.facts["write"]), _of(step)
         folder = self._place(write.pop("folder"))
         node = self.gateway.make_entry(
             self.outline_url,
             write.pop("kind"),
-            str(step.pk),
+            step.idempotency_key,
             folder=folder,
             identifier=str(placement.pk),
             **write,
@@ -113,7 +116,7 @@ class Carrier:
 
         return settle
 
-    def _column(self, step: Step) -> Settle:
+    def _column(self, step: Step) -> Record:
         placement = _of(step)
         known = self.columns.get(str(placement.pk), "")
         wanted = self._line_item(step, placement, known)
@@ -132,7 +135,7 @@ class Carrier:
 
         return settle
 
-    def _change_link(self, step: Step) -> Settle:
+    def _change_link(self, step: Step) -> Record:
         write, placement = dict(step.facts["write"]), _of(step)
         if "folder" in write:
             write["folder"] = self._place(write["folder"])
@@ -142,7 +145,7 @@ class Carrier:
                 self.gateway.change_node(
                     self.outline_url,
                     Node(placement.entry_id, placement.title, "lti_link"),
-                    str(step.pk),
+                    step.idempotency_key,
                     **write,
                 ).resource_link_id
                 or link
@@ -156,12 +159,12 @@ class Carrier:
 
         return settle
 
-    def _change_column(self, step: Step) -> Settle:
+    def _change_column(self, step: Step) -> Record:
         placement = _of(step)
         self.gateway.change_line_item(self._line_item(step, placement, placement.column_url))
         return lambda: None
 
-    def _remove_link(self, step: Step) -> Settle:
+    def _remove_link(self, step: Step) -> Record:
         placement = _of(step)
         if placement.entry_id:
             self.gateway.remove_node(
@@ -177,7 +180,7 @@ class Carrier:
 
         return settle
 
-    def _remove_column(self, step: Step) -> Settle:
+    def _remove_column(self, step: Step) -> Record:
         placement = _of(step)
         if placement.column_url:
             self.gateway.remove_line_item(placement.column_url)
@@ -188,13 +191,13 @@ class Carrier:
 
         return settle
 
-    def _remove_folder(self, step: Step) -> Settle:
+    def _remove_folder(self, step: Step) -> Record:
         node = step.facts["node"]
         if not any(each.folder == node for each in self.gateway.outline(self.outline_url)):
             self.gateway.remove_node(self.outline_url, Node(node, step.facts["title"], "folder"))
         return lambda: None
 
-    def _show_folders(self, step: Step) -> Settle:
+    def _show_folders(self, step: Step) -> Record:
         """Show every hidden folder around a link."""
         outline = self.gateway.outline(self.outline_url)
         nodes = {node.id: node for node in outline}
@@ -203,14 +206,14 @@ class Carrier:
             self.gateway.change_node(
                 self.outline_url,
                 around,
-                f"{step.pk}-{around.id}"[:200],
+                f"{step.idempotency_key}-{around.id}"[:200],
                 visible=True,
                 audience="everyone",
             )
             at = around
         return lambda: None
 
-    def _page(self, step: Step) -> Settle:
+    def _page(self, step: Step) -> Record:
         """Add the links to a page's text, those that are not in it yet."""
         page = step.facts["page"]
         text, titles = self.gateway.html(self.outline_url, page), self.titles
@@ -223,9 +226,18 @@ class Carrier:
             self.gateway.change_node(
                 self.outline_url,
                 Node(page, "", "page"),
-                str(step.pk),
+                step.idempotency_key,
                 html=text + "\n" + "\n".join(lines),
             )
+        return lambda: None
+
+    def _order(self, step: Step) -> Record:
+        wanted = {step.facts["folder"]: step.facts["children"]}
+        settle_folders(self.gateway, self.outline_url, wanted)
+        return lambda: None
+
+    def _gradebook(self, step: Step) -> Record:
+        settle_gradebook(self.gateway, self.outline_url, step.facts["columns"])
         return lambda: None
 
     def _line_item(self, step: Step, placement: Placement, url: str) -> LineItem:

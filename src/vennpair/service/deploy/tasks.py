@@ -6,10 +6,10 @@ from django.conf import settings
 from django.db import connection
 from procrastinate.contrib.django import app
 
-from vennpair.service.deploy.actions.average_column import SEND, carry_out_sending, keep_up
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
 from vennpair.service.deploy.actions.check_as_learner import CHECK, carry_out_check
 from vennpair.service.deploy.actions.look_for_drift import LOOK, carry_out_looking, look_by_night
+from vennpair.service.deploy.actions.send_totals import SEND, carry_out_sending, keep_up
 from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.running import carries_out
 

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
+from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Any, Protocol
+from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 
 from vennpair.service.kernel.jobs.models import Job
-
-# What a step may have come to, for all kinds.
-PLANNED, RUNNING, DONE, FAILED = "planned", "running", "done", "failed"
-STOPPED, LEFT, UNDONE = "stopped", "left", "undone"
-STEP_STATES = (PLANNED, RUNNING, DONE, FAILED, STOPPED, LEFT, UNDONE)
+from vennpair.service.operations.steps import AGAIN, Step, StepState
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +20,7 @@ class StepRow:
     """One write of an operation: what it does to what, what stood there before and what is there
     afterwards where that is a value (None: nothing), and what came of it.
 
-    ``state`` is one of ``STEP_STATES``; ``left`` means that nothing was written on purpose, and
+    ``state`` is a ``StepState``; ``left`` means that nothing was written on purpose, and
     ``message`` says why.
     """
 
@@ -43,41 +41,56 @@ class Reversal:
     why: str = ""
 
 
-class Kind(Protocol):
+class Kind(ABC):
     """One kind of operation."""
 
     name: str  # of its jobs
-    alone: str  # of these a pairing has one at a time; empty where there is no harm in two
+    alone: str = ""  # of these a pairing has one at a time; empty where there is no harm in two
     busy: tuple[str, str, str]  # code, words and remedy of the refusal of a second one
+    step: type[Step]  # its steps' table
 
+    @abstractmethod
     def says(self, job: Job) -> str:
         """Return what it does, as a title."""
 
+    @abstractmethod
     def subject(self, job: Job) -> str:
         """Return the id of what it carries out: of the rollout, the delivery, the settlement."""
 
+    @abstractmethod
     def link(self, job: Job) -> str:
         """Return where the console shows it."""
 
-    def steps(self, job: Job) -> QuerySet[Any]:
-        """Return its steps in order; the order ends in ``position``, which is unique."""
-
-    def row(self, job: Job, step: Any) -> StepRow:
+    @abstractmethod
+    def row(self, step: Any) -> StepRow:
         """Return a step in the shape that all have."""
+
+    @abstractmethod
+    def plan_undo(self, job: Job) -> list[Reversal]:
+        """Return what undoing would do. Raises Refused, OutsideError."""
+
+    @abstractmethod
+    def undo(self, job: Job, actor: Any) -> Job:
+        """Begin the undoing. Raises Refused, OutsideError."""
+
+    def steps(self, job: Job) -> QuerySet[Step]:
+        """Return its steps in order."""
+        return self.step._default_manager.filter(job=job).order_by("position")
 
     def counts(self, jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
         """Return how many steps of each job are in which state, with one query for all."""
+        found: dict[UUID, dict[str, int]] = defaultdict(dict)
+        rows = self.step._default_manager.filter(job__in=[each.pk for each in jobs]).order_by()
+        for key, state, count in rows.values_list("job", "state").annotate(Count("pk")):
+            found[key][state] = count
+        return found
 
     def prepare_again(self, job: Job) -> int:
         """Let what failed or was not begun be done again, in the caller's transaction; return how
         many steps that are. 0 where nothing can be.
         """
-
-    def plan_undo(self, job: Job) -> list[Reversal]:
-        """Return what undoing would do. Raises Refused, OutsideError."""
-
-    def undo(self, job: Job, actor: Any) -> Job:
-        """Begin the undoing. Raises Refused, OutsideError."""
+        left = self.steps(job).filter(state__in=AGAIN)
+        return left.update(state=StepState.PLANNED, message="", done_at=None)
 
 
 _kinds: dict[str, Kind] = {}

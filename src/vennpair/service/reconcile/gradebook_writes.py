@@ -17,11 +17,12 @@ from vennpair.core.reconcile.numbers import decimals, shortest, without_tail
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.deploy.ordering import category_in
+from vennpair.service.operations.steps import StepState
 from vennpair.standards.lti.grades import LineItem, Result, Score
 from vennpair.standards.outline.gradebook import Gradebook
 
 POINTS = ("points_differ", "points_missing")
-DONE, MOVED, FAILED = "done", "moved", "failed"
+DONE, LEFT, FAILED = StepState.DONE, StepState.LEFT, StepState.FAILED
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +57,7 @@ class WriteCell:
                 return Came(DONE, _shown(there), "It stood there already.", self.clock())
             if (there.score if there else None) != self.before:
                 return Came(
-                    MOVED,
+                    LEFT,
                     _shown(there),
                     f"Since the comparison it has become {_shown(there) or 'empty'}, so nothing was"
                     " written. Compare again.",
@@ -125,7 +126,7 @@ class WriteColumn:
                 return Came(DONE, said, "It stood there already.")
             if not _same(said, self.before):
                 return Came(
-                    MOVED,
+                    LEFT,
                     said,
                     f"Since the comparison it has become {said or 'empty'}, so nothing was written."
                     " Compare again.",

@@ -9,6 +9,7 @@ from django.db import models
 from django.utils import timezone
 
 from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.operations import steps as operations
 
 # An exact decimal as text, or None: no score is not an empty one. What a side says of a column may
 # be longer.
@@ -188,29 +189,21 @@ class Settlement(models.Model):
             return str(self.job.state)
         return "begun" if self.job.unfinished else "done"
 
+    @property
+    def steps(self) -> models.QuerySet[SettleStep]:
+        """Return its steps in order."""
+        return self.job.reconcile_steps.order_by("position")
 
-class SettleStep(models.Model):
+
+class SettleStep(operations.Step):
     """One finding being settled: what stood, what is written, and what stood there afterwards.
 
-    ``facts`` is the exact write; ``memory`` what we remembered of the cell or column before, for an
-    undo.
+    It is left where something else stood there than the comparison saw. ``kind`` is the finding's;
+    ``memory`` what we remembered of the cell or column before, for an undo.
     """
 
-    class State(models.TextChoices):
-        PLANNED = "planned"
-        DONE = "done"
-        MOVED = (
-            "moved"  # something else stood there than the comparison saw, so nothing was written
-        )
-        FAILED = "failed"
-        STOPPED = "stopped"  # before it was begun
-        UNDONE = "undone"
-
-    settlement = models.ForeignKey(Settlement, models.CASCADE, related_name="steps")
-    position = models.IntegerField()
     key = models.CharField(max_length=400)
     scope = models.CharField(max_length=10)
-    kind = models.CharField(max_length=30)
     remedy = models.CharField(max_length=20)
     placement = models.ForeignKey("content.Placement", models.SET_NULL, null=True, related_name="+")
     person = models.ForeignKey("pair.Learner", models.SET_NULL, null=True, related_name="+")
@@ -219,13 +212,13 @@ class SettleStep(models.Model):
     publisher = models.CharField(max_length=SAID, null=True)
     before = models.CharField(max_length=SAID, null=True)
     after = models.CharField(max_length=SAID, null=True)
-    facts = models.JSONField(default=dict)
     memory = models.JSONField(default=dict)
     words = models.CharField(max_length=500, blank=True)
-    state = models.CharField(max_length=10, choices=State, default=State.PLANNED)
-    message = models.CharField(max_length=500, blank=True)
-    done_at = models.DateTimeField(null=True)
 
-    class Meta:
-        ordering = ["position"]
+    class Meta(operations.Step.Meta):
         indexes = [models.Index(fields=["placement", "person"])]
+
+    @property
+    def title(self) -> str:
+        """Return whose score of what it is about, or which column."""
+        return ", ".join(part for part in (self.learner, self.item) if part)

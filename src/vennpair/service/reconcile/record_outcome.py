@@ -1,5 +1,5 @@
-"""Write down what came of a step of a settlement: the step itself, what we remember of the cell,
-decisions and matches.
+"""Note what came of a step of a settlement, on the step and of the cell, column or match that it
+was about; in the caller's transaction, who stores the step.
 """
 
 from __future__ import annotations
@@ -36,21 +36,20 @@ _FIELD = {
 
 def settle_cell(step: SettleStep, came: Came) -> None:
     """Note what came of a cell's write, in the caller's transaction."""
-    step.state, step.message = came.state, came.message[:500]
-    step.done_at = came.at or timezone.now()
+    done_at = came.at or timezone.now()
+    step.state, step.message, step.done_at = came.state, came.message[:500], done_at
     if came.state == DONE:
         step.after = came.stands
-        _remember(step, step.done_at)
+        _remember(step, done_at)
         if step.remedy == UNDO:
             SettleStep.objects.filter(pk=step.facts["reverses"]).update(
                 state=SettleStep.State.UNDONE
             )
-    step.save()
 
 
 def settle_column(step: SettleStep, came: Came) -> None:
     """Note what came of a column's write; what was deployed is now what was written."""
-    step.state, step.message, step.done_at = came.state, came.message[:500], timezone.now()
+    step.state, step.message = came.state, came.message[:500]
     if came.state == DONE:
         step.after = came.stands
         _deployed(step)
@@ -58,16 +57,14 @@ def settle_column(step: SettleStep, came: Came) -> None:
             SettleStep.objects.filter(pk=step.facts["reverses"]).update(
                 state=SettleStep.State.UNDONE
             )
-    step.save()
 
 
 def settle_made(step: SettleStep, came: Came) -> None:
     """Note what came of a column that was made again; the scores that are known go into it."""
-    step.state, step.message, step.done_at = came.state, came.message[:500], timezone.now()
+    step.state, step.message = came.state, came.message[:500]
     if came.state == DONE and step.placement is not None:
         Placement.objects.filter(pk=step.placement.pk).update(column_url=came.stands)
         send_anew(step.placement)
-    step.save()
 
 
 def settle_here(settlement: Settlement, step: SettleStep) -> None:
@@ -75,7 +72,6 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
 
     Raises Refused.
     """
-    step.state, step.done_at = SettleStep.State.DONE, timezone.now()
     if step.remedy == UNDO:
         _take_back(settlement, step)
     elif step.remedy in QUIETS:
@@ -102,7 +98,6 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
         step.memory = _claim(step)
     elif step.remedy == TIE:
         step.memory = _tie(step)
-    step.save()
 
 
 def _keep(settlement: Settlement, step: SettleStep) -> dict[str, Any]:
@@ -204,12 +199,12 @@ def _remember(step: SettleStep, at: datetime) -> None:
     cell, made = Cell.objects.get_or_create(
         placement=step.placement,
         learner=step.person,
-        defaults={"pairing": step.settlement.pairing, **fields},
+        defaults={"pairing": step.job.pairing, **fields},
     )
     if not made:
         Cell.objects.filter(pk=cell.pk).update(revision=F("revision") + 1, changed_at=at, **fields)
     Passage.objects.create(
-        pairing=step.settlement.pairing,
+        pairing=step.job.pairing,
         cell=cell,
         what=Passage.What.SETTLED,
         at=at,

@@ -79,7 +79,7 @@ def memory_of(
     )
     settled = set(
         SettleStep.objects.filter(
-            settlement__pairing=pairing, scope="cell", state=SettleStep.State.DONE
+            job__pairing=pairing, scope="cell", state=SettleStep.State.DONE
         ).values_list("placement_id", "person_id", "done_at")
     )
     for cell in cells:

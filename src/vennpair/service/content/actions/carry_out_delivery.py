@@ -1,40 +1,36 @@
-"""Carry out a delivery: folders level by level, then everything else side by side, then the order;
-from wherever it was left.
-
-An entry's key for the platform is the delivery's and its position's, so a worker killed between the
-platform's answer and our note of it makes nothing twice.
+"""Carry out a delivery: folders level by level, then everything else side by side, then columns,
+then the order; from wherever it was left.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable
 from contextlib import ExitStack
+from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
 
 from vennpair.core.counting import many
-from vennpair.core.failures import FailureKind
-from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.actions.list_catalogue import CATALOGUE
 from vennpair.service.content.matching_context import OWN_LAUNCH
-from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
 from vennpair.service.content.outline_order import arrange
 from vennpair.service.content.package_view import view
 from vennpair.service.content.queries import STANDING
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
+from vennpair.service.operations.runner import Record, StepRunner
+from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.trail import record
 
-TO_MAKE = [Entry.State.WAITING, Entry.State.IN_FLIGHT]
-UNFINISHED = [*TO_MAKE, Entry.State.LINKED]
+Kind = DeliveryStep.Kind
 
 
 def carry_out_delivery(job: Job) -> str:
@@ -63,7 +59,9 @@ def carry_out_delivery(job: Job) -> str:
         sender = Sender(
             gateway, shell.outline_url, shell.lineitems_url, OWN_LAUNCH, package, _identifiers(made)
         )
-        _Delivering(job, delivery, sender, gateway).run()
+        _DeliveryRunner(job, delivery, sender).run_all()
+    if cancel_asked(job):
+        raise Cancelled(_stopped(delivery, gateway))
     return _finish(job, delivery, gateway)
 
 
@@ -79,198 +77,180 @@ def _identifiers(made: Import) -> dict[str, str]:
     stand or will stand in the shell.
     """
     there = (
-        made.entries.filter(kind="page", state__in=[*STANDING, *UNFINISHED])
+        made.entries.filter(kind="page", state__in=[*STANDING, Entry.State.WAITING])
         .exclude(member="")
         .order_by("-position")
     )
     return {entry.member: identifier_of(made, entry) for entry in there}
 
 
-class _Delivering:
-    """One run of a delivery."""
+class _DeliveryRunner(StepRunner[DeliveryStep]):
+    """The steps of one delivery on their way."""
 
-    def __init__(
-        self, job: Job, delivery: Delivery, sender: Sender, gateway: PlatformGateway
-    ) -> None:
-        self.job, self.delivery, self.sender = job, delivery, sender
-        self.made = delivery.import_of
-        self.gateway = gateway
-        self.shell = self.made.pairing.shell
-        self.there = {node.id: node for node in gateway.outline(self.shell.outline_url)}
+    def __init__(self, job: Job, delivery: Delivery, sender: Sender) -> None:
+        super().__init__(job, job.content_steps.all())
+        self.delivery, self.sender, self.made = delivery, sender, delivery.import_of
+        outline = sender.gateway.outline(sender.outline_url)
+        self.there = {node.id: node for node in outline}
+        # One object for a placement: what making its link notes the making of its column reads.
         self.placements = {
-            str(each.item_id): each for each in Placement.objects.filter(pairing=self.made.pairing)
+            each.item_id: each for each in Placement.objects.filter(pairing=self.made.pairing)
         }
+        self.with_column = set(self.steps.filter(kind=Kind.COLUMN).values_list("entry", flat=True))
+        folders = self.made.entries.filter(kind="folder").exclude(node="")
+        self.folders = dict(folders.values_list("position", "node"))
 
-    def run(self) -> None:
-        if self.delivery.made_folder and not self.delivery.folder_id:
-            self._folder()
-        for depth in sorted(
-            set(self._unfinished().filter(kind="folder").values_list("depth", flat=True))
-        ):
-            self._wave(self._unfinished().filter(kind="folder", depth=depth))
-        self._wave(self._unfinished().exclude(kind="folder"))
-        self._columns()
-        if cancel_asked(self.job):
-            left = self._unfinished().update(state=Entry.State.UNTOUCHED, message="")
-            self._stands(
-                Entry.objects.filter(delivery=self.delivery, state=Entry.State.LINKED),
-                "Stopped before its column was made.",
+    def run_all(self) -> None:
+        """Run what is left of it."""
+        self.run(self._open(kind=Kind.FOLDER))
+        writes = self._open(kind__in=[Kind.MAKE, Kind.UPDATE])
+        folders = [step for step in writes if self._entry(step).kind == "folder"]
+        for depth in sorted({self._entry(step).depth for step in folders}):
+            self._run_inside(step for step in folders if self._entry(step).depth == depth)
+        self._run_inside(step for step in writes if self._entry(step).kind != "folder")
+        # A gradebook shows columns as they were made.
+        self.run(self._open(kind=Kind.COLUMN), width=1)
+
+    def does(self, step: DeliveryStep) -> str:
+        """Say what a step does, while it runs."""
+        doing = {Kind.FOLDER: "making the folder", Kind.COLUMN: "making the column of"}
+        return f"{doing.get(Kind(step.kind), 'bringing in')} '{step.title[:100]}'"
+
+    def call(self, step: DeliveryStep) -> Record:
+        """Make the call of a step."""
+        if step.kind == Kind.FOLDER:
+            node = self.sender.gateway.make_folder(
+                self.sender.outline_url, step.title, step.idempotency_key
             )
-            put_in_order(self.delivery, self.gateway)
-            raise Cancelled(
-                f"Stopped with {many(left, 'entry', 'entries')} left; what was brought in until"
-                " then stays."
-            )
+            return lambda: self._note_folder(node.id)
+        task = self._task(step)
+        if step.kind == Kind.COLUMN:
+            url = self.sender.column(task)
+            return lambda: self._stands(task.placement, url)
+        sent = self.sender.send(task)
+        return lambda: self._note(step, task, sent)
 
-    def _unfinished(self) -> QuerySet[Entry]:
-        return Entry.objects.filter(delivery=self.delivery, state__in=TO_MAKE)
-
-    def _folder(self) -> None:
-        node = self.gateway.make_folder(
-            self.shell.outline_url, self.delivery.folder, f"{self.delivery.pk}-folder"
-        )
-        with transaction.atomic():
-            self.delivery.folder_id = node.id
-            self.delivery.save(update_fields=["folder_id"])
-            step_done(self.job, f"bringing into '{self.delivery.folder}'")
-
-    def _wave(self, unfinished: QuerySet[Entry]) -> None:
-        """Bring in entries whose folders stand; where somebody asked to stop, none."""
-        if cancel_asked(self.job):
+    def failed(self, step: DeliveryStep, message: str) -> None:
+        """Record what could not be brought in; a link stands without its column."""
+        super().failed(step, message)
+        if step.entry is None:
             return
-        entries = list(unfinished)
-        parents = dict(
-            Entry.objects.filter(import_of=self.made, kind="folder")
-            .exclude(node="")
-            .values_list("position", "node")
+        placement = self._placement(step.entry)
+        if step.kind == Kind.COLUMN:
+            self._stands(placement, "")
+            words = f"Without a column: {message}"[:500]
+            Entry.objects.filter(pk=step.entry.pk).update(message=words)
+            return
+        Entry.objects.filter(pk=step.entry.pk).update(
+            state=Entry.State.FAILED, message=message[:500]
         )
-        ready = [each for each in entries if each.parent < 0 or each.parent in parents]
-        for each in entries:
-            if each.parent >= 0 and each.parent not in parents:
-                _fail(each, "Its folder could not be made, see there why.")
-        Entry.objects.filter(pk__in=[each.pk for each in ready]).update(state=Entry.State.IN_FLIGHT)
-        run_concurrently(
-            self._tasks(ready, parents),
-            self.sender.send,
-            self._settle,
-            lambda: not cancel_asked(self.job),
+        if placement is not None:
+            placement.state = Placement.State.FAILED
+            placement.save(update_fields=["state"])
+        self.planned().filter(entry=step.entry, kind=Kind.COLUMN).update(
+            state=DeliveryStep.State.FAILED, message="Its link could not be placed."
         )
 
-    def _tasks(self, entries: Sequence[Entry], parents: dict[int, str]) -> Iterator[Task]:
-        for entry in entries:
-            node = self.there.get(entry.node) if entry.action == "update" else None
-            yield Task(
-                entry,
-                parents.get(entry.parent, self.delivery.folder_id),
-                f"{self.delivery.pk}-{entry.position}",
-                identifier_of(self.made, entry),
-                node,
-                self.placements.get(str(entry.item_id)),
-            )
+    def _open(self, **wanted: Any) -> list[DeliveryStep]:
+        return list(self.planned().filter(**wanted).select_related("entry"))
 
-    def _columns(self) -> None:
-        """Make columns one after another in the outline's order: a gradebook shows them as they
-        were made.
-        """
-        linked = (
-            Entry.objects.filter(delivery=self.delivery, state=Entry.State.LINKED)
-            .select_related("item__placement")
-            .order_by("position")
-        )
-        tasks = (
-            Task(entry, "", "", "", placement=entry.item.placement)
-            for entry in linked
-            if entry.item
-        )
-        run_concurrently(
-            tasks,
-            self.sender.column,
-            self._settle_columns,
-            lambda: not cancel_asked(self.job),
-            width=1,
+    def _entry(self, step: DeliveryStep) -> Entry:
+        if step.entry is None:
+            raise AssertionError(f"a step of kind {step.kind} belongs to an entry")
+        return step.entry
+
+    def _run_inside(self, steps: Iterable[DeliveryStep]) -> None:
+        """Run the steps of entries whose folders stand; the others fail."""
+        ready: list[DeliveryStep] = []
+        for step in steps:
+            parent = self._entry(step).parent
+            if parent < 0 or parent in self.folders:
+                ready.append(step)
+            elif self.goes_on():
+                with transaction.atomic():
+                    self.failed(step, "Its folder could not be made, see there why.")
+                    step_done(self.job)
+        self.run(ready)
+
+    def _task(self, step: DeliveryStep) -> Task:
+        entry = self._entry(step)
+        return Task(
+            entry,
+            self.folders.get(entry.parent, self.delivery.folder_id),
+            step.idempotency_key,
+            identifier_of(self.made, entry),
+            self.there.get(entry.node) if step.kind == Kind.UPDATE else None,
+            self._placement(entry),
         )
 
-    def _settle_columns(self, outcomes: list[Outcome[Task, str]]) -> None:
-        with transaction.atomic():
-            for task, result in outcomes:
-                if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER:
-                    continue
-                url, note = (
-                    (
-                        "",
-                        f"Without a column: {result.failure.message} {result.failure.remedy}"[:500],
-                    )
-                    if isinstance(result, OutsideError)
-                    else (result, "")
-                )
-                self._stands(Entry.objects.filter(pk=task.entry.pk), note, url)
-                step_done(self.job, f"making the column of '{task.entry.shown_title[:100]}'")
+    def _placement(self, entry: Entry) -> Placement | None:
+        """Return the placement that a tool's link is of."""
+        if entry.kind != "lti_link" or entry.item_id is None:
+            return None
+        return self.placements.get(entry.item_id)
 
-    def _stands(self, linked: QuerySet[Entry], note: str, column: str = "") -> None:
-        """Note links as standing, with or without their column."""
-        Placement.objects.filter(item__entries__in=linked).update(
-            state=Placement.State.PLACED, column_url=column
-        )
-        linked.update(state=Entry.State.MADE, message=note)
+    def _note_folder(self, node: str) -> None:
+        self.delivery.folder_id = node
+        self.delivery.save(update_fields=["folder_id"])
 
-    def _settle(self, outcomes: list[Outcome[Task, Sent]]) -> None:
-        with transaction.atomic():
-            for task, result in outcomes:
-                if not isinstance(result, OutsideError):
-                    self._note(task, result)
-                elif result.failure.kind is FailureKind.LATER:
-                    Entry.objects.filter(pk=task.entry.pk).update(
-                        state=Entry.State.WAITING, message=result.failure.message[:500]
-                    )
-                    continue
-                else:
-                    _fail(
-                        task.entry,
-                        f"{result.failure.message} {result.failure.remedy}",
-                        task.placement,
-                    )
-                step_done(self.job, f"bringing in '{task.entry.shown_title[:100]}'")
-
-    def _note(self, task: Task, sent: Sent) -> None:
-        entry = task.entry
-        state = (
-            Entry.State.UPDATED
-            if task.node is not None
-            else Entry.State.LINKED
-            if entry.column
-            else Entry.State.MADE
-        )
-        maker = {} if task.node is not None else {"made_by": self.delivery}
+    def _note(self, step: DeliveryStep, task: Task, sent: Sent) -> None:
+        entry, step.node = task.entry, sent.node.id
+        state = Entry.State.UPDATED if step.kind == Kind.UPDATE else Entry.State.MADE
         Entry.objects.filter(pk=entry.pk).update(
-            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500], **maker
+            state=state, node=sent.node.id, etag=sent.node.etag, message=sent.note[:500]
         )
-        if task.placement:
-            standing = Placement.State.PLANNED if entry.column else Placement.State.PLACED
-            Placement.objects.filter(pk=task.placement.pk).update(
-                state=standing,
-                entry_id=sent.node.id,
-                resource_link_id=sent.node.resource_link_id,
-                column_url="",
-            )
+        if entry.kind == "folder":
+            self.folders[entry.position] = sent.node.id
+        if (placement := task.placement) is not None:
+            placement.entry_id = sent.node.id
+            placement.resource_link_id = sent.node.resource_link_id
+            waits = entry.pk in self.with_column
+            placement.state = Placement.State.PLANNED if waits else Placement.State.PLACED
+            placement.column_url = ""
+            placement.save(update_fields=["entry_id", "resource_link_id", "state", "column_url"])
+
+    def _stands(self, placement: Placement | None, column: str) -> None:
+        """Note that a link stands, with its column or without."""
+        if placement is not None:
+            placement.state, placement.column_url = Placement.State.PLACED, column
+            placement.save(update_fields=["state", "column_url"])
 
 
-def _fail(entry: Entry, message: str, placement: Placement | None = None) -> None:
-    Entry.objects.filter(pk=entry.pk).update(state=Entry.State.FAILED, message=message[:500])
-    if placement:
-        Placement.objects.filter(pk=placement.pk).update(state=Placement.State.FAILED)
+def _stopped(delivery: Delivery, gateway: PlatformGateway) -> str:
+    """Give up what was not begun, and put into order what was; return how far it came.
+
+    Raises OutsideError.
+    """
+    rest = delivery.steps.filter(state=DeliveryStep.State.PLANNED)
+    with transaction.atomic():
+        entries = Entry.objects.filter(
+            steps__in=rest.filter(kind__in=[Kind.MAKE, Kind.UPDATE]), state=Entry.State.WAITING
+        )
+        left = entries.update(state=Entry.State.UNTOUCHED, message="")
+        linked = Entry.objects.filter(
+            steps__in=rest.filter(kind=Kind.COLUMN), state=Entry.State.MADE
+        )
+        Placement.objects.filter(item__entries__in=linked).update(state=Placement.State.PLACED)
+        linked.update(message="Stopped before its column was made.")
+        stop_rest(rest)
+    put_in_order(delivery, gateway)
+    entries_left = many(left, "entry", "entries")
+    return f"Stopped with {entries_left} left; what was brought in until then stays."
 
 
 def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> None:
     """Put what was made into the package's order among what stood there. Raises OutsideError."""
-    rows = list(
+    nodes = list(
         delivery.import_of.entries.exclude(node="")
         .order_by("position")
-        .values_list("node", "state", "delivery_id")
+        .values_list("node", flat=True)
     )
-    made = {node for node, state, of in rows if state == Entry.State.MADE and of == delivery.pk}
-    arrange(
-        gateway, delivery.import_of.pairing.shell.outline_url, [node for node, _, _ in rows], made
-    )
+    made = set(_done(delivery, Kind.MAKE).values_list("node", flat=True))
+    arrange(gateway, delivery.import_of.pairing.shell.outline_url, nodes, made)
+
+
+def _done(delivery: Delivery, *kinds: str) -> QuerySet[DeliveryStep]:
+    return delivery.steps.filter(kind__in=kinds, state=DeliveryStep.State.DONE)
 
 
 def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
@@ -278,20 +258,25 @@ def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
     made, pairing = delivery.import_of, delivery.import_of.pairing
     put_in_order(delivery, gateway)
     nodes = {node.id: node for node in gateway.outline(pairing.shell.outline_url)}
-    entries = list(delivery.entries.filter(state__in=[Entry.State.MADE, Entry.State.UPDATED]))
+    steps = list(_done(delivery, Kind.MAKE, Kind.UPDATE).select_related("entry"))
+    gone = [step for step in steps if step.node not in nodes]
     with transaction.atomic():
-        for entry in entries:
-            if entry.node in nodes:
-                entry.etag = nodes[entry.node].etag
-            else:
-                entry.state, entry.message = (
-                    Entry.State.FAILED,
-                    "The platform took it, but it does not stand in the shell now.",
-                )
-        Entry.objects.bulk_update(entries, ["etag", "state", "message"], batch_size=500)
+        entries = []
+        for step in steps:
+            if step.entry is not None and step.node in nodes:
+                step.entry.etag = nodes[step.node].etag
+                entries.append(step.entry)
+        Entry.objects.bulk_update(entries, ["etag"], batch_size=500)
+        lost = {"message": "The platform took it, but it does not stand in the shell now."}
+        DeliveryStep.objects.filter(pk__in=[step.pk for step in gone]).update(
+            state=DeliveryStep.State.FAILED, **lost
+        )
+        Entry.objects.filter(pk__in=[step.entry_id for step in gone]).update(
+            state=Entry.State.FAILED, **lost
+        )
         words = report_of(delivery)
         Import.objects.filter(pk=made.pk).update(stage=Import.Stage.DONE)
-        if delivery.entries.filter(kind="lti_link", state=Entry.State.MADE).exists():
+        if _done(delivery, Kind.MAKE).filter(entry__kind="lti_link").exists():
             go_live(pairing, "with the first links that were imported")
         record(
             "delivery.done",
@@ -304,19 +289,24 @@ def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
 
 def report_of(delivery: Delivery) -> str:
     """Return what became of a delivery's entries, in words."""
-    names = {
-        Entry.State.MADE: "made",
-        Entry.State.UPDATED: "updated",
-        Entry.State.SAME: "there already",
-        Entry.State.KEPT: "kept as changed in the shell",
-        Entry.State.LEFT_OUT: "left out",
-        Entry.State.FAILED: "not done",
-        Entry.State.REMOVED: "removed",
+    states = DeliveryStep.State
+    names: dict[tuple[str, str], str] = {
+        (Kind.MAKE, states.DONE): "made",
+        (Kind.UPDATE, states.DONE): "updated",
+        ("same", states.LEFT): "there already",
+        ("keep", states.LEFT): "kept as changed in the shell",
+        ("leave_out", states.LEFT): "left out",
+        (Kind.MAKE, states.FAILED): "not done",
+        (Kind.UPDATE, states.FAILED): "not done",
+        (Kind.MAKE, states.UNDONE): "taken out again",
     }
     counts: dict[str, int] = {}
-    for state in delivery.entries.values_list("state", flat=True):
-        counts[state] = counts.get(state, 0) + 1
+    for kind, why, state in delivery.steps.values_list("kind", "facts__why", "state"):
+        if (words := names.get((why or kind, state))) is not None:
+            counts[words] = counts.get(words, 0) + 1
     return (
-        ", ".join(f"{counts[state]} {words}" for state, words in names.items() if counts.get(state))
+        ", ".join(
+            f"{counts[words]} {words}" for words in dict.fromkeys(names.values()) if words in counts
+        )
         or "nothing"
     )

@@ -7,7 +7,7 @@ from django.db import transaction
 from vennpair.core.counting import many
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan
-from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.queries import require_instructor
@@ -52,12 +52,13 @@ def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
                 " ".join(filter(None, (planned.why, planned.remedy)))[:500],
             )
             entry.state = _SETTLED.get(planned.action, Entry.State.WAITING)
-            entry.node, entry.etag, entry.delivery = planned.node, planned.etag, delivery
+            entry.node, entry.etag = planned.node, planned.etag
         Entry.objects.bulk_update(
             [entry for entry, _ in plan.rows],
-            ["action", "visible", "message", "state", "node", "etag", "delivery", "column"],
+            ["action", "visible", "message", "state", "node", "etag"],
             batch_size=500,
         )
+        DeliveryStep.objects.bulk_create(_steps(plan, delivery), batch_size=1_000)
         Import.objects.filter(pk=made.pk).update(stage=Import.Stage.IMPORTING)
         record(
             "delivery.started",
@@ -71,17 +72,41 @@ def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
     return delivery
 
 
+def _steps(plan: DeliveryPlan, delivery: Delivery) -> list[DeliveryStep]:
+    """Return what is to be written: the folder, the entries, the columns, each in outline order."""
+    kinds, states = DeliveryStep.Kind, DeliveryStep.State
+    steps = [
+        DeliveryStep(kind=kinds.FOLDER, facts={"title": plan.new_folder})
+        for _ in range(bool(plan.new_folder))
+    ]
+    for entry, planned in plan.rows:
+        if planned.action in {"make", "update"}:
+            steps.append(DeliveryStep(kind=planned.action, entry=entry))
+        else:
+            left = DeliveryStep(kind=kinds.LEAVE, entry=entry, state=states.LEFT)
+            left.facts, left.message = {"why": planned.action}, entry.message
+            steps.append(left)
+    steps += [
+        DeliveryStep(kind=kinds.COLUMN, entry=entry)
+        for entry, _ in plan.rows
+        if entry.position in plan.columns
+    ]
+    for position, step in enumerate(steps):
+        step.job, step.position = delivery.job, position
+    return steps
+
+
 def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
     """Make the placement of a tool's link, so that the link can carry its id."""
-    entry.column = entry.position in plan.columns
+    has_column = entry.position in plan.columns
     if entry.kind != "lti_link" or entry.item is None:
         return
     fields = {
         "pairing": delivery.import_of.pairing,
         "title": entry.shown_title,
         "folder": delivery.folder,
-        "points": entry.points if entry.column else None,
-        "due_date": entry.due_date if entry.column else "",
+        "points": entry.points if has_column else None,
+        "due_date": entry.due_date if has_column else "",
     }
     placement = Placement.objects.filter(item=entry.item).first()
     if placement is None or placement.state != Placement.State.PLACED:

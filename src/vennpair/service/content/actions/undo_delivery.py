@@ -2,27 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.core.failures import FailureKind
-from vennpair.gateways.http import OutsideError
-from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import UNDO
-from vennpair.service.content.models import Delivery, Entry, Import, Placement
+from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
+from vennpair.service.content.queries import steps_standing
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
 from vennpair.service.operations.actions.begin import begin
+from vennpair.service.operations.runner import Record, StepRunner
+from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.standards.outline import Node
+
+Kind = DeliveryStep.Kind
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,10 +50,11 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
             entry_id=""
         )
     }
-    entries = list(delivery.made.exclude(node="").order_by("-position"))
+    made = steps_standing().filter(job=delivery.job_id)
     going: set[str] = set()
     removals = []
-    for entry in entries:  # from the end, so that a folder comes after all that is in it
+    # From the end, so that a folder comes after all that is in it.
+    for entry in Entry.objects.filter(steps__in=made).order_by("-position"):
         node = nodes.get(entry.node)
         why = _reason_to_stay(entry, node, placements.get(entry.node))
         if (
@@ -72,8 +73,9 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
     """Enqueue the undoing. Raises Refused where nothing can be taken out, and OutsideError."""
     pairing = delivery.import_of.pairing
     require_instructor(actor, pairing.shell)
-    removals = [each for each in plan_undo(delivery) if not each.why]
-    if not removals:
+    removals = plan_undo(delivery)
+    going = [each for each in removals if not each.why]
+    if not going:
         raise Refused(
             "nothing_to_do",
             "Nothing of this import can be taken out: it was undone already, or all of it is used"
@@ -81,100 +83,122 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
             "Remove in the shell by hand what should go.",
             409,
         )
+    steps = [_step(each) for each in removals]
+    if delivery.made_folder and delivery.folder_id:
+        facts = {"title": delivery.folder}
+        steps.append(DeliveryStep(kind=Kind.REMOVE_FOLDER, node=delivery.folder_id, facts=facts))
     with transaction.atomic():
-        job = begin(UNDO, pairing, actor, len(removals), undoes=delivery.job)
+        total = sum(step.state == DeliveryStep.State.PLANNED for step in steps)
+        job = begin(UNDO, pairing, actor, total, undoes=delivery.job)
         undo = Delivery.objects.create(
             import_of=delivery.import_of, job=job, folder=delivery.folder
         )
+        for position, step in enumerate(steps):
+            step.job, step.position = job, position
+        DeliveryStep.objects.bulk_create(steps, batch_size=1_000)
         record(
             "delivery.undoing",
-            f"{many(len(removals), 'entry', 'entries')} of '{delivery.import_of.title}'"
-            f" {'is' if len(removals) == 1 else 'are'} being taken out of the shell again.",
+            f"{many(len(going), 'entry', 'entries')} of '{delivery.import_of.title}'"
+            f" {'is' if len(going) == 1 else 'are'} being taken out of the shell again.",
             pairing=pairing,
             actor=actor,
         )
     return undo
 
 
+def _step(removal: Removal) -> DeliveryStep:
+    step = DeliveryStep(kind=Kind.REMOVE, entry=removal.entry, node=removal.entry.node)
+    if removal.why:
+        step.state, step.message = DeliveryStep.State.LEFT, f"Not taken out: {removal.why}."
+    return step
+
+
 def carry_out_undo(job: Job) -> str:
     """Take out what can go: entries side by side, then folders, the deepest first.
 
-    Raises OutsideError.
+    Raises OutsideError, Cancelled.
     """
     delivery = Delivery.objects.select_related("import_of__pairing__shell__platform", "job").get(
         job=job.undoes_id
     )
-    pairing = delivery.import_of.pairing
-    shell = pairing.shell
-    gateway = shell_gateway(shell)
-    removals = plan_undo(delivery)
-    undoing = _Undoing(job, delivery, gateway)
-    undoing.wave([each for each in removals if not each.why and each.entry.kind != "folder"])
-    for removal in [each for each in removals if not each.why and each.entry.kind == "folder"]:
-        undoing.wave([removal])
+    made = delivery.import_of
+    running = _UndoRunner(job, delivery)
+    steps = list(running.planned().select_related("entry"))
+    folders = [step for step in steps if step.entry is None or step.entry.kind == "folder"]
+    running.run([step for step in steps if step not in folders])
+    running.run(folders, width=1)
     if cancel_asked(job):
+        stop_rest(job.content_steps.all())
         raise Cancelled(f"Stopped; {job.done} taken out until then.")
-    if delivery.made_folder and not any(
-        node.folder == delivery.folder_id for node in gateway.outline(shell.outline_url)
-    ):
-        gateway.remove_node(shell.outline_url, Node(delivery.folder_id, delivery.folder, "folder"))
     with transaction.atomic():
-        for removal in removals:
-            if removal.why:
-                Entry.objects.filter(pk=removal.entry.pk).update(
-                    message=f"Not taken out: {removal.why}."[:500]
-                )
-        stays = delivery.made.exclude(node="").count()
-        gone = job.done
-        there = Entry.objects.filter(import_of=delivery.import_of_id, made_by__isnull=False)
-        Import.objects.filter(pk=delivery.import_of_id).update(
-            stage=Import.Stage.DONE if there.exclude(node="").exists() else Import.Stage.CHECKED
-        )
+        taken = job.content_steps.filter(kind=Kind.REMOVE)
+        gone = taken.filter(state=DeliveryStep.State.DONE).count()
+        stays = taken.count() - gone
+        stands = steps_standing().filter(entry__import_of=made).exists()
+        stage = Import.Stage.DONE if stands else Import.Stage.CHECKED
+        Import.objects.filter(pk=made.pk).update(stage=stage)
         words = f"{gone} taken out" + (f", {stays} stay: see the entries" if stays else "")
         record(
             "delivery.undone",
-            f"'{delivery.import_of.title}': {words}.",
-            pairing=pairing,
+            f"'{made.title}': {words}.",
+            pairing=made.pairing,
             actor=job.made_by,
         )
     return words
 
 
-class _Undoing:
-    def __init__(self, job: Job, delivery: Delivery, gateway: PlatformGateway) -> None:
-        self.job, self.gateway = job, gateway
-        self.url = delivery.import_of.pairing.shell.outline_url
-        self.columns = dict(
-            Placement.objects.filter(pairing=delivery.import_of.pairing)
-            .exclude(column_url="")
-            .values_list("entry_id", "column_url")
-        )
+class _UndoRunner(StepRunner[DeliveryStep]):
+    """Entries on their way out of the shell. What was used or changed since it was planned
+    stays.
+    """
 
-    def wave(self, removals: Sequence[Removal]) -> None:
-        run_concurrently(removals, self._remove, self._settle, lambda: not cancel_asked(self.job))
+    def __init__(self, job: Job, delivery: Delivery) -> None:
+        super().__init__(job, job.content_steps.all())
+        self.delivery, shell = delivery, delivery.import_of.pairing.shell
+        self.gateway, self.url = shell_gateway(shell), shell.outline_url
+        self.now = {each.entry.pk: each for each in plan_undo(delivery)}
+        placements = Placement.objects.filter(pairing=delivery.import_of.pairing)
+        self.columns = dict(placements.exclude(column_url="").values_list("entry_id", "column_url"))
 
-    def _remove(self, removal: Removal) -> None:
-        if removal.node is not None:
-            self.gateway.remove_node(self.url, removal.node)
-        if column := self.columns.get(removal.entry.node):
+    def does(self, step: DeliveryStep) -> str:
+        """Say what a step does, while it runs."""
+        return f"taking out '{step.title[:100]}'"
+
+    def call(self, step: DeliveryStep) -> Record:
+        """Take one entry out, or the folder that was made for all."""
+        if step.kind == Kind.REMOVE_FOLDER:
+            inside = [each for each in self.gateway.outline(self.url) if each.folder == step.node]
+            if inside:
+                return lambda: self._left(step, "something else stands in it")
+            self.gateway.remove_node(self.url, Node(step.node, step.title, "folder"))
+            return lambda: None
+        now = self.now.get(step.entry_id) if step.entry_id else None
+        if now is None:
+            return lambda: self._left(step, "a later import has brought it again")
+        if now.why:
+            return lambda: self._left(step, now.why)
+        if now.node is not None:
+            self.gateway.remove_node(self.url, now.node)
+        if column := self.columns.get(step.node):
             self.gateway.remove_line_item(column)
+        return lambda: self._taken_out(step, now.entry)
 
-    def _settle(self, outcomes: list[Outcome[Removal, None]]) -> None:
-        with transaction.atomic():
-            for removal, result in outcomes:
-                if isinstance(result, OutsideError):
-                    if result.failure.kind is not FailureKind.LATER:
-                        Entry.objects.filter(pk=removal.entry.pk).update(
-                            message=f"Not taken out: {result.failure.message}"[:500]
-                        )
-                    continue
-                Placement.objects.filter(
-                    item=removal.entry.item_id, entry_id=removal.entry.node
-                ).delete()
-                Entry.objects.filter(pk=removal.entry.pk).update(
-                    state=Entry.State.REMOVED, message="", node="", etag="", made_by=None
-                )
-                step_done(self.job, f"taking out '{removal.entry.shown_title[:100]}'")
+    def failed(self, step: DeliveryStep, message: str) -> None:
+        """Record what could not be taken out."""
+        super().failed(step, f"Not taken out: {message}")
+        Entry.objects.filter(steps=step).update(message=step.message)
+
+    def _left(self, step: DeliveryStep, why: str) -> None:
+        step.state, step.message = DeliveryStep.State.LEFT, f"Not taken out: {why}."
+        Entry.objects.filter(steps=step).update(message=step.message)
+
+    def _taken_out(self, step: DeliveryStep, entry: Entry) -> None:
+        Placement.objects.filter(item=entry.item_id, entry_id=step.node).delete()
+        Entry.objects.filter(pk=entry.pk).update(
+            state=Entry.State.REMOVED, message="", node="", etag=""
+        )
+        made = self.delivery.steps.filter(kind=Kind.MAKE, entry=entry)
+        made.update(state=DeliveryStep.State.UNDONE)
 
 
 def _reason_to_stay(entry: Entry, node: Node | None, placement: Placement | None) -> str:

@@ -1,14 +1,12 @@
-"""A total column: computed from the publisher's scores, offered as a file or kept up in the
-gradebook.
+"""A total column: made in the gradebook, computed from the publisher's scores, offered as a
+file.
 """
 
 from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
 from decimal import Decimal
 from typing import Any
 
@@ -18,28 +16,21 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import shifted
-from vennpair.core.reconcile.cells import Column, Mark
-from vennpair.core.reconcile.numbers import decimals, without_tail
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
 from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.take_back import HEADER, safe
-from vennpair.service.deploy.models import AverageColumn, AverageSent
+from vennpair.service.deploy.models import AverageColumn
 from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
-from vennpair.service.kernel.jobs.concurrency import Outcome, run_concurrently
-from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, start_job, step_done
 from vennpair.service.pair.actions.match_learners import learners_by_account
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
-from vennpair.standards.lti.grades import LineItem, Result, Score
-
-SEND = "average"
+from vennpair.standards.lti.grades import LineItem
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,122 +185,3 @@ def as_file(made: AverageColumn) -> str:
             ]
         )
     return target.getvalue()
-
-
-def start_sending(made: AverageColumn, actor: User) -> Job:
-    """Start relaying the totals into their column. Raises Refused where there is none."""
-    require_instructor(actor, made.pairing.shell)
-    if not made.column_url:
-        raise Refused(
-            "no_column",
-            "The platform let Venn Pair make no column for this total.",
-            "Make one by hand and upload the file there.",
-            409,
-        )
-    with transaction.atomic():
-        return _begin(made, actor)
-
-
-def _begin(made: AverageColumn, actor: User | None) -> Job:
-    job = start_job(SEND, made.pairing, actor, 1)
-    AverageColumn.objects.filter(pk=made.pk).update(sent_at=None)
-    return job
-
-
-def keep_up(now: datetime) -> int:
-    """Start sending every total that keeps up, whose pairing is live with its relay on.
-
-    Return how many.
-    """
-    due = list(
-        AverageColumn.objects.filter(
-            keeps_up=True, pairing__relay_on=True, pairing__state=Pairing.State.LIVE
-        )
-        .exclude(column_url="")
-        .select_related("pairing")
-    )
-    for made in due:
-        with transaction.atomic():
-            _begin(made, None)
-    return len(due)
-
-
-def carry_out_sending(job: Job) -> str:
-    """Send every total that the gradebook does not show, but over none that a person typed.
-
-    Sent twice it changes nothing. Raises OutsideError.
-    """
-    made = (
-        AverageColumn.objects.select_related(
-            "pairing__shell__platform__institution", "pairing__course__publisher"
-        )
-        .filter(pairing=job.pairing, sent_at=None)
-        .exclude(column_url="")
-        .order_by("pk")
-        .first()
-    )
-    if made is None:
-        return "nothing to send"
-    gateway, now, lost = shell_gateway(made.pairing.shell), timezone.now(), []
-    shown = {result.user_id: result for result in gateway.results(made.column_url)}
-    sent = dict(AverageSent.objects.filter(average=made).values_list("learner", "score"))
-    rows, typed = _to_send(made, averages(made), shown, sent)
-    job.done, job.total = 0, len(rows)
-    job.save(update_fields=["done", "total"])
-
-    def send(row: Row) -> None:
-        gateway.send_score(
-            made.column_url,
-            Score(row.learner.subject, now, row.total.score, made.points.normalize()),
-        )
-
-    def settle(outcomes: list[Outcome[Row, None]]) -> None:
-        for row, result in outcomes:
-            if result is not None:
-                lost.append(row.learner.name)
-            elif row.total.score is not None:
-                AverageSent.objects.update_or_create(
-                    average=made,
-                    learner=row.learner,
-                    defaults={"score": row.total.score, "at": now},
-                )
-            step_done(job, "sending totals")
-
-    run_concurrently(rows, send, settle, lambda: not cancel_asked(job))
-    if cancel_asked(job):
-        raise Cancelled(f"Stopped after {job.done} of {len(rows)} totals.")
-    count = len(rows) - len(lost)
-    words = f"{count} total{'' if count == 1 else 's'} sent to '{made.title}'"
-    words += f", {len(lost)} refused: {', '.join(lost[:5])}" if lost else ""
-    words += f"; {len(typed)} left as somebody typed them: {', '.join(typed[:5])}" if typed else ""
-    with transaction.atomic():
-        AverageColumn.objects.filter(pk=made.pk).update(sent_at=now)
-        if rows or typed:
-            record("average.sent", f"{words}.", pairing=made.pairing, actor=job.made_by)
-    return words
-
-
-def _to_send(
-    made: AverageColumn, rows: Sequence[Row], shown: dict[str, Result], sent: dict[Any, Decimal]
-) -> tuple[list[Row], list[str]]:
-    """Return the totals that the gradebook does not show yet, and whose a person typed over."""
-    missing: list[Row] = []
-    typed: list[str] = []
-    for row in rows:
-        result = shown.get(row.learner.subject)
-        if row.total.score is None:
-            continue
-        if result is None or result.score is None:
-            missing.append(row)
-            continue
-        column, ours = (
-            Column(result.maximum, decimals(without_tail(result.score)), rounds=True),
-            sent.get(row.learner.pk),
-        )
-        if column.shows(Mark(row.total.score, made.points), result.score):
-            continue
-        if ours is not None and column.shows(Mark(ours, made.points), result.score):
-            missing.append(row)
-        else:
-            typed.append(row.learner.name)
-    return missing, typed

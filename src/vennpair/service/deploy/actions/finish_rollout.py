@@ -33,7 +33,7 @@ def finish_rollout(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
     entries, urls = {node.id for node in outline}, {item.id for item in columns}
     placed = list(
         Placement.objects.filter(
-            steps__rollout=rollout,
+            steps__job=rollout.job_id,
             steps__kind__in=["link", "change_link"],
             steps__state=Step.State.DONE,
         ).distinct()
@@ -66,9 +66,9 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
     """
     ours = {
         str(each.pk): each.column_url
-        for each in Placement.objects.filter(steps__rollout=rollout, steps__kind="column").exclude(
-            column_url=""
-        )
+        for each in Placement.objects.filter(
+            steps__job=rollout.job_id, steps__kind="column"
+        ).exclude(column_url="")
     }
     for item in columns:
         if item.tag == TAG and item.resource_id in ours and item.id != ours[item.resource_id]:

@@ -89,7 +89,7 @@ def _write(
 ) -> Rollout:
     rollout = Rollout.objects.create(pairing=job.pairing, job=job, purpose=purpose, **fields)
     for position, step in enumerate(steps):
-        step.rollout, step.position = rollout, position
+        step.job, step.position = job, position
     Step.objects.bulk_create(steps, batch_size=1_000)
     record(
         "rollout.started" if purpose == Rollout.Purpose.DEPLOY else f"rollout.{purpose}",

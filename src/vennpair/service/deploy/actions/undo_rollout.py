@@ -56,7 +56,7 @@ def plan_undo(rollout: Rollout) -> list[Undoing]:
     nodes = {node.id: node for node in gateway.outline(shell.outline_url)}
     found, testing = [], testers(rollout.pairing)
     for placement in (
-        Placement.objects.filter(steps__rollout=rollout, steps__state=Step.State.DONE)
+        Placement.objects.filter(steps__job=rollout.job_id, steps__state=Step.State.DONE)
         .distinct()
         .select_related("item")
         .order_by("item__position")

@@ -19,8 +19,8 @@ from vennpair.service.deploy.actions.average_column import (
     as_file,
     averages,
     make_average,
-    start_sending,
 )
+from vennpair.service.deploy.actions.send_totals import start_sending
 from vennpair.service.deploy.models import AverageColumn, ColumnExport
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.api.jobs import JobSerializer

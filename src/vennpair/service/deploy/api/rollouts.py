@@ -27,26 +27,21 @@ from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.deploy.shell_snapshot import offers_of
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.web.reading import read, the_one
+from vennpair.service.operations.steps import AGAIN
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import pairings_for, require_instructor, require_instructors
 
-LEFT = [Step.State.FAILED, Step.State.CANCELLED]
-
 
 class StepSerializer(serializers.ModelSerializer[Step]):
     """One outside write of a rollout."""
 
-    title = serializers.SerializerMethodField()
+    title = serializers.CharField()
 
     class Meta:
         model = Step
         fields = read_only_fields = ["kind", "title", "state", "message"]
-
-    def get_title(self, step: Step) -> str:
-        """Return what it is about."""
-        return step.placement.title if step.placement else str(step.facts.get("title", ""))
 
 
 class RolloutSerializer(serializers.ModelSerializer[Rollout]):
@@ -77,7 +72,7 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
         """Return how many steps could not be done, or were not begun."""
         counted: int | None = getattr(rollout, "left", None)
         if counted is None:
-            return sum(step.state in LEFT for step in rollout.steps.all())
+            return sum(step.state in AGAIN for step in rollout.job.deploy_steps.all())
         return counted
 
     def get_undone(self, rollout: Rollout) -> bool:
@@ -88,7 +83,7 @@ class RolloutSerializer(serializers.ModelSerializer[Rollout]):
 class WholeRolloutSerializer(RolloutSerializer):
     """The same with every step."""
 
-    steps = StepSerializer(many=True, read_only=True)
+    steps = StepSerializer(source="job.deploy_steps", many=True, read_only=True)
 
     class Meta(RolloutSerializer.Meta):
         fields = read_only_fields = [*RolloutSerializer.Meta.fields, "steps"]
@@ -152,8 +147,9 @@ class RolloutViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing
             .order_by("-made_at")
         )
         if self.action == "list":
-            return rows.annotate(left=Count("steps", filter=Q(steps__state__in=LEFT)))
-        return rows.prefetch_related("steps__placement")
+            left = Q(job__deploy_steps__state__in=AGAIN)
+            return rows.annotate(left=Count("job__deploy_steps", filter=left))
+        return rows.prefetch_related("job__deploy_steps__placement")
 
     @extend_schema(
         request=NewRolloutSerializer, responses={200: PlansSerializer, 202: StartedSerializer}

@@ -22,7 +22,8 @@ def begin(
     proposed: bool = False,
     **fields: Any,
 ) -> Job:
-    """Make and enqueue an operation of the kind ``name`` in the caller's transaction; a proposal waits for somebody.
+    """Make and enqueue an operation of the kind ``name`` in the caller's transaction; a proposal
+    waits for somebody.
 
     Raises Refused where the pairing has one of its kind under way.
     """

@@ -17,7 +17,8 @@ from rest_framework.response import Response
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.web.reading import read
-from vennpair.service.operations.kinds import DONE, STEP_STATES, kind_of, names
+from vennpair.service.operations.kinds import kind_of, names
+from vennpair.service.operations.steps import StepState
 from vennpair.service.pair.actions.change_operation import (
     retry_operation,
     stop_operation,
@@ -110,7 +111,7 @@ class OperationSerializer(serializers.ModelSerializer[Job]):
             return []
         counts = self.get_counts(job)
         again = job.state == Job.State.FAILED or counts.get("failed") or counts.get("stopped")
-        back = counts.get(DONE) and job.undoes_id is None and not self.get_undone(job)
+        back = counts.get(StepState.DONE) and job.undoes_id is None and not self.get_undone(job)
         return [name for name, may in (("retry", again), ("undo", back)) if may]
 
     def get_subject(self, job: Job) -> str:
@@ -129,7 +130,7 @@ class OperationStepSerializer(serializers.Serializer[Any]):
 
     does = serializers.CharField()
     title = serializers.CharField()
-    state = serializers.ChoiceField(STEP_STATES)
+    state = serializers.ChoiceField(StepState.choices)
     message = serializers.CharField()
     before = serializers.CharField(allow_null=True)
     after = serializers.CharField(allow_null=True)
@@ -202,7 +203,7 @@ class OperationViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset
         """List its steps in their order, a page at a time."""
         job = self.get_object()
         kind = kind_of(job)
-        rows = [kind.row(job, each) for each in self.paginate_queryset(kind.steps(job)) or []]
+        rows = [kind.row(each) for each in self.paginate_queryset(kind.steps(job)) or []]
         return self.get_paginated_response(OperationStepSerializer(rows, many=True).data)
 
     @extend_schema(request=None, responses={202: OperationSerializer})

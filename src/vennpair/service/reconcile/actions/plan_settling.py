@@ -250,7 +250,7 @@ def _step(
 
 
 def _words(step: SettleStep, write: Write | None) -> str:
-    who = ", ".join(part for part in (step.learner, step.item) if part)
+    who = step.title
     if step.scope == "column" and step.remedy == PUT_BACK:
         return f"{who}: {step.before or 'none'} becomes {step.after or 'none'} in the gradebook"
     if step.remedy == "make_again":

@@ -50,7 +50,6 @@ def is_reversible(step: SettleStep) -> bool:
 
 
 def _reverse(done: SettleStep) -> SettleStep:
-    who = ", ".join(part for part in (done.learner, done.item) if part)
     step = SettleStep(
         key=done.key,
         scope=done.scope,
@@ -68,9 +67,9 @@ def _reverse(done: SettleStep) -> SettleStep:
     )
     writes = done.remedy in WRITES_SCORE or done.remedy == PUT_BACK
     step.words = (
-        f"{who}: {_said(done.after)} becomes {_said(done.before)} again"
+        f"{done.title}: {_said(done.after)} becomes {_said(done.before)} again"
         if writes
-        else f"{who}: the decision is taken back"
+        else f"{done.title}: the decision is taken back"
     )
     return step
 

@@ -104,7 +104,7 @@ def start_undo(settlement: Settlement, steps: Sequence[SettleStep], actor: User)
 
 def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
     for step in steps:
-        step.settlement = made
+        step.job = made.job
     SettleStep.objects.bulk_create(steps, batch_size=1_000)
 
 

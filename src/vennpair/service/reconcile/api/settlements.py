@@ -103,19 +103,19 @@ class SettlementLineSerializer(serializers.ModelSerializer[Settlement]):
     @extend_schema_field({"type": "object", "additionalProperties": {"type": "integer"}})
     def get_counts(self, made: Settlement) -> dict[str, int]:
         """Return how many steps are in which state."""
-        return dict(Counter(each.state for each in made.steps.all()))
+        return dict(Counter(each.state for each in made.job.reconcile_steps.all()))
 
     @extend_schema_field({"type": "boolean"})
     def get_undone(self, made: Settlement) -> bool:
         """Say whether all of it has been taken back."""
-        states = {each.state for each in made.steps.all() if is_reversible(each)}
+        states = {each.state for each in made.job.reconcile_steps.all() if is_reversible(each)}
         return SettleStep.State.UNDONE in states and SettleStep.State.DONE not in states
 
 
 class SettlementSerializer(SettlementLineSerializer):
     """The same with every step."""
 
-    steps = SettleStepSerializer(many=True, read_only=True)
+    steps = SettleStepSerializer(source="job.reconcile_steps", many=True, read_only=True)
 
     class Meta(SettlementLineSerializer.Meta):
         fields = read_only_fields = [*SettlementLineSerializer.Meta.fields, "steps"]
@@ -184,7 +184,7 @@ class SettlementViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
                 "carried_by",
                 "pairing__shell__platform__institution",
             )
-            .prefetch_related("steps")
+            .prefetch_related("job__reconcile_steps")
         )
 
     @extend_schema(request=SettleSerializer, responses=SettlementPreviewSerializer)
