@@ -343,6 +343,11 @@ class DeliveryStep(operations.Step):
         pass
 
     @property
+    def idempotency_key(self) -> str:
+        """Return the key of its write; one that was under way when steps came has an older one."""
+        return str(self.facts.get("key") or self.pk)
+
+    @property
     def title(self) -> str:
         """Return the title of what it changes."""
         return self.entry.shown_title if self.entry else str(self.facts.get("title", ""))

@@ -54,7 +54,7 @@ class Step(models.Model):
     @property
     def idempotency_key(self) -> str:
         """Return the key of its write, the same in every attempt."""
-        return str(self.facts.get("key") or self.pk)
+        return str(self.pk)
 
 
 def stop_rest(steps: models.QuerySet[Step]) -> int:
