@@ -1,5 +1,5 @@
 # Each target does all of its own set-up; see README.md.
-.PHONY: demo example test lint stop screenshots
+.PHONY: demo example test lint stop screenshots sbom
 
 PYTHON := .venv/bin/python
 
@@ -25,3 +25,7 @@ stop:
 screenshots:
 	@bash tools/prepare.sh test
 	@$(PYTHON) -m tools.screenshots
+
+sbom:
+	@bash tools/prepare.sh run
+	@$(PYTHON) -m tools.sbom

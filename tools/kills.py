@@ -79,7 +79,7 @@ def main() -> None:
     parser.add_argument("--kills", type=int, default=KILLS, help="of each kind of operation")
     parser.add_argument("--seed", type=int, default=int(time.time()))
     args = parser.parse_args()
-    chance = random.Random(args.seed)
+    chance = random.Random(args.seed)  # noqa: S311 - repeatable, not secret
     world = World("kills", kept=False, VENNPAIR_CHECK_AS_LEARNER="false")
     world.start(fresh=True)
     try:

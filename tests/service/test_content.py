@@ -418,6 +418,31 @@ def test_half_an_upload_or_a_wrong_part_is_refused(
         assert caught.value.code == code
 
 
+def test_uploads_have_a_share_and_a_corrected_part_takes_the_place_of_the_first(
+    venn: VennPair, new_pairing: NewPairing
+) -> None:
+    _, pairing = new_pairing("HYD 210-SHARE")
+    path, octets = f"/pairings/{pairing}/packages", {"Content-Type": "application/octet-stream"}
+    begun = venn._post(Package, path, {"filename": "x.imscc", "size": 5})
+    parts = f"{path}/{begun['id']}/parts/0"
+    for data in (b"wrong", b"right", b"right"):
+        assert venn._call(Package, "PUT", parts, content=data, extra=octets)["complete"]
+    assert venn._http.get(f"{path}/{begun['id']}/content").content == b"right"
+    made = venn.start_import(pairing, begun["id"])
+    with pytest.raises(Refusal, match=r"read already|not kept any more"):
+        venn._call(Package, "PUT", parts, content=b"later", extra=octets)
+    with pytest.raises(Refusal):  # it is no cartridge
+        venn.wait(made["job"])
+    for number in range(5):
+        asked = {"filename": f"{number}.imscc", "size": 2_400_000_000}
+        if number < 4:
+            venn._post(Package, path, asked)
+            continue
+        with pytest.raises(Refusal, match="find no room") as caught:
+            venn._post(Package, path, asked)
+        assert (caught.value.status, caught.value.code) == (413, "no_room")
+
+
 def test_the_catalogue_tells_what_changed(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:

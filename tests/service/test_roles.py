@@ -51,7 +51,6 @@ rule GET /audit/export
 rule GET /connections/health
 rule one GET /connections/invitations/{id}
 rule GET /connections/keys
-rule POST /connections/keys
 rule GET /connections/platforms
 rule POST /connections/platforms
 rule GET /connections/platforms/card

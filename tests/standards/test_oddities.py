@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import UTC, datetime
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
 import pytest
 
+from vennpair.standards.cartridge import Limits, UnusableCartridge, open_package, read_package
+from vennpair.standards.cartridge.apart import HEAVY, read_bounded
+from vennpair.standards.cartridge.writer import Entry, write_cartridge
 from vennpair.standards.json_text import read_json
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.errors import LtiError
@@ -83,3 +87,18 @@ def test_a_score_that_is_a_text_is_refused(change: dict[str, Any]) -> None:
     score = write_score(Score("u", datetime(2027, 2, 1, tzinfo=UTC), Decimal(7), Decimal(10)))
     with pytest.raises(LtiError):
         read_score(score | change)
+
+
+def test_a_large_package_is_read_apart_and_ends_that_process_alone(tmp_path: Path) -> None:
+    path = tmp_path / "large.imscc"
+    links = [
+        Entry(f"e{number}", f"Reading {number} {'x' * 500}", "web_link", url="https://a.example/")
+        for number in range(4_000)
+    ]
+    with path.open("wb") as target:
+        write_cartridge(target, "large", "Large", "en", links, "full")
+    with open_package(path, Limits()) as package:
+        assert package.xml_bytes() > HEAVY
+        assert read_bounded(path, package, Limits(), frozenset()) == read_package(package, Limits())
+        with pytest.raises(UnusableCartridge, match="20,000,000 bytes of memory"):
+            read_bounded(path, package, Limits(memory=20_000_000), frozenset())

@@ -172,11 +172,7 @@ export interface paths {
         /** @description List them, newest first. */
         get: operations["connections_keys_list"];
         put?: never;
-        /**
-         * @description Publish a new key now; it signs in two days, and the old one stays published a week
-         *     longer.
-         */
-        post: operations["connections_keys_create"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5591,25 +5587,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Key"][];
-                };
-            };
-        };
-    };
-    connections_keys_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Key"];
                 };
             };
         };

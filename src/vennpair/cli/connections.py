@@ -80,11 +80,7 @@ def add(commands: Commands) -> None:
     check.add_argument("name", help="name or id")
     check.set_defaults(run=run_check)
     actions.add_parser("health", help="how each platform takes scores").set_defaults(run=run_health)
-    keys = actions.add_parser("keys", help="our signing keys")
-    keys.add_argument(
-        "--rotate", action="store_true", help="publish a new one now; it signs in two days"
-    )
-    keys.set_defaults(run=run_keys)
+    actions.add_parser("keys", help="our signing keys").set_defaults(run=run_keys)
     people = commands.add_parser(
         "people", help="people of the institution and their roles (administrators)"
     )
@@ -365,10 +361,8 @@ def run_health(args: argparse.Namespace, out: Output) -> int:
 
 
 def run_keys(args: argparse.Namespace, out: Output) -> int:
-    """List our keys, or rotate them."""
+    """List our keys."""
     with connect() as venn:
-        if args.rotate:
-            venn.rotate_keys()
         keys = venn.signing_keys()
     if out.as_json:
         out.document(keys)

@@ -103,10 +103,6 @@ class Connections(Transport):
         """Return our signing keys, newest first."""
         return self._get(list[dict[str, Any]], "/connections/keys")
 
-    def rotate_keys(self) -> dict[str, Any]:
-        """Publish a new key; it signs in two days."""
-        return self._post(dict[str, Any], "/connections/keys", {})
-
     def people(self) -> Iterator[Person]:
         """Yield the people of the institution."""
         return self._list(Person, "/people")

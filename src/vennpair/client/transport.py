@@ -17,6 +17,7 @@ from vennpair.client.errors import NotAllowed, Refusal, Unreachable
 TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
 MOST_ROWS = "1000"  # of one page
+MOST_SECONDS = 10  # that a service may ask to wait for before it is asked again
 
 
 Answer = TypeVar("Answer")
@@ -88,7 +89,9 @@ class Transport:
         extra: dict[str, str] | None = None,
         **rest: Any,
     ) -> Answer:
-        """Ask, again where no answer came, and return what did: JSON of that kind."""
+        """Ask, again where no answer came or the service asked to wait a little, and return what
+        did: JSON of that kind.
+        """
         headers = ({"Idempotency-Key": uuid.uuid4().hex} if method == "POST" else {}) | (
             extra or {}
         )
@@ -104,7 +107,10 @@ class Transport:
                     ) from error
                 time.sleep(0.2 * 2**turn)
                 continue
-            return cast("Answer", _read(response))
+            pause = _asked_to_wait(response)
+            if pause is None or turn == tries:
+                return cast("Answer", _read(response))
+            time.sleep(pause)
         raise AssertionError("unreachable code: the loop returns or raises")
 
     def _download(self, path: str, target: Path, document: dict[str, Any] | None = None) -> None:
@@ -128,6 +134,16 @@ class Transport:
                 "unreachable", f"The service at {self._url} broke off.", "Try again."
             ) from error
         waiting.replace(target)
+
+
+def _asked_to_wait(response: httpx.Response) -> float | None:
+    """Return for how many seconds to wait before asking again, None where that makes no sense: the
+    answer is final, or what it waits for takes long (RFC 9110 10.2.3, RFC 6585 4).
+    """
+    seconds = response.headers.get("Retry-After", "")
+    if response.status_code not in {429, 503} or not seconds.isdecimal():
+        return None
+    return float(seconds) if len(seconds) < 4 and int(seconds) <= MOST_SECONDS else None
 
 
 def _read(response: httpx.Response) -> Any:

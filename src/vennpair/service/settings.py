@@ -30,15 +30,17 @@ WEB_THREADS = env.int("VENNPAIR_WEB_THREADS", default=8)
 # Whom to tell of a hole in security, as a mailto: or https: address (RFC 9116).
 SECURITY_CONTACT = env.str("VENNPAIR_SECURITY_CONTACT", default="")
 LARGEST_UPLOAD = env.int("VENNPAIR_LARGEST_UPLOAD", default=2_500_000_000)
+UPLOADS_OF_PAIRING = env.int("VENNPAIR_UPLOADS_OF_PAIRING", default=10_000_000_000)
+UPLOADS_OF_INSTITUTION = env.int("VENNPAIR_UPLOADS_OF_INSTITUTION", default=100_000_000_000)
 
 _database = env.db("VENNPAIR_DATABASE_URL")
+# While the database is away a request is answered 503 after so many seconds.
+_database["OPTIONS"] = {"connect_timeout": 2}
 if env.bool("VENNPAIR_DATABASE_POOL", default=True):
-    _database["OPTIONS"] = {
-        "pool": {
-            "min_size": 2,
-            "max_size": env.int("VENNPAIR_DATABASE_POOL_SIZE", default=12),
-            "timeout": 10,
-        }
+    _database["OPTIONS"]["pool"] = {
+        "min_size": 2,
+        "max_size": env.int("VENNPAIR_DATABASE_POOL_SIZE", default=12),
+        "timeout": 2,
     }
 else:
     _database["CONN_MAX_AGE"] = 600

@@ -19,6 +19,7 @@ from vennpair.service.lti import (
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
+handler500 = "vennpair.service.api.outages.server_error"
 urlpatterns = [
     path("api/v1/", include("vennpair.service.api.urls")),
     path("api/<path:rest>", NoSuchAddress.as_view()),

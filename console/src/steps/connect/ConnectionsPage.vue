@@ -1,8 +1,5 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { NButton } from 'naive-ui/es/button'
-import { computed } from 'vue'
-import { answered, api } from '@/api/client'
+import { useQuery } from '@tanstack/vue-query'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -14,17 +11,9 @@ import PlatformCard from './PlatformCard.vue'
 import PublisherCard from './PublisherCard.vue'
 import { keysQuery, platformsQuery, publishersQuery } from './queries'
 
-const client = useQueryClient()
 const { data: platforms, error: platformError, isPending } = useQuery(platformsQuery())
 const { data: publishers, error: publisherError } = useQuery(publishersQuery())
 const { data: keys } = useQuery(keysQuery())
-const rotate = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/connections/keys')),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['keys'] }),
-})
-const waiting = computed(
-  () => keys.value?.some((key) => new Date(key.signs_from) > new Date()) ?? false,
-)
 const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 </script>
 
@@ -72,8 +61,8 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
     <section aria-labelledby="keys" class="below">
       <h2 id="keys">Our keys</h2>
       <p class="soft">
-        They rotate by themselves every ninety days. A new key is published two days before it
-        signs, an old one for a week after, so that nobody notices.
+        They change every ninety days. A new key is published two days before it signs, and an old
+        one stays for a week after, so that nobody notices.
       </p>
       <table class="plain stack">
         <thead>
@@ -103,16 +92,6 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
           </tr>
         </tbody>
       </table>
-      <p>
-        <NButton
-          size="small"
-          :disabled="waiting"
-          :loading="rotate.isPending.value"
-          @click="rotate.mutate()"
-          >Publish a new key now</NButton
-        >
-      </p>
-      <ProblemNote :error="rotate.error.value" />
     </section>
     <PeopleList class="below" />
   </div>

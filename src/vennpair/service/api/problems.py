@@ -13,10 +13,11 @@ from rest_framework.views import set_rollback
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
+from vennpair.service.api.outages import OUTAGE, REMEDY, SECONDS, WORDS
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.web.problem import MEDIA, problem_document
 
 log = logging.getLogger(__name__)
-MEDIA = "application/problem+json"
 _PLAIN = {
     exceptions.NotAuthenticated: (
         "not_signed_in",
@@ -63,14 +64,7 @@ _PLAIN = {
 
 def problem(status: int, code: str, detail: str, remedy: str, **extra: Any) -> Response:
     """Return a problem document."""
-    body = {
-        "type": f"urn:vennpair:problem:{code}",
-        "title": code.replace("_", " "),
-        "status": status,
-        "code": code,
-        "detail": detail,
-        "remedy": remedy,
-    } | extra
+    body = problem_document(status, code, detail, remedy, **extra)
     return Response(body, status=status, content_type=MEDIA)
 
 
@@ -85,6 +79,11 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
         response = problem(status, f"outside_{failure.code}", failure.message, failure.remedy)
         if failure.retry_after:
             response["Retry-After"] = str(int(failure.retry_after) + 1)
+        return response
+    if isinstance(error, OUTAGE):
+        log.warning("a request was answered 503: %s", str(error).strip())
+        response = problem(503, "database_away", WORDS, REMEDY)
+        response["Retry-After"] = SECONDS
         return response
     if isinstance(error, exceptions.ValidationError):
         return problem(

@@ -10,8 +10,8 @@ from dataclasses import dataclass, fields
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """Upper bounds on one package: counts, or sizes in bytes, or a ratio of unpacked to packed
-    size.
+    """Upper bounds on one package: counts, sizes in bytes, a ratio of unpacked to packed size, and
+    what reading it may take.
     """
 
     members: int = 50_000
@@ -20,6 +20,8 @@ class Limits:
     tags: int = 500_000
     ratio: int = 1_000
     depth: int = 200
+    memory: int = 2_000_000_000  # while a large one is read
+    seconds: int = 120  # of processor time, then
 
     @classmethod
     def from_environment(cls, environment: Mapping[str, str]) -> Limits:

@@ -85,6 +85,12 @@ class Package:
         """Return a member's size in bytes, unpacked."""
         return self._members[member].file_size
 
+    def xml_bytes(self) -> int:
+        """Return the size of all XML in it, unpacked, as its directory says."""
+        return sum(
+            info.file_size for name, info in self._members.items() if name.lower().endswith(".xml")
+        )
+
     def open(self, member: str) -> IO[bytes]:
         """Return a stream of a member's bytes, for copying a file out."""
         return self._archive.open(self._members[member])

@@ -9,7 +9,7 @@ from django.db.models import Max
 from django.utils import timezone
 
 from vennpair.service.connect.keys import AFTER, AHEAD, LIFE, make_key
-from vennpair.service.connect.models import Institution, SigningKey, User
+from vennpair.service.connect.models import Institution, SigningKey
 from vennpair.service.kernel.audit.trail import record
 
 
@@ -35,8 +35,12 @@ def rotate_on_schedule() -> bool:
     return True
 
 
-def rotate_now(institution: Institution, actor: User) -> SigningKey:
-    """Publish a new key that signs in two days, unless one is waiting already; return it."""
+def rotate_now() -> SigningKey:
+    """Publish a new key that signs in two days, unless one is waiting already; return it.
+
+    The keys are those of the whole service, so its operator does this (``manage rotate_keys``), and
+    every institution's trail says it.
+    """
     now = timezone.now()
     with transaction.atomic():
         list(SigningKey.objects.select_for_update())
@@ -47,12 +51,12 @@ def rotate_now(institution: Institution, actor: User) -> SigningKey:
         SigningKey.objects.exclude(pk=made.pk).filter(ends_at=None).update(
             ends_at=made.signs_from + AFTER
         )
-        record(
-            "keys.rotated",
-            f"A new signing key is published; it signs from {made.signs_from:%Y-%m-%d %H:%M}"
-            " UTC on.",
-            institution=institution,
-            actor=actor,
-            after={"kid": made.kid},
-        )
+        words = f"A new signing key is published; it signs from {made.signs_from:%Y-%m-%d %H:%M}"
+        for institution in Institution.objects.all():
+            record(
+                "keys.rotated",
+                f"{words} UTC on.",
+                institution=institution,
+                after={"kid": made.kid},
+            )
     return made

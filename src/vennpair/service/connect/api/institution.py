@@ -16,7 +16,6 @@ from rest_framework.response import Response
 from vennpair.service.connect.actions.block_person import block_person, remove_person
 from vennpair.service.connect.actions.change_person import change_person
 from vennpair.service.connect.actions.make_token import end_token, make_token
-from vennpair.service.connect.actions.rotate_keys import rotate_now
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.connect.api.common import ForAdministrators
 from vennpair.service.connect.keys import signing_row
@@ -36,7 +35,7 @@ class KeySerializer(serializers.ModelSerializer[SigningKey]):
 
 
 class KeyViewset(ForAdministrators):
-    """Our keys; they rotate by themselves every ninety days."""
+    """Our keys; they change every ninety days, and when the service's operator says so."""
 
     serializer_class = KeySerializer
     queryset = SigningKey.objects.none()
@@ -49,13 +48,6 @@ class KeyViewset(ForAdministrators):
         for row in rows:
             row.signs = row.pk == current.pk  # type: ignore[attr-defined]
         return Response(KeySerializer(rows, many=True).data)
-
-    @extend_schema(request=None, responses={201: KeySerializer})
-    def create(self, request: Request) -> Response:
-        """Publish a new key now; it signs in two days, and the old one stays published a week
-        longer.
-        """
-        return Response(KeySerializer(rotate_now(self.institution, self.user)).data, status=201)
 
 
 class PersonSerializer(serializers.ModelSerializer[User]):

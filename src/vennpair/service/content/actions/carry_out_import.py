@@ -27,8 +27,8 @@ from vennpair.standards.cartridge import (
     Finding,
     UnusableCartridge,
     open_package,
-    read_package,
 )
+from vennpair.standards.cartridge.apart import read_bounded
 from vennpair.standards.cartridge.report import finding
 
 STEPS = 4  # fetched, read, matched, stored
@@ -80,7 +80,7 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
     _next(job, "fetched; reading it")
     try:
         with spooled(package) as path, open_package(path, limits()) as opened:
-            cartridge = read_package(opened, limits(), known_hosts(pairing))
+            cartridge = read_bounded(path, opened, limits(), known_hosts(pairing))
             _next(job, "asking the publisher for points and dates")
             store_course_links(pairing)
             knowledge = knowledge_of(pairing)

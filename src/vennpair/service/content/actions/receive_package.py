@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Sum
 from django.utils import timezone
 
-from vennpair.service.connect.models import User
+from vennpair.service.connect.models import Institution, User
 from vennpair.service.content.models import Package, Part
 from vennpair.service.content.storage import PART_BYTES, part_count
 from vennpair.service.kernel.errors import Refused
@@ -41,6 +42,7 @@ def begin_package(
             begun.used_at = timezone.now()
             begun.save(update_fields=["used_at"])
             return begun
+        _require_room(pairing, size)
         return Package.objects.create(
             pairing=pairing,
             made_by=actor,
@@ -51,6 +53,38 @@ def begin_package(
         )
 
 
+def _require_room(pairing: Pairing, size: int) -> None:
+    """Raise Refused where a pairing, or its institution, would keep more than its share."""
+    institution = pairing.shell.platform.institution
+    uploads = Package.objects.filter(made_by__isnull=False)
+    # Who asks at the same time waits, so that two do not both take the last room.
+    Institution.objects.select_for_update(no_key=True).get(pk=institution.pk)
+    for kept, most, whose, setting in (
+        (
+            uploads.filter(pairing=pairing),
+            settings.UPLOADS_OF_PAIRING,
+            "this pairing",
+            "VENNPAIR_UPLOADS_OF_PAIRING",
+        ),
+        (
+            uploads.filter(pairing__shell__platform__institution=institution),
+            settings.UPLOADS_OF_INSTITUTION,
+            institution.name,
+            "VENNPAIR_UPLOADS_OF_INSTITUTION",
+        ),
+    ):
+        taken = kept.aggregate(bytes=Sum("size"))["bytes"] or 0
+        if taken + size > most:
+            raise Refused(
+                "no_room",
+                f"The packages that are kept for {whose} take {taken:,} of {most:,} bytes, so"
+                f" {size:,} more find no room ({setting}).",
+                f"One that nobody uses goes after {settings.PACKAGES_KEPT_DAYS} days; an upload that"
+                " was not finished goes after two. Ask an administrator to raise the limit.",
+                413,
+            )
+
+
 def received(package: Package) -> list[int]:
     """Return the numbers of the parts that are there."""
     return list(
@@ -59,7 +93,8 @@ def received(package: Package) -> list[int]:
 
 
 def receive_part(package: Package, number: int, data: bytes) -> Package:
-    """Keep one part; sent again it changes nothing.
+    """Keep one part; sent again it changes nothing, and a corrected one takes its place until the
+    package is read.
 
     Raises Refused where its number or length is wrong.
     """
@@ -76,8 +111,26 @@ def receive_part(package: Package, number: int, data: bytes) -> Package:
         Package.objects.select_for_update().get(
             pk=package.pk
         )  # parts may come side by side: each sees the others
-        Part.objects.get_or_create(package=package, number=number, defaults={"data": data})
+        part, made = Part.objects.get_or_create(
+            package=package, number=number, defaults={"data": data}
+        )
+        if not made and bytes(part.data) != data:
+            _replace(part, data)
         package.complete = Part.objects.filter(package=package).count() == count
         package.used_at = timezone.now()
         package.save(update_fields=["complete", "used_at"])
     return package
+
+
+def _replace(part: Part, data: bytes) -> None:
+    """Let other bytes take the place of a part. Raises Refused once the package is read."""
+    if part.package.imports.exists():
+        raise Refused(
+            "read_already",
+            "This package is read already, so its parts stay as they are.",
+            "Send the corrected file as a new upload.",
+            409,
+        )
+    part.data = data
+    part.save(update_fields=["data"])
+    Package.objects.filter(pk=part.package_id).update(sha256="")

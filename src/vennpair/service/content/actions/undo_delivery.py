@@ -96,6 +96,9 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
         for position, step in enumerate(steps):
             step.job, step.position = job, position
         DeliveryStep.objects.bulk_create(steps, batch_size=1_000)
+        left = [step for step in steps if step.state == DeliveryStep.State.LEFT]
+        for step in left:
+            Entry.objects.filter(steps=step).update(message=step.message)
         record(
             "delivery.undoing",
             f"{many(len(going), 'entry', 'entries')} of '{delivery.import_of.title}'"

@@ -12,7 +12,7 @@ from contextlib import contextmanager, suppress
 from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, InterfaceError, OperationalError, transaction
 from django.db.models import Model
 from django.utils import timezone
 
@@ -169,8 +169,8 @@ def _run(job: Job) -> None:
             str(error),
             "What was done stays; the rest can be asked for again.",
         )
-    except LockLost:
-        raise  # whoever holds it now goes on from what is done
+    except (LockLost, OperationalError, InterfaceError):
+        raise  # whoever holds it next, or once the database is back, goes on from what is done
     except Exception:
         log.exception("job %s of kind %s ended by an error of ours", job.pk, job.kind)
         _settle(

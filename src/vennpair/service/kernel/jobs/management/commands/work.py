@@ -30,7 +30,8 @@ class Command(BaseCommand):
         parser.add_argument("--concurrency", type=int, default=4)
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """Run until stopped."""
+        """Run until stopped; a database that is away is waited for."""
+        _wait_for_database()
         take_up(held=True)
         worker_begins(timezone.now())
         connection.close()
@@ -44,6 +45,23 @@ class Command(BaseCommand):
                 fetch_job_polling_interval=1.0,
                 delete_jobs="successful",
             )
+
+
+def _wait_for_database() -> None:
+    """Return once the database answers."""
+    asked = connections.create_connection("default")
+    told = False
+    while True:
+        try:
+            asked.ensure_connection()
+        except DatabaseError as error:
+            if not told:
+                log.warning("the database does not answer yet (%s); waiting", str(error).strip())
+            told = True
+            time.sleep(1)
+        else:
+            asked.close()
+            return
 
 
 def _begin_anew_after_an_outage() -> None:
@@ -63,11 +81,5 @@ def _begin_anew_after_an_outage() -> None:
             "the database went away (%s); this worker begins anew when it is back",
             str(error).strip(),
         )
-    while True:
-        try:
-            watched.close()
-            watched.ensure_connection()
-            break
-        except DatabaseError:
-            time.sleep(1)
+    _wait_for_database()
     os.execv(sys.executable, sys.orig_argv)  # noqa: S606 - the very command that started this one
