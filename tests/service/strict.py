@@ -60,6 +60,10 @@ class Site:
         self._server.shutdown()
         self._server.server_close()  # else whoever asks later waits for an answer that never comes
 
+    def twist(self, path: str, document: Any) -> Any:
+        """Return what is answered in place of a document."""
+        return document
+
     def answered(self, status: int) -> None:
         """An answer has gone out whole: only now can the other side know what it says."""
 
@@ -95,6 +99,7 @@ class Site:
                         if view
                         else (404, {}, {})
                     )
+                    document = site.twist(parts.path, document)
                 except ConnectionAbortedError:  # what was asked is done, and its answer is lost
                     self.close_connection = True
                     return

@@ -33,8 +33,9 @@ WHOLE = {
     "/pairings/{pairing_pk}/learner-checks": 10,
     "/pairings/{pairing_pk}/outline": 12,
     "/pairings/{pairing_pk}/readiness": 30,
+    "/sign-in/ways": 1,
 }
-MORE = {"/operations": 3}  # one for each kind on the page
+MORE = {"/operations": 3}  # one for each table of steps on the page
 LISTS = [path.removeprefix("/api/v1") for method, path in operations() if method == "GET"]
 
 

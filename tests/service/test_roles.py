@@ -37,6 +37,7 @@ KINDS = {
     "maker": (401, 404, 404, 403, "in", 403),  # who began it
     "rule": (401, "in", 403, 403, 403, "in"),  # each administrator their own institution
     "rule one": (401, 404, 403, 403, 403, "in"),
+    "browser": (401, 403, 403, 403, 403, 403),  # one's own, but with no token
 }
 TABLE = """
 own GET /accounts
@@ -48,6 +49,9 @@ own GET /agreement
 own POST /agreement
 rule GET /audit
 rule GET /audit/export
+rule DELETE /connections/college-sign-in
+rule GET /connections/college-sign-in
+rule PUT /connections/college-sign-in
 rule GET /connections/health
 rule one GET /connections/invitations/{id}
 rule GET /connections/keys
@@ -73,6 +77,9 @@ look GET /jobs/{id}
 own GET /me
 own PATCH /me
 own POST /me/password
+browser DELETE /me/second-factor
+browser POST /me/second-factor
+browser PUT /me/second-factor
 own GET /me/tokens
 own POST /me/tokens
 mine DELETE /me/tokens/{token_key}
@@ -184,6 +191,7 @@ change POST /shells/{id}/copied
 look GET /shells/{id}/tool
 change PATCH /shells/{id}/tool
 open POST /sign-in
+open GET /sign-in/ways
 own POST /sign-out
 own GET /titles
 """

@@ -12,10 +12,12 @@ import httpx
 import pytest
 from tools.world import at_campus, at_press
 from tools.world.browser import Browser
+from tools.world.hold import until_job
 from tools.world.world import INSTRUCTOR, PUBLISHER, World
 
 from tests.conftest import Sides
 from vennpair.client import NotAllowed, Refusal, VennPair
+from vennpair.client.schema import Job
 from vennpair.standins.tarnfield import COLLEAGUE, section
 
 NewSides = Callable[[str], Sides]
@@ -360,21 +362,39 @@ def test_an_account_under_another_address_is_matched_by_word_only_and_can_be_tak
     assert len(venn.matches(pairing)["open"]) == 1
 
 
+def place_page(venn: VennPair, pairing: str, access: str) -> Job:
+    job = venn.choose_first_steps(pairing, access, place=True)["job"]
+    assert job is not None
+    return venn.wait(job)
+
+
 def test_first_steps_are_placed_once_as_a_page_that_learners_can_read(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:
     sides, pairing = new_pairing("HYD 210-STE")
     assert venn.first_steps(pairing, "fee")["title"] == "First steps: your homework in HYD 210-STE"
-    placed = [venn.choose_first_steps(pairing, "fee", place=True)["entry"] for _ in range(2)]
-    assert placed[0]
-    assert placed[0] == placed[1]
+    first, second = (place_page(venn, pairing, access) for access in ("free", "fee"))
+    assert (first["message"][-23:], second["message"][-23:]) == (
+        "at the top of the shell",
+        " was brought up to date",
+    )
+
+    def pages() -> list[dict[str, Any]]:
+        rows = at_campus.outline(world, sides.context_id)
+        return [row for row in rows if row["title"].startswith("First steps")]
+
+    (placed,) = pages()
     learner = Browser()
     learner.sign_in(world.url("campus"), section(2)[0].email)
-    page = learner.get(f"{world.url('campus')}/shells/{sides.context_id}/pages/{placed[0]}")
+    page = learner.get(f"{world.url('campus')}/shells/{sides.context_id}/pages/{placed['key']}")
     assert "Access is part of your course fee" in page.words
     assert {check["code"]: check["state"] for check in venn.readiness(pairing)}[
         "first_steps"
     ] == "ok"
+    for job, does in ((second, "put back as it was"), (first, "take out")):
+        assert [row["does"] for row in venn.plan_operation_undo(job["id"])] == [does]
+        until_job(venn, venn.undo_operation(job["id"])["id"], "done")
+    assert pages() == []
 
 
 def test_a_token_does_what_it_was_made_for_and_no_more(world: World, venn: VennPair) -> None:

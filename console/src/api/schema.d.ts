@@ -128,6 +128,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/connections/college-sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Show it. */
+        get: operations["college_sign_in"];
+        /** @description Set it up, once the provider has answered. */
+        put: operations["set_college_sign_in"];
+        post?: never;
+        /** @description Forget it; people sign in by their shells and passwords. */
+        delete: operations["remove_college_sign_in"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/connections/health": {
         parameters: {
             query?: never;
@@ -477,6 +496,25 @@ export interface paths {
         /** @description Set it. This session stays; every other one and all tokens end. */
         post: operations["me_password_create"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Confirm the key by a code that the app shows; give recovery codes. */
+        put: operations["me_second_factor_update"];
+        /** @description Make a key; it counts once a code has confirmed it. */
+        post: operations["me_second_factor_create"];
+        /** @description Turn it off, with a code. */
+        delete: operations["me_second_factor_destroy"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2034,6 +2072,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sign-in/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them. */
+        get: operations["sign_in_ways_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sign-out": {
         parameters: {
             query?: never;
@@ -2420,6 +2475,27 @@ export interface components {
             /** @default false */
             place?: boolean;
         };
+        /** @description A code of the app, or a recovery code. */
+        CodeRequest: {
+            code: string;
+        };
+        /**
+         * @description The institution's OpenID provider; empty fields where there is none.
+         *
+         *     ``redirect_uri`` is what the provider must know of us.
+         */
+        CollegeSignIn: {
+            issuer: string;
+            client_id: string;
+            active: boolean;
+            redirect_uri: string;
+        };
+        /** @description A college at which people sign in, and the address that begins it. */
+        CollegeWay: {
+            name: string;
+            /** @description Return where a browser goes. */
+            readonly address: string;
+        };
         /**
          * @description * `column` - column
          *     * `link` - link
@@ -2735,7 +2811,8 @@ export interface components {
         /**
          * @description What learners are told first; ``html`` is safe to show.
          *
-         *     ``chosen`` is how access is paid, as last chosen.
+         *     ``chosen`` is how access is paid, as last chosen; ``job`` places the page, where that was asked
+         *     for.
          */
         FirstSteps: {
             access: components["schemas"]["AccessEnum"];
@@ -2743,8 +2820,7 @@ export interface components {
             title: string;
             text: string;
             html: string;
-            /** @description the page's id in the outline, where it was placed just now */
-            entry: string;
+            job: components["schemas"]["Job"] | null;
         };
         /** @description A folder's entries as they stand and as they will, by title. */
         FolderOrder: {
@@ -3089,6 +3165,8 @@ export interface components {
             /** @description how many are unread */
             notices: number;
             has_password: boolean;
+            /** @description whether signing in needs a code, too */
+            second_factor: boolean;
             /** @description how often the night's comparisons are told: daily, weekly or never */
             digest: string;
         };
@@ -3248,6 +3326,11 @@ export interface components {
             columns?: boolean;
             /** @default false */
             dry_run?: boolean;
+        };
+        /** @description A key for an authenticator app, shown this once: as text, and as a picture (SVG). */
+        NewFactor: {
+            key: string;
+            picture: string;
         };
         /** @description A folder that will be made. */
         NewFolder: {
@@ -4064,6 +4147,12 @@ export interface components {
         /** @description A person's role in the institution, and whether they are blocked; what is left out stays. */
         PatchedChangePersonRequest: {
             role?: components["schemas"]["RoleEnum"];
+            /**
+             * @description where the app and the recovery codes are lost
+             *
+             *     * `off` - off
+             */
+            second_factor?: components["schemas"]["SecondFactorEnum"];
             /** @description ends sessions, tokens, invitations and account links at once */
             blocked?: boolean;
         };
@@ -4172,6 +4261,8 @@ export interface components {
             readonly role: string;
             /** @description Say whether the person may not sign in or launch. */
             readonly blocked: boolean;
+            /** @description Say whether the person signs in with a code, too. */
+            readonly second_factor: boolean;
             /** Format: date-time */
             readonly last_login: string | null;
         };
@@ -4410,6 +4501,10 @@ export interface components {
             same: number;
             unread: number;
             queued: number;
+        };
+        /** @description Recovery codes, each good once instead of one of the app; shown this once. */
+        Recovery: {
+            recovery: string[];
         };
         /**
          * @description What the platform's administrator page gives: its configuration address and a registration
@@ -4713,6 +4808,11 @@ export interface components {
          */
         ScoresEnum: "ask" | "keep" | "export" | "remove";
         /**
+         * @description * `off` - off
+         * @enum {string}
+         */
+        SecondFactorEnum: "off";
+        /**
          * @description A shell that the rollout goes to as well, with what is its own.
          *
          *     Left out: as the sheet says.
@@ -4739,6 +4839,15 @@ export interface components {
             force?: boolean;
             /** @default false */
             dry_run?: boolean;
+        };
+        /** @description The provider, and what it gave us as its client; a secret that is left out stays. */
+        SetCollegeSignInRequest: {
+            issuer: string;
+            client_id: string;
+            /** @default  */
+            secret?: string;
+            /** @default true */
+            active?: boolean;
         };
         /**
          * @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
@@ -4932,6 +5041,11 @@ export interface components {
         SignInRequest: {
             username: string;
             password: string;
+            /**
+             * @description of the authenticator app, or a recovery code, where the account has that
+             * @default
+             */
+            code?: string;
             /**
              * @description sign this browser in too, for the console
              * @default false
@@ -5532,6 +5646,68 @@ export interface operations {
             };
         };
     };
+    college_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollegeSignIn"];
+                };
+            };
+        };
+    };
+    set_college_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetCollegeSignInRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SetCollegeSignInRequest"];
+                "multipart/form-data": components["schemas"]["SetCollegeSignInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollegeSignIn"];
+                };
+            };
+        };
+    };
+    remove_college_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     connections_health_list: {
         parameters: {
             query?: never;
@@ -6098,6 +6274,68 @@ export interface operations {
                 "multipart/form-data": components["schemas"]["PasswordRequest"];
             };
         };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    me_second_factor_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["CodeRequest"];
+                "multipart/form-data": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recovery"];
+                };
+            };
+        };
+    };
+    me_second_factor_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewFactor"];
+                };
+            };
+        };
+    };
+    me_second_factor_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No response body */
             204: {
@@ -8862,6 +9100,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Token"];
+                };
+            };
+        };
+    };
+    sign_in_ways_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollegeWay"][];
                 };
             };
         };

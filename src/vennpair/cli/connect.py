@@ -12,7 +12,8 @@ from vennpair.cli.choose import choose_pairing
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect, forget_session, keep_session, kept_url
-from vennpair.client import VennPair
+from vennpair.client import NotAllowed, VennPair
+from vennpair.client.schema import Token
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
 
@@ -38,6 +39,9 @@ def add(commands: Commands) -> None:
     )
     sign_in.add_argument(
         "--password-stdin", action="store_true", help="read the password from standard input"
+    )
+    sign_in.add_argument(
+        "--code", default="", help="of your authenticator app, where your account has that"
     )
     sign_in.set_defaults(run=run_sign_in)
     sign_out = commands.add_parser("sign-out", help="sign out and forget the token")
@@ -71,12 +75,23 @@ def run_sign_in(args: argparse.Namespace, out: Output) -> int:
             "Use --password-stdin.",
         )
     with VennPair(url) as venn:
-        signed = venn.sign_in(args.user, password)
+        signed = _signed_in(venn, args, password)
     keep_session(url, signed["token"])
     if out.as_json:
         out.document({"service": url, "name": signed["name"], "expires": signed["expires"]})
     out.line(f"Signed in to {url} as {signed['name']}, until {signed['expires'][:10]}.")
     return DONE
+
+
+def _signed_in(venn: VennPair, args: argparse.Namespace, password: str) -> Token:
+    """Sign in; ask for the code of the second factor where there is one."""
+    try:
+        return venn.sign_in(args.user, password, args.code)
+    except NotAllowed as error:
+        if error.code != "code_needed" or not sys.stdin.isatty():
+            raise
+    code = input("Code of your authenticator app, or a recovery code: ")
+    return venn.sign_in(args.user, password, code.strip())
 
 
 def run_sign_out(args: argparse.Namespace, out: Output) -> int:

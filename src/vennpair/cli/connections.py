@@ -1,4 +1,4 @@
-"""Connections to platforms and publishers, our keys, and people: for administrators."""
+"""Connections to platforms and publishers, and our keys: for administrators."""
 
 from __future__ import annotations
 
@@ -81,26 +81,6 @@ def add(commands: Commands) -> None:
     check.set_defaults(run=run_check)
     actions.add_parser("health", help="how each platform takes scores").set_defaults(run=run_health)
     actions.add_parser("keys", help="our signing keys").set_defaults(run=run_keys)
-    people = commands.add_parser(
-        "people", help="people of the institution and their roles (administrators)"
-    )
-    people.add_argument("person", nargs="?", help="name or address")
-    people.add_argument(
-        "--role", choices=("administrator", "designer", "teacher"), help="make them this"
-    )
-    access = people.add_mutually_exclusive_group()
-    access.add_argument(
-        "--block",
-        action="store_true",
-        help="end their sessions, tokens, invitations and account links, and let them in no more",
-    )
-    access.add_argument("--let-in", action="store_true", help="let somebody in again")
-    access.add_argument(
-        "--remove",
-        action="store_true",
-        help="block them and take their parts in all shells away; the record keeps their name",
-    )
-    people.set_defaults(run=run_people)
 
 
 def _add_registering(actions: Any) -> None:
@@ -372,48 +352,6 @@ def run_keys(args: argparse.Namespace, out: Output) -> int:
         [(key["kid"], at(key["signs_from"]), at(key["ends_at"]), key["signs"]) for key in keys],
     )
     return DONE
-
-
-def run_people(args: argparse.Namespace, out: Output) -> int:
-    """List people, change a role, block somebody or let them in."""
-    if not args.person and (args.role or args.block or args.let_in or args.remove):
-        raise Stop(USAGE, "no_person", "Say who.", "Name a person: vennpair people NAME …")
-    with connect() as venn:
-        people: list[Any] = list(venn.people())
-        if args.person:
-            rows = [dict(row, id=str(row["id"])) for row in people]
-            found = choose(
-                "person", rows, args.person, lambda row: (row["name"], row["username"]), "people"
-            )
-            people = _changed(venn, args, found)
-    if out.as_json:
-        out.document(people)
-    out.table(
-        ("name", "signs in as", "role", "last seen"),
-        [
-            (
-                row["name"],
-                row["username"],
-                "blocked" if row["blocked"] else row["role"],
-                (row["last_login"] or "")[:10],
-            )
-            for row in people
-        ],
-    )
-    return DONE
-
-
-def _changed(venn: VennPair, args: argparse.Namespace, found: Any) -> list[Any]:
-    """Do to a person what is asked for; return the person as they are then."""
-    key = int(found["id"])
-    if args.remove:
-        venn.remove_person(key)
-        return [found | {"blocked": True}]
-    if args.role:
-        found = venn.change_person(key, args.role)
-    if args.block or args.let_in:
-        found = venn.block_person(key, blocked=args.block)
-    return [found]
 
 
 def _find(venn: VennPair, wanted: str) -> tuple[str, Any]:

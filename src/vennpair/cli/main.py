@@ -20,6 +20,7 @@ from vennpair.cli import (
     keeping,
     operations,
     pair,
+    people,
     ready,
     reconcile,
     relay,
@@ -51,6 +52,7 @@ def parser() -> argparse.ArgumentParser:
     for module in (
         connect,
         connections,
+        people,
         tokens,
         pair,
         setting_up,

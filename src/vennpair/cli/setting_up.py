@@ -358,11 +358,14 @@ def run_first_steps(args: argparse.Namespace, out: Output) -> int:
             if args.access
             else venn.first_steps(pairing)
         )
+        if page["job"]:
+            with out.progress("Placing the page") as follow:
+                page["job"] = venn.wait(page["job"], follow)
     if out.as_json:
         out.document(page)
     out.line(page["text"])
-    if page["entry"]:
-        out.line("It stands at the top of the shell now, as a page.")
+    if page["job"]:
+        out.line(f"{page['job']['message']}.")
     return DONE
 
 

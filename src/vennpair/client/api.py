@@ -30,9 +30,13 @@ class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling
     A write that breaks off is repeated with the same idempotency key, so it is done once.
     """
 
-    def sign_in(self, username: str, password: str) -> Token:
-        """Get a token for a name and password."""
-        return self._post(Token, "/sign-in", {"username": username, "password": password})
+    def sign_in(self, username: str, password: str, code: str = "") -> Token:
+        """Get a token for a name and password, and a code where the account has a second factor.
+
+        Raises NotAllowed ``code_needed`` where it has one and none was given.
+        """
+        facts = {"username": username, "password": password, "code": code}
+        return self._post(Token, "/sign-in", facts)
 
     def sign_out(self, *, everywhere: bool = False) -> None:
         """Make the token worthless; ``everywhere``, all tokens and sessions of who asks."""

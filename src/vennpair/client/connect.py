@@ -9,6 +9,7 @@ from urllib.parse import urlencode
 
 from vennpair.client.schema import (
     AuditEvent,
+    CollegeSignIn,
     Handshake,
     MadeToken,
     Person,
@@ -114,6 +115,25 @@ class Connections(Transport):
     def block_person(self, person: int, *, blocked: bool = True) -> Person:
         """Block somebody everywhere at once, or let them in again."""
         return self._call(Person, "PATCH", f"/people/{person}", json={"blocked": blocked})
+
+    def forget_second_factor(self, person: int) -> Person:
+        """Let somebody sign in without a code again, where the app is lost."""
+        return self._call(Person, "PATCH", f"/people/{person}", json={"second_factor": "off"})
+
+    def college_sign_in(self) -> CollegeSignIn:
+        """Return how people sign in at the college; empty fields where they do not."""
+        return self._get(CollegeSignIn, "/connections/college-sign-in")
+
+    def set_college_sign_in(
+        self, issuer: str, client_id: str, secret: str = "", *, active: bool = True
+    ) -> CollegeSignIn:
+        """Set it up once the provider answers; an empty secret leaves the one that is kept."""
+        facts = {"issuer": issuer, "client_id": client_id, "secret": secret, "active": active}
+        return self._call(CollegeSignIn, "PUT", "/connections/college-sign-in", json=facts)
+
+    def remove_college_sign_in(self) -> None:
+        """Forget it, and who came from it."""
+        self._done("DELETE", "/connections/college-sign-in")
 
     def remove_person(self, person: int) -> None:
         """Block somebody and take their parts in all shells away."""

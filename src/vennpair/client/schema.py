@@ -58,6 +58,7 @@ ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]
 ScoresEnum = Literal["ask", "keep", "export", "remove"]
+SecondFactorEnum = Literal["off"]
 SettlementState = Literal["proposed", "begun", "done", "dismissed"]
 SideEnum = Literal["ours", "theirs", "both"]
 SourceEnum = Literal["publisher", "catalogue", "upload"]
@@ -358,6 +359,30 @@ class ChooseFirstStepsRequest(TypedDict):
     place: NotRequired[bool]
 
 
+class CodeRequest(TypedDict):
+    """A code of the app, or a recovery code."""
+
+    code: str
+
+
+class CollegeSignIn(TypedDict):
+    """The institution's OpenID provider; empty fields where there is none.
+    ``redirect_uri`` is what the provider must know of us.
+    """
+
+    issuer: str
+    client_id: str
+    active: bool
+    redirect_uri: str
+
+
+class CollegeWay(TypedDict):
+    """A college at which people sign in, and the address that begins it."""
+
+    name: str
+    address: str
+
+
 class CompareAll(TypedDict):
     """How many pairings are being compared, a few of one platform at a time."""
 
@@ -616,7 +641,8 @@ class Finding(TypedDict):
 
 class FirstSteps(TypedDict):
     """What learners are told first; ``html`` is safe to show.
-    ``chosen`` is how access is paid, as last chosen.
+    ``chosen`` is how access is paid, as last chosen; ``job`` places the page, where that was
+    asked for.
     """
 
     access: AccessEnum
@@ -624,7 +650,7 @@ class FirstSteps(TypedDict):
     title: str
     text: str
     html: str
-    entry: str
+    job: Job | None
 
 
 class FolderOrder(TypedDict):
@@ -896,6 +922,7 @@ class Me(TypedDict):
     designer: bool
     notices: int
     has_password: bool
+    second_factor: bool
     digest: str
 
 
@@ -966,6 +993,13 @@ class NewDeliveryRequest(TypedDict):
     folder: NotRequired[str]
     columns: NotRequired[bool]
     dry_run: NotRequired[bool]
+
+
+class NewFactor(TypedDict):
+    """A key for an authenticator app, shown this once: as text, and as a picture (SVG)."""
+
+    key: str
+    picture: str
 
 
 class NewFolder(TypedDict):
@@ -1322,6 +1356,7 @@ class PatchedChangePersonRequest(TypedDict):
     """A person's role in the institution, and whether they are blocked; what is left out stays."""
 
     role: NotRequired[RoleEnum]
+    second_factor: NotRequired[SecondFactorEnum]
     blocked: NotRequired[bool]
 
 
@@ -1406,6 +1441,7 @@ class Person(TypedDict):
     name: str
     role: str
     blocked: bool
+    second_factor: bool
     last_login: str | None
 
 
@@ -1591,6 +1627,12 @@ class Queued(TypedDict):
     same: int
     unread: int
     queued: int
+
+
+class Recovery(TypedDict):
+    """Recovery codes, each good once instead of one of the app; shown this once."""
+
+    recovery: list[str]
 
 
 class RegistrationRequest(TypedDict):
@@ -1830,6 +1872,15 @@ class SendAgainRequest(TypedDict):
     dry_run: NotRequired[bool]
 
 
+class SetCollegeSignInRequest(TypedDict):
+    """The provider, and what it gave us as its client; a secret that is left out stays."""
+
+    issuer: str
+    client_id: str
+    secret: NotRequired[str]
+    active: NotRequired[bool]
+
+
 class SettleRequest(TypedDict):
     """What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
     findings.
@@ -1982,6 +2033,7 @@ class SignInRequest(TypedDict):
 
     username: str
     password: str
+    code: NotRequired[str]
     session: NotRequired[bool]
 
 

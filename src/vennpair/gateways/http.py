@@ -15,7 +15,7 @@ from typing import IO, Any
 import urllib3
 from tenacity import (
     RetryCallState,
-    retry,
+    Retrying,
     retry_if_exception,
     stop_after_attempt,
     wait_exponential_jitter,
@@ -235,14 +235,34 @@ def _pause(state: RetryCallState) -> float:
     return max(_SPREAD(state) if not asked else 0.05, asked or 0.0)
 
 
-# For calls that change nothing, or carry an idempotency key: three tries within a few seconds.
-# What still fails after them goes back to the job, which waits longer.
-call_safely = retry(
+_TRIES = Retrying(
     retry=retry_if_exception(_again),
     stop=stop_after_attempt(3),
     wait=_pause,
     reraise=True,
-)(call)
+)
+
+
+def call_safely(
+    method: str,
+    url: str,
+    who: str,
+    *,
+    headers: dict[str, str] | None = None,
+    body: bytes | IO[bytes] | None = None,
+    fields: dict[str, str] | None = None,
+    patience: Patience | None = None,
+) -> Answer:
+    """Call up to three times within a few seconds; for what changes nothing, or carries an
+    idempotency key.
+
+    What still fails after them goes back to the job, which waits longer. Raises as ``call``.
+    """
+    # A copy for each call: what one object, or the decorator, counts is shared by all threads, and
+    # one that begins takes the count from another that goes on.
+    return _TRIES.copy()(
+        call, method, url, who, headers=headers, body=body, fields=fields, patience=patience
+    )
 
 
 def _code(error: urllib3.exceptions.HTTPError) -> str:

@@ -7,6 +7,7 @@ from django.urls import include, path, re_path
 from vennpair.service.api.console import console
 from vennpair.service.api.nowhere import NoSuchAddress
 from vennpair.service.api.security_txt import security_txt
+from vennpair.service.connect import college
 from vennpair.service.lti import (
     as_platform,
     as_tool,
@@ -23,6 +24,8 @@ handler500 = "vennpair.service.api.outages.server_error"
 urlpatterns = [
     path("api/v1/", include("vennpair.service.api.urls")),
     path("api/<path:rest>", NoSuchAddress.as_view()),
+    path("sign-in/college/back", college.back),
+    path("sign-in/college/<uuid:college_id>", college.begin, name="college-begin"),
     path("lti/jwks", as_platform.jwks),
     path("lti/login", as_tool.login),
     path("lti/launch", as_tool.launch),

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { meQuery } from './queries'
+import SecondFactorPanel from './SecondFactorPanel.vue'
 import TokensPanel from './TokensPanel.vue'
 
 const router = useRouter()
@@ -83,6 +84,7 @@ const service = window.location.origin
       <p class="soft">In the week before grades are due, also what keeps them back.</p>
       <ProblemNote :error="wish.error.value" />
     </form>
+    <SecondFactorPanel v-if="me.has_password" class="below" :on="me.second_factor" />
     <TokensPanel class="below" />
     <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
   </div>

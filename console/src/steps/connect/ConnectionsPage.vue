@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import CollegePanel from './CollegePanel.vue'
 import HealthPanel from './HealthPanel.vue'
 import NewPlatform from './NewPlatform.vue'
 import NewPublisher from './NewPublisher.vue'
@@ -93,6 +94,7 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
         </tbody>
       </table>
     </section>
+    <CollegePanel class="below" />
     <PeopleList class="below" />
   </div>
 </template>

@@ -1,23 +1,31 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
+import { answered, api, Problem } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { waysQuery } from './queries'
 
 const route = useRoute()
 const router = useRouter()
 const client = useQueryClient()
 const username = ref('')
 const password = ref('')
+const code = ref('')
+const { data: ways } = useQuery(waysQuery())
 
 const signIn = useMutation({
   mutationFn: () =>
     answered(
       api.POST('/api/v1/sign-in', {
-        body: { username: username.value, password: password.value, session: true },
+        body: {
+          username: username.value,
+          password: password.value,
+          code: code.value,
+          session: true,
+        },
       }),
     ),
   onSuccess: async () => {
@@ -31,6 +39,11 @@ const signIn = useMutation({
     await router.replace(next)
   },
 })
+const said = computed(() => (signIn.error.value instanceof Problem ? signIn.error.value.code : ''))
+const asksForCode = computed(() => said.value === 'code_needed')
+const needsCode = computed(
+  () => asksForCode.value || said.value === 'wrong_code' || code.value !== '',
+)
 </script>
 
 <template>
@@ -40,6 +53,12 @@ const signIn = useMutation({
       Open your course on the course platform and press <strong>Open Venn Pair</strong>. That is
       all: the platform tells us who you are.
     </p>
+    <nav v-if="ways?.length" class="sheet" aria-label="Sign in at your college">
+      <h2>Or at your college</h2>
+      <p v-for="way in ways" :key="way.address">
+        <NButton tag="a" :href="way.address">Sign in at {{ way.name }}</NButton>
+      </p>
+    </nav>
     <form class="sheet" @submit.prevent="signIn.mutate()">
       <h2>Or with a password</h2>
       <p class="soft">For administrators, and for instructors who have set one under their name.</p>
@@ -56,7 +75,15 @@ const signIn = useMutation({
         :input-props="{ id: 'password', autocomplete: 'current-password' }"
         placeholder=""
       />
-      <ProblemNote :error="signIn.error.value" />
+      <template v-if="needsCode">
+        <label for="code">Code of your authenticator app, or a recovery code</label>
+        <NInput
+          v-model:value="code"
+          :input-props="{ id: 'code', autocomplete: 'one-time-code' }"
+          placeholder=""
+        />
+      </template>
+      <ProblemNote v-if="!asksForCode" :error="signIn.error.value" />
       <NButton
         type="primary"
         attr-type="submit"
@@ -71,6 +98,12 @@ const signIn = useMutation({
 <style scoped>
 .narrow {
   max-width: 32rem;
+}
+nav {
+  margin-bottom: 1rem;
+}
+nav p {
+  margin: 0.5rem 0 0;
 }
 label {
   display: block;

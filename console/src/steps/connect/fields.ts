@@ -108,3 +108,18 @@ export const publisherName: Field = {
   label: 'Name',
   help: 'What your people call it.',
 }
+
+export const collegeFields: readonly Field[] = [
+  {
+    name: 'issuer',
+    label: 'Issuer',
+    help: 'The address under which the provider describes itself.',
+  },
+  { name: 'client_id', label: 'Client id', help: 'Under which the provider knows Venn Pair.' },
+  {
+    name: 'secret',
+    label: 'Client secret',
+    help: 'Kept encrypted and never shown. Left empty, the one that is kept stays.',
+    secret: true,
+  },
+]

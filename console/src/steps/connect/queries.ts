@@ -40,3 +40,16 @@ export const peopleQuery = () =>
 
 export const tokensQuery = () =>
   queryOptions({ queryKey: ['tokens'], queryFn: () => answered(api.GET('/api/v1/me/tokens')) })
+
+export const waysQuery = () =>
+  queryOptions({
+    queryKey: ['sign-in-ways'],
+    queryFn: () => answered(api.GET('/api/v1/sign-in/ways')),
+    staleTime: Infinity,
+  })
+
+export const collegeQuery = () =>
+  queryOptions({
+    queryKey: ['college-sign-in'],
+    queryFn: () => answered(api.GET('/api/v1/connections/college-sign-in')),
+  })

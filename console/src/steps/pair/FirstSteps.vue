@@ -4,6 +4,8 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
+import { useJob } from '@/parts/job'
+import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { type Access, firstStepsQuery } from './queries'
 
@@ -23,6 +25,10 @@ const choose = useMutation({
     ),
   onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', props.pairing.id] }),
 })
+const { job } = useJob(
+  computed(() => choose.data.value?.job?.id),
+  computed(() => props.pairing.id),
+)
 const ways: [Access, string][] = [
   ['code', 'with an access code'],
   ['fee', 'by a course fee'],
@@ -52,10 +58,9 @@ const ways: [Access, string][] = [
       @click="choose.mutate(false)"
       >I hand it out myself</NButton
     >
-    <span v-if="choose.data.value" role="status">{{
-      choose.data.value.entry ? 'It stands at the top of the shell now.' : 'Noted.'
-    }}</span>
+    <span v-if="choose.data.value && !choose.data.value.job" role="status">Noted.</span>
   </div>
+  <JobNote v-if="job" :job="job" doing="Placing the page" />
   <ProblemNote :error="error ?? choose.error.value" />
 </template>
 

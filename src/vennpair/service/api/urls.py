@@ -9,9 +9,11 @@ from drf_spectacular.views import SpectacularAPIView
 from rest_framework.routers import SimpleRouter
 
 from vennpair.service.connect.api.audit import AuditViewset
+from vennpair.service.connect.api.college import CollegeSignInView, Ways
 from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
 from vennpair.service.connect.api.platforms import PlatformViewset
 from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
+from vennpair.service.connect.api.second_factor import SecondFactorView
 from vennpair.service.connect.api.signing_in import Me, Password, SignIn, SignOut
 from vennpair.service.content.api.entries import EntryViewset
 from vennpair.service.content.api.imports import ImportViewset
@@ -116,8 +118,11 @@ urlpatterns = [
     path("health", Health.as_view(), name="health"),
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     path("sign-in", SignIn.as_view(), name="sign-in"),
+    path("sign-in/ways", Ways.as_view(), name="sign-in-ways"),
+    path("connections/college-sign-in", CollegeSignInView.as_view(), name="college-sign-in"),
     path("sign-out", SignOut.as_view(), name="sign-out"),
     path("me", Me.as_view(), name="me"),
     path("me/password", Password.as_view(), name="password"),
+    path("me/second-factor", SecondFactorView.as_view(), name="second-factor"),
     *_router().urls,
 ]

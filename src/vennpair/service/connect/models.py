@@ -226,3 +226,52 @@ class TokenGrant(models.Model):
     token = models.OneToOneField("knox.AuthToken", models.CASCADE, related_name="grant")
     name = models.CharField(max_length=100)
     scopes = models.JSONField(default=list)
+
+
+class CollegeSignIn(models.Model):
+    """The OpenID provider at which an institution's people sign in; the secret is sealed."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    institution = models.OneToOneField(Institution, models.CASCADE, related_name="college_sign_in")
+    issuer = models.URLField(max_length=500)
+    client_id = models.CharField(max_length=255)
+    secret = models.TextField()
+    active = models.BooleanField(default=True)
+
+
+class CollegeIdentity(models.Model):
+    """Who somebody is at the institution's OpenID provider."""
+
+    college = models.ForeignKey(CollegeSignIn, models.CASCADE, related_name="identities")
+    subject = models.CharField(max_length=255)
+    user = models.ForeignKey(User, models.CASCADE, related_name="college_identities")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["college", "subject"], name="one_user_per_college_subject"
+            )
+        ]
+
+
+class SecondFactor(models.Model):
+    """Somebody's authenticator app: its key, sealed, and the digests of unused recovery codes.
+
+    It counts once a code has confirmed it. ``last_step`` is the newest half minute (since 1970) of
+    which a code was used.
+    """
+
+    user = models.ForeignKey(User, models.CASCADE, related_name="second_factors")
+    key = models.TextField()
+    confirmed_at = models.DateTimeField(null=True)
+    last_step = models.BigIntegerField(default=-1)
+    recovery = models.JSONField(default=list)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["user"],
+                condition=~models.Q(confirmed_at=None),
+                name="one_second_factor_that_counts",
+            )
+        ]

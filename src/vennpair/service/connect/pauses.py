@@ -81,9 +81,5 @@ def _connected() -> psycopg.Connection[Any]:
     own: dict[str, Any] = {
         name: value for name, value in facts.items() if isinstance(value, str | int)
     }
-    return psycopg.connect(
-        **own,
-        autocommit=True,
-        connect_timeout=5,
-        application_name="vennpair pauses",
-    )
+    own |= {"connect_timeout": 5, "application_name": "vennpair pauses"}
+    return psycopg.connect(**own, autocommit=True)

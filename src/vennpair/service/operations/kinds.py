@@ -77,20 +77,25 @@ class Kind(ABC):
         """Return its steps in order."""
         return self.step._default_manager.filter(job=job).order_by("position")
 
-    def counts(self, jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
-        """Return how many steps of each job are in which state, with one query for all."""
-        found: dict[UUID, dict[str, int]] = defaultdict(dict)
-        rows = self.step._default_manager.filter(job__in=[each.pk for each in jobs]).order_by()
-        for key, state, count in rows.values_list("job", "state").annotate(Count("pk")):
-            found[key][state] = count
-        return found
-
     def prepare_again(self, job: Job) -> int:
         """Let what failed or was not begun be done again, in the caller's transaction; return how
         many steps that are. 0 where nothing can be.
         """
         left = self.steps(job).filter(state__in=AGAIN)
         return left.update(state=StepState.PLANNED, message="", done_at=None)
+
+
+def count_steps(jobs: Iterable[Job]) -> Mapping[UUID, Mapping[str, int]]:
+    """Return how many steps of each job are in which state, with one query for each table."""
+    tables: dict[type[Step], list[UUID]] = defaultdict(list)
+    for each in jobs:
+        tables[kind_of(each).step].append(each.pk)
+    found: dict[UUID, dict[str, int]] = defaultdict(dict)
+    for table, keys in tables.items():
+        rows = table._default_manager.filter(job__in=keys).order_by()
+        for key, state, count in rows.values_list("job", "state").annotate(Count("pk")):
+            found[key][state] = count
+    return found
 
 
 _kinds: dict[str, Kind] = {}

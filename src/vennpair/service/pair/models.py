@@ -8,6 +8,8 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from vennpair.service.operations import steps as operations
+
 MAKING = "making-"  # the id of a course that the publisher is still to make
 
 
@@ -234,3 +236,28 @@ class LearnerMatch(models.Model):
             models.UniqueConstraint(fields=["course", "student"], name="one_learner_per_account"),
             models.UniqueConstraint(fields=["learner", "course"], name="one_account_per_learner"),
         ]
+
+
+class PageStep(operations.Step):
+    """The first-steps page put into a shell, brought up to date there, or taken out again.
+
+    ``node`` and ``etag`` are the shell's of the page as it was written; ``before`` is what stood
+    there, empty where the page is new.
+    """
+
+    class Kind(models.TextChoices):
+        PLACE = "place"
+        REMOVE = "remove"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    node = models.CharField(max_length=255, blank=True)
+    etag = models.CharField(max_length=255, blank=True)
+    before = models.JSONField(default=dict)
+
+    class Meta(operations.Step.Meta):
+        pass
+
+    @property
+    def title(self) -> str:
+        """Return the title of the page."""
+        return str(self.facts["title"])

@@ -11,12 +11,14 @@ from vennpair.core.reconcile.live import LearnerFinding, LiveCell, LiveCompariso
 from vennpair.core.reconcile.live_columns import ColumnFinding
 from vennpair.core.reconcile.numbers import plain_fraction, shortest
 from vennpair.core.reconcile.remedies import default_of
+from vennpair.service.reconcile.models import Finding
 
 _LEFT, _RIGHT = (
     {"publisher_only", "column_missing", "never_opened"},
     {"shell_only", "column_extra", "item_gone"},
 )
 _LOUDEST = {"error": 0, "warning": 1, "note": 2}
+_LENGTHS = {each.name: each.max_length for each in Finding._meta.fields if each.max_length}
 
 
 def findings_of(result: LiveComparison) -> list[dict[str, Any]]:
@@ -29,7 +31,15 @@ def findings_of(result: LiveComparison) -> list[dict[str, Any]]:
         *map(_column, result.columns),
         *map(_learner, result.learners),
     ]
-    return sorted(rows, key=lambda row: _LOUDEST[row["level"]])
+    return sorted(map(_fitting, rows), key=lambda row: _LOUDEST[row["level"]])
+
+
+def _fitting(row: dict[str, Any]) -> dict[str, Any]:
+    """Return the fields with texts no longer than a finding keeps: other systems set no limits."""
+    return {
+        name: value[: _LENGTHS[name]] if isinstance(value, str) and name in _LENGTHS else value
+        for name, value in row.items()
+    }
 
 
 def _cell(cell: LiveCell) -> dict[str, Any]:
@@ -39,7 +49,7 @@ def _cell(cell: LiveCell) -> dict[str, Any]:
         "placement_id": cell.item.placement,
         "person_id": cell.learner.subject,
         "item": cell.item.title,
-        "learner": cell.learner.name[:200],
+        "learner": cell.learner.name,
         "email": cell.learner.email,
         "publisher": _text(cell.publisher.score if cell.publisher else None),
         "publisher_points": _text(cell.publisher.points if cell.publisher else None),
@@ -57,7 +67,7 @@ def _cell(cell: LiveCell) -> dict[str, Any]:
 def _column(each: ColumnFinding) -> dict[str, Any]:
     which = each.url or (each.item.placement if each.item else each.subject)
     return _common("column", each.kind, _side(each.kind), each.cause, each.remedies) | {
-        "key": f"column:{each.kind}:{which}"[:400],
+        "key": f"column:{each.kind}:{which}",
         "placement_id": each.item.placement if each.item and not each.url else None,
         "item": each.subject,
         "candidates": _column_candidates(each),
@@ -83,10 +93,10 @@ def _column_candidates(each: ColumnFinding) -> list[dict[str, Any]]:
 def _learner(each: LearnerFinding) -> dict[str, Any]:
     at_publisher = each.side == "publisher"
     return _common("learner", each.kind, _side(each.kind), each.cause, each.remedies) | {
-        "key": f"learner:{each.side}:{each.learner.key}"[:400],
+        "key": f"learner:{each.side}:{each.learner.key}",
         "person_id": None if at_publisher else each.learner.subject,
-        "account": each.learner.key[:255] if at_publisher else "",
-        "learner": (each.learner.name or each.learner.email)[:200],
+        "account": each.learner.key if at_publisher else "",
+        "learner": each.learner.name or each.learner.email,
         "email": each.learner.email,
         "candidates": [
             {

@@ -2,11 +2,21 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Any
 
-from joserfc.jwk import KeySet, RSAKey
+from joserfc.errors import JoseError
+from joserfc.jwk import ECKey, KeySet, OctKey, OKPKey, RSAKey
 
 Json = dict[str, Any]
+
+
+LEAST_BITS = 2048  # of a modulus (RFC 7518, 3.3)
+
+
+def _bits(modulus: object) -> int:
+    """Return about how many bits a modulus in base64url has."""
+    return len(modulus.rstrip("=")) * 6 // 8 * 8 if isinstance(modulus, str) else 0
 
 
 def new_private_pem() -> tuple[str, str]:
@@ -26,7 +36,7 @@ def public_jwks(keys: list[RSAKey]) -> Json:
 
 
 def read_jwks(document: Json) -> KeySet:
-    """Read a key set, leaving out keys that are no RSA signature keys.
+    """Read a key set, leaving out keys that are no RSA signature keys of 2048 bits or more.
 
     Raises ValueError where the document holds no usable key at all.
     """
@@ -36,13 +46,16 @@ def read_jwks(document: Json) -> KeySet:
     usable = [
         k
         for k in entries
-        if isinstance(k, dict) and k.get("kty") == "RSA" and k.get("use", "sig") == "sig"
+        if isinstance(k, dict)
+        and k.get("kty") == "RSA"
+        and k.get("use", "sig") == "sig"
+        and _bits(k.get("n")) >= LEAST_BITS
     ]
-    if not usable:
+    keys: list[OctKey | RSAKey | ECKey | OKPKey] = []
+    for entry in usable:
+        with suppress(JoseError, ValueError, TypeError):  # a key without its numbers is none
+            numbers = {k: v for k, v in entry.items() if k in {"kty", "n", "e", "kid"}}
+            keys.append(RSAKey.import_key(numbers))
+    if not keys:
         raise ValueError("the key set holds no RSA signature key")
-    return KeySet(
-        [
-            RSAKey.import_key({k: v for k, v in entry.items() if k in {"kty", "n", "e", "kid"}})
-            for entry in usable
-        ]
-    )
+    return KeySet(keys)

@@ -24,6 +24,9 @@ class OneRosterError(Exception):
     """An object is not what OneRoster 1.2 says; the message names object and field."""
 
 
+LONGEST_ID = 255  # characters of a sourcedId; those of the trade are GUIDs
+
+
 @dataclass(frozen=True, slots=True)
 class Class:
     """A course section (rostering, 4.3)."""
@@ -120,6 +123,7 @@ class Resource:
 
 def read_class(document: Json) -> Class:
     """Read a class."""
+    _require_object(document, "class")
     terms = document.get("terms") or []
     metadata = document.get("metadata")
     return Class(
@@ -134,10 +138,11 @@ def read_class(document: Json) -> Class:
 
 def read_user(document: Json) -> User:
     """Read a user."""
-    ids = document.get("userIds") or []
+    _require_object(document, "user")
+    ids = document.get("userIds")
     subs = tuple(
         str(each["identifier"])
-        for each in ids
+        for each in (ids if isinstance(ids, list) else ())
         if isinstance(each, dict) and each.get("type") == LTI_USER_ID and each.get("identifier")
     )
     names = (str(document.get("givenName") or ""), str(document.get("familyName") or ""))
@@ -152,6 +157,7 @@ def read_user(document: Json) -> User:
 
 def read_enrollment(document: Json) -> Enrollment:
     """Read an enrollment."""
+    _require_object(document, "enrollment")
     user, class_ = _reference(document.get("user")), _reference(document.get("class"))
     return Enrollment(
         _text(document, "sourcedId", "enrollment"),
@@ -168,6 +174,7 @@ def read_category(document: Json) -> Category:
 
 def read_line_item(document: Json) -> LineItem:
     """Read a line item."""
+    _require_object(document, "lineItem")
     metadata = document.get("metadata")
     launch = metadata.get("launch") if isinstance(metadata, dict) else None
     custom = launch.get("custom") if isinstance(launch, dict) else None
@@ -190,6 +197,7 @@ def read_line_item(document: Json) -> LineItem:
 
 def read_result(document: Json) -> Result:
     """Read a result; a status ``exempt`` or ``not submitted`` carries no score."""
+    _require_object(document, "result")
     status = str(document.get("scoreStatus") or "")
     score = _decimal(document.get("score"), "result", "score")
     return Result(
@@ -220,10 +228,17 @@ def reference(kind: str, sourced_id: str, base_url: str) -> Json:
     return {"href": f"{base_url}/{sourced_id}", "sourcedId": sourced_id, "type": kind}
 
 
+def _require_object(document: object, kind: str) -> None:
+    if not isinstance(document, dict):
+        raise OneRosterError(f"A {kind} is no JSON object.")
+
+
 def _text(document: Json, name: str, kind: str) -> str:
     value = document.get(name) if isinstance(document, dict) else None
     if not isinstance(value, str) or not value:
         raise OneRosterError(f"A {kind} lacks its field {name}.")
+    if name == "sourcedId" and len(value) > LONGEST_ID:
+        raise OneRosterError(f"The sourcedId of a {kind} is longer than {LONGEST_ID} characters.")
     return value
 
 

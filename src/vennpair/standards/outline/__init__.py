@@ -114,10 +114,11 @@ def read_tool(document: Json) -> ShellTool:
     if not isinstance(document, dict) or not isinstance(document.get("on"), bool):
         raise ValueError("the tool's place in the shell does not say whether it is on")
     audience = "everyone" if document.get("audience") == "everyone" else "instructor"
+    position = document.get("position")
     return ShellTool(
         document["on"],
         bool(document.get("navigation")),
-        int(document.get("position") or 0),
+        position if isinstance(position, int) else 0,
         audience,
         str(document.get("etag") or ""),
     )

@@ -13,6 +13,7 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.service.connect import second_factor
 from vennpair.service.connect.actions.block_person import block_person, remove_person
 from vennpair.service.connect.actions.change_person import change_person
 from vennpair.service.connect.actions.make_token import end_token, make_token
@@ -56,14 +57,27 @@ class PersonSerializer(serializers.ModelSerializer[User]):
     name = serializers.CharField(source="shown_name", read_only=True)
     role = serializers.SerializerMethodField()
     blocked = serializers.SerializerMethodField()
+    second_factor = serializers.SerializerMethodField()
 
     class Meta:
         model = User
-        fields = read_only_fields = ["id", "username", "name", "role", "blocked", "last_login"]
+        fields = read_only_fields = [
+            "id",
+            "username",
+            "name",
+            "role",
+            "blocked",
+            "second_factor",
+            "last_login",
+        ]
 
     def get_role(self, user: User) -> str:
         """Return the role in the institution; roles in shells come from launches."""
         return "administrator" if user.is_staff else "designer" if user.is_designer else "teacher"
+
+    def get_second_factor(self, user: User) -> bool:
+        """Say whether the person signs in with a code, too."""
+        return any(each.confirmed_at for each in user.second_factors.all())
 
     def get_blocked(self, user: User) -> bool:
         """Say whether the person may not sign in or launch."""
@@ -74,6 +88,9 @@ class ChangePersonSerializer(serializers.Serializer[Any]):
     """A person's role in the institution, and whether they are blocked; what is left out stays."""
 
     role = serializers.ChoiceField(["administrator", "designer", "teacher"], required=False)
+    second_factor = serializers.ChoiceField(
+        ["off"], required=False, help_text="where the app and the recovery codes are lost"
+    )
     blocked = serializers.BooleanField(
         required=False, help_text="ends sessions, tokens, invitations and account links at once"
     )
@@ -88,7 +105,8 @@ class PersonViewset(mixins.ListModelMixin, ForAdministrators):
 
     def get_queryset(self) -> QuerySet[User]:
         """Return the institution's."""
-        return User.objects.filter(institution=self.user.institution_id)
+        people = User.objects.filter(institution=self.user.institution_id)
+        return people.prefetch_related("second_factors")
 
     @extend_schema(request=ChangePersonSerializer, responses=PersonSerializer)
     def partial_update(self, request: Request, pk: int) -> Response:
@@ -97,6 +115,9 @@ class PersonViewset(mixins.ListModelMixin, ForAdministrators):
         asked = read(ChangePersonSerializer, request)
         if "role" in asked:
             person = change_person(person, asked["role"], self.user)
+        if "second_factor" in asked:
+            second_factor.turn_off(person, self.user)
+            person = self.get_object()
         if "blocked" in asked and asked["blocked"] == person.is_active:
             person = block_person(person, self.user, blocked=asked["blocked"])
         return Response(PersonSerializer(person).data)

@@ -18,6 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from vennpair.service.connect import second_factor
 from vennpair.service.connect.actions.change_digest import change_digest
 from vennpair.service.connect.actions.sign_ins import (
     change_password,
@@ -43,6 +44,12 @@ class SignInSerializer(serializers.Serializer[Any]):
 
     username = serializers.CharField(max_length=150)
     password = serializers.CharField(max_length=200, trim_whitespace=False)
+    code = serializers.CharField(
+        max_length=40,
+        default="",
+        allow_blank=True,
+        help_text="of the authenticator app, or a recovery code, where the account has that",
+    )
     session = serializers.BooleanField(
         default=False, help_text="sign this browser in too, for the console"
     )
@@ -66,6 +73,7 @@ class MeSerializer(serializers.Serializer[Any]):
     designer = serializers.BooleanField()
     notices = serializers.IntegerField(help_text="how many are unread")
     has_password = serializers.BooleanField()
+    second_factor = serializers.BooleanField(help_text="whether signing in needs a code, too")
     digest = serializers.CharField(
         help_text="how often the night's comparisons are told: daily, weekly or never"
     )
@@ -108,6 +116,7 @@ class SignIn(APIView):
                 " again.",
                 401,
             )
+        _require_code(request, user, facts["code"])
         forget_wrong(request._request, name)
         note_sign_in(user)
         if facts["session"]:  # the console has its session, and no token that could be taken
@@ -121,6 +130,28 @@ class SignIn(APIView):
             TokenSerializer(
                 {"token": token, "expires": instance.expiry, "name": user.shown_name}
             ).data
+        )
+
+
+def _require_code(request: Request, user: User, code: str) -> None:
+    """Raise Refused where the account has a second factor and the code is missing or wrong."""
+    if not second_factor.is_on(user):
+        return
+    if not code:
+        raise Refused(
+            "code_needed",
+            "This account also needs a code.",
+            "Give the six digits that your authenticator app shows, or a recovery code.",
+            401,
+        )
+    if not second_factor.accepts(user, code):
+        note_wrong(request._request, user.username)
+        note_refused_sign_in(user.username, address_of(request._request))
+        raise Refused(
+            "wrong_code",
+            "The code is not right, or was used already.",
+            "Wait for the next one that the app shows, or use another recovery code.",
+            401,
         )
 
 
@@ -162,7 +193,12 @@ class Me(SignedIn):
         }
         return Response(
             MeSerializer(
-                facts | {"has_password": user.has_usable_password(), "digest": user.digest}
+                facts
+                | {
+                    "has_password": user.has_usable_password(),
+                    "second_factor": second_factor.is_on(user),
+                    "digest": user.digest,
+                }
             ).data
         )
 

@@ -8,7 +8,7 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import AlreadyRunning, start_again
 from vennpair.service.operations.actions.begin import busy
-from vennpair.service.operations.kinds import kind_of
+from vennpair.service.operations.kinds import count_steps, kind_of
 from vennpair.service.operations.steps import StepState
 
 
@@ -26,7 +26,7 @@ def retry(job: Job) -> tuple[Job, int]:
             raise busy(kind, job)
         left = kind.prepare_again(job)
         if left:
-            done = kind.counts([job]).get(job.pk, {}).get(StepState.DONE, 0)
+            done = count_steps([job]).get(job.pk, {}).get(StepState.DONE, 0)
             try:
                 start_again(job, done=done, total=max(job.total, done + left))
             except AlreadyRunning as error:

@@ -7,11 +7,20 @@ from django.db import transaction
 from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
+from vennpair.service.operations.actions.begin import begin
+from vennpair.service.operations.runner import Record, StepRunner
+from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.models import PageStep, Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
+from vennpair.standards.outline import Node
+
+FIRST_STEPS = "first_steps"
+Kind = PageStep.Kind
 
 
 def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
@@ -26,45 +35,145 @@ def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
     )
 
 
-def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: User) -> str:
-    """Note how access is paid and, with ``place``, put the page at the top of the shell; return the
-    page's entry id.
+def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: User) -> Job | None:
+    """Note how access is paid and, with ``place``, begin putting the page at the top of the shell;
+    return that job.
 
-    Raises Refused, OutsideError. Asked for twice, the same page is placed once.
+    A page that was placed before is brought up to date. Raises Refused.
     """
     require_instructor(actor, pairing.shell)
-    shell, entry = pairing.shell, ""
-    if place:
-        if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
-            raise Refused(
-                "no_outline",
-                "The platform offers no Shell Outline service, so Venn Pair cannot place the page.",
-                "Copy the text into a page or message of the course yourself.",
-            )
-        page = write_first_steps(pairing, access)
-        entry = (
-            shell_gateway(shell)
-            .make_entry(
-                shell.outline_url,
-                "page",
-                f"first-steps-{pairing.pk}-{access}",
-                title=page.title,
-                html=page.html,
-                position=0,
-            )
-            .id
+    shell = pairing.shell
+    if place and (not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes):
+        raise Refused(
+            "no_outline",
+            "The platform offers no Shell Outline service, so Venn Pair cannot place the page.",
+            "Copy the text into a page or message of the course yourself.",
         )
     with transaction.atomic():
         Pairing.objects.filter(pk=pairing.pk).update(access=access)
-        words = (
-            f"The first steps for learners (access {access}) were"
-            f" {'placed in the shell' if place else 'chosen to be handed out'}."
-        )
         record(
-            "first_steps.placed" if place else "first_steps.chosen",
-            words,
+            "first_steps.chosen",
+            f"The first steps for learners (access {access}) were chosen"
+            f" {'to be placed in the shell' if place else 'to be handed out'}.",
             pairing=pairing,
             actor=actor,
-            after={"access": access, "entry": entry},
+            after={"access": access},
         )
-    return entry
+        if not place:
+            return None
+        page = write_first_steps(pairing, access)
+        job = begin(FIRST_STEPS, pairing, actor, 1)
+        facts = {"title": page.title, "html": page.html, "access": access}
+        PageStep.objects.create(job=job, position=0, kind=Kind.PLACE, facts=facts)
+    return job
+
+
+def plan_undo(job: Job) -> str:
+    """Say why the page of a job stays as it is; empty where it can be taken out, or put back as it
+    was. Raises OutsideError.
+    """
+    step = PageStep.objects.get(job=job)
+    shell = job.pairing.shell
+    outline = shell_gateway(shell).outline(shell.outline_url)
+    node = next((each for each in outline if each.id == step.node), None)
+    if step.state != PageStep.State.DONE or node is None:
+        return "it is not there any more"
+    return "" if node.etag == step.etag else "it was changed in the shell since"
+
+
+def start_undo(job: Job, actor: User) -> Job:
+    """Begin taking the page out, or putting it back as it was. Raises Refused, OutsideError."""
+    require_instructor(actor, job.pairing.shell)
+    if why := plan_undo(job):
+        raise Refused(
+            "nothing_to_do",
+            f"The page stays: {why}.",
+            "Change or remove it in the shell by hand.",
+            409,
+        )
+    done = PageStep.objects.get(job=job)
+    with transaction.atomic():
+        undo = begin(FIRST_STEPS, job.pairing, actor, 1, undoes=job)
+        PageStep.objects.create(
+            job=undo,
+            position=0,
+            kind=Kind.REMOVE,
+            node=done.node,
+            facts={"title": done.title, "was": done.before},
+        )
+    return undo
+
+
+def carry_out_first_steps(job: Job) -> str:
+    """Place the page, or take it out again. Raises OutsideError, Cancelled."""
+    running = _PageRunner(job)
+    running.run(running.planned())
+    if cancel_asked(job):
+        stop_rest(job.pair_steps.all())
+        raise Cancelled("Stopped before anything was changed.")
+    step = PageStep.objects.get(job=job)
+    if step.state == PageStep.State.FAILED:
+        raise Refused("page_not_placed", "The page could not be changed.", step.message)
+    words = f"'{step.title}' {_came(step)}"
+    with transaction.atomic():
+        verb = "first_steps.placed" if step.kind == Kind.PLACE else "first_steps.undone"
+        record(verb, f"{words}.", pairing=job.pairing, actor=job.made_by)
+    return words
+
+
+def _came(step: PageStep) -> str:
+    if step.kind == Kind.PLACE:
+        return "was brought up to date" if step.before else "is at the top of the shell"
+    return "is as it was before" if step.facts["was"] else "was taken out of the shell"
+
+
+class _PageRunner(StepRunner[PageStep]):
+    """One page on its way into a shell, or out of it."""
+
+    def __init__(self, job: Job) -> None:
+        super().__init__(job, job.pair_steps.all())
+        shell = job.pairing.shell
+        self.gateway, self.url = shell_gateway(shell), shell.outline_url
+        placed = PageStep.objects.filter(
+            job__pairing=job.pairing, kind=Kind.PLACE, state=PageStep.State.DONE
+        )
+        self.placed = set(placed.values_list("node", flat=True))
+
+    def does(self, step: PageStep) -> str:
+        """Say what is done."""
+        return "placing the page" if step.kind == Kind.PLACE else "putting the page back"
+
+    def call(self, step: PageStep) -> Record:
+        """Place, change or remove the page."""
+        outline = self.gateway.outline(self.url)
+        if step.kind == Kind.PLACE:
+            return self._place(step, next((n for n in outline if n.id in self.placed), None))
+        node = next((each for each in outline if each.id == step.node), None)
+        if node is not None and step.facts["was"]:
+            was = step.facts["was"]
+            node = self.gateway.change_node(self.url, node, step.idempotency_key, **was)
+        elif node is not None:
+            self.gateway.remove_node(self.url, node)
+        return lambda: self._note_undone(step, node.etag if node else "")
+
+    def _place(self, step: PageStep, there: Node | None) -> Record:
+        wanted = {"title": step.title, "html": step.facts["html"]}
+        before: dict[str, str] = {}
+        if there is None:
+            node = self.gateway.make_entry(
+                self.url, "page", step.idempotency_key, position=0, **wanted
+            )
+        else:
+            before = {"title": there.title, "html": self.gateway.html(self.url, there.id)}
+            node = self.gateway.change_node(self.url, there, step.idempotency_key, **wanted)
+
+        def note() -> None:
+            step.node, step.etag, step.before = node.id, node.etag, before
+
+        return note
+
+    def _note_undone(self, step: PageStep, etag: str) -> None:
+        PageStep.objects.filter(job=self.job.undoes_id).update(state=PageStep.State.UNDONE)
+        # The one before stands again as it was written, and can be undone in its turn.
+        before = PageStep.objects.filter(job__pairing=self.job.pairing, kind=Kind.PLACE)
+        before.filter(state=PageStep.State.DONE, node=step.node).update(etag=etag)

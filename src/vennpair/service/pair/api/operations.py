@@ -17,7 +17,7 @@ from rest_framework.response import Response
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.web.reading import read
-from vennpair.service.operations.kinds import kind_of, names
+from vennpair.service.operations.kinds import count_steps, kind_of, names
 from vennpair.service.operations.steps import StepState
 from vennpair.service.pair.actions.change_operation import (
     retry_operation,
@@ -95,9 +95,9 @@ class OperationSerializer(serializers.ModelSerializer[Job]):
     @extend_schema_field({"type": "object", "additionalProperties": {"type": "integer"}})
     def get_counts(self, job: Job) -> Mapping[str, int]:
         """Return how many steps are in which state."""
-        counted: Mapping[UUID, Mapping[str, int]] = self.context.get("counts") or kind_of(
-            job
-        ).counts([job])
+        counted: Mapping[UUID, Mapping[str, int]] | None = self.context.get("counts")
+        if counted is None:
+            counted = count_steps([job])
         return dict(counted.get(job.pk, {}))
 
     @extend_schema_field(
@@ -190,10 +190,7 @@ class OperationViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset
     def list(self, request: Request, *args: Any, **kwargs: Any) -> Response:
         """List them; the steps of a page are counted at once."""
         rows = self.paginate_queryset(self.filter_queryset(self.get_queryset())) or []
-        counts: dict[UUID, Mapping[str, int]] = {each.pk: {} for each in rows}
-        for kind in {each.kind: kind_of(each) for each in rows}.values():
-            counts |= kind.counts([each for each in rows if each.kind == kind.name])
-        context = {**self.get_serializer_context(), "counts": counts}
+        context = {**self.get_serializer_context(), "counts": count_steps(rows)}
         shown = OperationSerializer(rows, many=True, context=context)
         return self.get_paginated_response(shown.data)
 

@@ -146,7 +146,8 @@ class ConsequencesSerializer(serializers.Serializer[Any]):
 class FirstStepsSerializer(serializers.Serializer[Any]):
     """What learners are told first; ``html`` is safe to show.
 
-    ``chosen`` is how access is paid, as last chosen.
+    ``chosen`` is how access is paid, as last chosen; ``job`` places the page, where that was asked
+    for.
     """
 
     access = serializers.ChoiceField(["code", "fee", "free"])
@@ -154,9 +155,7 @@ class FirstStepsSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     text = serializers.CharField()
     html = serializers.CharField()
-    entry = serializers.CharField(
-        help_text="the page's id in the outline, where it was placed just now"
-    )
+    job = JobSerializer(allow_null=True)
 
 
 class ChooseFirstStepsSerializer(serializers.Serializer[Any]):
@@ -277,12 +276,12 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
     @action(detail=True, methods=["get", "post"], url_path="first-steps")
     def first_steps(self, request: Request, pk: str) -> Response:
         """See what learners are told first; choose it, and place it in the shell as a page."""
-        pairing, entry = self.get_object(), ""
+        pairing, job = self.get_object(), None
         if request.method == "POST":
             require_instructor(self.user, pairing.shell)
             asked = read(ChooseFirstStepsSerializer, request)
             access = asked["access"]
-            entry = choose_first_steps(pairing, access, asked["place"], self.user)
+            job = choose_first_steps(pairing, access, asked["place"], self.user)
             pairing.access = access
         else:
             access = request.query_params.get("access") or pairing.access or "code"
@@ -296,7 +295,7 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
                     "title": page.title,
                     "text": page.text,
                     "html": page.html,
-                    "entry": entry,
+                    "job": job,
                 }
             ).data
         )
