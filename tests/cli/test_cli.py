@@ -17,6 +17,8 @@ from tests.standards.packages import ITEM, PAGE, manifest, package
 from tools.world.actors import CommandLine, Ran, run_apart, run_here, sign_in
 from tools.world.world import World
 
+from vennpair.cli.session import keep_session
+
 HEADER = "learner_id,learner_email,learner_name,item,score,points,at\n"
 
 
@@ -73,6 +75,53 @@ def test_a_service_that_is_not_there() -> None:
         )["code"]
         == "unreachable"
     )
+
+
+@pytest.mark.parametrize(
+    ("words", "environment", "status", "code"),
+    [
+        (("shells",), {"VENNPAIR_SERVICE": "pair.example", "VENNPAIR_TOKEN": "t"}, 4, "no_address"),
+        (
+            ("shells",),
+            {"VENNPAIR_SERVICE": "http://nobody.invalid", "VENNPAIR_TOKEN": "t"},
+            4,
+            "no_host",
+        ),
+        (("sign-in", "--service", "http://pair.example", "--user", "a"), {}, 2, "not_https"),
+        (("reconcile", "--all", "--report", "x.csv"), {}, 2, "which_report"),
+        (("reconcile", "--all", "--plot", "x.png"), {}, 2, "which_report"),
+    ],
+)
+def test_what_a_scripter_gets_wrong_is_told_apart(
+    words: tuple[str, ...], environment: dict[str, str], status: int, code: str
+) -> None:
+    assert error(run(*words, "--format", "json", **environment), status)["code"] == code
+
+
+def test_a_kept_token_goes_to_its_own_service_alone_and_its_file_to_its_owner(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    kept = tmp_path / "session.json"
+    kept.write_text("{}")
+    kept.chmod(0o644)
+    monkeypatch.setenv("VENNPAIR_SESSION", str(kept))
+    keep_session("http://127.0.0.1:9", "vnp_kept")
+    assert kept.stat().st_mode & 0o777 == 0o600
+    mine = {"VENNPAIR_SESSION": str(kept)}
+    other = run("shells", "--format", "json", VENNPAIR_SERVICE="http://127.0.0.1:10", **mine)
+    assert error(other, 5)["code"] == "not_signed_in"
+    own = run("shells", "--format", "json", VENNPAIR_SERVICE="http://127.0.0.1:9/", **mine)
+    assert error(own, 4)["code"] == "unreachable"
+
+
+def test_names_do_nothing_to_a_terminal(tmp_path: Path) -> None:
+    left, right = tmp_path / "a.csv", tmp_path / "b.csv"
+    name = "\x1b[31mAda\x9b2J \u202eadA"
+    left.write_text(f"{HEADER}1,,{name},Quiz,8,10,\n", encoding="utf-8")
+    right.write_text(f"{HEADER}1,,{name},Quiz,7,10,\n", encoding="utf-8")
+    ran = run("reconcile", "--publisher", str(left), "--gradebook", str(right))
+    assert "Ada" in ran.out
+    assert not {"\x1b", "\x9b", "\u202e"} & set(ran.out)
 
 
 def test_inspecting_a_good_file_a_faulty_one_and_one_of_no_use(tmp_path: Path) -> None:

@@ -19,7 +19,7 @@ from vennpair.core.reconcile.files.suggest import suggest_layout
 from vennpair.core.reconcile.files.write_back import write_back
 from vennpair.core.reconcile.report import report_of_tables
 from vennpair.core.reconcile.report.page import as_page
-from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
+from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx, disarmed
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import compare_tables
 
@@ -168,3 +168,9 @@ def test_no_name_or_title_becomes_a_formula_or_a_script() -> None:
     assert "<script>" not in page
     assert "1 of 2 scores do not agree." in page
     assert json.loads(json.dumps(report.as_json()))["findings"][0]["publisher"] == "5"
+
+
+@pytest.mark.parametrize("text", ["=1", "\uff1d1+1", "\uff20a", "\uff0b1", "\uff0da", "\t=1", "-a"])
+def test_what_looks_like_a_formula_stays_a_text(text: str) -> None:
+    assert disarmed(text) == f"'{text}"
+    assert disarmed("-7.5") == "-7.5"

@@ -11,6 +11,8 @@ from tools.world.actors import CommandLine
 from tools.world.story import SHELL_LABEL, plant
 from tools.world.world import World
 
+from vennpair.standins.tarnfield import section
+
 
 @pytest.fixture(scope="module")
 def planted(world: World, cli: CommandLine) -> CommandLine:
@@ -85,3 +87,14 @@ def test_what_is_no_difference_of_scores_is_named_by_the_readiness(planted: Comm
 def test_the_shells_page_puts_first_what_needs_attention(planted: CommandLine) -> None:
     shell = next(each for each in planted.json("shells") if each["label"] == SHELL_LABEL)
     assert shell["attention"] == "23 scores did not agree when last compared"
+
+
+def test_no_learner_is_in_a_log_of_the_service(world: World, planted: CommandLine) -> None:
+    assert planted.json("reconcile", SHELL_LABEL)
+    logs = "".join(
+        (world.home / f"{name}.log").read_text(errors="replace") for name in ("vennpair", "worker")
+    )
+    assert logs
+    for learner in section(1):
+        assert learner.email not in logs
+        assert f"{learner.given} {learner.family}" not in logs

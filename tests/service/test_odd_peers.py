@@ -79,7 +79,7 @@ def twisted(odd: tuple[str, Place, Any] | None, path: str, document: Any) -> Any
 
 @pytest.fixture
 def odd(world: World) -> Iterator[Abroad]:
-    made = Abroad(world, "Odd", OddPlatform(2))
+    made = Abroad(world, "Astray", OddPlatform(2))
     publisher = made.publisher
     publisher.add("li-1", "Quiz: where rivers begin", 10, dueDate="2027-02-12T23:59:00Z")
     publisher.students = {"acc-1": "learner-1@strict.example"}
@@ -94,7 +94,7 @@ def odd(world: World) -> Iterator[Abroad]:
     made.close()
 
 
-def test_odd_read_againof_both_sides_end_in_words(odd: Abroad, lot: int) -> None:
+def test_odd_answers_of_both_sides_end_in_words(odd: Abroad, lot: int) -> None:
     link = {
         "type": "ltiResourceLink",
         "title": "Quiz: where rivers begin",
@@ -117,7 +117,7 @@ def test_odd_read_againof_both_sides_end_in_words(odd: Abroad, lot: int) -> None
 
     platform.twist = odd.publisher.twist = listen  # type: ignore[method-assign]
     odd.compare()
-    odd.get("courses", refresh="true", q="odd")
+    odd.get("courses", refresh="true", q="astray")
     platform.twist = heard
     odd.publisher.twist = heard  # type: ignore[method-assign]
     rows = [
@@ -135,7 +135,7 @@ def test_odd_read_againof_both_sides_end_in_words(odd: Abroad, lot: int) -> None
         begun = odd.post(f"pairings/{odd.pairing}/comparisons")
         ended = odd.done(begun["job"])
         asked = [
-            ("GET", "courses?refresh=true&q=odd"),
+            ("GET", "courses?refresh=true&q=astray"),
             ("POST", f"pairings/{odd.pairing}/catalogue"),
         ]
         read_again = [

@@ -172,6 +172,25 @@ def test_a_restarted_database_is_nobody_s_error_page(
         assert set(threads.map(ask, range(60))) == before == {("live", 200)}
 
 
+def test_a_publisher_that_is_out_of_use_reports_nothing(
+    world: World, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
+) -> None:
+    platform, tool, made = sides
+    address = next(iter(addresses(world, platform, made).values()))[0]
+    with world.administrator() as admin, httpx.Client(timeout=30) as client:
+        ours = next(row for row in admin.publishers() if row["name"] == tool.name)
+        headers = {"Authorization": f"Bearer {tool._access(client)}"}
+        assert client.get(f"{address}/results", headers=headers).status_code == 200
+        admin.change_publisher(ours["id"], active=False)
+        try:
+            assert client.get(f"{address}/results", headers=headers).status_code == 401
+            tool._token_value = ""
+            with pytest.raises(httpx.HTTPStatusError):
+                tool._access(client)
+        finally:
+            admin.change_publisher(ours["id"], active=True)
+
+
 def test_new_keys_and_spent_tokens_in_the_middle_of_a_batch(
     world: World, venn: VennPair, sides: tuple[StrictGradebook, StrictReporter, dict[str, Any]]
 ) -> None:

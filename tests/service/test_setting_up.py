@@ -406,6 +406,13 @@ def test_a_token_does_what_it_was_made_for_and_no_more(world: World, venn: VennP
         assert caught.value.code == "scope_missing"
         with pytest.raises(NotAllowed):
             looking.make_token("wider", ["change"])
+        with pytest.raises(NotAllowed, match="'compare'"):
+            looking.compare_all()
+        comparing = venn.make_token("nightly comparison", ["read", "compare"], 2)
+        with VennPair(world.url("vennpair"), comparing["token"]) as nightly:
+            nightly.compare_all()
+            with pytest.raises(NotAllowed, match="'change'"):
+                nightly.agree(next(nightly.shells())["id"])
         venn.revoke_token(made["id"])
         with pytest.raises(NotAllowed):
             looking.me()

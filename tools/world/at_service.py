@@ -430,26 +430,28 @@ def claim_answer(key: str, like: str) -> None:
 
 @inside("vennpair")
 def seal_everything() -> tuple[int, str] | None:
-    """Seal all events of the first institution, and return where its chain is broken."""
+    """Seal all events, and return where the chain of the world's institution is broken."""
     from datetime import timedelta
 
     from django.utils import timezone
 
+    from tools.world.world import INSTITUTION
     from vennpair.service.connect.models import Institution
     from vennpair.service.kernel.audit.sealing import first_break, seal_trail
 
     seal_trail(timezone.now() + timedelta(hours=1))
-    return first_break(Institution.objects.order_by("pk")[0].pk)
+    return first_break(Institution.objects.get(name=INSTITUTION).pk)
 
 
 @inside("vennpair")
 def forge_event(number: int) -> tuple[int, str] | None:
     """Change a sentence of the trail in the database; return what is found, and put it back."""
+    from tools.world.world import INSTITUTION
     from vennpair.service.connect.models import Institution
     from vennpair.service.kernel.audit.models import Event
     from vennpair.service.kernel.audit.sealing import first_break
 
-    institution = Institution.objects.order_by("pk")[0]
+    institution = Institution.objects.get(name=INSTITUTION)
     rows = Event.objects.filter(institution=institution, number=number)
     sentence = rows.get().sentence
     rows.update(sentence="Nothing happened.")

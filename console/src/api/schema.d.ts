@@ -4696,11 +4696,12 @@ export interface components {
         ScopeEnum: "all" | "category" | "item";
         /**
          * @description * `read` - read
+         *     * `compare` - compare
          *     * `change` - change
          *     * `connect` - connect
          * @enum {string}
          */
-        ScopesEnum: "read" | "change" | "connect";
+        ScopesEnum: "read" | "compare" | "change" | "connect";
         /**
          * @description One learner's score in one column: where it stands, why, since when it waits and
          *     until when.

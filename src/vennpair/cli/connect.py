@@ -6,7 +6,9 @@ import argparse
 import getpass
 import os
 import sys
+from ipaddress import ip_address
 from typing import TypeAlias
+from urllib.parse import urlsplit
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
@@ -63,6 +65,7 @@ def run_sign_in(args: argparse.Namespace, out: Output) -> int:
     url = args.service or kept_url()
     if not url:
         raise Stop(USAGE, "no_service", "Which service?", "Name it with --service URL.")
+    _require_private(url)
     if args.password_stdin:
         password = sys.stdin.readline().rstrip("\n")
     elif sys.stdin.isatty():
@@ -81,6 +84,25 @@ def run_sign_in(args: argparse.Namespace, out: Output) -> int:
         out.document({"service": url, "name": signed["name"], "expires": signed["expires"]})
     out.line(f"Signed in to {url} as {signed['name']}, until {signed['expires'][:10]}.")
     return DONE
+
+
+def _require_private(url: str) -> None:
+    """Raise Stop where a password would travel for everybody to read."""
+    parts = urlsplit(url)
+    if parts.scheme == "http" and not _is_here(parts.hostname or ""):
+        raise Stop(
+            USAGE,
+            "not_https",
+            f"A password is not sent to {url}: on the way everybody could read it.",
+            f"Use https://{parts.netloc}.",
+        )
+
+
+def _is_here(host: str) -> bool:
+    try:
+        return ip_address(host).is_loopback
+    except ValueError:
+        return host == "localhost" or host.endswith(".localhost")
 
 
 def _signed_in(venn: VennPair, args: argparse.Namespace, password: str) -> Token:
@@ -115,7 +137,8 @@ def _status_of_all(venn: VennPair, out: Output) -> int:
     me, shells = venn.me(), list(venn.shells())
     if out.as_json:
         out.document({"me": me, "shells": shells})
-    out.line(f"{me['name']}, {me['institution']}")
+    if out.terminal:
+        out.line(f"{me['name']}, {me['institution']}")
     rows = [(row["label"], row["title"], row["state"], row["attention"]) for row in shells]
     out.table(
         ("shell", "title", "state", "needs attention"),

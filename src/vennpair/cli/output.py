@@ -18,6 +18,15 @@ from vennpair.cli.exits import Stop
 
 LEVEL_STYLES = {"error": "bold red", "warning": "yellow", "note": "dim"}
 NO_VALUE = "–"
+# What a title of another system could do to a terminal, or to the order in which it is read:
+# control characters but for tab and line feed, and bidirectional controls (Unicode TR 9).
+_HARMFUL = {
+    number: "\ufffd"
+    for number in (
+        *(each for each in (*range(0x20), *range(0x7F, 0xA0)) if each not in {0x09, 0x0A}),
+        *(0x061C, 0x200E, 0x200F, *range(0x202A, 0x202F), *range(0x2066, 0x206A)),
+    )
+}
 
 
 class Follow(Protocol):
@@ -50,12 +59,12 @@ class Output:
     def line(self, text: str, style: str = "") -> None:
         """Print one line for people; nothing when JSON was asked for."""
         if not self.as_json:
-            self._out.print(Text(text, style=style))
+            self._out.print(Text(harmless(text), style=style))
 
     def remark(self, text: str) -> None:
         """Print one line beside the data, to stderr."""
         if not self.as_json:
-            self._err.print(Text(text, style="yellow"))
+            self._err.print(Text(harmless(text), style="yellow"))
 
     def table(
         self,
@@ -109,7 +118,7 @@ class Output:
                 task,
                 completed=job["done"],
                 total=max(job["total"], 1),
-                description=f"{words}: {job['message']}",
+                description=harmless(f"{words}: {job['message']}"),
             )
 
     def stop(self, stop: Stop) -> None:
@@ -129,7 +138,13 @@ class Output:
                 )
             )
         else:
-            sys.stderr.write(f"vennpair: {stop.message} {stop.remedy}".strip() + "\n")
+            words = harmless(f"vennpair: {stop.message} {stop.remedy}".strip())
+            sys.stderr.write(words + "\n")
+
+
+def harmless(text: str) -> str:
+    """Return a text without what would move a cursor, change colors or turn the reading order."""
+    return text.translate(_HARMFUL)
 
 
 def print_anything() -> None:
@@ -157,6 +172,6 @@ def _cell(value: Any) -> str:
         return NO_VALUE
     if isinstance(value, bool):
         return "yes" if value else "no"
-    text = str(value)
+    text = harmless(str(value))
     indent = len(text) - len(text.lstrip(" "))
     return " " * indent + " ".join(text.split())

@@ -109,6 +109,13 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
     if all(files) and not args.shell:
         return compare_files(args, out)
     if args.all and not args.shell and not any(files):
+        if args.report is not None or args.plot is not None:
+            raise Stop(
+                USAGE,
+                "which_report",
+                "A report or a plot is of one pairing.",
+                "Name the shell instead of --all: vennpair reconcile SHELL --report FILE",
+            )
         return compare_all(args, out)
     if files[0] and args.shell:
         raise Stop(
@@ -196,7 +203,8 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
     )
     unread = summary["open"].get("unread", 0)  # what was not read cannot be said to agree
     differs = summary["cells"] != agree or unread > 0
-    return FINDINGS if args.fail_on_differences and differs else DONE
+    wrong = any(each["level"] == "error" and not each["kept"] for each in findings)
+    return FINDINGS if wrong or (args.fail_on_differences and differs) else DONE
 
 
 def _begun(args: argparse.Namespace, venn: VennPair, pairing: str) -> Comparison:

@@ -25,6 +25,7 @@ def keep_session(url: str, token: str) -> None:
     file.parent.mkdir(parents=True, exist_ok=True)
     handle = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
     with os.fdopen(handle, "w") as opened:
+        os.fchmod(handle, 0o600)  # one that was there may have been open to others
         json.dump({"url": url, "token": token}, opened)
 
 
@@ -41,19 +42,22 @@ def kept_url() -> str:
 def connect() -> VennPair:
     """Return a client: from ``VENNPAIR_SERVICE`` and ``VENNPAIR_TOKEN``, else from the session.
 
-    Raises Stop.
+    A token that is kept goes to the service that gave it, and to no other. Raises Stop.
     """
     kept = _kept()
-    url, token = (
-        os.environ.get("VENNPAIR_SERVICE") or kept.get("url", ""),
-        os.environ.get("VENNPAIR_TOKEN") or kept.get("token", ""),
-    )
+    own = kept.get("url", "")
+    url = os.environ.get("VENNPAIR_SERVICE") or own
+    token = os.environ.get("VENNPAIR_TOKEN") or ""
+    if not token and url.rstrip("/") == own.rstrip("/"):
+        token = kept.get("token", "")
     if not url or not token:
+        at = f" at {url}" if url else ""
         raise Stop(
             NOT_ALLOWED,
             "not_signed_in",
-            "You are not signed in.",
-            "Sign in with: vennpair sign-in --service URL --user NAME",
+            f"You are not signed in{at}.",
+            f"Sign in with: vennpair sign-in --service {url or 'URL'} --user NAME"
+            + (", or give its token in VENNPAIR_TOKEN." if url else ""),
         )
     return VennPair(url, token)
 

@@ -21,7 +21,7 @@ def add(commands: Commands) -> None:
     new.add_argument(
         "--scope",
         action="append",
-        choices=("read", "change", "connect"),
+        choices=("read", "compare", "change", "connect"),
         dest="scopes",
         help="what it may do (default: read); may be repeated",
     )

@@ -53,7 +53,7 @@ ReviewEnum = Literal["keep", "hide", "leave_out"]
 RoleEnum = Literal["administrator", "designer", "teacher"]
 RolloutOrder = Literal["publisher", "due", "unit", "chosen"]
 ScopeEnum = Literal["all", "category", "item"]
-ScopesEnum = Literal["read", "change", "connect"]
+ScopesEnum = Literal["read", "compare", "change", "connect"]
 ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]

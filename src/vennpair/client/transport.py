@@ -13,6 +13,7 @@ from typing import Any, Generic, Self, TypedDict, TypeVar, cast
 import httpx
 
 from vennpair.client.errors import NotAllowed, Refusal, Unreachable
+from vennpair.client.reaching import unreachable
 
 TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
@@ -99,12 +100,9 @@ class Transport:
             try:
                 response = self._http.request(method, path, headers=headers, **rest)
             except (httpx.TransportError, httpx.InvalidURL) as error:
-                if turn == tries or isinstance(error, httpx.UnsupportedProtocol | httpx.InvalidURL):
-                    raise Unreachable(
-                        "unreachable",
-                        f"The service at {self._url} cannot be reached.",
-                        "Check the address and that the service runs, then try again.",
-                    ) from error
+                failure = unreachable(self._url, error)
+                if turn == tries or failure.code in {"no_address", "bad_certificate"}:
+                    raise failure from error
                 time.sleep(0.2 * 2**turn)
                 continue
             pause = _asked_to_wait(response)
@@ -130,9 +128,7 @@ class Transport:
                         sink.write(piece)
         except (httpx.TransportError, httpx.InvalidURL) as error:
             waiting.unlink(missing_ok=True)
-            raise Unreachable(
-                "unreachable", f"The service at {self._url} broke off.", "Try again."
-            ) from error
+            raise unreachable(self._url, error) from error
         waiting.replace(target)
 
 
@@ -152,6 +148,13 @@ def _read(response: httpx.Response) -> Any:
     try:
         document = response.json()
     except ValueError as error:
+        if response.status_code in {502, 503, 504}:
+            raise Unreachable(
+                "behind_proxy",
+                f"What stands in front of the service at {response.url.host} answers, and the"
+                f" service behind it does not (HTTP {response.status_code}).",
+                "Try again in a minute; if it lasts, tell whoever runs the service.",
+            ) from error
         raise Unreachable(
             "not_a_service",
             f"What answers at {response.url.host} is not a Venn Pair service (HTTP"

@@ -31,6 +31,7 @@ const revoke = useMutation({
 })
 const all: [Scope, string][] = [
   ['read', 'look'],
+  ['compare', 'compare scores'],
   ['change', 'pair, deploy, send'],
   ['connect', 'administer connections'],
 ]

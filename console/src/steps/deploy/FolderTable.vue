@@ -2,6 +2,7 @@
 import { useQueries } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import DraftInput from '@/parts/DraftInput.vue'
 import { outlineQuery } from '@/steps/content/queries'
 import { type Folders, folderOf } from './sheet'
 
@@ -56,7 +57,7 @@ function state(pairing: string, unit: string): '' | 'new' | 'there' {
         <tr v-for="unit in units" :key="unit">
           <th scope="row">{{ unit }}</th>
           <td v-for="each in shells" :key="each.pairing" :data-label="each.label">
-            <input
+            <DraftInput
               :value="shown(each.pairing, unit)"
               :placeholder="otherwise(each.pairing, unit)"
               :list="`folders-of-${each.pairing}`"

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import DraftInput from '@/parts/DraftInput.vue'
 import type { Wish, Wishes } from './wishes'
 
 const props = defineProps<{
@@ -49,7 +50,7 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
       <tbody>
         <tr v-for="item in mine" :key="item.id">
           <td class="wide">
-            <input
+            <DraftInput
               class="title"
               :value="wishes[item.id]?.title"
               :placeholder="target(item)?.title || item.shown_title"
@@ -75,7 +76,7 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
             <span v-else class="soft">a link</span>
           </td>
           <td data-label="Points">
-            <span v-if="item.points || !graded(item)">{{ item.points ?? '–' }}</span><input
+            <span v-if="item.points || !graded(item)">{{ item.points ?? '–' }}</span><DraftInput
               v-else
               class="points"
               type="number"
@@ -89,7 +90,7 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
           <td data-label="Due">
             <span v-if="item.due_date || !graded(item)">{{
               inZone(target(item)?.due_at || item.due_date, zone) || '–'
-            }}</span><input
+            }}</span><DraftInput
               v-else
               type="datetime-local"
               :value="wishes[item.id]?.due_at"
@@ -98,7 +99,7 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
             />
           </td>
           <td data-label="Category">
-            <input
+            <DraftInput
               v-if="graded(item)"
               class="category"
               list="item-categories"

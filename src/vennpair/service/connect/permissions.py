@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from knox.models import AuthToken
@@ -12,9 +13,15 @@ from vennpair.service.kernel.errors import Refused
 
 SCOPES = {
     "read": "look at shells, pairings, scores and comparisons",
+    "compare": "compare, which changes nothing on either side",
     "change": "pair, import, deploy, send and compare, as your role allows",
     "connect": "administer connections and people, if you are an administrator",
 }
+
+
+def with_contained(scopes: Iterable[str]) -> set[str]:
+    """Return scopes with what each contains: who may change may compare."""
+    return {*scopes, *(["compare"] if "change" in scopes else [])}
 
 
 class TokenScope(BasePermission):
@@ -28,10 +35,8 @@ class TokenScope(BasePermission):
         grant = (
             getattr(request.auth, "grant", None) if isinstance(request.auth, AuthToken) else None
         )
-        needed = (
-            "read" if request.method in SAFE_METHODS else getattr(view, "token_scope", "change")
-        )
-        if grant is not None and needed not in grant.scopes:
+        needed = _needed(request, view)
+        if grant is not None and needed not in with_contained(grant.scopes):
             raise Refused(
                 "scope_missing",
                 f"This token may not do that: it lacks the scope '{needed}' ({SCOPES[needed]}).",
@@ -39,6 +44,15 @@ class TokenScope(BasePermission):
                 403,
             )
         return True
+
+
+def _needed(request: Request, view: Any) -> str:
+    """Return the scope that a request needs; a view says where it is not ``change``."""
+    if request.method in SAFE_METHODS:
+        return "read"
+    if getattr(view, "action", "") in getattr(view, "compares", ()):
+        return "compare"
+    return str(getattr(view, "token_scope", "change"))
 
 
 class Administrator(BasePermission):

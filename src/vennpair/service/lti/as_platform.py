@@ -65,11 +65,11 @@ def authorize(request: HttpRequest) -> HttpResponse:
                 "bad_request", "A parameter of the request is there twice.", "RFC 6749, 3.1"
             )
         asked = read_authentication(params.dict())
-        publisher = Publisher.objects.filter(client_id=asked.client_id).first()
+        publisher = Publisher.objects.filter(client_id=asked.client_id, active=True).first()
         if publisher is None:
             raise LtiError(
                 "unknown_client",
-                "This publisher is not registered with Venn Pair.",
+                "This publisher is not registered with Venn Pair, or was taken out of use.",
                 "RFC 6749, 4.1.2.1",
             )
         if asked.redirect_uri not in publisher.redirect_uris:
@@ -116,9 +116,12 @@ def token(request: HttpRequest) -> JsonResponse:
     """Give a publisher an access token for a signed assertion (Security Framework 4.1)."""
     form = request.POST.dict()
     try:
-        publisher = Publisher.objects.filter(client_id=asserted_client(form)).first()
+        known = Publisher.objects.filter(client_id=asserted_client(form), active=True)
+        publisher = known.first()
         if publisher is None:
-            raise LtiError("invalid_client", "This client is not registered.")
+            raise LtiError(
+                "invalid_client", "This client is not registered, or was taken out of use."
+            )
         keys = keys_for(
             form["client_assertion"],
             publisher.jwks_url,

@@ -57,7 +57,7 @@ def _service(
             kind, _, value = request.headers.get("Authorization", "").partition(" ")
             given = (
                 ServiceToken.objects.filter(
-                    digest=digest(value), expires__gt=timezone.now()
+                    digest=digest(value), expires__gt=timezone.now(), publisher__active=True
                 ).first()
                 if kind == "Bearer"
                 else None

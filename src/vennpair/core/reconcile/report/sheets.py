@@ -22,7 +22,8 @@ from vennpair.core.reconcile.report.document import COLUMNS, Report
 NUMBERS = {"publisher", "publisher_points", "gradebook", "gradebook_points", "sent"}
 FILLS = {"error": "F9DBE4", "warning": "F7E3CC", "note": "E2DCF1"}
 WIDTHS = {"cause": 80, "learner": 26, "email": 30, "item": 30}
-_STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+# Full-width ones too: some spreadsheets take them for what they look like.
+_STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\uff1d", "\uff0b", "\uff0d", "\uff20")
 _NUMBER = re.compile(r"-?[0-9]+(?:\.[0-9]+)?")
 _UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 

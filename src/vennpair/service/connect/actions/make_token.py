@@ -9,6 +9,7 @@ from django.db import transaction
 from knox.models import AuthToken
 
 from vennpair.service.connect.models import TokenGrant, User
+from vennpair.service.connect.permissions import with_contained
 from vennpair.service.kernel.audit.trail import record
 from vennpair.service.kernel.errors import Refused
 
@@ -22,7 +23,7 @@ def make_token(
     more than the token that asks for it.
     """
     mine = getattr(asked_with, "grant", None) if isinstance(asked_with, AuthToken) else None
-    if mine is not None and not set(scopes) <= set(mine.scopes):
+    if mine is not None and not set(scopes) <= with_contained(mine.scopes):
         raise Refused(
             "scope_missing",
             "A token cannot make one that may do more than itself.",

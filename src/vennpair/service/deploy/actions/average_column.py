@@ -16,11 +16,12 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import shifted
+from vennpair.core.reconcile.report.sheets import disarmed
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
 from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
-from vennpair.service.deploy.actions.take_back import HEADER, safe
+from vennpair.service.deploy.actions.take_back import HEADER
 from vennpair.service.deploy.models import AverageColumn
 from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
@@ -177,8 +178,8 @@ def as_file(made: AverageColumn) -> str:
         score = "" if row.total.score is None else f"{row.total.score:f}"
         writer.writerow(
             [
-                *map(safe, (learner.number or learner.subject, learner.email, learner.name)),
-                safe(made.title),
+                *map(disarmed, (learner.number or learner.subject, learner.email, learner.name)),
+                disarmed(made.title),
                 score,
                 f"{made.points.normalize():f}",
                 "",

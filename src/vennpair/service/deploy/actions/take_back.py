@@ -15,6 +15,7 @@ from typing import Any, Literal
 from django.db import transaction
 
 from vennpair.core.counting import many
+from vennpair.core.reconcile.report.sheets import disarmed
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
@@ -177,16 +178,11 @@ def _csv(removal: Removal, names: dict[str, Learner]) -> str:
         )
         writer.writerow(
             [
-                *map(safe, about),
-                safe(removal.placement.title),
+                *map(disarmed, about),
+                disarmed(removal.placement.title),
                 f"{each.score:f}",
                 f"{each.maximum:f}",
                 "",
             ]
         )
     return target.getvalue()
-
-
-def safe(text: str) -> str:
-    """Keep a spreadsheet from taking a name for a formula."""
-    return f"'{text}" if text[:1] in {"=", "+", "-", "@", "\t", "\r"} else text

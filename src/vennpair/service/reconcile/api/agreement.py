@@ -103,6 +103,7 @@ class CompareAllSerializer(serializers.Serializer[Any]):
 class AgreementViewset(mixins.ListModelMixin, Viewset):
     """Every pairing that one may see, what is most urgent first."""
 
+    compares = frozenset({"create"})
     queryset = Pairing.objects.none()
     ordering = ("-urgent", "shell__label", "pk")
     serializer_class = AgreementSerializer

@@ -252,7 +252,7 @@ class GradebookFileSerializer(serializers.Serializer[Any]):
 class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
     """Comparisons, newest first."""
 
-    assistants_may = frozenset({"create"})
+    assistants_may = compares = frozenset({"create"})
     queryset = Comparison.objects.none()
     ordering = ("-made_at", "-pk")
     parser_classes = [JSONParser, MultiPartParser]
