@@ -121,6 +121,9 @@ def test_a_number_of_json_is_one_that_people_mean(value: object) -> None:
 
 def test_numbers_of_json_are_read_exactly() -> None:
     assert read_json_number(None) is None
+    assert read_json_number(10**9) == 10**9
+    with pytest.raises(ValueError, match="beyond"):
+        read_json_number(10**9 + 1)
     assert [read_json_number(each) for each in (0.1, "0.10", 7, Decimal("1E+2"), 1e-7, " 8 ")] == [
         Decimal("0.1"),
         Decimal("0.1"),

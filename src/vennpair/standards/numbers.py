@@ -10,6 +10,7 @@ from decimal import Decimal
 _NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?")
 MOST_DIGITS = 40
 MOST_EXPONENT = 20
+LARGEST = 1_000_000_000  # of a score or its points, that another system may tell
 
 
 def read_number(text: str) -> Decimal | None:
@@ -34,7 +35,8 @@ def read_number(text: str) -> Decimal | None:
 def read_json_number(value: object, *, strictly: bool = False) -> Decimal | None:
     """Read what JSON gave for a number; null is None.
 
-    One that is written as a text is taken too, unless ``strictly``. Raises ValueError.
+    One that is written as a text is taken too, unless ``strictly``. Raises ValueError, also for one
+    that is larger than any score.
     """
     if value is None:
         return None
@@ -45,4 +47,6 @@ def read_json_number(value: object, *, strictly: bool = False) -> Decimal | None
     found = read_number(str(value))
     if found is None:
         raise ValueError("it is not a number")
+    if abs(found) > LARGEST:
+        raise ValueError(f"it is beyond {LARGEST:,}")
     return found

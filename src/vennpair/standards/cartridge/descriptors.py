@@ -12,7 +12,7 @@ from decimal import Decimal
 
 from vennpair.standards.cartridge.model import Descriptor
 from vennpair.standards.cartridge.xml import Element, child, children, firsts, local, text
-from vennpair.standards.numbers import read_number
+from vennpair.standards.numbers import read_json_number
 
 
 def web_link(root: Element) -> Descriptor:
@@ -169,6 +169,6 @@ def weight_of(fields: dict[str, str]) -> Decimal | None:
 
 def _decimal(value: str | None) -> Decimal | None:
     try:
-        return read_number(value or "")
+        return read_json_number((value or "").strip() or None)
     except ValueError:
         return None
