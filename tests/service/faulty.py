@@ -7,18 +7,16 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from http.server import BaseHTTPRequestHandler
 from typing import Any
 
 import urllib3
 
+from tests.service.servers import serve
+
 Fault = Callable[
     [str, str, dict[str, Any]], tuple[int, dict[str, str], dict[str, Any]] | str | None
 ]
-
-
-class _Server(ThreadingHTTPServer):
-    request_queue_size = 128
 
 
 class FaultyCampus:
@@ -52,9 +50,8 @@ class FaultyCampus:
             def log_message(self, *words: Any) -> None:
                 return
 
-        self._http = _Server(("127.0.0.1", 0), Handler)
+        self._http = serve(Handler)
         self.url = f"http://127.0.0.1:{self._http.server_port}"
-        threading.Thread(target=self._http.serve_forever, daemon=True).start()
 
     def close(self) -> None:
         """Stop listening."""

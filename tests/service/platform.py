@@ -5,15 +5,15 @@ told to.
 from __future__ import annotations
 
 import json
-import threading
 import time
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from http.server import BaseHTTPRequestHandler
 from typing import Any
 from urllib.parse import parse_qs, urlsplit
 
 import httpx
 from tools.world.world import World
 
+from tests.service.servers import serve
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.jwt import sign
 from vennpair.standards.lti.keys import new_private_pem, private_key, public_jwks
@@ -28,8 +28,7 @@ class TestPlatform:
     def __init__(self, world: World, name: str = "Test Platform") -> None:
         self.key = private_key(*new_private_pem())
         self.stranger = private_key(*new_private_pem())
-        self._server = ThreadingHTTPServer(("127.0.0.1", 0), self._handler())
-        threading.Thread(target=self._server.serve_forever, daemon=True).start()
+        self._server = serve(self._handler())
         self.issuer = f"http://127.0.0.1:{self._server.server_port}"
         self.service = world.url("vennpair")
         with world.administrator() as venn:

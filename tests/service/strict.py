@@ -12,13 +12,15 @@ import time
 import uuid
 from collections.abc import Callable
 from datetime import datetime
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from http.server import BaseHTTPRequestHandler
 from typing import Any
 from urllib.parse import parse_qs, urlencode, urlsplit
 
 import httpx
 from joserfc import jwt
 from joserfc.jwk import KeySet, RSAKey
+
+from tests.service.servers import serve
 
 LTI = "https://purl.imsglobal.org/spec/lti/claim/"
 AGS, NRPS = "https://purl.imsglobal.org/spec/lti-ags/", "https://purl.imsglobal.org/spec/lti-nrps/"
@@ -32,20 +34,13 @@ LINE_ITEM, SCORE, RESULT, MEMBERS = (
 Answer = tuple[int, dict[str, str], Any]
 
 
-class _Server(ThreadingHTTPServer):
-    request_queue_size = (
-        128  # with fewer, connections that come at once are dropped and come again a second later
-    )
-
-
 class Site:
     """A small server; routes are methods called with the request's facts."""
 
     def __init__(self) -> None:
         self.complaints: list[str] = []
         self.key = RSAKey.generate_key(2048, private=True, auto_kid=True)
-        self._server = _Server(("127.0.0.1", 0), self._handler())
-        threading.Thread(target=self._server.serve_forever, daemon=True).start()
+        self._server = serve(self._handler())
         self.url = f"http://127.0.0.1:{self._server.server_port}"
         self.tokens: dict[str, set[str]] = {}
         self.used: set[str] = set()
