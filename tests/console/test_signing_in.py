@@ -44,10 +44,11 @@ def test_the_college_is_set_up_and_somebody_comes_in_by_it(
 ) -> None:
     sign_in(page, world)
     page.get_by_role("link", name="Connections").click()
-    page.get_by_label("Issuer").last.fill(provider.url)
-    page.get_by_label("Client id").last.fill(CLIENT)
-    page.get_by_label("Client secret").fill(SECRET)
-    page.get_by_role("button", name="Set it up").click()
+    panel = page.get_by_role("region", name="Sign-in at your college")
+    panel.get_by_label("Issuer").fill(provider.url)
+    panel.get_by_label("Client id").fill(CLIENT)
+    panel.get_by_label("Client secret").fill(SECRET)
+    panel.get_by_role("button", name="Set it up").click()
     expect(page.get_by_role("button", name="Remove it")).to_be_visible()
     assert violations(page) == []
     page.context.clear_cookies()
