@@ -258,8 +258,9 @@ def test_pausing_is_heard_and_loses_nothing(
     until_more_calls(platform, 20, sender)
     venn.change_pairing(made["pairing"], relay_on=False)
     until(lambda: not relay()["counts"].get("sending"), relay)  # what was in the air has landed
-    before = platform.calls
     sender.join(timeout=300)
+    until(lambda: not relay()["counts"].get("sending"), relay)
+    before = platform.calls
     tool.send(second)
     until(lambda: relay()["held"].get("off"), relay)
     assert platform.calls == before

@@ -7,8 +7,8 @@ worker, a platform that was down): it looks at what is done and goes on from the
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
@@ -27,6 +27,7 @@ from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
 MOST_TRIES = 40
+TRIES_TO_SAVE = 5
 MOST_STARTS = 5  # without getting on between them, each of which killed its worker
 
 Body = Callable[[Job], str]
@@ -70,8 +71,7 @@ def start_job(
         alone=alone,
         **fields,
     )
-    with alone_of_its_kind(job):
-        job.save(force_insert=True)
+    _save_alone(job, new=True)
     note_acted()
     if job.unfinished:
         enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
@@ -88,24 +88,28 @@ def start_again(job: Job, **fields: Any) -> None:
     job.message, job.remedy = "waits for a worker", ""
     for name, value in fields.items():
         setattr(job, name, value)
-    with alone_of_its_kind(job):
-        job.save()
+    _save_alone(job)
     enqueue(RUN_JOB, lock=f"job:{job.pk}", job_id=str(job.pk))
 
 
-@contextmanager
-def alone_of_its_kind(job: Job) -> Iterator[None]:
-    """Raise AlreadyRunning where the database refuses a second one."""
-    try:
-        with transaction.atomic():
-            yield
-    except IntegrityError:
-        others = Job.objects.filter(
-            pairing=job.pairing_id, alone=job.alone, state__in=UNFINISHED
-        ).exclude(pk=job.pk)
-        if (other := others.first()) is None:
-            raise
-        raise AlreadyRunning(other) from None
+def _save_alone(job: Job, *, new: bool = False) -> None:
+    """Save a job in a transaction of its own. Raises AlreadyRunning where the database refuses a
+    second one.
+    """
+    for turn in range(TRIES_TO_SAVE):
+        try:
+            with transaction.atomic():
+                job.save(force_insert=new)
+            return
+        except IntegrityError:
+            others = Job.objects.filter(
+                pairing=job.pairing_id, alone=job.alone, state__in=UNFINISHED
+            ).exclude(pk=job.pk)
+            if (other := others.first()) is not None:
+                raise AlreadyRunning(other) from None
+            if turn == TRIES_TO_SAVE - 1:
+                raise
+            # The other one ended between its refusal and our look: there is room now.
 
 
 def run(job_id: str) -> None:
