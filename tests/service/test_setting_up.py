@@ -137,6 +137,9 @@ def test_an_account_is_linked_once_and_a_browser_signed_in_as_somebody_else_is_n
     wrong = link_account(browser, venn, publisher, COLLEAGUE.email)
     assert (wrong["state"], wrong["account"]) == ("pending", "Edwin Sallow")
     assert "signed in there as Edwin Sallow" in wrong["warning"]
+    assert venn.look_for_account(wrong["id"])["state"] == "pending"
+    assert venn.confirm_account(wrong["id"])["state"] == "linked"
+    venn.undo_account(wrong["id"])
     browser.get(world.url("press"))
     browser.submit("//form[@action='/sign-out']")
     right = link_account(browser, venn, publisher, INSTRUCTOR)
