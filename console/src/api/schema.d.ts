@@ -5556,6 +5556,8 @@ export interface operations {
                 limit?: number;
                 open?: boolean;
                 platform?: string;
+                /** @description words that the shell, its course or a teacher must hold */
+                q?: string;
                 /**
                  * @description * `draft` - Draft
                  *     * `ready` - Ready

@@ -48,7 +48,8 @@ class Reconciling(Transport):
     def agreement(self, **filters: str) -> Iterator[Agreement]:
         """Yield every pairing with how far it agrees, the most urgent first.
 
-        Filtered by ``platform``, ``state`` or ``open``.
+        Filtered by ``q`` (words of the shell, its course or a teacher), ``platform``, ``state`` or
+        ``open``.
         """
         return self._list(Agreement, "/agreement", filters)
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed } from 'vue'
+import { NInput } from 'naive-ui/es/input'
+import { computed, ref } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import { many } from '@/logic/counting'
@@ -17,7 +18,25 @@ const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
 const route = useRoute()
 const client = useQueryClient()
 const open = computed(() => route.query.open === 'true')
-const list = useInfiniteQuery(computed(() => agreementQuery(open.value ? { open: 'true' } : {})))
+const words = ref('')
+const list = useInfiniteQuery(
+  computed(() =>
+    agreementQuery({
+      ...(open.value ? { open: 'true' } : {}),
+      ...(words.value.trim() ? { q: words.value.trim() } : {}),
+    }),
+  ),
+)
+const nothing = computed(() =>
+  words.value.trim()
+    ? { title: 'No pairing fits', what: 'Try fewer words.' }
+    : open.value
+      ? { title: 'Nothing is open', what: 'Every pairing agrees, or was decided on.' }
+      : {
+          title: 'No pairings yet',
+          what: 'A pairing is listed here once a shell is joined to a homework course.',
+        },
+)
 const rows = computed(() => list.data.value?.pages.flatMap((page) => page.results) ?? [])
 const total = computed(() =>
   rows.value.reduce(
@@ -76,16 +95,17 @@ const STANDING: Record<string, string> = {
       {{ many(compare.data.value.asked, 'pairing is', 'pairings are') }} being compared, a few of
       one platform at a time; this page follows.
     </p>
+    <label for="pairing-words" class="sr-only">Search by shell, course or teacher</label>
+    <NInput
+      v-model:value="words"
+      clearable
+      placeholder="Search by shell, course or teacher"
+      :input-props="{ id: 'pairing-words', type: 'search' }"
+    />
     <LoadingNote v-if="list.isPending.value" what="all pairings" />
     <ProblemNote v-else-if="list.error.value" :error="list.error.value" @again="list.refetch()" />
-    <EmptyNote v-else-if="!rows.length" :title="open ? 'Nothing is open' : 'No pairings yet'"
-      ><p>
-        {{
-          open
-            ? 'Every pairing agrees, or was decided on.'
-            : 'A pairing stands here once a shell is joined to a homework course.'
-        }}
-      </p></EmptyNote
+    <EmptyNote v-else-if="!rows.length" :title="nothing.title"
+      ><p>{{ nothing.what }}</p></EmptyNote
     >
     <template v-else>
       <p class="row">

@@ -1,4 +1,4 @@
-import { infiniteQueryOptions, queryOptions } from '@tanstack/vue-query'
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/vue-query'
 import { answered, api, cursorOf } from '@/api/client'
 
 const HISTORY = 30
@@ -96,15 +96,17 @@ export const statementQuery = (pairing: string) =>
   })
 
 /** Every pairing with how far it agrees; followed while any is being compared. */
-export const agreementQuery = (filters: { open?: string }) =>
+export const agreementQuery = (filters: { open?: string; q?: string }) =>
   infiniteQueryOptions({
     queryKey: ['agreement', filters],
+    placeholderData: keepPreviousData, // while the next letters are asked for
     queryFn: ({ pageParam }) =>
       answered(
         api.GET('/api/v1/agreement', {
           params: {
             query: {
               ...(filters.open ? { open: true } : {}),
+              ...(filters.q ? { q: filters.q } : {}),
               ...(pageParam ? { cursor: pageParam } : {}),
             },
           },

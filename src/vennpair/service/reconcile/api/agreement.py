@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 from django_filters import rest_framework as filters
 from drf_spectacular.utils import extend_schema
@@ -14,9 +14,11 @@ from rest_framework.response import Response
 
 from vennpair.core.reconcile.comparison_status import standing
 from vennpair.service.connect.api.base import Viewset
-from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.models import Pairing, ShellRole
 from vennpair.service.reconcile.actions.compare_many import ask_for_comparisons
 from vennpair.service.reconcile.queries import agreement_listed, comparable
+
+MOST_WORDS = 8  # of a search; more say nothing new
 
 
 class AgreementSerializer(serializers.Serializer[Any]):
@@ -79,14 +81,31 @@ class AgreementSerializer(serializers.Serializer[Any]):
 
 
 class AgreementFilter(filters.FilterSet):
-    """By the state of the pairing, by platform, and whether anything urgent is open."""
+    """By words of its names, by the state of the pairing, by platform, and whether anything urgent
+    is open.
+    """
 
+    q = filters.CharFilter(
+        method="with_words", help_text="words that the shell, its course or a teacher must hold"
+    )
     platform = filters.CharFilter(field_name="shell__platform__name")
     open = filters.BooleanFilter(method="only_open")
 
     class Meta:
         model = Pairing
         fields = ["state"]
+
+    def with_words(self, queryset: QuerySet[Pairing], name: str, value: str) -> QuerySet[Pairing]:
+        """Keep what holds every word, whatever its case, in one of its names."""
+        for word in value.split()[:MOST_WORDS]:
+            named = Q(shell__label__icontains=word) | Q(shell__title__icontains=word)
+            taught = Exists(
+                ShellRole.objects.filter(shell=OuterRef("shell"), role="instructor").filter(
+                    Q(user__first_name__icontains=word) | Q(user__last_name__icontains=word)
+                )
+            )
+            queryset = queryset.filter(named | Q(course__title__icontains=word) | taught)
+        return queryset
 
     def only_open(self, queryset: QuerySet[Pairing], name: str, value: bool) -> QuerySet[Pairing]:
         """Keep what has urgent findings, or what has none."""
