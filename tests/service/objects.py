@@ -39,7 +39,7 @@ def lay_objects(pairing: str, owner: str) -> Ids:
     """
     from django.utils import timezone
 
-    from vennpair.service.connect.models import Invitation, Publisher, User
+    from vennpair.service.connect.models import Invitation, Passkey, Publisher, User
     from vennpair.service.content import models as content
     from vennpair.service.deploy import models as deploy
     from vennpair.service.kernel.jobs.models import Job
@@ -89,7 +89,11 @@ def lay_objects(pairing: str, owner: str) -> Ids:
         made_by=user,
         expires=now,
     )
+    passkey = Passkey.objects.create(
+        user=user, name="Lost", credential=f"of-{package.pk}", public_key=b"", made_at=now
+    )
     objects: dict[str, Any] = {
+        "passkeys": passkey,
         "pairings": found,
         "shells": shell,
         "imports": made,

@@ -77,6 +77,11 @@ look GET /jobs/{id}
 own GET /me
 own PATCH /me
 own POST /me/password
+browser GET /me/passkeys
+browser POST /me/passkeys
+browser DELETE /me/passkeys/{id}
+browser POST /me/passkeys/options-to-add
+browser POST /me/passkeys/options-to-prove
 browser DELETE /me/second-factor
 browser POST /me/second-factor
 browser PUT /me/second-factor

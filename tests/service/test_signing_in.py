@@ -4,15 +4,20 @@ from __future__ import annotations
 
 import base64
 import hashlib
+import json
+import os
 import time
 import uuid
 from collections.abc import Callable, Iterator
 from typing import Any
 from urllib.parse import parse_qs, urlencode, urlsplit
 
+import cbor2
 import httpx
 import pyotp
 import pytest
+from cryptography.hazmat.primitives import hashes
+from cryptography.hazmat.primitives.asymmetric import ec
 from tools.world.actors import CommandLine
 from tools.world.world import ADMINISTRATOR, PASSWORD, World
 
@@ -206,6 +211,49 @@ def admin_line(world: World) -> CommandLine:
     return line
 
 
+class Passkey:
+    """An authenticator made of software: one key, as a browser gives its answers (Web
+    Authentication Level 2, 5.2, 6.5.1).
+    """
+
+    def __init__(self, origin: str) -> None:
+        self.origin, self.uses = origin, 0
+        self.id, self.key = os.urandom(32), ec.generate_private_key(ec.SECP256R1())
+
+    def made(self, options: dict[str, Any]) -> dict[str, Any]:
+        point = self.key.public_key().public_numbers()
+        cose = {1: 2, 3: -7, -1: 1, -2: point.x.to_bytes(32), -3: point.y.to_bytes(32)}
+        about = bytes(16) + len(self.id).to_bytes(2) + self.id + cbor2.dumps(cose)
+        data = self._data(options["rp"]["id"], 0x41) + about
+        said = {"attestationObject": {"fmt": "none", "attStmt": {}, "authData": data}}
+        return self._answer("webauthn.create", options, said)
+
+    def used(self, options: dict[str, Any]) -> dict[str, Any]:
+        self.uses += 1
+        data = self._data(options["rpId"], 0x01)
+        return self._answer("webauthn.get", options, {"authenticatorData": data})
+
+    def _data(self, host: str, flags: int) -> bytes:
+        return hashlib.sha256(host.encode()).digest() + bytes([flags]) + self.uses.to_bytes(4)
+
+    def _answer(self, kind: str, options: dict[str, Any], said: dict[str, Any]) -> dict[str, Any]:
+        client = json.dumps(
+            {"type": kind, "challenge": options["challenge"], "origin": self.origin}
+        ).encode()
+        if kind == "webauthn.get":
+            over = said["authenticatorData"] + hashlib.sha256(client).digest()
+            said["signature"] = self.key.sign(over, ec.ECDSA(hashes.SHA256()))
+        else:
+            said["attestationObject"] = cbor2.dumps(said["attestationObject"])
+        parts = {name: _coded(value) for name, value in (said | {"clientDataJSON": client}).items()}
+        name = _coded(self.id)
+        return {"id": name, "rawId": name, "type": "public-key", "response": parts}
+
+
+def _coded(value: bytes) -> str:
+    return base64.urlsafe_b64encode(value).rstrip(b"=").decode()
+
+
 @pytest.fixture
 def own(world: World, browser: httpx.Client) -> Callable[..., httpx.Response]:
     """Sign in as the administrator, as the console does; return how to ask for the factor."""
@@ -214,10 +262,10 @@ def own(world: World, browser: httpx.Client) -> Callable[..., httpx.Response]:
     assert browser.post(f"{base}/sign-in", json=asked).status_code == 200
     browser.get(f"{world.url('vennpair')}/access")
 
-    def ask(method: str, **body: str) -> httpx.Response:
+    def ask(method: str, path: str = "second-factor", **body: Any) -> httpx.Response:
         token = browser.cookies.get("vennpair_csrf", "")
         headers = {"X-CSRFToken": token}
-        return browser.request(method, f"{base}/me/second-factor", json=body, headers=headers)
+        return browser.request(method, f"{base}/me/{path}", json=body, headers=headers)
 
     return ask
 
@@ -258,3 +306,66 @@ def test_a_code_beside_the_password_is_asked_for_everywhere_and_each_is_good_onc
     totp = pyotp.TOTP(own("POST").json()["key"])
     assert own("PUT", code=totp.now()).status_code == 200
     assert own("DELETE", code=totp.at(time.time() + 30)).status_code == 204
+
+
+def test_a_passkey_beside_the_password_is_asked_for_and_what_is_replayed_is_refused(
+    world: World, own: Callable[..., httpx.Response]
+) -> None:
+    service = world.url("vennpair")
+    first, second = Passkey(service), Passkey(service)
+    asked = {"username": ADMINISTRATOR, "password": PASSWORD, "session": True}
+
+    def sign_in(passkey: Any = None) -> httpx.Response:
+        body = asked | ({} if passkey is None else {"passkey": passkey})
+        return httpx.post(f"{service}/api/v1/sign-in", json=body, timeout=30)
+
+    assert own("POST", "passkeys/options-to-prove").json()["code"] == "no_passkey"
+    options = own("POST", "passkeys/options-to-add").json()["options"]
+    made = first.made(options)
+    elsewhere = Passkey("https://elsewhere.example").made(options)
+    assert own("POST", "passkeys", name="Phone", passkey=elsewhere).status_code == 422
+    assert own("POST", "passkeys", name="Phone", passkey=made).status_code == 422, "one try each"
+    made = first.made(own("POST", "passkeys/options-to-add").json()["options"])
+    added = own("POST", "passkeys", name="Phone", passkey=made)
+    assert (added.status_code, len(added.json()["recovery"])) == (201, 8)
+    with VennPair(service) as stranger:
+        token = stranger.sign_in(ADMINISTRATOR, PASSWORD, added.json()["recovery"][0])["token"]
+    try:
+        told = sign_in().json()
+        assert told["code"] == "code_needed"
+        assert "passkey" in told["remedy"]
+        used = first.used(told["passkey"])
+        assert sign_in(used).status_code == 200
+        assert sign_in(used).json()["code"] == "wrong_code", "a challenge is answered once"
+        other = second.used(sign_in().json()["passkey"])
+        assert sign_in(other).json()["code"] == "wrong_code"
+        first.uses = 0  # a copy of the key that lags behind it
+        copied = first.used(sign_in().json()["passkey"])
+        assert sign_in(copied).json()["code"] == "wrong_code"
+        first.uses = 1
+        for odd in (
+            {"x": 1},
+            used | {"response": 7},
+            used | {"response": {"clientDataJSON": "e30"}},
+        ):
+            assert sign_in(odd).json()["code"] == "wrong_code"
+            assert sign_in(first.used(sign_in().json()["passkey"])).status_code == 200
+
+        assert own("POST", "passkeys/options-to-add").status_code == 422, "a session is no proof"
+        proof = first.used(own("POST", "passkeys/options-to-prove").json()["options"])
+        options = own("POST", "passkeys/options-to-add", passkey=proof).json()["options"]
+        added = own("POST", "passkeys", name="Key", passkey=second.made(options))
+        assert added.json()["recovery"] == [], "the first ones stay good"
+        names = [row["name"] for row in own("GET", "passkeys").json()]
+        assert names == ["Phone", "Key"]
+        proof = second.used(own("POST", "passkeys/options-to-prove").json()["options"])
+        phone, key = (row["id"] for row in own("GET", "passkeys").json())
+        assert own("DELETE", f"passkeys/{phone}", passkey=proof).status_code == 204
+        assert own("DELETE", f"passkeys/{key}").status_code == 422
+        proof = second.used(own("POST", "passkeys/options-to-prove").json()["options"])
+        assert own("DELETE", f"passkeys/{key}", passkey=proof).status_code == 204
+        assert sign_in().status_code == 200, "with none left, the password alone signs in"
+    finally:
+        with VennPair(service, token) as admin:
+            person = next(row for row in admin.people() if row["username"] == ADMINISTRATOR)
+            admin.forget_second_factor(person["id"])

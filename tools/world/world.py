@@ -142,7 +142,23 @@ class World:
             words += ["--no-control-socket", "--limit-request-line", "8190"]
             words += [f"{_WSGI[site]}:application"]
             self._begin(site, site, GUNICORN, words, self._environment(site))
-        self._wait(site)
+        address = self.url(site) + ("/api/v1/health" if site == "vennpair" else "/")
+        self._wait(site, address)
+
+    def start_web(self, name: str, host: str) -> str:
+        """Start one more web process of the service, which people reach by another name of this
+        machine; return its address.
+        """
+        port = free_port()
+        address = f"http://{host}:{port}"
+        words = ["-w", "1", "--threads", "8", "-b", f"127.0.0.1:{port}"]
+        command = [sys.executable, "-m", "gunicorn", *words, f"{_WSGI['vennpair']}:application"]
+        environment = self._environment("vennpair") | {"VENNPAIR_URL": address}
+        self.state["processes"][name] = processes.begin(
+            command, environment, self.home / f"{name}.log"
+        )
+        self._wait(name, f"{address}/api/v1/health")
+        return address
 
     def start_worker(self, name: str = "worker") -> None:
         """Start a worker if it is down."""
@@ -307,8 +323,7 @@ class World:
             chosen[site] = port
         return chosen
 
-    def _wait(self, site: str) -> None:
-        address = self.url(site) + ("/api/v1/health" if site == "vennpair" else "/")
+    def _wait(self, name: str, address: str) -> None:
         deadline = time.monotonic() + 40
         while time.monotonic() < deadline:
             try:
@@ -317,7 +332,7 @@ class World:
                     return
             except (urllib.error.URLError, OSError):
                 time.sleep(0.1)
-        raise SystemExit(f"{site} does not answer at {address}; see {self.home / f'{site}.log'}")
+        raise SystemExit(f"{name} does not answer at {address}; see {self.home / f'{name}.log'}")
 
     def _save(self) -> None:
         self.home.mkdir(parents=True, exist_ok=True)

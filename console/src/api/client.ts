@@ -10,6 +10,8 @@ export class Problem extends Error {
     readonly code: string,
     message: string,
     readonly remedy: string,
+    /** What else the service said, by the problem's code. */
+    readonly facts: Record<string, unknown> = {},
   ) {
     super(message)
   }
@@ -45,6 +47,7 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
     facts.code ?? 'unreachable',
     facts.detail ?? 'The service did not answer as it should.',
     facts.remedy ?? 'Try again in a moment.',
+    facts,
   )
 }
 

@@ -484,6 +484,75 @@ export interface paths {
         patch: operations["me_partial_update"];
         trace?: never;
     };
+    "/api/v1/me/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description List them. */
+        get: operations["me_passkeys_list"];
+        put?: never;
+        /** @description Keep the passkey that the browser made. */
+        post: operations["me_passkeys_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/passkeys/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Remove one, with a code or any passkey. */
+        delete: operations["me_passkeys_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/passkeys/options-to-add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin to add one: what the browser is to be asked. */
+        post: operations["me_passkeys_options_to_add_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/passkeys/options-to-prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin to prove who one is by a passkey: what the browser is to be asked. */
+        post: operations["me_passkeys_options_to_prove_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/me/password": {
         parameters: {
             query?: never;
@@ -513,7 +582,7 @@ export interface paths {
         put: operations["me_second_factor_update"];
         /** @description Make a key; it counts once a code has confirmed it. */
         post: operations["me_second_factor_create"];
-        /** @description Turn it off, with a code. */
+        /** @description Turn it off, with a code or a passkey: the app, the passkeys and the recovery codes. */
         delete: operations["me_second_factor_destroy"];
         options?: never;
         head?: never;
@@ -2475,7 +2544,7 @@ export interface components {
             /** @default false */
             place?: boolean;
         };
-        /** @description A code of the app, or a recovery code. */
+        /** @description A code of the app. */
         CodeRequest: {
             code: string;
         };
@@ -3103,6 +3172,11 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /** @description The passkey, and recovery codes where it is the first second factor, shown this once. */
+        MadePasskey: {
+            passkey: components["schemas"]["Passkey"];
+            recovery: string[];
+        };
         /** @description The token, shown this once. */
         MadeToken: {
             token: string;
@@ -3167,6 +3241,8 @@ export interface components {
             has_password: boolean;
             /** @description whether signing in needs a code, too */
             second_factor: boolean;
+            /** @description whether an app gives such codes */
+            authenticator_app: boolean;
             /** @description how often the night's comparisons are told: daily, weekly or never */
             digest: string;
         };
@@ -3415,6 +3491,14 @@ export interface components {
              * @default false
              */
             agree?: boolean;
+        };
+        /** @description A passkey that a browser made. */
+        NewPasskeyRequest: {
+            name: string;
+            /** @description a registration response as a browser gives it (Web Authentication 5.1.8) */
+            passkey: {
+                [key: string]: unknown;
+            };
         };
         /** @description The platform's values, entered by hand. */
         NewPlatformRequest: {
@@ -3728,6 +3812,15 @@ export interface components {
             message: string;
             before: string | null;
             after: string | null;
+        };
+        /**
+         * @description What a browser is given to make or to ask a passkey, as Web Authentication 5.1.8 and 5.1.9
+         *     write it.
+         */
+        Options: {
+            options: {
+                [key: string]: unknown;
+            };
         };
         /**
          * @description * `publisher` - publisher
@@ -4131,6 +4224,15 @@ export interface components {
             readonly lag_ms: number | null;
             readonly words: string;
         };
+        /** @description A passkey: what its owner called it, when it was made and last used. */
+        Passkey: {
+            readonly id: number;
+            name: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            used_at?: string | null;
+        };
         /** @description A new password. */
         PasswordRequest: {
             password: string;
@@ -4425,6 +4527,15 @@ export interface components {
          * @enum {string}
          */
         ProfileEnum: "full" | "thin";
+        /** @description A code of the app, a recovery code, or the answer of a passkey to a challenge of ours. */
+        ProofRequest: {
+            /** @default  */
+            code?: string;
+            /** @description an authentication response as a browser gives it (Web Authentication 5.1.8) */
+            passkey?: {
+                [key: string]: unknown;
+            };
+        };
         /**
          * @description A publisher; secrets are never shown, only whether there is one.
          *
@@ -5047,6 +5158,10 @@ export interface components {
              * @default
              */
             code?: string;
+            /** @description what a passkey answered, instead of a code: an authentication response as a browser gives it (Web Authentication 5.1.8) */
+            passkey?: {
+                [key: string]: unknown;
+            };
             /**
              * @description sign this browser in too, for the console
              * @default false
@@ -6259,6 +6374,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    me_passkeys_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Passkey"][];
+                };
+            };
+        };
+    };
+    me_passkeys_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasskeyRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewPasskeyRequest"];
+                "multipart/form-data": components["schemas"]["NewPasskeyRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadePasskey"];
+                };
+            };
+        };
+    };
+    me_passkeys_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    me_passkeys_options_to_add_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["ProofRequest"];
+                "multipart/form-data": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+        };
+    };
+    me_passkeys_options_to_prove_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
                 };
             };
         };

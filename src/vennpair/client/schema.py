@@ -360,7 +360,7 @@ class ChooseFirstStepsRequest(TypedDict):
 
 
 class CodeRequest(TypedDict):
-    """A code of the app, or a recovery code."""
+    """A code of the app."""
 
     code: str
 
@@ -856,6 +856,13 @@ class LookRequest(TypedDict):
     file: str
 
 
+class MadePasskey(TypedDict):
+    """The passkey, and recovery codes where it is the first second factor, shown this once."""
+
+    passkey: Passkey
+    recovery: list[str]
+
+
 class MadeToken(TypedDict):
     """The token, shown this once."""
 
@@ -923,6 +930,7 @@ class Me(TypedDict):
     notices: int
     has_password: bool
     second_factor: bool
+    authenticator_app: bool
     digest: str
 
 
@@ -1063,6 +1071,13 @@ class NewPairingRequest(TypedDict):
     name: NotRequired[str]
     share: NotRequired[bool]
     agree: NotRequired[bool]
+
+
+class NewPasskeyRequest(TypedDict):
+    """A passkey that a browser made."""
+
+    name: str
+    passkey: dict[str, Any]
 
 
 class NewPlatformRequest(TypedDict):
@@ -1259,6 +1274,14 @@ class OperationStep(TypedDict):
     after: str | None
 
 
+class Options(TypedDict):
+    """What a browser is given to make or to ask a passkey, as Web Authentication 5.1.8 and 5.1.9
+    write it.
+    """
+
+    options: dict[str, Any]
+
+
 class Orders(TypedDict):
     """What ordering changes."""
 
@@ -1335,6 +1358,15 @@ class Passage(TypedDict):
     entry: int | None
     lag_ms: int | None
     words: str
+
+
+class Passkey(TypedDict):
+    """A passkey: what its owner called it, when it was made and last used."""
+
+    id: int
+    name: str
+    made_at: str
+    used_at: NotRequired[str | None]
 
 
 class PasswordRequest(TypedDict):
@@ -1574,6 +1606,13 @@ class Preview(TypedDict):
     questions: list[Question]
     files: list[str]
     vendor: str
+
+
+class ProofRequest(TypedDict):
+    """A code of the app, a recovery code, or the answer of a passkey to a challenge of ours."""
+
+    code: NotRequired[str]
+    passkey: NotRequired[dict[str, Any]]
 
 
 class Publisher(TypedDict):
@@ -2034,6 +2073,7 @@ class SignInRequest(TypedDict):
     username: str
     password: str
     code: NotRequired[str]
+    passkey: NotRequired[dict[str, Any]]
     session: NotRequired[bool]
 
 

@@ -84,7 +84,12 @@ const service = window.location.origin
       <p class="soft">In the week before grades are due, also what keeps them back.</p>
       <ProblemNote :error="wish.error.value" />
     </form>
-    <SecondFactorPanel v-if="me.has_password" class="below" :on="me.second_factor" />
+    <SecondFactorPanel
+      v-if="me.has_password"
+      class="below"
+      :on="me.second_factor"
+      :app="me.authenticator_app"
+    />
     <TokensPanel class="below" />
     <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
   </div>

@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { answered, api, Problem } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { waysQuery } from './queries'
+import { askPasskey, inWords } from './useSecondFactor'
 
 const route = useRoute()
 const router = useRouter()
@@ -17,14 +18,15 @@ const code = ref('')
 const { data: ways } = useQuery(waysQuery())
 
 const signIn = useMutation({
-  mutationFn: () =>
+  mutationFn: (passkey?: Record<string, unknown>) =>
     answered(
       api.POST('/api/v1/sign-in', {
         body: {
           username: username.value,
           password: password.value,
-          code: code.value,
+          code: passkey ? '' : code.value,
           session: true,
+          ...(passkey ? { passkey } : {}),
         },
       }),
     ),
@@ -39,6 +41,15 @@ const signIn = useMutation({
     await router.replace(next)
   },
 })
+/** Answer the service's challenge with a passkey of this browser, and sign in. */
+const byPasskey = useMutation({
+  mutationFn: async () => signIn.mutateAsync(await askPasskey(challenge.value ?? {})),
+})
+const challenge = computed(() =>
+  signIn.error.value instanceof Problem
+    ? (signIn.error.value.facts.passkey as Record<string, unknown> | undefined)
+    : undefined,
+)
 const said = computed(() => (signIn.error.value instanceof Problem ? signIn.error.value.code : ''))
 const asksForCode = computed(() => said.value === 'code_needed')
 const needsCode = computed(
@@ -59,7 +70,7 @@ const needsCode = computed(
         <NButton tag="a" :href="way.address">Sign in at {{ way.name }}</NButton>
       </p>
     </nav>
-    <form class="sheet" @submit.prevent="signIn.mutate()">
+    <form class="sheet" @submit.prevent="signIn.mutate(undefined)">
       <h2>Or with a password</h2>
       <p class="soft">For administrators, and for instructors who have set one under their name.</p>
       <label for="username">Name, usually your email address</label>
@@ -75,6 +86,11 @@ const needsCode = computed(
         :input-props="{ id: 'password', autocomplete: 'current-password' }"
         placeholder=""
       />
+      <p v-if="challenge">
+        <NButton :loading="byPasskey.isPending.value" @click="byPasskey.mutate()"
+          >Use a passkey</NButton
+        >
+      </p>
       <template v-if="needsCode">
         <label for="code">Code of your authenticator app, or a recovery code</label>
         <NInput
@@ -84,6 +100,7 @@ const needsCode = computed(
         />
       </template>
       <ProblemNote v-if="!asksForCode" :error="signIn.error.value" />
+      <ProblemNote v-else :error="inWords(byPasskey.error.value)" />
       <NButton
         type="primary"
         attr-type="submit"

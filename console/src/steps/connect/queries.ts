@@ -53,3 +53,10 @@ export const collegeQuery = () =>
     queryKey: ['college-sign-in'],
     queryFn: () => answered(api.GET('/api/v1/connections/college-sign-in')),
   })
+
+/** One's own passkeys. */
+export const passkeysQuery = () =>
+  queryOptions({
+    queryKey: ['me', 'passkeys'],
+    queryFn: () => answered(api.GET('/api/v1/me/passkeys')),
+  })

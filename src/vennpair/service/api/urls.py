@@ -11,6 +11,7 @@ from rest_framework.routers import SimpleRouter
 from vennpair.service.connect.api.audit import AuditViewset
 from vennpair.service.connect.api.college import CollegeSignInView, Ways
 from vennpair.service.connect.api.institution import KeyViewset, PersonViewset, TokenViewset
+from vennpair.service.connect.api.passkeys import PasskeyViewset
 from vennpair.service.connect.api.platforms import PlatformViewset
 from vennpair.service.connect.api.publishers import InvitationViewset, PublisherViewset
 from vennpair.service.connect.api.second_factor import SecondFactorView
@@ -58,6 +59,7 @@ _TOP: dict[str, Any] = {
     "operations": OperationViewset,
     "pickings": PickingViewset,
     "notices": NoticeViewset,
+    "me/passkeys": PasskeyViewset,
     "me/tokens": TokenViewset,
     "connections/platforms": PlatformViewset,
     "connections/publishers": PublisherViewset,

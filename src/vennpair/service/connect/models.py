@@ -255,14 +255,15 @@ class CollegeIdentity(models.Model):
 
 
 class SecondFactor(models.Model):
-    """Somebody's authenticator app: its key, sealed, and the digests of unused recovery codes.
+    """What somebody signs in with beside a password: the digests of unused recovery codes, and the
+    key of an authenticator app, sealed, empty where they have passkeys alone.
 
-    It counts once a code has confirmed it. ``last_step`` is the newest half minute (since 1970) of
-    which a code was used.
+    It counts once a code of the app, or a passkey, has confirmed it. ``last_step`` is the newest
+    half minute (since 1970) of which a code was used.
     """
 
     user = models.ForeignKey(User, models.CASCADE, related_name="second_factors")
-    key = models.TextField()
+    key = models.TextField(blank=True)
     confirmed_at = models.DateTimeField(null=True)
     last_step = models.BigIntegerField(default=-1)
     recovery = models.JSONField(default=list)
@@ -275,3 +276,28 @@ class SecondFactor(models.Model):
                 name="one_second_factor_that_counts",
             )
         ]
+
+
+class Passkey(models.Model):
+    """A passkey or security key of somebody with a second factor (Web Authentication Level 2).
+
+    ``credential`` is its id in base64url, ``public_key`` a COSE key (RFC 9052), ``uses`` the
+    authenticator's own count of signatures, 0 where it keeps none.
+    """
+
+    user = models.ForeignKey(User, models.CASCADE, related_name="passkeys")
+    name = models.CharField(max_length=80)
+    credential = models.CharField(max_length=1400, unique=True)
+    public_key = models.BinaryField()
+    uses = models.BigIntegerField(default=0)
+    made_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+
+
+class PasskeyChallenge(models.Model):
+    """A challenge that one passkey may answer once, within minutes (Web Authentication 13.4.3)."""
+
+    user = models.ForeignKey(User, models.CASCADE, related_name="+")
+    value = models.CharField(max_length=100, unique=True)
+    adding = models.BooleanField()
+    made_at = models.DateTimeField(db_index=True)

@@ -1,5 +1,5 @@
-"""A second factor beside the password: codes of an authenticator app (TOTP, RFC 6238), and recovery
-codes that are good once.
+"""A second factor beside the password: codes of an authenticator app (TOTP, RFC 6238), passkeys
+(``passkeys.py``), and recovery codes that are good once.
 """
 
 from __future__ import annotations
@@ -23,8 +23,14 @@ RECOVERY_CODES, RECOVERY_BYTES = 8, 10
 
 
 def is_on(user: User) -> bool:
-    """Say whether somebody signs in with a code, too."""
+    """Say whether somebody signs in with a second factor, too."""
     return SecondFactor.objects.filter(user=user).exclude(confirmed_at=None).exists()
+
+
+def has_app(user: User) -> bool:
+    """Say whether somebody has an authenticator app that counts."""
+    confirmed = SecondFactor.objects.filter(user=user).exclude(confirmed_at=None)
+    return confirmed.exclude(key="").exists()
 
 
 def begin(user: User) -> str:
@@ -50,11 +56,23 @@ def confirm(user: User, code: str) -> list[str] | None:
         factor = waiting.first()
         if factor is None or not _takes(factor, code, timezone.now()):
             return None
-        codes = [secrets.token_hex(RECOVERY_BYTES // 2) for _ in range(RECOVERY_CODES)]
-        factor.recovery = [_digest(each) for each in codes]
-        factor.confirmed_at = timezone.now()
-        factor.save()
-        _record(user, user, "second_factor.on", "signs in with a code from now on")
+        # One who had passkeys alone has a factor already: the new codes replace its codes.
+        SecondFactor.objects.filter(user=user).exclude(confirmed_at=None).delete()
+        codes = _count_from_now(factor)
+        note(user, user, "second_factor.on", "signs in with a code from now on")
+    return codes
+
+
+def begin_with_passkey(user: User) -> list[str]:
+    """Let a second factor count from now on that is a passkey alone; return the recovery codes,
+    shown this once, empty where one counts already.
+    """
+    with transaction.atomic():
+        User.objects.select_for_update().get(pk=user.pk)
+        if is_on(user):
+            return []
+        codes = _count_from_now(SecondFactor(user=user))
+        note(user, user, "second_factor.on", "signs in with a passkey from now on")
     return codes
 
 
@@ -75,15 +93,32 @@ def accepts(user: User, code: str) -> bool:
 
 def turn_off(user: User, actor: User) -> None:
     """Let somebody sign in with the password alone again: they themselves, or an administrator
-    where the app and the recovery codes are lost.
+    where the app, the passkeys and the recovery codes are lost.
     """
     with transaction.atomic():
+        user.passkeys.all().delete()
         if SecondFactor.objects.filter(user=user).delete()[0]:
-            _record(user, actor, "second_factor.off", "signs in without a code from now on")
+            note(user, actor, "second_factor.off", "signs in with the password alone from now on")
+
+
+def note(user: User, actor: User, verb: str, words: str) -> None:
+    """Record a change of how somebody signs in."""
+    if user.institution:
+        record(verb, f"{user.shown_name} {words}.", institution=user.institution, actor=actor)
+
+
+def _count_from_now(factor: SecondFactor) -> list[str]:
+    codes = [secrets.token_hex(RECOVERY_BYTES // 2) for _ in range(RECOVERY_CODES)]
+    factor.recovery = [_digest(each) for each in codes]
+    factor.confirmed_at = timezone.now()
+    factor.save()
+    return codes
 
 
 def _takes(factor: SecondFactor, code: str, now: datetime) -> bool:
     """Say whether a code fits a step that was not used yet; use it up."""
+    if not factor.key:  # passkeys alone
+        return False
     totp, digits = pyotp.TOTP(unseal(factor.key)), "".join(code.split())
     at = int(now.timestamp()) // STEP
     for step in range(at - TOLERANCE, at + TOLERANCE + 1):
@@ -96,8 +131,3 @@ def _takes(factor: SecondFactor, code: str, now: datetime) -> bool:
 
 def _digest(code: str) -> str:
     return hashlib.sha256("".join(code.split()).lower().encode()).hexdigest()
-
-
-def _record(user: User, actor: User, verb: str, words: str) -> None:
-    if user.institution:
-        record(verb, f"{user.shown_name} {words}.", institution=user.institution, actor=actor)

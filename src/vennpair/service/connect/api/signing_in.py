@@ -18,7 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from vennpair.service.connect import second_factor
+from vennpair.service.connect import passkeys, second_factor
 from vennpair.service.connect.actions.change_digest import change_digest
 from vennpair.service.connect.actions.sign_ins import (
     change_password,
@@ -27,6 +27,7 @@ from vennpair.service.connect.actions.sign_ins import (
     sign_out_everywhere,
 )
 from vennpair.service.connect.api.base import SignedIn
+from vennpair.service.connect.api.proving import proven
 from vennpair.service.connect.guessing import (
     address_of,
     forget_wrong,
@@ -49,6 +50,11 @@ class SignInSerializer(serializers.Serializer[Any]):
         default="",
         allow_blank=True,
         help_text="of the authenticator app, or a recovery code, where the account has that",
+    )
+    passkey = serializers.DictField(
+        required=False,
+        help_text="what a passkey answered, instead of a code: an authentication response as a"
+        " browser gives it (Web Authentication 5.1.8)",
     )
     session = serializers.BooleanField(
         default=False, help_text="sign this browser in too, for the console"
@@ -74,6 +80,7 @@ class MeSerializer(serializers.Serializer[Any]):
     notices = serializers.IntegerField(help_text="how many are unread")
     has_password = serializers.BooleanField()
     second_factor = serializers.BooleanField(help_text="whether signing in needs a code, too")
+    authenticator_app = serializers.BooleanField(help_text="whether an app gives such codes")
     digest = serializers.CharField(
         help_text="how often the night's comparisons are told: daily, weekly or never"
     )
@@ -116,7 +123,7 @@ class SignIn(APIView):
                 " again.",
                 401,
             )
-        _require_code(request, user, facts["code"])
+        _require_second_factor(request, user, facts)
         forget_wrong(request._request, name)
         note_sign_in(user)
         if facts["session"]:  # the console has its session, and no token that could be taken
@@ -133,24 +140,32 @@ class SignIn(APIView):
         )
 
 
-def _require_code(request: Request, user: User, code: str) -> None:
-    """Raise Refused where the account has a second factor and the code is missing or wrong."""
+def _require_second_factor(request: Request, user: User, asked: dict[str, Any]) -> None:
+    """Raise Refused where the account has a second factor and none is given, or a wrong one."""
     if not second_factor.is_on(user):
         return
-    if not code:
+    if not asked["code"] and "passkey" not in asked:
+        options = passkeys.begin_proof(user) if asked["session"] else None
         raise Refused(
             "code_needed",
             "This account also needs a code.",
-            "Give the six digits that your authenticator app shows, or a recovery code.",
+            "Give the six digits that your authenticator app shows, or a recovery code."
+            if second_factor.has_app(user)
+            else "Sign in to the console with your passkey, or give a recovery code.",
             401,
+            **({"passkey": options} if options else {}),
         )
-    if not second_factor.accepts(user, code):
+    if not proven(user, asked):
         note_wrong(request._request, user.username)
         note_refused_sign_in(user.username, address_of(request._request))
         raise Refused(
             "wrong_code",
-            "The code is not right, or was used already.",
-            "Wait for the next one that the app shows, or use another recovery code.",
+            "The passkey was not accepted."
+            if "passkey" in asked
+            else "The code is not right, or was used already.",
+            "Try it again, or give a recovery code."
+            if "passkey" in asked
+            else "Wait for the next one that the app shows, or use another recovery code.",
             401,
         )
 
@@ -197,6 +212,7 @@ class Me(SignedIn):
                 | {
                     "has_password": user.has_usable_password(),
                     "second_factor": second_factor.is_on(user),
+                    "authenticator_app": second_factor.has_app(user),
                     "digest": user.digest,
                 }
             ).data

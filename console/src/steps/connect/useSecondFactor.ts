@@ -1,0 +1,102 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answered, api, Problem } from '@/api/client'
+import { passkeysQuery } from './queries'
+
+type Options = Record<string, unknown>
+type Proof = { code?: string; passkey?: Record<string, unknown> }
+
+/** Ask one of the browser's passkeys; the library is loaded only by those who have one. */
+export async function askPasskey(options: Options): Promise<Record<string, unknown>> {
+  const { startAuthentication } = await import('@simplewebauthn/browser')
+  return (await startAuthentication({ optionsJSON: options as never })) as never
+}
+
+async function makePasskey(options: Options): Promise<Record<string, unknown>> {
+  const { startRegistration } = await import('@simplewebauthn/browser')
+  return (await startRegistration({ optionsJSON: options as never })) as never
+}
+
+/** What the browser says where its owner turned away, or has no passkey for us, in our words. */
+export function inWords(error: Error | null): Error | null {
+  if (error?.name === 'InvalidStateError')
+    return new Problem(
+      0,
+      'known_passkey',
+      'This device is one of your passkeys already.',
+      'Use another device, or remove the passkey first.',
+    )
+  if (error?.name === 'NotAllowedError' || error?.name === 'AbortError')
+    return new Problem(0, 'no_passkey', 'No passkey was given.', 'Try it again, or use a code.')
+  return error
+}
+
+/** The second factor of who is signed in: an app, passkeys, recovery codes, and turning it off. */
+export function useSecondFactor(isOn: () => boolean) {
+  const client = useQueryClient()
+  const code = ref('')
+  const name = ref('')
+  const recovery = ref<string[]>([])
+  const passkeys = useQuery(passkeysQuery())
+  const changed = () => {
+    code.value = ''
+    client.invalidateQueries({ queryKey: ['me'] })
+  }
+  /** A code that was typed, or else what a passkey answers. */
+  const prove = async (): Promise<Proof> => {
+    if (code.value.trim() || !isOn()) return { code: code.value.trim() }
+    const made = await answered(api.POST('/api/v1/me/passkeys/options-to-prove'))
+    return { passkey: await askPasskey(made.options) }
+  }
+  const begin = useMutation({
+    mutationFn: () => answered(api.POST('/api/v1/me/second-factor')),
+  })
+  const confirm = useMutation({
+    mutationFn: () =>
+      answered(api.PUT('/api/v1/me/second-factor', { body: { code: code.value.trim() } })),
+    onSuccess: (made) => {
+      recovery.value = made.recovery
+      begin.reset()
+      changed()
+    },
+  })
+  const add = useMutation({
+    mutationFn: async () => {
+      const body = await prove()
+      const asked = await answered(api.POST('/api/v1/me/passkeys/options-to-add', { body }))
+      const passkey = await makePasskey(asked.options)
+      return answered(
+        api.POST('/api/v1/me/passkeys', { body: { name: name.value.trim(), passkey } }),
+      )
+    },
+    onSuccess: (made) => {
+      if (made.recovery.length) recovery.value = made.recovery
+      name.value = ''
+      changed()
+    },
+  })
+  const remove = useMutation({
+    mutationFn: async (id: number) =>
+      answered(
+        api.DELETE('/api/v1/me/passkeys/{id}', {
+          params: { path: { id } },
+          body: (await prove()) as never,
+        }),
+      ),
+    onSuccess: changed,
+  })
+  const off = useMutation({
+    mutationFn: async () =>
+      answered(api.DELETE('/api/v1/me/second-factor', { body: (await prove()) as never })),
+    onSuccess: () => {
+      recovery.value = []
+      changed()
+    },
+  })
+  const error = computed(() =>
+    inWords(
+      [begin, confirm, add, remove, off].map((each) => each.error.value).find(Boolean) ?? null,
+    ),
+  )
+  return { code, name, recovery, passkeys, begin, confirm, add, remove, off, error }
+}
