@@ -7,15 +7,17 @@ Somebody who pauses is heard within half a second.
 from __future__ import annotations
 
 import time
+from typing import Any
 
 from vennpair.core.failures import FailureKind
 from vennpair.core.relay.pace import WIDEST
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.kernel.jobs.dispatcher import Landed
 from vennpair.service.pair.models import Pairing
-from vennpair.service.relay.calls import Look, ReadBack, Send, looks
+from vennpair.service.relay.calls import Call, Look, ReadBack, Send, looks
 from vennpair.service.relay.claiming import Sending, claim
-from vennpair.service.relay.dispatcher import Dispatcher, Landed
+from vennpair.service.relay.dispatcher import RelayDispatcher
 from vennpair.service.relay.record_results import Settled, put_back, settle
 from vennpair.service.relay.throttle import CLOSED, Throttle
 
@@ -31,7 +33,7 @@ class Sender:
 
     def __init__(self, pairing: Pairing, gateway: PlatformGateway, throttle: Throttle) -> None:
         self._pairing, self._throttle = pairing, throttle
-        self._dispatcher = Dispatcher(gateway, throttle)
+        self._dispatcher = RelayDispatcher(gateway, throttle)
         self._outcomes: list[Settled] = []
         self._claimed: dict[int, Sending] = {}  # and not settled
         self._read: set[str] = set()  # columns that this batch has been read back from
@@ -95,15 +97,17 @@ class Sender:
         self._read.clear()
         self._dispatcher.ready.extend(looks(batch))
 
-    def _came(self, landed: Landed) -> None:
-        call, error = landed.call, landed.error
+    def _came(self, landed: Landed[Call, Any]) -> None:
+        call, error = landed.work, landed.error
         if error is not None and not isinstance(error, OutsideError):
             raise error
         if isinstance(error, OutsideError):
             self._failed(landed, error)
         elif isinstance(call, Look):
             self._outcomes.extend(
-                Settled(each, each.failure) for each in landed.result if each.failure is not None
+                Settled(each, each.failure)
+                for each in landed.result or ()
+                if each.failure is not None
             )
         elif isinstance(call, Send):
             self._outcomes.append(Settled(call.each, landed.result))
@@ -116,8 +120,8 @@ class Sender:
         else:
             self._outcomes.append(Settled(call.each, landed.result, read_back=True))
 
-    def _failed(self, landed: Landed, error: OutsideError) -> None:
-        call, failure = landed.call, error.failure
+    def _failed(self, landed: Landed[Call, Any], error: OutsideError) -> None:
+        call, failure = landed.work, error.failure
         self._blocked = self._blocked or failure.kind is FailureKind.SETTING
         if failure.code == CLOSED or isinstance(call, ReadBack):
             return  # not begun; or accepted already, and a comparison will look again

@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Callable, Iterable, Iterator
-from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
+from vennpair.service.kernel.jobs.dispatcher import Dispatcher, Landed
 
 IN_FLIGHT = 16
+LOOK_SECONDS = 0.3  # between looks whether to go on, while nothing comes back
 
 Work = TypeVar("Work")
 Result = TypeVar("Result")
@@ -53,45 +54,42 @@ def run_concurrently(
     Where the other side asks for patience, or ``go_on`` says no, nothing more is begun and what is
     in flight is settled. Raises the OutsideError that asked for patience.
     """
-    pending: dict[Future[Result], Work] = {}
-    source, later, going = iter(work), None, True
-    with ThreadPoolExecutor(max_workers=width) as pool:
-
-        def fill() -> None:
-            while len(pending) < width and (each := next(source, None)) is not None:
-                pending[pool.submit(call, each)] = each
-
+    source, later = iter(work), None
+    with Dispatcher(call, width) as dispatcher:
         while True:
-            going = going and later is None and go_on()
-            if going:
-                fill()
-            if not pending:
+            dispatcher.going = later is None and go_on()
+            _begin(dispatcher, source)
+            if not dispatcher.flying:
                 break
-            done, _ = wait(pending, return_when=FIRST_COMPLETED)
-            outcomes = _landed(done, pending)
-            later = later or next(
-                (
-                    result
-                    for _, result in outcomes
-                    if isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER
-                ),
-                None,
-            )
-            if going and later is None:
-                fill()  # before the database is touched, so that no slot waits for it
-            settle(outcomes)
-    if later is not None:
+            landed = dispatcher.land(LOOK_SECONDS)
+            outcomes: list[Outcome[Work, Result]] = [_outcome(each) for each in landed]
+            later = later or next((each for _, each in outcomes if _asks_for_patience(each)), None)
+            dispatcher.going = dispatcher.going and later is None
+            _begin(dispatcher, source)  # before the database is touched, so that no slot waits
+            if outcomes:
+                settle(outcomes)
+    if isinstance(later, OutsideError):
         raise later
 
 
-def _landed(
-    done: Iterable[Future[Result]], pending: dict[Future[Result], Work]
-) -> list[Outcome[Work, Result]]:
-    outcomes: list[Outcome[Work, Result]] = []
-    for future in done:
-        each = pending.pop(future)
+def _begin(dispatcher: Dispatcher[Work, Result], source: Iterator[Work]) -> None:
+    """Take as much work as there is room for."""
+    while dispatcher.going and dispatcher.room > 0:
         try:
-            outcomes.append((each, future.result()))
-        except OutsideError as error:
-            outcomes.append((each, error))
-    return outcomes
+            dispatcher.ready.append(next(source))
+        except StopIteration:
+            break
+    dispatcher.launch()
+
+
+def _outcome(landed: Landed[Work, Any]) -> tuple[Work, Any]:
+    """Return what came of a call; raises what no other side has caused."""
+    if isinstance(landed.error, OutsideError):
+        return landed.work, landed.error
+    if landed.error is not None:
+        raise landed.error
+    return landed.work, landed.result
+
+
+def _asks_for_patience(result: object) -> bool:
+    return isinstance(result, OutsideError) and result.failure.kind is FailureKind.LATER
