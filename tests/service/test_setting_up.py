@@ -110,7 +110,10 @@ def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(
         in venn.change_shell_tool(shell, on=False, dry_run=True)["warning"]
     )
     assert venn.shell_tool(shell)["on"], "a dry run changes nothing"
-    changed = venn.change_shell_tool(shell, on=False, position=2, etag=looked["etag"])
+    asked = venn.change_shell_tool(shell, on=False, position=2, etag=looked["etag"])
+    job = venn.wait(asked["job"])
+    assert job["message"].endswith("was changed: turned off, moved to place 3")
+    changed = venn.shell_tool(shell)
     assert (changed["on"], changed["position"]) == (False, 2)
     refused("outside_stale", lambda: venn.change_shell_tool(shell, on=True, etag=looked["etag"]))
     assert {check["code"]: check["state"] for check in venn.readiness(pairing)}["tool"] == "fail"
@@ -120,7 +123,20 @@ def test_the_tool_is_turned_off_with_a_warning_and_links_then_do_not_open(
         "turned off in this course"
         in learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").words
     )
-    venn.change_shell_tool(shell, on=True)
+    (step,) = venn.operation_steps(job["id"])
+    assert (step["before"], step["after"]) == (
+        f"turned on, moved to place {looked['position'] + 1}",
+        "turned off, moved to place 3",
+    )
+    venn.wait(venn.change_shell_tool(shell, audience="everyone")["job"])
+    refused("nothing_to_do", lambda: venn.undo_operation(job["id"]))  # changed since, by us
+    later = next(row for row in venn.operations() if row["kind"] == "tool")
+    venn.wait(venn.undo_operation(later["id"]))
+    venn.wait(venn.undo_operation(job["id"]))
+    put_back = venn.shell_tool(shell)
+    assert [put_back[name] for name in ("on", "position", "audience")] == [
+        looked[name] for name in ("on", "position", "audience")
+    ]
     assert learner.open_link(world.url("campus"), sides.context_id, "Practice set 1A").status == 200
 
 

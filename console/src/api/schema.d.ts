@@ -5108,7 +5108,8 @@ export interface components {
             readonly opened_at: string;
         };
         /**
-         * @description The tool's place; ``warning`` says what the change asked for would break.
+         * @description The tool's place as it was looked at; ``warning`` says what the change asked for would break,
+         *     ``job`` carries it out.
          *
          *     ``by_hand`` where no service is offered.
          */
@@ -5124,6 +5125,7 @@ export interface components {
             /** Format: date-time */
             opened_at: string;
             warning: string;
+            job: components["schemas"]["Job"] | null;
         };
         /** @description Which columns, all where none is named, and whether learners are to see them. */
         ShowColumnsRequest: {

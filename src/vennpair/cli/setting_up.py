@@ -174,6 +174,11 @@ def run_tool(args: argparse.Namespace, out: Output) -> int:
             if changes
             else venn.shell_tool(shell["id"])
         )
+        if tool["job"]:
+            with out.progress("Changing the tool's place") as follow:
+                job = venn.wait(tool["job"], follow)
+            said, tool = tool["warning"], venn.shell_tool(shell["id"])
+            tool["warning"], tool["job"] = said, job
     if out.as_json:
         out.document(tool)
     if not tool["offered"]:

@@ -49,7 +49,7 @@ class SettingUp(Transport):
         return self._get(ShellTool, f"/shells/{shell}/tool")
 
     def change_shell_tool(self, shell: str, **changes: Any) -> ShellTool:
-        """Change ``on``, ``navigation``, ``position``, ``audience``.
+        """Begin changing ``on``, ``navigation``, ``position``, ``audience``; ``job`` does it.
 
         With ``dry_run`` only say what that would break.
         """

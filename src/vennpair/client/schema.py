@@ -2033,7 +2033,8 @@ class Shell(TypedDict):
 
 
 class ShellTool(TypedDict):
-    """The tool's place; ``warning`` says what the change asked for would break.
+    """The tool's place as it was looked at; ``warning`` says what the change asked for would
+    break, ``job`` carries it out.
     ``by_hand`` where no service is offered.
     """
 
@@ -2047,6 +2048,7 @@ class ShellTool(TypedDict):
     by_hand: list[str]
     opened_at: str
     warning: str
+    job: Job | None
 
 
 class ShowColumnsRequest(TypedDict):

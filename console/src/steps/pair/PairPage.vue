@@ -156,6 +156,7 @@ const open = computed(() => checks.value?.filter((check) => check.state !== 'ok'
     <details class="sheet">
       <summary>Venn Pair in the shell</summary>
       <ToolPanel
+        :pairing="id"
         :shell="about.shell.id"
         :zone="about.shell.timezone"
         :may-change="about.may_change"

@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { useJob } from '@/parts/job'
+import JobNote from '@/parts/JobNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { shellToolQuery } from './queries'
 
 type Changes = Schemas['PatchedChangeToolRequest']
-const props = defineProps<{ shell: string; zone: string; mayChange: boolean }>()
+const props = defineProps<{ shell: string; pairing: string; zone: string; mayChange: boolean }>()
 const client = useQueryClient()
 const { data: tool, error, isPending } = useQuery(computed(() => shellToolQuery(props.shell)))
 const asked = ref<Changes>()
@@ -17,11 +19,19 @@ const send = (body: Changes) =>
   answered(api.PATCH('/api/v1/shells/{id}/tool', { params: { path: { id: props.shell } }, body }))
 const change = useMutation({
   mutationFn: (changes: Changes) => send({ ...changes, etag: tool.value?.etag }),
-  onSuccess: () => {
-    asked.value = undefined
-    client.invalidateQueries({ queryKey: ['shell', props.shell] })
-  },
+  onSuccess: () => (asked.value = undefined),
 })
+const { job } = useJob(
+  computed(() => change.data.value?.job?.id),
+  computed(() => props.pairing),
+)
+watch(
+  () => job.value?.state,
+  (state) => {
+    if (state === 'done' || state === 'failed')
+      client.invalidateQueries({ queryKey: ['shell', props.shell] })
+  },
+)
 const foresee = useMutation({
   mutationFn: (changes: Changes) => send({ ...changes, dry_run: true }),
   onSuccess: (seen, changes) => (seen.warning ? (asked.value = changes) : change.mutate(changes)),
@@ -92,6 +102,7 @@ const foresee = useMutation({
         ><NButton size="small" @click="asked = undefined">Leave it</NButton>
       </div>
     </div>
+    <JobNote v-if="job" :job="job" doing="Changing Venn Pair's place" />
     <ProblemNote :error="change.error.value ?? foresee.error.value" />
   </template>
 </template>

@@ -238,16 +238,18 @@ class LearnerMatch(models.Model):
         ]
 
 
-class PageStep(operations.Step):
-    """The first-steps page put into a shell, brought up to date there, or taken out again.
+class ShellStep(operations.Step):
+    """A write to a shell beside its links and columns: the first-steps page put into it, brought up
+    to date or taken out again, or the tool's place in it changed.
 
-    ``node`` and ``etag`` are the shell's of the page as it was written; ``before`` is what stood
+    ``etag`` is the shell's of what was written, ``node`` the page's id; ``before`` is what stood
     there, empty where the page is new.
     """
 
     class Kind(models.TextChoices):
         PLACE = "place"
         REMOVE = "remove"
+        TOOL = "tool"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     node = models.CharField(max_length=255, blank=True)
@@ -259,5 +261,5 @@ class PageStep(operations.Step):
 
     @property
     def title(self) -> str:
-        """Return the title of the page."""
+        """Return the title of what is written."""
         return str(self.facts["title"])

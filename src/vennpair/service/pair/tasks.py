@@ -11,10 +11,12 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import Publisher
 from vennpair.service.kernel.jobs.queue import REFRESH_COURSES
 from vennpair.service.kernel.jobs.running import carries_out
+from vennpair.service.pair.actions.change_tool import TOOL, carry_out_tool
 from vennpair.service.pair.actions.place_first_steps import FIRST_STEPS, carry_out_first_steps
 from vennpair.service.pair.actions.refresh_courses import refresh_publisher
 
 carries_out(FIRST_STEPS, carry_out_first_steps)
+carries_out(TOOL, carry_out_tool)
 
 
 @app.task(name=REFRESH_COURSES, queue="jobs")

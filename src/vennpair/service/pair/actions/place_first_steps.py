@@ -13,14 +13,14 @@ from vennpair.service.operations.actions.begin import begin
 from vennpair.service.operations.runner import Record, StepRunner
 from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
-from vennpair.service.pair.models import PageStep, Pairing
+from vennpair.service.pair.models import Pairing, ShellStep
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.outline import Node
 
 FIRST_STEPS = "first_steps"
-Kind = PageStep.Kind
+Kind = ShellStep.Kind
 
 
 def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
@@ -64,7 +64,7 @@ def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Use
         page = write_first_steps(pairing, access)
         job = begin(FIRST_STEPS, pairing, actor, 1)
         facts = {"title": page.title, "html": page.html, "access": access}
-        PageStep.objects.create(job=job, position=0, kind=Kind.PLACE, facts=facts)
+        ShellStep.objects.create(job=job, position=0, kind=Kind.PLACE, facts=facts)
     return job
 
 
@@ -72,11 +72,11 @@ def plan_undo(job: Job) -> str:
     """Say why the page of a job stays as it is; empty where it can be taken out, or put back as it
     was. Raises OutsideError.
     """
-    step = PageStep.objects.get(job=job)
+    step = ShellStep.objects.get(job=job)
     shell = job.pairing.shell
     outline = shell_gateway(shell).outline(shell.outline_url)
     node = next((each for each in outline if each.id == step.node), None)
-    if step.state != PageStep.State.DONE or node is None:
+    if step.state != ShellStep.State.DONE or node is None:
         return "it is not there any more"
     return "" if node.etag == step.etag else "it was changed in the shell since"
 
@@ -91,10 +91,10 @@ def start_undo(job: Job, actor: User) -> Job:
             "Change or remove it in the shell by hand.",
             409,
         )
-    done = PageStep.objects.get(job=job)
+    done = ShellStep.objects.get(job=job)
     with transaction.atomic():
         undo = begin(FIRST_STEPS, job.pairing, actor, 1, undoes=job)
-        PageStep.objects.create(
+        ShellStep.objects.create(
             job=undo,
             position=0,
             kind=Kind.REMOVE,
@@ -111,8 +111,8 @@ def carry_out_first_steps(job: Job) -> str:
     if cancel_asked(job):
         stop_rest(job.pair_steps.all())
         raise Cancelled("Stopped before anything was changed.")
-    step = PageStep.objects.get(job=job)
-    if step.state == PageStep.State.FAILED:
+    step = ShellStep.objects.get(job=job)
+    if step.state == ShellStep.State.FAILED:
         raise Refused("page_not_placed", "The page could not be changed.", step.message)
     words = f"'{step.title}' {_came(step)}"
     with transaction.atomic():
@@ -121,29 +121,29 @@ def carry_out_first_steps(job: Job) -> str:
     return words
 
 
-def _came(step: PageStep) -> str:
+def _came(step: ShellStep) -> str:
     if step.kind == Kind.PLACE:
         return "was brought up to date" if step.before else "is at the top of the shell"
     return "is as it was before" if step.facts["was"] else "was taken out of the shell"
 
 
-class _PageRunner(StepRunner[PageStep]):
+class _PageRunner(StepRunner[ShellStep]):
     """One page on its way into a shell, or out of it."""
 
     def __init__(self, job: Job) -> None:
         super().__init__(job, job.pair_steps.all())
         shell = job.pairing.shell
         self.gateway, self.url = shell_gateway(shell), shell.outline_url
-        placed = PageStep.objects.filter(
-            job__pairing=job.pairing, kind=Kind.PLACE, state=PageStep.State.DONE
+        placed = ShellStep.objects.filter(
+            job__pairing=job.pairing, kind=Kind.PLACE, state=ShellStep.State.DONE
         )
         self.placed = set(placed.values_list("node", flat=True))
 
-    def does(self, step: PageStep) -> str:
+    def does(self, step: ShellStep) -> str:
         """Say what is done."""
         return "placing the page" if step.kind == Kind.PLACE else "putting the page back"
 
-    def call(self, step: PageStep) -> Record:
+    def call(self, step: ShellStep) -> Record:
         """Place, change or remove the page."""
         outline = self.gateway.outline(self.url)
         if step.kind == Kind.PLACE:
@@ -156,7 +156,7 @@ class _PageRunner(StepRunner[PageStep]):
             self.gateway.remove_node(self.url, node)
         return lambda: self._note_undone(step, node.etag if node else "")
 
-    def _place(self, step: PageStep, there: Node | None) -> Record:
+    def _place(self, step: ShellStep, there: Node | None) -> Record:
         wanted = {"title": step.title, "html": step.facts["html"]}
         before: dict[str, str] = {}
         if there is None:
@@ -172,8 +172,8 @@ class _PageRunner(StepRunner[PageStep]):
 
         return note
 
-    def _note_undone(self, step: PageStep, etag: str) -> None:
-        PageStep.objects.filter(job=self.job.undoes_id).update(state=PageStep.State.UNDONE)
+    def _note_undone(self, step: ShellStep, etag: str) -> None:
+        ShellStep.objects.filter(job=self.job.undoes_id).update(state=ShellStep.State.UNDONE)
         # The one before stands again as it was written, and can be undone in its turn.
-        before = PageStep.objects.filter(job__pairing=self.job.pairing, kind=Kind.PLACE)
-        before.filter(state=PageStep.State.DONE, node=step.node).update(etag=etag)
+        before = ShellStep.objects.filter(job__pairing=self.job.pairing, kind=Kind.PLACE)
+        before.filter(state=ShellStep.State.DONE, node=step.node).update(etag=etag)

@@ -13,10 +13,12 @@ from rest_framework.response import Response
 
 from vennpair.core.pair.attention import attention
 from vennpair.service.connect.api.base import Viewset
+from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.actions.agree import agree, withdraw
-from vennpair.service.pair.actions.change_tool import ToolState, change_tool, look_at_tool, warning
+from vennpair.service.pair.actions.change_tool import ToolState, look_at_tool, start_change, warning
 from vennpair.service.pair.actions.copied_shell import go_on, look_at_copy
+from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.pairings import PairingSerializer
 from vennpair.service.pair.consent import READS, WRITES
 from vennpair.service.pair.models import Consent, Pairing, Shell
@@ -114,7 +116,8 @@ class ConsentSerializer(serializers.Serializer[Any]):
 
 
 class ShellToolSerializer(serializers.Serializer[Any]):
-    """The tool's place; ``warning`` says what the change asked for would break.
+    """The tool's place as it was looked at; ``warning`` says what the change asked for would break,
+    ``job`` carries it out.
 
     ``by_hand`` where no service is offered.
     """
@@ -129,6 +132,7 @@ class ShellToolSerializer(serializers.Serializer[Any]):
     by_hand = serializers.ListField(child=serializers.CharField())
     opened_at = serializers.DateTimeField()
     warning = serializers.CharField()
+    job = JobSerializer(allow_null=True)
 
 
 class ChangeToolSerializer(serializers.Serializer[Any]):
@@ -226,13 +230,10 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         etag, dry_run = changes.pop("etag"), changes.pop("dry_run")
         before = look_at_tool(shell)
         words = warning(before, changes)
-        return Response(
-            _tool(
-                shell,
-                before if dry_run or not changes else change_tool(shell, changes, etag, self.user),
-                words,
-            )
-        )
+        if dry_run or not changes:
+            return Response(_tool(shell, before, words))
+        job = start_change(shell, changes, etag, self.user)
+        return Response(_tool(shell, before, words, job))
 
     @extend_schema(methods=["GET"], responses=CopiedSerializer)
     @extend_schema(methods=["POST"], request=GoOnSerializer, responses={201: PairingSerializer})
@@ -276,7 +277,7 @@ class ShellViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         return Response(CopiedSerializer(facts | {"links": found.links, "ways": found.ways}).data)
 
 
-def _tool(shell: Shell, state: ToolState, words: str) -> dict[str, Any]:
+def _tool(shell: Shell, state: ToolState, words: str, job: Job | None = None) -> dict[str, Any]:
     tool = state.tool
     facts = {
         name: getattr(tool, name) if tool else None for name in ("on", "navigation", "position")
@@ -289,5 +290,6 @@ def _tool(shell: Shell, state: ToolState, words: str) -> dict[str, Any]:
         "by_hand": list(state.by_hand),
         "opened_at": shell.opened_at,
         "warning": words,
+        "job": job,
     }
     return dict(ShellToolSerializer(facts).data)
