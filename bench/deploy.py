@@ -36,7 +36,7 @@ for number in range({shells}):
     pairing = Pairing.objects.create(shell=shell, course=course, state='live', made_by=user)
     Consent.objects.create(shell=shell, user=user)
     ShellRole.objects.create(shell=shell, user=user, role='instructor')
-    Item.objects.bulk_create([Item(pairing=pairing, key=f'i{{each}}', title=f'Item {{each}}', shown_title=f'Item {{each}}', kind='graded', unit=f'Unit {{each // 40}}', position=each, points=Decimal(10), due_date='2027-03-12T23:59:00-06:00', category='Practice', line_item=f'l{{each}}') for each in range({items})])
+    Item.objects.bulk_create([Item(pairing=pairing, key=f'i{{each}}', title=f'Item {{each}}', shown_title=f'Item {{each}}', kind='graded', unit=f'Unit {{each // 40}}', position=each, points=Decimal(10), due_at='2027-03-12T23:59:00-06:00', category='Practice', line_item=f'l{{each}}') for each in range({items})])
     made.append(str(pairing.pk))
 print('MADE' + json.dumps(made))
 """

@@ -108,7 +108,7 @@ def _pair_and_import(
     )
     graded = [item for item in items if item["kind"] == "graded"]
     story.expect(
-        len(graded) == 32 and sum(bool(item["due_date"]) for item in graded) == 31,
+        len(graded) == 32 and sum(bool(item["due_at"]) for item in graded) == 31,
         f"{len(graded)} graded items, one of them without a due date",
     )
 

@@ -46,7 +46,7 @@ class Ground:
 
 def rollout(world: World, venn: VennPair, ground: Ground) -> Job:
     """Place every graded item with a date, in a folder a unit."""
-    items = [each["id"] for each in venn.items(ground.pairing, kind="graded") if each["due_date"]]
+    items = [each["id"] for each in venn.items(ground.pairing, kind="graded") if each["due_at"]]
     return venn.deploy(ground.pairing, items, into="unit")[0]["job"]
 
 

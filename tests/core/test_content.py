@@ -27,7 +27,7 @@ from vennpair.standards.outline import Node
 
 DUE, TOOL = "2027-03-12T23:59:00-06:00", "https://tool.example/launch"
 LINES = [
-    LineItem(f"li-{n}", title, "c1", due_date=DUE, maximum=Decimal(10), launch_url=f"{TOOL}/{n}")
+    LineItem(f"li-{n}", title, "c1", due_at=DUE, maximum=Decimal(10), launch_url=f"{TOOL}/{n}")
     for n, title in (
         (1, "Practice"),
         (2, "Quiz"),

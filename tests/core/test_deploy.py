@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vennpair.core.deploy.dates import in_course, same_moment, shifted
+from vennpair.core.deploy.dates import in_course, read_due, same_moment, shifted
 from vennpair.core.deploy.order import inserted, settled
 from vennpair.core.deploy.places import NoPlace
 from vennpair.core.deploy.plan import Plan, ShellSnapshot, plan_rollout
@@ -174,6 +174,23 @@ def test_shifted_dates_keep_the_hour_of_the_course_across_daylight_saving() -> N
     assert in_course("2027-03-14T02:30", ZONE) == ("2027-03-14T03:30:00-05:00", True)
     assert same_moment("2027-03-13T05:59:00Z", DUE)
     assert not same_moment("", DUE)
+
+
+@pytest.mark.parametrize(
+    ("written", "due_at"),
+    [
+        ("2027-03-12T23:59:00-06:00", "2027-03-12T23:59:00-06:00"),
+        ("2027-03-13T05:59:00Z", "2027-03-13T05:59:00+00:00"),
+        ("2027-03-12", "2027-03-12T23:59:00-06:00"),  # a day lasts until its end
+        ("20270312", "2027-03-12T23:59:00-06:00"),
+        ("2027-03-12T17:00:00", "2027-03-12T17:00:00-06:00"),  # the course's clock
+        (" 2027-03-14T02:30:00", "2027-03-14T03:30:00-05:00"),  # skipped that night
+        ("soon", ""),
+        ("", ""),
+    ],
+)
+def test_due_dates_are_read_as_moments_of_the_course(written: str, due_at: str) -> None:
+    assert read_due(written, "America/Chicago") == due_at
 
 
 def test_dates_that_cannot_be_meant_are_said() -> None:

@@ -96,7 +96,7 @@ def made(venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]) -> tup
     items = [
         item["id"]
         for item in venn.items(pairing, kind="graded")
-        if item["due_date"] and item["title"] != "Field sketch"
+        if item["due_at"] and item["title"] != "Field sketch"
     ][: len(SHELL_SIDE) + len(PRESS_SIDE)]
     venn.wait(venn.deploy(pairing, items, folder="Homework", shift_days=7)[0]["job"])
     return sides, pairing

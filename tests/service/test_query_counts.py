@@ -108,7 +108,7 @@ def test_a_comparison_takes_no_query_for_each_cell(
     taken = []
     for label, count in (("HYD 210-QFEW", 2), ("HYD 210-QMANY", 20)):
         _, pairing = new_pairing(label)
-        items = [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]]
+        items = [item["id"] for item in venn.items(pairing, kind="graded") if item["due_at"]]
         venn.wait(venn.deploy(pairing, items[:count])[0]["job"])
         taken.append(at_service.queries_of_comparing(world, pairing))
     assert taken[1] <= taken[0] + 2, taken

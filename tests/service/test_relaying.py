@@ -85,7 +85,7 @@ def test_scores_are_held_by_hand_until_they_are_released_and_later_ones_go(
     ] == ["released", "accepted", "accepted"]
 
 
-def test_after_the_due_date_all_go_at_once(
+def test_after_the_due_at_all_go_at_once(
     world: World, venn: VennPair, live: tuple[Sides, str]
 ) -> None:
     sides, pairing = live
@@ -100,7 +100,7 @@ def test_after_the_due_date_all_go_at_once(
     )  # 23:59 of the day before, in the course's zone
     assert "22 Jan 2027, 23:59" in cell["reason"]
     assert venn.release(pairing, dry_run=True) == 0  # it waits for a time, not for a person
-    assert at_service.let_due_dates_pass(world, pairing, QUIZ) > 0
+    assert at_service.let_due_ats_pass(world, pairing, QUIZ) > 0
     until_scores(venn, pairing, held=0, waiting=0, sending=0)
     assert len(shown(world, sides, QUIZ)) == 3
 

@@ -32,7 +32,7 @@ def links(rows: list[dict[str, Any]]) -> list[str]:
 
 
 def dated(venn: VennPair, pairing: str, count: int = 30) -> list[str]:
-    return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:count]
+    return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_at"]][:count]
 
 
 def test_killing_the_worker_again_and_again_leaves_exactly_what_was_planned(

@@ -45,7 +45,7 @@ def behind(
         return (
             sides,
             pairing,
-            [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:12],
+            [item["id"] for item in venn.items(pairing, kind="graded") if item["due_at"]][:12],
         )
 
     return make

@@ -79,7 +79,7 @@ KILLS = (
 
 
 def chosen_of(venn: VennPair, pairing: str) -> list[str]:
-    return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_date"]][:24]
+    return [item["id"] for item in venn.items(pairing, kind="graded") if item["due_at"]][:24]
 
 
 @pytest.fixture(scope="module")
@@ -215,7 +215,7 @@ def test_a_place_that_was_chosen_in_the_first_shell_is_found_by_its_title_in_the
 ) -> None:
     sides = [new_pairing(f"HYD 210-LIKE{number}") for number in (1, 2)]
     (_, lead), (_, other) = sides
-    graded = [item["id"] for item in venn.items(lead, kind="graded") if item["due_date"]]
+    graded = [item["id"] for item in venn.items(lead, kind="graded") if item["due_at"]]
     venn.wait(venn.deploy(lead, graded[:2], folder="Own folder")[0]["job"])
     outline = venn.outline(lead)
     folder = next(node["id"] for node in outline if node["title"] == "Own folder")

@@ -73,10 +73,10 @@ def test_a_class_is_read_in_pages_with_learners_items_and_categories(press: http
         ).json()["lineItems"]
     ]
     assert len(line_items) == 32
-    assert [item.title for item in line_items if not item.due_date] == [
+    assert [item.title for item in line_items if not item.due_at] == [
         "Essay outline: a well in dry years"
     ]
-    assert {item.due_date[-6:] for item in line_items if item.due_date} == {
+    assert {item.due_at[-6:] for item in line_items if item.due_at} == {
         "-06:00",
         "-05:00",
     }  # before and after the clocks change

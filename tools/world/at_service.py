@@ -165,7 +165,7 @@ def change_job(job: str, old: str, new: str) -> int:
 
 
 @inside("vennpair")
-def let_due_dates_pass(pairing: str, title: str) -> int:
+def let_due_ats_pass(pairing: str, title: str) -> int:
     """Let the due date of an item be now; return how many pairings were taken up for it."""
     from django.utils import timezone
 
@@ -174,7 +174,7 @@ def let_due_dates_pass(pairing: str, title: str) -> int:
     from vennpair.service.relay.scheduling import take_up_relays
 
     now = timezone.now()
-    Placement.objects.filter(pairing_id=pairing, title=title).update(due_date=now.isoformat())
+    Placement.objects.filter(pairing_id=pairing, title=title).update(due_at=now.isoformat())
     Cell.objects.filter(pairing_id=pairing, state="held").update(until=now)
     return take_up_relays(now)
 

@@ -2763,7 +2763,7 @@ export interface components {
             readonly line_item: string;
             /** @description Return the points without trailing zeros. */
             readonly points: string | null;
-            readonly due_date: string;
+            readonly due_at: string;
             readonly category: string;
             readonly reason: string;
             readonly group: string;
@@ -3042,7 +3042,7 @@ export interface components {
             readonly audience: string;
             /** @description Return the points without trailing zeros. */
             readonly points: string | null;
-            readonly due_date: string;
+            readonly due_at: string;
             readonly category: string;
             readonly line_item: string;
             readonly reason: string;
@@ -4407,7 +4407,7 @@ export interface components {
             readonly column: boolean;
             /** @description Return the points without trailing zeros. */
             readonly points: string | null;
-            readonly due_date: string;
+            readonly due_at: string;
             readonly category: string;
             readonly visible: boolean;
             readonly shown_from: string;

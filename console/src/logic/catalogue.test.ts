@@ -10,7 +10,7 @@ const item = (facts: Partial<Schemas['Item']>) =>
     kind: 'graded',
     unit: 'Unit 1',
     points: '10',
-    due_date: '2027-01-19T23:59:00-06:00',
+    due_at: '2027-01-19T23:59:00-06:00',
     category: 'Practice',
     placed: 'no',
     ...facts,
@@ -20,7 +20,7 @@ describe('the catalogue', () => {
   const items = [
     item({ id: 'a', shown_title: 'Quiz' }),
     item({ id: 'b', kind: 'reading', unit: 'Unit 1' }),
-    item({ id: 'c', unit: 'Unit 2', due_date: '', placed: 'placed' }),
+    item({ id: 'c', unit: 'Unit 2', due_at: '', placed: 'placed' }),
     item({ id: 'd', kind: 'link', unit: '' }),
   ]
 

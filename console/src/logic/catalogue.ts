@@ -34,7 +34,7 @@ export function becomes(item: Schemas['Item']): string {
   if (!placeable(item)) return 'comes with the import'
   if (item.kind !== 'graded') return 'a link, no column'
   if (!item.points || Number(item.points) <= 0) return 'a link: no points'
-  return item.due_date ? 'a link and a column' : 'no date: you decide'
+  return item.due_at ? 'a link and a column' : 'no date: you decide'
 }
 
 export function narrowed(
@@ -51,7 +51,7 @@ export function narrowed(
       (!filters.kind || item.kind === filters.kind) &&
       (!filters.unit || item.unit === filters.unit) &&
       (!filters.category || item.category === filters.category) &&
-      (!filters.date || (filters.date === 'with') === Boolean(item.due_date)) &&
+      (!filters.date || (filters.date === 'with') === Boolean(item.due_at)) &&
       (!filters.placed || (filters.placed === 'yes') === stands(item)) &&
       (!filters.changed || changed.has(item.title)),
   )

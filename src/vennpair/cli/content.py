@@ -201,7 +201,7 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
             row["shown_title"],
             row["kind"],
             row["points"],
-            at(row["due_date"]),
+            at(row["due_at"]),
             row["placed"],
             row["folder"],
             row["column"],

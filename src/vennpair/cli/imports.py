@@ -321,7 +321,7 @@ def show_entries(entries: Sequence[Entry], out: Output, at: Clock, heading: str 
             "  " * row["depth"] * (heading == "entry") + row["shown_title"],
             row["kind"],
             row["points"],
-            at(row["due_date"]),
+            at(row["due_at"]),
             _state(row),
             row["message"] or row["trouble_message"] or row["naming_reason"],
         )

@@ -216,7 +216,7 @@ def run_placements(args: argparse.Namespace, out: Output) -> int:
             row["state"],
             row["folder"] or "the top",
             row["points"],
-            at(row["due_date"]),
+            at(row["due_at"]),
             row["category"],
             _shown(row, at),
         )

@@ -543,7 +543,7 @@ class Entry(TypedDict):
     questions: Any
     line_item: str
     points: str | None
-    due_date: str
+    due_at: str
     category: str
     reason: str
     group: str
@@ -762,7 +762,7 @@ class Item(TypedDict):
     position: int
     audience: str
     points: str | None
-    due_date: str
+    due_at: str
     category: str
     line_item: str
     reason: str
@@ -1507,7 +1507,7 @@ class Placement(TypedDict):
     entry_id: str
     column: bool
     points: str | None
-    due_date: str
+    due_at: str
     category: str
     visible: bool
     shown_from: str

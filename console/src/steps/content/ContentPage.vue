@@ -106,8 +106,8 @@ const isView = (query: object) =>
             <td data-label="Points" class="number" :class="{ none: !item.points }">
               {{ item.points ?? '–' }}
             </td>
-            <td data-label="Due" :class="{ none: !item.due_date && item.kind !== 'graded' }">
-              {{ inZone(item.due_date, zone) || (item.kind === 'graded' ? 'no date' : '–') }}
+            <td data-label="Due" :class="{ none: !item.due_at && item.kind !== 'graded' }">
+              {{ inZone(item.due_at, zone) || (item.kind === 'graded' ? 'no date' : '–') }}
             </td>
             <td data-label="In the shell" :class="{ none: item.placed === 'no' }">
               <span v-if="item.placed === 'placed'" class="right-ink"

@@ -73,7 +73,7 @@ const page = computed(
       ><template v-if="entry.audience === 'instructor'"
         >. For teachers: it comes in hidden from learners</template
       ><template v-if="entry.points">, {{ entry.points }} points</template
-      ><template v-if="entry.due_date">, due {{ inZone(entry.due_date, zone) }}</template>
+      ><template v-if="entry.due_at">, due {{ inZone(entry.due_at, zone) }}</template>
     </p>
     <p v-if="entry.trouble" class="trouble">
       <strong>{{ entry.trouble_message }}</strong> {{ entry.trouble_remedy }}

@@ -68,7 +68,7 @@ function fold(position: number) {
 const facts = (row: Schemas['Entry']) =>
   [
     row.points ? `${row.points} points` : '',
-    row.due_date ? `due ${inZone(row.due_date, props.zone)}` : '',
+    row.due_at ? `due ${inZone(row.due_at, props.zone)}` : '',
     row.audience === 'instructor' ? 'for teachers' : '',
     row.group === 'review' && row.kind === 'folder' ? 'review' : '',
   ]

@@ -106,7 +106,7 @@ function drag(row: Row, event: DragEvent) {
 }
 const facts = (item: Schemas['Item']) =>
   item.kind === 'graded'
-    ? `${item.points ?? 'no'} points, ${inZone(item.due_date, props.zone) || 'no date'}`
+    ? `${item.points ?? 'no'} points, ${inZone(item.due_at, props.zone) || 'no date'}`
     : item.kind
 </script>
 

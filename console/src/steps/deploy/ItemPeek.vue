@@ -12,7 +12,7 @@ defineProps<{ item: Schemas['Item']; zone: string }>()
     <p class="soft">{{ [item.unit, item.kind, item.category].filter(Boolean).join(' · ') }}</p>
     <p>
       <template v-if="item.kind === 'graded'"
-        >{{ item.points ?? 'No' }} points, due {{ inZone(item.due_date, zone) || 'at no date' }}.
+        >{{ item.points ?? 'No' }} points, due {{ inZone(item.due_at, zone) || 'at no date' }}.
       </template>
       <template v-if="item.placed === 'placed'"
         >Stands in {{ item.folder ? `“${item.folder}”` : 'the top of the outline'

@@ -88,8 +88,8 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
             />
           </td>
           <td data-label="Due">
-            <span v-if="item.due_date || !graded(item)">{{
-              inZone(target(item)?.due_at || item.due_date, zone) || '–'
+            <span v-if="item.due_at || !graded(item)">{{
+              inZone(target(item)?.due_at || item.due_at, zone) || '–'
             }}</span><DraftInput
               v-else
               type="datetime-local"

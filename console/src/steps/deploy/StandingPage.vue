@@ -141,7 +141,7 @@ const learners = (each: Schemas['Placement']) =>
           <span class="facts soft"
             ><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span
             ><span>{{ each.column ? `${each.points} points` : 'no column' }}</span
-            ><span>{{ inZone(each.due_date, zone) || 'no date' }}</span
+            ><span>{{ inZone(each.due_at, zone) || 'no date' }}</span
             ><span>{{ each.category || 'no category' }}</span
             ><span>{{ learners(each) }}</span></span
           >

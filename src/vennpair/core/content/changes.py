@@ -19,7 +19,7 @@ class Facts:
 
     title: str
     points: Decimal | None
-    due_date: str
+    due_at: str
     place: str
     gone: bool = False
 
@@ -74,8 +74,8 @@ def _differences(key: str, then: Facts, now: Facts) -> list[Change]:
         found.append(Change(key, "moved", now.title, then.place, now.place))
     if _plain(then.points) != _plain(now.points):
         found.append(Change(key, "points", now.title, _plain(then.points), _plain(now.points)))
-    if then.due_date != now.due_date:
-        found.append(Change(key, "date", now.title, then.due_date, now.due_date))
+    if then.due_at != now.due_at:
+        found.append(Change(key, "date", now.title, then.due_at, now.due_at))
     return found
 
 

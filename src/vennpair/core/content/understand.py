@@ -53,7 +53,7 @@ class EntryDraft:
     files: tuple[str, ...] = ()
     line_item: str = ""
     points: Decimal | None = None
-    due_date: str = ""
+    due_at: str = ""
     category: str = ""
     reason: str = ""
     group: str = ""
@@ -178,7 +178,7 @@ def _as_graded(
     known: dict[str, Any] = {
         "line_item": line_item.sourced_id,
         "points": line_item.maximum,
-        "due_date": line_item.due_date,
+        "due_at": line_item.due_at,
         "category": line_item.category,
     }
     if (

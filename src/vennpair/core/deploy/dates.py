@@ -15,6 +15,21 @@ def read_moment(text: str) -> datetime | None:
     return moment if moment is not None and moment.tzinfo is not None else None
 
 
+def read_due(text: str, zone: str) -> str:
+    """Return a due date as another system wrote it as ISO 8601 with its zone: a day counts until its
+    end, and a time without a zone is the course's; empty where it is no date.
+    """
+    try:
+        moment = datetime.fromisoformat(text.strip())
+    except ValueError:
+        return ""
+    if moment.tzinfo is not None:
+        return moment.isoformat()
+    is_day = len(text.strip()) <= len("2027-01-31")
+    wall = moment.replace(hour=23, minute=59) if is_day else moment
+    return real_moment(wall, zone).isoformat()
+
+
 def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
     """Return a time ``days`` later at the same hour of the course's clock, and whether that hour
     does not exist.

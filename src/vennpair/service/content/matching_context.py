@@ -12,6 +12,7 @@ from urllib.parse import urlsplit
 from django.conf import settings
 
 from vennpair.core.content.matching import Knowledge
+from vennpair.core.deploy.dates import read_due
 from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import Publisher
 from vennpair.service.content.models import Correction, Placement
@@ -57,11 +58,17 @@ def knowledge_of(pairing: Pairing) -> Knowledge:
 
 
 def line_items_of(pairing: Pairing) -> list[LineItem]:
-    """Return the publisher's graded items with their categories by title. Raises OutsideError."""
+    """Return the publisher's graded items with their categories by title and their due dates as
+    moments of the course. Raises OutsideError.
+    """
     gateway = publisher_gateway(pairing.course.publisher)
     titles = {each.sourced_id: each.title for each in gateway.categories(pairing.course.sourced_id)}
     return [
-        replace(each, category=titles.get(each.category, each.category))
+        replace(
+            each,
+            category=titles.get(each.category, each.category),
+            due_at=read_due(each.due_at, pairing.shell.zone),
+        )
         for each in gateway.line_items(pairing.course.sourced_id)
     ]
 
@@ -71,7 +78,7 @@ def told(each: LineItem) -> dict[str, Any]:
     return {
         "title": each.title,
         "points": "" if each.maximum is None else f"{each.maximum.normalize():f}",
-        "due_date": each.due_date,
+        "due_at": each.due_at,
         "place": each.category,
         "attempts": each.attempts,
     }

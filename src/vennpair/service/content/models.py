@@ -86,7 +86,7 @@ class Import(models.Model):
 
 
 class Item(models.Model):
-    """An item of a pairing's homework course. ``due_date`` is ISO 8601 with its zone, as the
+    """An item of a pairing's homework course. ``due_at`` is ISO 8601 with its zone, as the
     publisher wrote it.
 
     ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
@@ -111,7 +111,7 @@ class Item(models.Model):
     resource = models.CharField(max_length=1000, blank=True)
     tag = models.CharField(max_length=255, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_date = models.CharField(max_length=40, blank=True)
+    due_at = models.CharField(max_length=40, blank=True)
     category = models.CharField(max_length=255, blank=True)
     reason = models.CharField(max_length=200, blank=True)
     catalogue = models.JSONField(default=dict)
@@ -162,7 +162,7 @@ class Placement(models.Model):
     resource_link_id = models.CharField(max_length=255, blank=True, db_index=True)
     column_url = models.URLField(max_length=1000, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_date = models.CharField(max_length=40, blank=True)
+    due_at = models.CharField(max_length=40, blank=True)
     category = models.CharField(max_length=255, blank=True)
     visible = models.BooleanField(default=True)
     shown_from = models.CharField(max_length=40, blank=True)
@@ -295,7 +295,7 @@ class Entry(models.Model):
     questions = models.JSONField(default=dict)
     line_item = models.CharField(max_length=255, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_date = models.CharField(max_length=40, blank=True)
+    due_at = models.CharField(max_length=40, blank=True)
     category = models.CharField(max_length=255, blank=True)
     reason = models.CharField(max_length=200, blank=True)
     group = models.CharField(max_length=20, blank=True)

@@ -136,7 +136,7 @@ class Sender:
             placement.resource_link_id,
             "vennpair",
             "",
-            entry.due_date,
+            entry.due_at,
         )
         return self.gateway.ensure_line_item(self.lineitems_url, wanted).id
 

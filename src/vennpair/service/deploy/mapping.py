@@ -17,7 +17,7 @@ from vennpair.service.content.models import Item, Placement
 STOOD = (
     "title",
     "points",
-    "due_date",
+    "due_at",
     "category",
     "visible",
     "shown_from",
@@ -74,7 +74,7 @@ def candidate(item: Item, publisher: Publisher) -> Candidate:
         item.shown_title,
         item.kind,
         plain(item.points),
-        item.due_date,
+        item.due_at,
         item.audience,
         item.unit,
         item.category,
@@ -95,7 +95,7 @@ def standing(placement: Placement, item: Item | None = None) -> Standing:
     target = Target(
         placement.title,
         None if half else plain(placement.points),
-        placement.due_date,
+        placement.due_at,
         placement.category,
         placement.visible,
         placement.shown_from,
@@ -124,7 +124,7 @@ def seen_of(item: Item) -> dict[str, str]:
     return {
         "title": item.shown_title,
         "points": "" if points is None else f"{points:f}",
-        "due_at": item.due_date,
+        "due_at": item.due_at,
         "category": item.category,
     }
 
@@ -153,7 +153,7 @@ def stands(target: Target, seen: Mapping[str, str], shift_days: int) -> dict[str
     return {
         "title": target.title,
         "points": None if target.points is None else f"{target.points:f}",
-        "due_date": target.due_at,
+        "due_at": target.due_at,
         "category": target.category,
         "visible": target.visible,
         "shown_from": target.shown_from,

@@ -196,7 +196,7 @@ def sorted_by(by: str, rows: Iterable[Placement]) -> list[Placement]:
 
 
 def _due(each: Placement) -> tuple[bool, float]:
-    moment: datetime | None = read_moment(each.due_date)
+    moment: datetime | None = read_moment(each.due_at)
     return moment is None, moment.timestamp() if moment else 0.0
 
 

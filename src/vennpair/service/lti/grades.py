@@ -102,7 +102,7 @@ def _line_item(placement: Placement) -> dict[str, Any]:
             str(placement.pk),
             "",
             "",
-            placement.due_date,
+            placement.due_at,
         )
     )
 

@@ -27,10 +27,10 @@ from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"
 _FIELD = {
-    **dict.fromkeys(POINTS, ("points", "points")),
-    "title_differs": ("title", "title"),
-    "due_differs": ("due_date", "due_at"),
-    "category_differs": ("category", "category"),
+    **dict.fromkeys(POINTS, "points"),
+    "title_differs": "title",
+    "due_differs": "due_at",
+    "category_differs": "category",
 }
 
 
@@ -237,13 +237,13 @@ def _story(step: SettleStep) -> str:
 
 
 def _deployed(step: SettleStep) -> None:
-    placement, (ours, theirs) = step.placement, _FIELD[step.kind]
+    placement, name = step.placement, _FIELD[step.kind]
     if placement is None:
         return
     value: Any = step.after or ""
     if placement.seen and not (
         step.kind == "title_differs" or (step.kind == "due_differs" and placement.shift_days)
     ):
-        placement.seen = {**placement.seen, theirs: value}
-    setattr(placement, ours, Decimal(value) if ours == "points" else value)
-    placement.save(update_fields=[ours, "seen"])
+        placement.seen = {**placement.seen, name: value}
+    setattr(placement, name, Decimal(value) if name == "points" else value)
+    placement.save(update_fields=[name, "seen"])

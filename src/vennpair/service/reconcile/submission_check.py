@@ -26,7 +26,7 @@ def statement_of(pairing: Pairing, now: datetime) -> Statement:
     placed = list(
         Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
         .exclude(column_url="")
-        .values_list("pk", "due_date")
+        .values_list("pk", "due_at")
     )
     over = {str(pk) for pk, due in placed if _is_over(due, now)}
     later = sum(bool(due) and str(pk) not in over for pk, due in placed)

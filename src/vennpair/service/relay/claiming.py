@@ -278,7 +278,7 @@ def _decide(
     if not due.active:
         return _held("dropped" if due.listed_at else "not_in_roster", now + ROSTER_AGAIN, zone)
     openings = {
-        each.entry: opening(rule, each, placed.placement.due_date, placed.released, zone)
+        each.entry: opening(rule, each, placed.placement.due_at, placed.released, zone)
         for each in reports
     }
     may_go = [each for each in reports if due.forced or _open(openings[each.entry], now)]

@@ -88,7 +88,7 @@ class LineItem:
     class_: str
     category: str = ""
     assign_date: str = ""
-    due_date: str = ""
+    due_at: str = ""
     maximum: Decimal | None = None
     launch_url: str = ""
     launch_custom: dict[str, str] = field(default_factory=dict)

@@ -160,7 +160,7 @@ def _of_same_course(pairing: Pairing, item: Item) -> Item | None:
 def _copied(pairing: Pairing, item: Item) -> Item:
     """Return what was picked at the publisher for an old shell as an item of the new pairing."""
     names = ("title", "shown_title", "kind", "unit", "position", "audience", "url", "custom")
-    more = ("line_item", "resource", "tag", "points", "due_date", "category", "reason", "source")
+    more = ("line_item", "resource", "tag", "points", "due_at", "category", "reason", "source")
     facts = {name: getattr(item, name) for name in (*names, *more)}
     made, _ = Item.objects.get_or_create(pairing=pairing, key=item.key, defaults=facts)
     return made
@@ -196,7 +196,7 @@ def _take(
         "resource_link_id": link,
         "column_url": column,
         "points": item.points if before.points is not None else None,
-        "due_date": item.due_date,
+        "due_at": item.due_at,
         "history": [str(before.pk), *before.history][:MOST_KEPT],
     }
     Placement.objects.update_or_create(item=item, defaults=fields)

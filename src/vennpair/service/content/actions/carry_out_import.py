@@ -44,7 +44,7 @@ LONGEST = {
     "line_item": 255,
     "category": 255,
     "naming_reason": 500,
-    "due_date": 40,
+    "due_at": 40,
     "reason": 200,
 }
 
@@ -227,7 +227,7 @@ def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
         "member",
         "line_item",
         "points",
-        "due_date",
+        "due_at",
         "category",
         "reason",
         "group",
@@ -242,7 +242,7 @@ def _entry(made: Import, draft: EntryDraft, stored: dict[str, Item]) -> Entry:
         values |= {
             "line_item": item.line_item,
             "points": item.points,
-            "due_date": item.due_date,
+            "due_at": item.due_at,
             "category": item.category,
         }
     return Entry(

@@ -102,15 +102,15 @@ def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
             defaults={"line_item": item.line_item if item else NO_ITEM},
         )
         entry.line_item, entry.reason = (item.line_item if item else ""), CORRECTION
-        entry.points, entry.due_date, entry.category = (
-            (item.points, item.due_date, item.category) if item else (None, "", "")
+        entry.points, entry.due_at, entry.category = (
+            (item.points, item.due_at, item.category) if item else (None, "", "")
         )
         if item is None and entry.item is not None and entry.item.key == entry.key:
             Item.objects.filter(pk=entry.item.pk).update(
                 kind="practice",
                 line_item="",
                 points=None,
-                due_date="",
+                due_at="",
                 category="",
                 reason=entry.reason,
             )
@@ -118,7 +118,7 @@ def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
             item.url, item.custom = entry.url, entry.custom  # links that stand open there, too
             item.save(update_fields=["url", "custom"])
         entry.item = item or entry.item
-        entry.save(update_fields=["item", "line_item", "reason", "points", "due_date", "category"])
+        entry.save(update_fields=["item", "line_item", "reason", "points", "due_at", "category"])
         record(
             "entry.corrected",
             f"'{entry.shown_title}' opens {item.shown_title if item else 'no graded item'}, said"

@@ -90,7 +90,7 @@ def _link(made: Import, item: Item, position: int, parent: int) -> Entry:
             "custom",
             "line_item",
             "points",
-            "due_date",
+            "due_at",
             "category",
             "reason",
         )

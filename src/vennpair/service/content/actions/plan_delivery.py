@@ -115,7 +115,7 @@ def becomes_column(entry: Entry) -> bool:
         return False
     return (
         becomes(
-            str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_date, "link"
+            str(entry.item_id), entry.shown_title, "graded", entry.points, entry.due_at, "link"
         ).points
         is not None
     )

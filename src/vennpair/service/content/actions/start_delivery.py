@@ -106,7 +106,7 @@ def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
         "title": entry.shown_title,
         "folder": delivery.folder,
         "points": entry.points if has_column else None,
-        "due_date": entry.due_date if has_column else "",
+        "due_at": entry.due_at if has_column else "",
     }
     placement = Placement.objects.filter(item=entry.item).first()
     if placement is None or placement.state != Placement.State.PLACED:

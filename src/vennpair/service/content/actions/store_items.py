@@ -23,7 +23,7 @@ _STORED = (
     "custom",
     "line_item",
     "points",
-    "due_date",
+    "due_at",
     "category",
     "reason",
 )
@@ -35,7 +35,7 @@ _LONGEST = {
     "line_item": 255,
     "category": 255,
     "reason": 200,
-    "due_date": 40,
+    "due_at": 40,
 }
 
 

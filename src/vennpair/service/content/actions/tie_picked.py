@@ -75,7 +75,7 @@ def _tied(item: Item, found: Tie) -> Item | None:
         return twin
     if twin is not None:
         item.unit, item.category, item.position = twin.unit, twin.category, twin.position
-        item.catalogue, item.due_date = twin.catalogue, item.due_date or twin.due_date
+        item.catalogue, item.due_at = twin.catalogue, item.due_at or twin.due_at
         Entry.objects.filter(item=twin).update(item=item)
         twin.delete()
     item.line_item = found.line_item[:255]

@@ -158,7 +158,7 @@ def _placements(made: Import, entries: Sequence[Entry]) -> dict[Any, str]:
                 "title": entry.shown_title,
                 "state": Placement.State.WRITTEN,
                 "points": entry.points if column else None,
-                "due_date": entry.due_date if column else "",
+                "due_at": entry.due_at if column else "",
             }
             placement, _ = Placement.objects.get_or_create(item=entry.item, defaults=facts)
             if placement.state in {Placement.State.PLANNED, Placement.State.FAILED}:

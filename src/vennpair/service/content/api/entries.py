@@ -55,7 +55,7 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
             *(
                 "line_item",
                 "points",
-                "due_date",
+                "due_at",
                 "category",
                 "reason",
                 "group",

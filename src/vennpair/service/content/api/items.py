@@ -42,7 +42,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
             "position",
             "audience",
             "points",
-            "due_date",
+            "due_at",
             "category",
             "line_item",
             "reason",

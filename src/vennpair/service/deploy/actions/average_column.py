@@ -160,9 +160,7 @@ def averages(made: AverageColumn) -> list[Row]:
 def _due(item: Item, zone: str) -> str:
     """Return when an item is due in this shell: as it was deployed, else as the publisher says."""
     placement = getattr(item, "placement", None)
-    return (placement.due_date if placement is not None else "") or shifted(item.due_date, 0, zone)[
-        0
-    ]
+    return (placement.due_at if placement is not None else "") or shifted(item.due_at, 0, zone)[0]
 
 
 def as_file(made: AverageColumn) -> str:

@@ -199,7 +199,7 @@ def _meet(shell: _Shell, placement: Placement) -> Met:
     """Go to one link; what goes wrong on the way is what is looked for, so nothing is raised."""
     node = next((each for each in shell.outline if each.id == placement.entry_id), None)
     column = shell.columns.get(placement.column_url)
-    wanted, _ = shifted(placement.item.due_date, placement.shift_days, shell.zone)
+    wanted, _ = shifted(placement.item.due_at, placement.shift_days, shell.zone)
     there = next(
         (
             each

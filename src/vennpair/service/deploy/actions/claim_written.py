@@ -112,7 +112,7 @@ def _make(placement: Placement, message: Launch, claim: UUID) -> None:
         message.resource_link_id,
         TAG,
         placement.shown_from,
-        placement.due_date,
+        placement.due_at,
     )
     try:
         column = shell_gateway(shell).ensure_line_item(shell.lineitems_url, wanted).id

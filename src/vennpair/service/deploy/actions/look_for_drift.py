@@ -205,7 +205,7 @@ def _first_looks(placements: list[Placement], read: ShellRead) -> int:
             node.shown_from,
             node.new_window,
         )
-        each.due_date = each.due_date or node.due_at
+        each.due_at = each.due_at or node.due_at
         each.category = read.book.title_of(each.column_url) if read.book and each.column_url else ""
         fresh.append(each)
     Placement.objects.bulk_update(
@@ -219,7 +219,7 @@ def _first_looks(placements: list[Placement], read: ShellRead) -> int:
             "visible",
             "shown_from",
             "new_window",
-            "due_date",
+            "due_at",
             "category",
         ],
         batch_size=500,

@@ -127,9 +127,7 @@ def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
         ]  # the column stays: it may hold scores
     wanted = _wanted(placement, kinds)
     entry = entry_of(placement, placement.item)
-    at_link = {name: wanted[name if name != "due_at" else "due_date"] for name in LINK_FIELDS} | {
-        "folder": placement.folder_id
-    }
+    at_link = {name: wanted[name] for name in LINK_FIELDS} | {"folder": placement.folder_id}
     steps = _follow_around(placement, kinds)
     if "link_gone" in kinds:
         steps.append(
@@ -163,7 +161,7 @@ def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
         column = {
             "title": wanted["title"],
             "points": wanted["points"],
-            "due_at": wanted["due_date"],
+            "due_at": wanted["due_at"],
             "shown_from": wanted["shown_from"],
         }
         steps.append(
@@ -236,8 +234,8 @@ def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
             now["points"],
         )
     if "item_due" in kinds:
-        wanted["due_date"], seen["due_at"] = (
-            shifted(item.due_date, placement.shift_days, placement.pairing.shell.zone)[0],
+        wanted["due_at"], seen["due_at"] = (
+            shifted(item.due_at, placement.shift_days, placement.pairing.shell.zone)[0],
             now["due_at"],
         )
     if "item_category" in kinds:
@@ -285,7 +283,7 @@ def _keep_link(placement: Placement, kinds: Mapping[str, str], read: ShellRead) 
     for field in kinds.keys() & {"title", "visible", "new_window", "shown_from"}:
         setattr(placement, field, getattr(node, field))
     if "due_at" in kinds:
-        placement.due_date = node.due_at
+        placement.due_at = node.due_at
     if "folder" in kinds:
         around = next((each.title for each in read.outline if each.id == node.folder), "")
         placement.folder_id, placement.folder = node.folder, around[:500]
@@ -312,7 +310,7 @@ def _keep_column(
     if column is not None and "points" in kinds:
         placement.points = column.score_maximum
     if column is not None and "column_due" in kinds:
-        placement.due_date = column.end
+        placement.due_at = column.end
 
 
 def choose_way(pairing: Pairing, way: str, actor: User) -> None:

@@ -174,7 +174,7 @@ def _item(
         "points": points,
         "resource": (column.resource_id if column else "")[:1000],
         "tag": (column.tag if column else "")[:255],
-        "due_date": each.due_at[:40],
+        "due_at": each.due_at[:40],
         "reason": "picked at the publisher",
         "gone": False,
     }

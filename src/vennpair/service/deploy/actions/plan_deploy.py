@@ -158,7 +158,7 @@ def _sheet_of(
     for item in items:
         decision = getattr(item, "decision", None)
         if decision is not None and not (
-            item.due_date and item.points
+            item.due_at and item.points
         ):  # the publisher's own word goes before what was decided without it
             said = wishes.get(str(item.pk), Wish())
             becomes = said.becomes or (

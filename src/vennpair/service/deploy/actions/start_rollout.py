@@ -236,7 +236,7 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     was = {
         name: getattr(placement, name) for name in ("title", "visible", "new_window", "shown_from")
     } | {
-        "due_at": placement.due_date,
+        "due_at": placement.due_at,
         "folder": placement.folder_id,
         "stands": stands_now(placement),
     }
@@ -282,7 +282,7 @@ def _keep_decisions(planned: Planned) -> None:
     """
     for row in planned.plan.rows:
         item, wish = planned.items[row.item], planned.sheet.wish(row.item)
-        open_points, open_date = not (item.points and item.points > 0), not item.due_date
+        open_points, open_date = not (item.points and item.points > 0), not item.due_at
         if item.kind != "graded" or not (open_points or open_date) or row.action != "make":
             continue
         said = {

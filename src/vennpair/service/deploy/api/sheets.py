@@ -214,7 +214,7 @@ class PlacementSerializer(serializers.ModelSerializer[Placement]):
             "entry_id",
             "column",
             "points",
-            "due_date",
+            "due_at",
             "category",
             "visible",
             "shown_from",

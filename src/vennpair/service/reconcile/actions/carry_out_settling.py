@@ -150,7 +150,7 @@ class _SettlementRunner(StepRunner[SettleStep]):
             resource_link_id=placement.resource_link_id,
             tag=TAG,
             start=placement.shown_from,
-            end=placement.due_date,
+            end=placement.due_at,
         )
         return MakeColumn(shell.lineitems_url, wanted, placement.category, shell.outline_url)
 

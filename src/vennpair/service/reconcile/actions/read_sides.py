@@ -217,9 +217,9 @@ def _placed(
         placement=str(placement.pk),
         title=placement.title,
         points=line_item.maximum if line_item and line_item.maximum else placement.points,
-        due_at=shifted(line_item.due_date, placement.shift_days, zone)[0]
-        if line_item and line_item.due_date
-        else placement.due_date,
+        due_at=shifted(line_item.due_at, placement.shift_days, zone)[0]
+        if line_item and line_item.due_at
+        else placement.due_at,
         category=placement.category,
         opened=placement.state != Placement.State.WRITTEN or bool(placement.column_url),
         column_title=column.label if column else None,

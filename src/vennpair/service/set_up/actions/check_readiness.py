@@ -158,7 +158,7 @@ def _items(pairing: Pairing) -> ItemsFacts:
         shell.timezone,
         course.timezone,
         tuple(item.title for item in items),
-        tuple(item.shown_title for item in items if not item.due_date),
+        tuple(item.shown_title for item in items if not item.due_at),
         _hidden(nodes, entries),
         tuple(each.shown_title for each in items if not opens_itself(each, course.publisher)),
         _differences(pairing),
