@@ -17,6 +17,7 @@ from django.utils import timezone
 
 from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
+from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.concurrency import (
     IN_FLIGHT,
     Outcome,
@@ -24,8 +25,8 @@ from vennpair.service.kernel.jobs.concurrency import (
     run_concurrently,
 )
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import cancel_asked, step_done
-from vennpair.service.operations.steps import Step, StepState
+from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
+from vennpair.service.operations.steps import Step, StepState, stop_rest
 
 AnyStep = TypeVar("AnyStep", bound=Step)
 Record = Callable[[], None]
@@ -82,6 +83,21 @@ class StepRunner(ABC, Generic[AnyStep]):
             {one.pk: after for chain in chains.values() for one, after in pairwise(chain)},
             IN_FLIGHT,
         )
+
+    def run_only(self, trouble: tuple[str, str]) -> AnyStep:
+        """Run an operation of one step; return it done.
+
+        Raises as ``run``, Cancelled where somebody stopped it, and Refused with the code and words
+        of ``trouble`` where it will not work.
+        """
+        self.run(self.planned())
+        if cancel_asked(self.job):
+            stop_rest(self.steps)
+            raise Cancelled("Stopped before anything was changed.")
+        step = self.steps.get()
+        if step.state == StepState.FAILED:
+            raise Refused(*trouble, step.message)
+        return step
 
     def _run(
         self, queue: WorkQueue[AnyStep], following: Mapping[Hashable, AnyStep], width: int

@@ -16,10 +16,8 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.operations.runner import Record, StepRunner
-from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, Shell, ShellStep
 from vennpair.service.pair.queries import require_instructor
@@ -131,14 +129,7 @@ def start_undo(job: Job, actor: User) -> Job:
 
 def carry_out_tool(job: Job) -> str:
     """Change the tool's place. Raises OutsideError, Refused, Cancelled."""
-    running = _ToolRunner(job)
-    running.run(running.planned())
-    if cancel_asked(job):
-        stop_rest(job.pair_steps.all())
-        raise Cancelled("Stopped before anything was changed.")
-    step = ShellStep.objects.get(job=job)
-    if step.state == ShellStep.State.FAILED:
-        raise Refused("tool_not_changed", "The tool's place could not be changed.", step.message)
+    step = _ToolRunner(job).run_only(("tool_not_changed", "The tool's place could not be changed."))
     shell, changes = job.pairing.shell, step.facts["changes"]
     words = f"Venn Pair in {shell.label or shell.title} was changed: {change_in_words(changes)}"
     with transaction.atomic():

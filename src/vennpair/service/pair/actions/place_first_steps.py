@@ -8,10 +8,8 @@ from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
-from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.operations.runner import Record, StepRunner
-from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, ShellStep
 from vennpair.service.pair.queries import require_instructor
@@ -106,14 +104,7 @@ def start_undo(job: Job, actor: User) -> Job:
 
 def carry_out_first_steps(job: Job) -> str:
     """Place the page, or take it out again. Raises OutsideError, Cancelled."""
-    running = _PageRunner(job)
-    running.run(running.planned())
-    if cancel_asked(job):
-        stop_rest(job.pair_steps.all())
-        raise Cancelled("Stopped before anything was changed.")
-    step = ShellStep.objects.get(job=job)
-    if step.state == ShellStep.State.FAILED:
-        raise Refused("page_not_placed", "The page could not be changed.", step.message)
+    step = _PageRunner(job).run_only(("page_not_placed", "The page could not be changed."))
     words = f"'{step.title}' {_came(step)}"
     with transaction.atomic():
         verb = "first_steps.placed" if step.kind == Kind.PLACE else "first_steps.undone"
