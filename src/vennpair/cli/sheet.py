@@ -22,8 +22,10 @@ PLACEABLE = {"graded", "practice", "link"}
 Document = dict[str, Any]
 
 
-def add_options(command: argparse.ArgumentParser) -> None:
-    """Add every option that a sheet has: those of its fields, and shorter ways to say some."""
+def add_options(command: argparse.ArgumentParser, *, also: bool = True) -> None:
+    """Add every option that a sheet has: those of its fields, and shorter ways to say some; ``also``
+    adds that for further shells.
+    """
     groups = {name: command.add_argument_group(name) for name in (WHERE, HOW, AGAIN)}
     for each, said in description_of():
         if said.option:
@@ -43,13 +45,14 @@ def add_options(command: argparse.ArgumentParser) -> None:
     )
     where.add_argument("--under", metavar="HEADING", help="under a heading of the outline")
     where.add_argument("--in-page", metavar="PAGE", help="as links in the text of a page")
-    where.add_argument(
-        "--also",
-        action="append",
-        default=[],
-        metavar="SHELL[:DAYS]",
-        help="into this shell too, its dates moved by so many days; may be repeated",
-    )
+    if also:
+        where.add_argument(
+            "--also",
+            action="append",
+            default=[],
+            metavar="SHELL[:DAYS]",
+            help="into this shell too, its dates moved by so many days; may be repeated",
+        )
     groups[HOW].add_argument("--hidden", action="store_true", help="hidden from learners")
 
 

@@ -19,11 +19,14 @@ from vennpair.client.schema import (
     Shell,
     Token,
 )
+from vennpair.client.set_up import SetUps
 
 _ENDED = {"done", "failed", "cancelled"}
 
 
-class VennPair(Connections, SettingUp, Content, Deploying, Relaying, Reconciling, Operating):
+class VennPair(
+    Connections, SettingUp, Content, Deploying, Relaying, Reconciling, Operating, SetUps
+):
     """A client of one service.
 
     ``transport`` can be replaced for tests. Every method raises Unreachable, NotAllowed or Refusal.

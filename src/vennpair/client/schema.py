@@ -57,7 +57,6 @@ ScopesEnum = Literal["read", "compare", "change", "connect"]
 ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]
-ScoresEnum = Literal["ask", "keep", "export", "remove"]
 SecondFactorEnum = Literal["off"]
 SettlementState = Literal["proposed", "begun", "done", "dismissed"]
 SideEnum = Literal["ours", "theirs", "both"]
@@ -65,6 +64,7 @@ SourceEnum = Literal["publisher", "catalogue", "upload"]
 SpeaksEnum = Literal["lti13", "lti11"]
 StageEnum = Literal["queued", "reading", "checked", "importing", "done"]
 StepState = Literal["planned", "done", "failed", "stopped", "left", "undone"]
+TakeBackScoresEnum = Literal["ask", "keep", "export", "remove"]
 TakeEnum = Literal["unsent", "differ", "gradebook_only"]
 UndatedEnum = Literal["ask", "column", "link"]
 ViaEnum = Literal["push", "outcomes", "pull", "file"]
@@ -73,6 +73,7 @@ WeightingEnum = Literal["equal", "points", "categories"]
 WhatEnum = Literal[
     "accepted", "refused", "failed", "clash", "checked", "told", "again", "released", "settled"
 ]
+WhenScoresGo = Literal["submission", "due", "later"]
 
 
 class Account(TypedDict):
@@ -653,6 +654,15 @@ class FirstSteps(TypedDict):
     job: Job | None
 
 
+class FolderGuess(TypedDict):
+    """The folder guessed for a unit; ``node`` is its id where it is there already."""
+
+    unit: str
+    folder: str
+    node: str
+    why: str
+
+
 class FolderOrder(TypedDict):
     """A folder's entries as they stand and as they will, by title."""
 
@@ -1143,6 +1153,13 @@ class NewRolloutRequest(TypedDict):
     items: list[str]
     sections: NotRequired[list[SectionRequest]]
     dry_run: NotRequired[bool]
+
+
+class NewSetUpRequest(TypedDict):
+    """Which shells, and the agreement that each is read and written."""
+
+    sections: list[WantedSectionRequest]
+    agree: NotRequired[bool]
 
 
 class NewTokenRequest(TypedDict):
@@ -1888,6 +1905,19 @@ class ScoreStory(TypedDict):
     passages: list[Passage]
 
 
+class SectionPlan(TypedDict):
+    """What will happen in one section: in a sentence, and item by item. ``shift`` is proposed,
+    in days; it is used where ``start`` was given.
+    """
+
+    shell: str
+    name: str
+    sentence: str
+    shift: int
+    folders: list[FolderGuess]
+    plan: Plan | None
+
+
 class SectionRequest(TypedDict):
     """A shell that the rollout goes to as well, with what is its own.
     Left out: as the sheet says.
@@ -1918,6 +1948,78 @@ class SetCollegeSignInRequest(TypedDict):
     client_id: str
     secret: NotRequired[str]
     active: NotRequired[bool]
+
+
+class SetUp(TypedDict):
+    """A set-up with its sections, in the order in which they were named."""
+
+    id: str
+    made_at: str
+    started_at: str | None
+    scores: WhenScoresGo
+    access: str
+    sections: list[SetUpSection]
+
+
+class SetUpPlan(TypedDict):
+    """The plan of every section."""
+
+    sections: list[SectionPlan]
+
+
+class SetUpRow(TypedDict):
+    """A set-up in a list: the labels of its shells."""
+
+    id: str
+    made_at: str
+    started_at: str | None
+    shells: list[str]
+
+
+class SetUpSection(TypedDict):
+    """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting,
+    live, failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and
+    ``remedy`` why it is refused.
+    """
+
+    shell: str
+    name: str
+    pairing: str | None
+    course: str
+    stage: str
+    message: str
+    remedy: str
+    job: Job | None
+
+
+class SetUpWishesRequest(TypedDict):
+    """What is wanted: the fields of a sheet (into folders by unit where nothing is said), and
+    what goes on after placing.
+    """
+
+    into: NotRequired[IntoEnum]
+    folder: NotRequired[str]
+    folders: NotRequired[dict[str, str]]
+    graded: NotRequired[ColumnOrLink]
+    undated: NotRequired[UndatedEnum]
+    category: NotRequired[str]
+    by: NotRequired[RolloutOrder]
+    after: NotRequired[str]
+    visible: NotRequired[bool]
+    shown_from: NotRequired[str]
+    shown_before: NotRequired[int | None]
+    new_window: NotRequired[bool]
+    pattern: NotRequired[str]
+    longest: NotRequired[int]
+    update: NotRequired[bool]
+    move: NotRequired[bool]
+    shift_days: NotRequired[int | None]
+    wishes: NotRequired[dict[str, WishRequest]]
+    items: NotRequired[list[str]]
+    shifts: NotRequired[dict[str, int]]
+    start: NotRequired[str | None]
+    scores: NotRequired[WhenScoresGo]
+    access: NotRequired[AccessEnum | BlankEnum]
 
 
 class SettleRequest(TypedDict):
@@ -2176,7 +2278,7 @@ class TakeBackRequest(TypedDict):
     """Which placements, and what becomes of columns that hold scores."""
 
     placements: list[str]
-    scores: NotRequired[ScoresEnum]
+    scores: NotRequired[TakeBackScoresEnum]
     dry_run: NotRequired[bool]
 
 
@@ -2306,6 +2408,15 @@ class Venn(TypedDict):
     columns: list[int]
     scores: list[int]
     scores_differ: list[int]
+
+
+class WantedSectionRequest(TypedDict):
+    """A shell, and the course to pair it with: left out, the one that fits; unused where the
+    shell is paired already.
+    """
+
+    shell: str
+    course: NotRequired[str | None]
 
 
 class Watch(TypedDict):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 
@@ -42,6 +42,27 @@ def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
         return text, False
     local = moment.astimezone(ZoneInfo(zone))
     return _real(local.replace(tzinfo=None) + timedelta(days=days), zone)
+
+
+def proposed_shift(first: str, now: datetime, zone: str, start: date | None = None) -> int:
+    """Return by how many days to move dates whose first is ``first``: whole weeks, so that each
+    keeps its weekday.
+
+    With ``start``, a day of the term's first week, the first date comes into that week; without, a
+    first date that is past comes into the seven days from ``now``. 0 where nothing needs to move.
+    """
+    moment = read_moment(first)
+    if moment is None:
+        return 0
+    local = moment.astimezone(ZoneInfo(zone)).date()
+    if start is not None:
+        return (_monday(start) - _monday(local)).days
+    late = (now.astimezone(ZoneInfo(zone)).date() - local).days
+    return -(-late // 7) * 7 if moment < now and late > 0 else 7 if moment < now else 0
+
+
+def _monday(day: date) -> date:
+    return day - timedelta(days=day.weekday())
 
 
 def in_course(text: str, zone: str) -> tuple[str, bool]:

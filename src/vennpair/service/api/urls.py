@@ -47,7 +47,8 @@ from vennpair.service.relay.api.steering import (
     ScoreFileViewset,
     ShowViewset,
 )
-from vennpair.service.set_up.api import ReadinessViewset
+from vennpair.service.set_up.api.readiness import ReadinessViewset
+from vennpair.service.set_up.api.set_ups import SetUpViewset
 
 _TOP: dict[str, Any] = {
     "shells": ShellViewset,
@@ -58,6 +59,7 @@ _TOP: dict[str, Any] = {
     "jobs": JobViewset,
     "operations": OperationViewset,
     "pickings": PickingViewset,
+    "set-ups": SetUpViewset,
     "notices": NoticeViewset,
     "me/passkeys": PasskeyViewset,
     "me/tokens": TokenViewset,

@@ -1,9 +1,13 @@
-"""The job body of setting up; the queue finds this module by itself."""
+"""The job bodies of setting up; the queue finds this module by itself."""
 
 from __future__ import annotations
 
 from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.pair.actions.pair_course import SET_UP
+from vennpair.service.set_up.actions.carry_out_section import carry_out_section, carry_out_undoing
 from vennpair.service.set_up.actions.set_up import set_up
+from vennpair.service.set_up.actions.start_set_up import SECTION, UNDO_SECTION
 
 carries_out(SET_UP, set_up)
+carries_out(SECTION, carry_out_section)
+carries_out(UNDO_SECTION, carry_out_undoing)

@@ -16,6 +16,7 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
 from vennpair.core.deploy.learner_check import Met, Walked, judge, with_alike
 from vennpair.core.deploy.places import hidden_around
+from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.launch_client import Visit, walk
 from vennpair.gateways.platform import PlatformGateway
@@ -285,20 +286,31 @@ def _who(visit: Visit, shell: _Shell) -> str:
 
 
 def _try_score(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
-    """Send full marks for the test learner, look whether they are shown, and take them back."""
+    """Send full marks for the test learner, look whether they are shown, and take them back; once
+    more where a connection broke, which says nothing about the column.
+    """
     try:
-        gateway.send_score(
-            column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum)
-        )
-        there = any(
-            each.user_id == user and each.score is not None
-            for each in gateway.results(column.id, user)
-        )
-        gateway.send_score(
-            column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady")
-        )
+        return _scored(gateway, column, user)
+    except OutsideError as error:
+        if error.failure.kind is not FailureKind.LATER:
+            return {"score_back": False, "score_words": error.failure.message}
+    try:
+        return _scored(gateway, column, user)
     except OutsideError as error:
         return {"score_back": False, "score_words": error.failure.message}
+
+
+def _scored(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
+    """Raises OutsideError."""
+    gateway.send_score(
+        column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum)
+    )
+    there = any(
+        each.user_id == user and each.score is not None for each in gateway.results(column.id, user)
+    )
+    gateway.send_score(
+        column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady")
+    )
     return {
         "score_back": there,
         "score_words": "" if there else "The platform accepted it and does not show it.",

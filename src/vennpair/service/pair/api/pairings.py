@@ -18,13 +18,12 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.actions.change_pairing import change_state, foresee, turn_relay
 from vennpair.service.pair.actions.pair_course import SET_UP, WAYS, pair_course, pair_new
-from vennpair.service.pair.actions.pair_several import Outcome, pair_several, propose
+from vennpair.service.pair.actions.pair_several import Outcome, pair_several, propose_for
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps, write_first_steps
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell, Title
 from vennpair.service.pair.queries import (
     courses_for,
-    courses_listed,
     may_change,
     pairings_for,
     require_instructor,
@@ -32,7 +31,7 @@ from vennpair.service.pair.queries import (
     titles_for,
 )
 
-MOST_SHELLS, MOST_GUESSED = 50, 500
+MOST_SHELLS = 50
 
 
 class PairedCourseSerializer(serializers.ModelSerializer[HomeworkCourse]):
@@ -324,17 +323,7 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
             ]
         else:
             shells = [self._shell(request, pk) for pk in facts.get("shells", [])]
-            likely = {
-                row["id"]
-                for shell in shells
-                for row in courses_listed(self.user, "", shell).filter(paired=False)[:MOST_GUESSED]
-            }
-            rows = [
-                _guess(each)
-                for each in propose(
-                    shells, list(courses_for(self.user).filter(pk__in=likely).order_by("pk"))
-                )
-            ]
+            rows = [_guess(each) for each in propose_for(self.user, shells)]
         return Response(SeveralRowSerializer(rows, many=True).data)
 
     def _shell(self, request: Request, pk: Any) -> Shell:

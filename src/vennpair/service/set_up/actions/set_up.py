@@ -19,6 +19,7 @@ from vennpair.service.pair.actions.refresh_courses import course_fields
 from vennpair.service.pair.models import HomeworkCourse, Pairing
 from vennpair.service.pair.trail import record
 from vennpair.service.set_up.actions.check_readiness import check_readiness
+from vennpair.service.set_up.models import Section
 
 
 def set_up(job: Job) -> str:
@@ -54,7 +55,7 @@ def set_up(job: Job) -> str:
     with transaction.atomic():
         step_done(job, "checked")
         record("set_up.done", f"{words}.", pairing=pairing, actor=job.made_by)
-        if pairing.made_by:
+        if pairing.made_by and not Section.objects.filter(reading=job).exists():
             rest = (
                 "."
                 if pairing.state != Pairing.State.DRAFT

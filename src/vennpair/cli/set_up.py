@@ -1,0 +1,314 @@
+"""Setting up several sections with one command: paired, read, placed, checked, relayed."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Sequence
+from typing import Any
+
+from vennpair.cli.choose import choose, choose_course, choose_shell
+from vennpair.cli.connect import Commands
+from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
+from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.cli.session import connect
+from vennpair.cli.sheet import add_options, by_unit, read_sheet, sheet_of
+from vennpair.client import VennPair
+from vennpair.client.schema import Item, SectionPlan, SetUp
+from vennpair.core.counting import many
+
+WELL = frozenset({"live", "undone"})
+
+
+def add(commands: Commands) -> None:
+    """Add the commands of this module."""
+    command = commands.add_parser(
+        "set-up",
+        help="set up one section or several: from a fresh shell to scores that go",
+        description=(
+            "Pair each shell with the course that fits, place every graded item with its column,"
+            " open each link as a learner and turn the relay on. Shows the plan first; --dry-run"
+            " stops there."
+        ),
+    )
+    command.add_argument("shell", nargs="?", help="label, title or id of the first shell")
+    command.add_argument(
+        "--with",
+        dest="others",
+        action="append",
+        default=[],
+        metavar="SHELL[:DAYS]",
+        help="this shell too, its dates moved by so many days; may be repeated",
+    )
+    command.add_argument(
+        "--course",
+        action="append",
+        default=[],
+        metavar="SHELL=COURSE",
+        help="the course for a shell, where another than the guessed one; may be repeated",
+    )
+    command.add_argument(
+        "--start",
+        metavar="DATE",
+        help="a day of the term's first week: dates move there by whole weeks",
+    )
+    command.add_argument(
+        "--scores",
+        choices=["submission", "due", "later"],
+        default="submission",
+        help="when scores go (default: submission)",
+    )
+    command.add_argument(
+        "--access",
+        choices=["code", "fee", "free"],
+        help="how learners pay: places the first-steps page",
+    )
+    command.add_argument("--file", default="", metavar="SHEET", help="a sheet in TOML or JSON")
+    command.add_argument(
+        "--agree", action="store_true", help="agree that each shell is read and written"
+    )
+    command.add_argument("--dry-run", action="store_true", help="show the plan, change nothing")
+    command.add_argument("--list", action="store_true", help="list set-ups")
+    command.add_argument("--undo", metavar="SET-UP", help="take back all that a set-up did")
+    command.add_argument("--stop", metavar="SET-UP", help="stop a set-up")
+    add_options(command, also=False)
+    command.set_defaults(run=run_set_up)
+
+
+def run_set_up(args: argparse.Namespace, out: Output) -> int:
+    """Set up, or list, stop or undo a set-up."""
+    with connect() as venn:
+        if args.list:
+            return _list(venn, out)
+        if args.undo or args.stop:
+            key = _begun(venn, args.undo or args.stop)
+            (venn.undo_set_up if args.undo else venn.stop_set_up)(key)
+            return _report(_followed(venn, key, out, "Undoing" if args.undo else "Stopping"), out)
+        if not args.shell:
+            raise Stop(
+                USAGE, "no_shell", "Which shell?", "Name it; list them with: vennpair shells"
+            )
+        wanted, shifts = _wanted(venn, args)
+        rows = _show_pairs(venn, wanted, out)
+        open_ = [row for row in rows if row["new"]]
+        if open_ and (args.dry_run or not args.agree):
+            return _not_agreed(rows, args, out)
+        found = venn.begin_set_up(wanted, agree=args.agree)
+        found = _followed(venn, found["id"], out, "Reading the courses")
+        return _go_on(venn, found, args, shifts, out)
+
+
+def _go_on(
+    venn: VennPair, found: SetUp, args: argparse.Namespace, shifts: dict[str, int], out: Output
+) -> int:
+    """Plan what was begun, show it, and start it."""
+    ready = [each for each in found["sections"] if each["stage"] == "ready"]
+    if not ready:
+        return _report(found, out)
+    wishes = _wishes(venn, str(ready[0]["pairing"]), args, shifts)
+    plans = venn.plan_set_up(found["id"], **wishes)
+    if not out.as_json:
+        _show(plans, out)
+    if args.dry_run:
+        if out.as_json:
+            out.document({"set_up": found["id"], "sections": plans, "dry_run": True})
+        out.line("Nothing was placed.")
+        return DONE
+    venn.start_set_up(found["id"], **wishes)
+    return _report(_followed(venn, found["id"], out, "Setting up"), out)
+
+
+def _wanted(
+    venn: VennPair, args: argparse.Namespace
+) -> tuple[list[tuple[str, str | None]], dict[str, int]]:
+    """Return the shells with the courses that were named, and the shifts by shell. Raises Stop."""
+    courses = {}
+    for each in args.course:
+        shell, mark, course = each.partition("=")
+        if not mark:
+            raise Stop(
+                USAGE,
+                "usage",
+                f"'{each}' does not say which course a shell gets.",
+                "Write it as: --course 'HYD 210-01=HYD 210-01'",
+            )
+        key = choose_shell(venn, shell.strip())["id"]
+        courses[key] = choose_course(venn, course.strip(), key)["id"]
+    shells, shifts = [choose_shell(venn, args.shell)["id"]], {}
+    for each in args.others:
+        label, mark, days = each.rpartition(":")
+        counted = mark and days.lstrip("+-").isdigit()
+        key = choose_shell(venn, label if counted else each)["id"]
+        shells.append(key)
+        if counted:
+            shifts[key] = int(days)
+    return [(key, courses.get(key)) for key in dict.fromkeys(shells)], shifts
+
+
+def _show_pairs(
+    venn: VennPair, wanted: Sequence[tuple[str, str | None]], out: Output
+) -> list[dict[str, Any]]:
+    """Show which course each shell has or would get, and why."""
+    known = {row["id"]: row for row in venn.shells()}
+    new = [key for key, _ in wanted if not known[key]["pairing"]]
+    guessed = {row["shell"]: row for row in (venn.guess_several(new) if new else [])}
+    rows = []
+    for key, course in wanted:
+        shell, guess = known[key], guessed.get(key)
+        rows.append(
+            {
+                "shell": key,
+                "label": shell["label"] or shell["title"],
+                "new": key in new,
+                "course": shell["course"]
+                or ("as named" if course else (guess["course_name"] if guess else "")),
+                "why": (
+                    "paired already"
+                    if guess is None
+                    else "you named it"
+                    if course
+                    else ", ".join(guess["reasons"])
+                ),
+            }
+        )
+    if not out.as_json:
+        out.table(
+            ("shell", "homework course", "why"),
+            [(row["label"], row["course"] or "none fits", row["why"]) for row in rows],
+        )
+    return rows
+
+
+def _not_agreed(rows: list[dict[str, Any]], args: argparse.Namespace, out: Output) -> int:
+    if out.as_json:
+        out.document({"set_up": None, "pairs": rows, "dry_run": args.dry_run})
+    out.line(
+        "Nothing was paired or read. What would be placed can be shown once you agree that each"
+        " shell is read and written: add --agree."
+    )
+    return DONE if args.dry_run else REFUSED
+
+
+def _wishes(
+    venn: VennPair, pairing: str, args: argparse.Namespace, shifts: dict[str, int]
+) -> dict[str, Any]:
+    """Return what is wanted, by the options and the file. Raises Stop."""
+    file = read_sheet(args.file)
+    items: list[Item] = list(venn.items(pairing))
+    outline = venn.outline(pairing) if args.after and args.after != "start" else []
+    sheet = sheet_of(args, file, items, outline)
+    if "folders" in sheet:
+        sheet["folders"] = by_unit(sheet["folders"], items)
+    named = [
+        choose("item", items, each, lambda row: (row["shown_title"],), f"items '{args.shell}'")[
+            "id"
+        ]
+        for each in file.get("items", [])
+    ]
+    return sheet | {
+        "items": named,
+        "shifts": shifts,
+        "start": args.start,
+        "scores": args.scores,
+        "access": args.access or "",
+    }
+
+
+def _show(plans: Sequence[SectionPlan], out: Output) -> None:
+    for each in plans:
+        out.line(each["sentence"], "bold")
+    first = next((each for each in plans if each["plan"]), None)
+    if first and first["folders"]:
+        out.table(
+            ("unit", "folder", "why"),
+            [(row["unit"], row["folder"], row["why"]) for row in first["folders"]],
+        )
+    if first and first["plan"] and first["shift"] and not first["plan"]["shift_days"]:
+        out.line(
+            f"The first due date is past. To move all dates: --shift-days {first['shift']}",
+            "yellow",
+        )
+    notices = [
+        (each["name"], notice)
+        for each in plans
+        if each["plan"]
+        for notice in each["plan"]["notices"]
+    ]
+    if notices:
+        out.table(
+            ("shell", "notice", "what to do"),
+            [(name, notice["message"], notice["remedy"]) for name, notice in notices],
+            styles=[LEVEL_STYLES.get(notice["level"], "") for _, notice in notices],
+        )
+
+
+def _followed(venn: VennPair, key: str, out: Output, doing: str) -> SetUp:
+    with out.progress(doing) as follow:
+
+        def show(found: SetUp) -> None:
+            jobs = [each["job"] for each in found["sections"] if each["job"]]
+            busy = next((job for job in jobs if job["state"] in {"running", "waiting"}), None)
+            follow(
+                {
+                    "done": sum(job["done"] for job in jobs),
+                    "total": sum(job["total"] for job in jobs),
+                    "message": busy["message"] if busy else "",
+                }
+            )
+
+        return venn.wait_for_set_up(key, show)
+
+
+def _report(found: SetUp, out: Output) -> int:
+    """Say how each section ended; return the exit code."""
+    if out.as_json:
+        out.document(found)
+    rows = []
+    for each in found["sections"]:
+        job = each["job"]
+        came = each["message"] or (job["message"] if job else "")
+        rows.append((each["name"], each["stage"].replace("_", " "), came))
+    out.table(
+        ("shell", "stage", "what came of it"),
+        rows,
+        styles=["" if each["stage"] in WELL else "bold red" for each in found["sections"]],
+    )
+    well = sum(each["stage"] in WELL for each in found["sections"])
+    if well == len(rows) and found["sections"][0]["stage"] == "live":
+        out.line(
+            f"{many(well, 'section is', 'sections are')} live. Left to do by hand: weights and drop"
+            f" rules. Take all of it back with: vennpair set-up --undo {found['id'][:8]}"
+        )
+    return DONE if well == len(rows) else FINDINGS
+
+
+def _list(venn: VennPair, out: Output) -> int:
+    rows = list(venn.set_ups())
+    if out.as_json:
+        out.document(rows)
+    out.table(
+        ("set-up", "begun", "started", "shells"),
+        [
+            (
+                row["id"][:8],
+                row["made_at"][:16].replace("T", " "),
+                "yes" if row["started_at"] else "no",
+                ", ".join(row["shells"]),
+            )
+            for row in rows
+        ],
+        empty="No set-up was begun yet. Begin with: vennpair set-up SHELL",
+    )
+    return DONE
+
+
+def _begun(venn: VennPair, wanted: str) -> str:
+    """Return the id of the set-up whose id begins so. Raises Stop."""
+    found = [row["id"] for row in venn.set_ups() if row["id"].startswith(wanted.lower())]
+    if len(found) != 1:
+        raise Stop(
+            USAGE,
+            "set_up_unknown",
+            f"{'No set-up' if not found else 'More than one set-up'} begins with '{wanted}'.",
+            "List them with: vennpair set-up --list",
+        )
+    return found[0]

@@ -1,0 +1,228 @@
+"""Carry out one section of a set-up: place, check as a learner, turn the relay on, place the first
+steps; and take all of it back.
+
+Each part is a job of its own, with its own steps, reasons and undoing; here they are run in their
+order, in this worker. Called again after a kill, it goes on from what is there.
+"""
+
+from __future__ import annotations
+
+from typing import cast
+
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.core.counting import many
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.core.pair.first_steps import Access
+from vennpair.gateways.http import OutsideError
+from vennpair.service.connect.models import User
+from vennpair.service.content.models import Placement
+from vennpair.service.deploy.actions.check_as_learner import start_check
+from vennpair.service.deploy.models import LearnerCheck, Step
+from vennpair.service.kernel.audit.notify import notify
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import (
+    MOST_TRIES,
+    Cancelled,
+    cancel_asked,
+    run,
+    step_done,
+)
+from vennpair.service.operations.kinds import kind_of
+from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
+from vennpair.service.pair.actions.go_live import go_live
+from vennpair.service.pair.actions.place_first_steps import choose_first_steps
+from vennpair.service.pair.models import Pairing
+from vennpair.service.relay.actions.change_rules import change_rule
+from vennpair.service.relay.models import RelayRule
+from vennpair.service.set_up.models import Section, SetUp
+
+PARTS = 4  # placed, checked, relay, first steps
+LOOK_SECONDS = 2.0
+GOES = {
+    SetUp.Scores.SUBMISSION: "scores go as learners hand in",
+    SetUp.Scores.DUE: "scores go after the due date",
+    SetUp.Scores.LATER: "scores wait until you turn the relay on",
+}
+
+
+def carry_out_section(job: Job) -> str:
+    """Do what is not done yet. Raises OutsideError, Refused, Cancelled."""
+    section = _section(job)
+    try:
+        words = _carry_out(job, section)
+    except (Refused, Cancelled) as error:
+        _end(section, f"{section.name}: {error}")
+        raise
+    except OutsideError as error:
+        if error.failure.kind is not FailureKind.LATER or job.tries >= MOST_TRIES:
+            _end(section, f"{section.name}: {error}")
+        raise
+    _end(section, "")
+    return words
+
+
+def carry_out_undoing(job: Job) -> str:
+    """Take back what the set-up did in a section, in the opposite order.
+
+    Raises OutsideError, Refused.
+    """
+    section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
+    pairing, actor = section.paired, section.set_up.made_by
+    if section.relay_turned and pairing.relay_on:
+        turn_relay(pairing, False, actor)
+    stays = 0
+    for part in (section.page, section.placing):
+        if part is not None:
+            stays += _undo(part, actor)
+    if section.paired_here and pairing.state != Pairing.State.ENDED:
+        change_state(pairing, Pairing.State.ENDED, actor)
+    words = f"{section.name} is as it was before the set-up"
+    return (
+        f"{words}, except {many(stays, 'part')} that stays: see the operations" if stays else words
+    )
+
+
+def _carry_out(job: Job, section: Section) -> str:
+    pairing, set_up, actor = section.paired, section.set_up, section.set_up.made_by
+    job.done, job.total = 0, PARTS
+    _part(job, section.placing)
+    step_done(job, "items placed")
+    if not pairing.placements.placed().exists():
+        go_live(pairing, "with its set-up", actor)
+    checked = _checked(job, section, pairing, actor)
+    step_done(job, "opened as a learner")
+    _turn_on(section, pairing, set_up, actor)
+    step_done(job, "relay set")
+    if set_up.access:
+        if section.page is None:
+            access = cast("Access", set_up.access)
+            section.page = choose_first_steps(pairing, access, True, actor)
+            section.save(update_fields=["page"])
+        _part(job, section.page)
+    step_done(job, "first steps placed")
+    placed, failed = _counts(section)
+    trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
+    return f"{many(placed, 'link')} placed{trouble}; {checked}; {GOES[SetUp.Scores(set_up.scores)]}"
+
+
+def _part(job: Job, part: Job | None) -> None:
+    """Carry out a part in this worker, unless it has ended; the queue's own call then finds nothing
+    left to do.
+    """
+    if part is None:
+        return
+    if cancel_asked(job):
+        raise Cancelled("Stopped; what was done stays.")
+    _run(part)
+
+
+def _run(part: Job) -> None:
+    run(str(part.pk))
+    part.refresh_from_db()
+    if part.unfinished:
+        raise OutsideError(
+            Failure(FailureKind.LATER, "part_waits", part.message, part.remedy, LOOK_SECONDS)
+        )
+    if part.state == Job.State.CANCELLED:
+        raise Cancelled(part.message)
+    if part.state == Job.State.FAILED:
+        raise Refused("part_failed", part.message, part.remedy)
+
+
+def _checked(job: Job, section: Section, pairing: Pairing, actor: User) -> str:
+    """Open what was placed as a learner would; return what came of it."""
+    if section.checking is None:
+        placed = _placed(section)
+        if not placed or section.placing is None:
+            return "nothing new to open as a learner"
+        own = LearnerCheck.objects.filter(pairing=pairing, made_at__gt=section.placing.made_at)
+        try:
+            found = own.order_by("made_at").first() or start_check(pairing, placed, actor)
+        except Refused as refused:  # the platform tells too little for it
+            return f"not opened as a learner: {refused.message.rstrip('.')}"
+        section.checking = found.job
+        section.save(update_fields=["checking"])
+    _part(job, section.checking)
+    return section.checking.message
+
+
+def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
+    if set_up.scores == SetUp.Scores.LATER:
+        return
+    rule = RelayRule.objects.filter(pairing=pairing, scope="all").first()
+    said = rule.changes if rule else {}
+    if said.get("when", SetUp.Scores.SUBMISSION) != set_up.scores:
+        change_rule(pairing, "all", "", said | {"when": set_up.scores}, actor)
+    pairing.refresh_from_db()
+    if not pairing.relay_on:
+        with transaction.atomic():
+            turn_relay(pairing, True, actor)
+            section.relay_turned = True
+            section.save(update_fields=["relay_turned"])
+
+
+def _undo(part: Job, actor: User) -> int:
+    """Undo one part; return how many of its writes stay."""
+    undone = part.undone_by.exclude(state=Job.State.FAILED).first()
+    kind = kind_of(part)
+    if undone is None:
+        if not kind.steps(part).filter(state=Step.State.DONE).exists():
+            return 0
+        try:
+            undone = kind.undo(part, actor)
+        except Refused as refused:
+            if refused.code == "nothing_to_do":
+                return 1
+            raise
+    _run(undone)
+    return kind.steps(undone).exclude(state=Step.State.DONE).count()
+
+
+def _end(section: Section, trouble: str) -> None:
+    """Note that a section has ended; the last one tells whoever began it."""
+    with transaction.atomic():
+        set_up = SetUp.objects.select_for_update().get(pk=section.set_up_id)
+        section.ended_at, section.message = timezone.now(), trouble[:500]
+        section.save(update_fields=["ended_at", "message"])
+        begun = list(set_up.sections.exclude(job=None).select_related("shell"))
+        if any(each.ended_at is None for each in begun):
+            return
+        notify(set_up.made_by, f"{_came_of(begun, set_up)}.", f"/set-ups/{set_up.pk}")
+
+
+def _came_of(sections: list[Section], set_up: SetUp) -> str:
+    well = [each for each in sections if not each.message]
+    placed = sum(_counts(each)[0] for each in sections)
+    words = (
+        f"{many(len(well), 'section is', 'sections are')} live"
+        if len(well) == len(sections)
+        else f"{len(well)} of {len(sections)} sections are live"
+    )
+    troubles = "; ".join(each.message for each in sections if each.message)
+    return f"{words}: {many(placed, 'link')} placed; {GOES[SetUp.Scores(set_up.scores)]}" + (
+        f". {troubles}".rstrip(".") if troubles else ""
+    )
+
+
+def _placed(section: Section) -> list[str]:
+    rows = Placement.objects.filter(
+        steps__job=section.placing_id, steps__kind="link", state=Placement.State.PLACED
+    ).distinct()
+    return [str(each) for each in rows.values_list("pk", flat=True)] if section.placing_id else []
+
+
+def _counts(section: Section) -> tuple[int, int]:
+    """Return how many links were placed, and how many steps were not done."""
+    if section.placing_id is None:
+        return 0, 0
+    failed = Step.objects.filter(job=section.placing_id, state=Step.State.FAILED).count()
+    return len(_placed(section)), failed
+
+
+def _section(job: Job) -> Section:
+    return Section.objects.select_related(
+        "shell", "set_up__made_by", "pairing__shell__platform__institution", "placing"
+    ).get(job=job)

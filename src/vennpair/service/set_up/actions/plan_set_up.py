@@ -1,0 +1,161 @@
+"""Plan a set-up: which items go where in each section, with guesses where nothing was said."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+
+from django.utils import timezone
+
+from vennpair.core.counting import many
+from vennpair.core.deploy.dates import proposed_shift, read_moment
+from vennpair.core.deploy.folder_guess import FolderGuess, guess_folders
+from vennpair.core.deploy.sheet import Sheet
+from vennpair.service.content.models import Item
+from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
+from vennpair.service.deploy.actions.plan_deploy import Section as Target
+from vennpair.service.deploy.shell_snapshot import snapshots
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.pair.models import Pairing
+from vennpair.service.set_up.models import Section, SetUp
+
+
+@dataclass(frozen=True, slots=True)
+class Wishes:
+    """What is wanted of a set-up.
+
+    ``items`` are the first section's, all graded ones where none is named; ``shifts`` are days by
+    shell, before those of the sheet; ``start`` is a day of the term's first week.
+    """
+
+    sheet: Sheet
+    items: tuple[str, ...] = ()
+    shifts: Mapping[str, int] = field(default_factory=dict)
+    start: date | None = None
+    scores: str = SetUp.Scores.SUBMISSION
+    access: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class SectionPlan:
+    """What will happen in one section; ``folders`` are guesses, ``shift`` is what is proposed, in
+    days, where none was said, ``planned`` is None where the section is not ready.
+    """
+
+    section: Section
+    planned: Planned | None
+    folders: tuple[FolderGuess, ...] = ()
+    shift: int = 0
+
+    @property
+    def sentence(self) -> str:
+        """Say in a sentence what will happen."""
+        if self.planned is None:
+            return f"{self.section.name}: nothing, as {_why(self.section)}."
+        plan, days = self.planned.plan, self.planned.sheet.shift_days or 0
+        parts = [f"{many(len(plan.of('make')), 'link')} with {many(plan.columns, 'column')}"]
+        if plan.folders:
+            parts.append(f"{many(len(plan.folders), 'new folder')}")
+        if changed := len(plan.of("change")):
+            parts.append(f"{many(changed, 'link')} changed")
+        if days:
+            parts.append(f"dates moved by {many(abs(days), 'day')} {'on' if days > 0 else 'back'}")
+        if out := len(plan.of("leave_out")):
+            parts.append(f"{many(out, 'item')} left out")
+        return f"{self.section.name}: {', '.join(parts)}."
+
+
+def sections_of(set_up: SetUp) -> list[Section]:
+    """Return the sections with their jobs, in order."""
+    related = ("reading", "placing", "checking", "page", "job", "undoing")
+    return list(
+        set_up.sections.select_related(
+            "shell__platform__institution",
+            "pairing__shell__platform__institution",
+            "pairing__course__publisher",
+            *related,
+        ).order_by("position")
+    )
+
+
+def plan_set_up(set_up: SetUp, wishes: Wishes) -> list[SectionPlan]:
+    """Plan every section that is ready; nothing is changed. Raises Refused, OutsideError."""
+    sections = sections_of(set_up)
+    ready = [each for each in sections if each.stage == "ready"]
+    if not ready:
+        raise Refused(
+            "not_ready",
+            "No section of this set-up is ready to be planned.",
+            "Wait until their homework courses are read; each section says what it waits for.",
+        )
+    pairings = [each.paired for each in ready]
+    shells = snapshots(pairings)
+    guesses, shifts, targets = {}, {}, []
+    for section, pairing in zip(ready, pairings, strict=True):
+        items = list(_graded(pairing))
+        key = str(section.shell_id)
+        shell = shells[str(pairing.pk)]
+        folders = [(node.id, node.title) for node in shell.outline if node.kind == "folder"]
+        units = list(dict.fromkeys(each.unit for each in items if each.unit))
+        guesses[key] = guess_folders(units, folders) if wishes.sheet.into == "unit" else ()
+        shifts[key] = _proposed(items, wishes, pairing.shell.zone)
+        targets.append(_target(section, pairing, wishes, guesses[key], shifts[key]))
+    lead = pairings[0]
+    chosen = wishes.items or [str(each.pk) for each in _graded(lead)]
+    if not chosen:
+        raise Refused(
+            "no_items",
+            f"{lead.course.title}, {lead.course.code}, has no graded item, so there is nothing to"
+            " place.",
+            "Name items of another kind, or add graded ones at the publisher.",
+            422,
+        )
+    planned = {each.pairing.pk: each for each in plan_deploy(lead, chosen, wishes.sheet, targets)}
+    return [
+        SectionPlan(
+            each,
+            planned.get(each.paired.pk) if each in ready else None,
+            guesses.get(str(each.shell_id), ()),
+            shifts.get(str(each.shell_id), 0),
+        )
+        for each in sections
+    ]
+
+
+def _target(
+    section: Section,
+    pairing: Pairing,
+    wishes: Wishes,
+    guesses: Sequence[FolderGuess],
+    shift: int,
+) -> Target:
+    """Return a section as plans take it: a wish goes before a guess."""
+    said = wishes.sheet.folders
+    folders = {each.unit: said.get(each.unit) or each.node or each.folder for each in guesses}
+    days = wishes.shifts.get(str(section.shell_id), wishes.sheet.shift_days)
+    return Target(
+        pairing,
+        days if days is not None or wishes.start is None else shift,
+        None,
+        said | folders,
+    )
+
+
+def _proposed(items: Sequence[Item], wishes: Wishes, zone: str) -> int:
+    moments = [each.due_at for each in items if read_moment(each.due_at)]
+    first = min(moments, key=lambda each: read_moment(each) or timezone.now(), default="")
+    return proposed_shift(first, timezone.now(), zone, wishes.start)
+
+
+def _graded(pairing: Pairing) -> Any:
+    return pairing.items.filter(kind="graded", gone=False).order_by("position", "id")
+
+
+def _why(section: Section) -> str:
+    if section.message:
+        return section.message[:1].lower() + section.message[1:].rstrip(".")
+    if section.reading is not None and section.stage == "not_read":
+        return f"its homework course could not be read ({section.reading.message.rstrip('.')})"
+    return "its homework course is still being read"

@@ -1,0 +1,108 @@
+"""Start a set-up as it was planned, stop it, take all of it back."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+from django.db import transaction
+from django.utils import timezone
+
+from vennpair.core.counting import many
+from vennpair.service.connect.models import User
+from vennpair.service.deploy.actions.start_rollout import start_rollouts
+from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.running import start_job
+from vennpair.service.operations.actions.stop import stop
+from vennpair.service.pair.queries import require_instructors
+from vennpair.service.pair.trail import record
+from vennpair.service.set_up.actions.plan_set_up import Wishes, plan_set_up, sections_of
+from vennpair.service.set_up.models import Section, SetUp
+
+SECTION, UNDO_SECTION = "section", "undo_section"
+
+
+def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
+    """Plan again, and begin with every section that is ready.
+
+    Raises Refused where it was started already or no section is ready, and OutsideError.
+    """
+    planned = [each for each in plan_set_up(set_up, wishes) if each.planned is not None]
+    going = [each.planned for each in planned if each.planned and each.planned.plan.writes]
+    require_instructors(actor, [each.section.shell for each in planned])
+    with transaction.atomic():
+        locked = SetUp.objects.select_for_update().get(pk=set_up.pk)
+        if locked.started_at is not None:
+            raise Refused(
+                "started_already",
+                "This set-up was started already.",
+                "Look at how far it is; begin another one for what is new.",
+            )
+        locked.started_at, locked.scores, locked.access = (
+            timezone.now(),
+            wishes.scores,
+            wishes.access,
+        )
+        locked.save()
+        placing = (
+            {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}
+        )
+        for each in planned:
+            section = each.section
+            section.placing = placing.get(section.paired.pk)
+            section.job = start_job(SECTION, section.paired, actor, batch=set_up.pk)
+            section.save(update_fields=["placing", "job"])
+            record(
+                "set_up.started", f"Set-up: {each.sentence}", pairing=section.paired, actor=actor
+            )
+
+
+def stop_set_up(set_up: SetUp) -> int:
+    """Ask every section that still runs to stop; what is in flight is finished first. Return how
+    many there are. Raises Refused where none runs.
+    """
+    running = [
+        job
+        for each in sections_of(set_up)
+        for job in (each.job, each.placing, each.checking, each.page)
+        if job is not None and job.unfinished
+    ]
+    for job in running:
+        with suppress(Refused), transaction.atomic():  # it has ended meanwhile
+            stop(job)
+    if not running:
+        raise Refused("nothing_running", "This set-up has ended already.", "Undo it, if you want.")
+    return len({each.pairing_id for each in running})
+
+
+def undo_set_up(set_up: SetUp, actor: User) -> None:
+    """Begin taking back what the set-up did in every section that it was started in.
+
+    Raises Refused where some of it still runs, or nothing is left to undo.
+    """
+    sections = [each for each in sections_of(set_up) if _may_undo(each)]
+    require_instructors(actor, [each.shell for each in sections])
+    if any(each.job is not None and each.job.unfinished for each in sections):
+        raise Refused("running", "It still runs.", "Stop it first, then undo it.")
+    if not sections:
+        raise Refused(
+            "nothing_to_do", "Nothing of this set-up is left to undo.", "Nothing needs to be done."
+        )
+    with transaction.atomic():
+        for section in sections:
+            section.undoing = start_job(
+                UNDO_SECTION, section.paired, actor, batch=set_up.pk, undoes=section.job
+            )
+            section.save(update_fields=["undoing"])
+            words = f"All that the set-up of {many(len(sections), 'section')} did is being undone."
+            record("set_up.undone", words, pairing=section.paired, actor=actor)
+
+
+def _may_undo(section: Section) -> bool:
+    """Say whether something was begun here, and not undone."""
+    begun = section.job is not None or section.paired_here
+    return (
+        section.pairing is not None
+        and begun
+        and (section.undoing is None or section.undoing.state == Job.State.FAILED)
+    )

@@ -1,0 +1,1 @@
+"""The endpoints of setting up."""

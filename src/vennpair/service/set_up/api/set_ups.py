@@ -1,0 +1,250 @@
+"""Set-ups of several sections: begun, planned, started, stopped, undone."""
+
+from __future__ import annotations
+
+from typing import Any, get_args
+
+from django.db.models import QuerySet
+from drf_spectacular.utils import extend_schema
+from rest_framework import mixins, serializers
+from rest_framework.decorators import action
+from rest_framework.generics import get_object_or_404
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from vennpair.core.deploy.sheet import LONGEST_SHIFT, Into
+from vennpair.service.connect.api.base import Viewset
+from vennpair.service.deploy.api.sheets import PlanSerializer, SheetSerializer, sheet_of
+from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.actions.pair_several import propose_for
+from vennpair.service.pair.api.jobs import JobSerializer
+from vennpair.service.pair.api.pairings import MOST_SHELLS
+from vennpair.service.pair.models import HomeworkCourse, Shell
+from vennpair.service.pair.queries import courses_for, shells_for
+from vennpair.service.set_up.actions.begin_set_up import begin_set_up
+from vennpair.service.set_up.actions.plan_set_up import Wishes, plan_set_up, sections_of
+from vennpair.service.set_up.actions.start_set_up import start_set_up, stop_set_up, undo_set_up
+from vennpair.service.set_up.models import SetUp
+
+
+class SetUpSectionSerializer(serializers.Serializer[Any]):
+    """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
+    failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
+    it is refused.
+    """
+
+    shell = serializers.UUIDField(source="shell_id")
+    name = serializers.CharField()
+    pairing = serializers.UUIDField(source="pairing_id", allow_null=True)
+    course = serializers.SerializerMethodField()
+    stage = serializers.CharField()
+    message = serializers.CharField()
+    remedy = serializers.CharField()
+    job = JobSerializer(source="current", allow_null=True)
+
+    def get_course(self, section: Any) -> str:
+        """Return the homework course's title and code."""
+        course = section.pairing.course if section.pairing else None
+        return f"{course.title}, {course.code}" if course else ""
+
+
+class SetUpSerializer(serializers.ModelSerializer[SetUp]):
+    """A set-up with its sections, in the order in which they were named."""
+
+    sections = serializers.SerializerMethodField()
+
+    class Meta:
+        model = SetUp
+        fields = read_only_fields = [
+            "id",
+            "made_at",
+            "started_at",
+            "scores",
+            "access",
+            "sections",
+        ]
+
+    def get_sections(self, set_up: SetUp) -> SetUpSectionSerializer(many=True):  # type: ignore[valid-type]
+        """Return the sections."""
+        return SetUpSectionSerializer(sections_of(set_up), many=True).data
+
+
+class SetUpRowSerializer(serializers.ModelSerializer[SetUp]):
+    """A set-up in a list: the labels of its shells."""
+
+    shells = serializers.SerializerMethodField()
+
+    class Meta:
+        model = SetUp
+        fields = read_only_fields = ["id", "made_at", "started_at", "shells"]
+
+    def get_shells(self, set_up: SetUp) -> list[str]:
+        """Return the labels of its shells."""
+        return [each.name for each in set_up.sections.all()]
+
+
+class WantedSectionSerializer(serializers.Serializer[Any]):
+    """A shell, and the course to pair it with: left out, the one that fits; unused where the shell
+    is paired already.
+    """
+
+    shell = serializers.UUIDField()
+    course = serializers.UUIDField(required=False, allow_null=True)
+
+
+class NewSetUpSerializer(serializers.Serializer[Any]):
+    """Which shells, and the agreement that each is read and written."""
+
+    sections = serializers.ListField(
+        child=WantedSectionSerializer(), min_length=1, max_length=MOST_SHELLS
+    )
+    agree = serializers.BooleanField(default=False)
+
+
+class SetUpWishesSerializer(SheetSerializer):
+    """What is wanted: the fields of a sheet (into folders by unit where nothing is said), and what
+    goes on after placing.
+    """
+
+    items = serializers.ListField(
+        child=serializers.UUIDField(),
+        default=list,
+        max_length=2000,
+        help_text="of the first section's course; none: all graded ones",
+    )
+    shifts = serializers.DictField(
+        child=serializers.IntegerField(min_value=-LONGEST_SHIFT, max_value=LONGEST_SHIFT),
+        default=dict,
+        help_text="days by which a shell's dates are moved, by its id",
+    )
+    start = serializers.DateField(
+        default=None,
+        allow_null=True,
+        help_text="a day of the term's first week: dates move there by whole weeks",
+    )
+    into = serializers.ChoiceField(list(get_args(Into)), default="unit")
+    scores = serializers.ChoiceField(SetUp.Scores.choices, default=SetUp.Scores.SUBMISSION)
+    access = serializers.ChoiceField(["", "code", "fee", "free"], default="", allow_blank=True)
+
+
+class FolderGuessSerializer(serializers.Serializer[Any]):
+    """The folder guessed for a unit; ``node`` is its id where it is there already."""
+
+    unit = serializers.CharField()
+    folder = serializers.CharField()
+    node = serializers.CharField()
+    why = serializers.CharField()
+
+
+class SectionPlanSerializer(serializers.Serializer[Any]):
+    """What will happen in one section: in a sentence, and item by item. ``shift`` is proposed, in
+    days; it is used where ``start`` was given.
+    """
+
+    shell = serializers.UUIDField(source="section.shell_id")
+    name = serializers.CharField(source="section.name")
+    sentence = serializers.CharField()
+    shift = serializers.IntegerField()
+    folders = FolderGuessSerializer(many=True)
+    plan = PlanSerializer(source="planned", allow_null=True)
+
+
+class SetUpPlanSerializer(serializers.Serializer[Any]):
+    """The plan of every section."""
+
+    sections = SectionPlanSerializer(many=True)
+
+
+def wishes_of(asked: dict[str, Any]) -> Wishes:
+    """Return what was asked for as the actions take it."""
+    return Wishes(
+        sheet_of(asked),
+        tuple(str(each) for each in asked["items"]),
+        asked["shifts"],
+        asked["start"],
+        asked["scores"],
+        asked["access"],
+    )
+
+
+class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
+    """One's own set-ups, the newest first."""
+
+    queryset = SetUp.objects.none()
+    serializer_class = SetUpSerializer
+    ordering = ("-made_at", "id")
+
+    def get_queryset(self) -> QuerySet[SetUp]:
+        """Return one's own."""
+        mine = SetUp.objects.filter(made_by=self.user)
+        return mine.prefetch_related("sections__shell") if self.action == "list" else mine
+
+    def get_serializer_class(self) -> Any:
+        """Lists leave out where each section stands."""
+        return SetUpRowSerializer if self.action == "list" else SetUpSerializer
+
+    @extend_schema(request=NewSetUpSerializer, responses={201: SetUpSerializer})
+    def create(self, request: Request) -> Response:
+        """Pair each shell that is not paired, and begin to read the courses. Nothing is written to
+        a shell before the set-up is started.
+        """
+        asked = read(NewSetUpSerializer, request)
+        shells = shells_for(self.user).select_related("platform__institution")
+        wanted: dict[Any, tuple[Shell, HomeworkCourse | None]] = {}
+        for each in asked["sections"]:
+            course = each.get("course")
+            found = get_object_or_404(courses_for(self.user), pk=course) if course else None
+            wanted[each["shell"]] = (get_object_or_404(shells, pk=each["shell"]), found)
+        set_up = begin_set_up(
+            self._guessed(list(wanted.values())), self.user, agreeing=asked["agree"]
+        )
+        return Response(SetUpSerializer(set_up).data, status=201)
+
+    @extend_schema(request=SetUpWishesSerializer, responses=SetUpPlanSerializer)
+    @action(detail=True, methods=["post"])
+    def plan(self, request: Request, pk: str) -> Response:
+        """Say what would happen in every section; change nothing."""
+        planned = plan_set_up(self.get_object(), wishes_of(read(SetUpWishesSerializer, request)))
+        return Response(SetUpPlanSerializer({"sections": planned}).data)
+
+    @extend_schema(request=SetUpWishesSerializer, responses={202: SetUpSerializer})
+    @action(detail=True, methods=["post"])
+    def start(self, request: Request, pk: str) -> Response:
+        """Begin with every section that is ready."""
+        set_up = self.get_object()
+        start_set_up(set_up, wishes_of(read(SetUpWishesSerializer, request)), self.user)
+        return self._shown(set_up)
+
+    @extend_schema(request=None, responses={202: SetUpSerializer})
+    @action(detail=True, methods=["post"])
+    def stop(self, request: Request, pk: str) -> Response:
+        """Ask it to stop; what is in flight is finished first."""
+        set_up = self.get_object()
+        stop_set_up(set_up)
+        return self._shown(set_up)
+
+    @extend_schema(request=None, responses={202: SetUpSerializer})
+    @action(detail=True, methods=["post"])
+    def undo(self, request: Request, pk: str) -> Response:
+        """Begin taking back all that it did, where that is safe."""
+        set_up = self.get_object()
+        undo_set_up(set_up, self.user)
+        return self._shown(set_up)
+
+    def _shown(self, set_up: SetUp) -> Response:
+        set_up.refresh_from_db()
+        return Response(SetUpSerializer(set_up).data, status=202)
+
+    def _guessed(
+        self, wanted: list[tuple[Shell, HomeworkCourse | None]]
+    ) -> list[tuple[Shell, HomeworkCourse | None]]:
+        """Fill in the course that fits where none was named and the shell is not paired."""
+        open_ = [
+            shell
+            for shell, course in wanted
+            if course is None and not shell.pairings.exclude(state="ended").exists()
+        ]
+        named = [course.pk for _, course in wanted if course is not None]
+        rows = propose_for(self.user, open_, named) if open_ else []
+        guessed = {row.shell.pk: row.course for row in rows}
+        return [(shell, course or guessed.get(shell.pk)) for shell, course in wanted]

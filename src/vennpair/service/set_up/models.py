@@ -1,0 +1,104 @@
+"""Several sections that are set up together."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.pair.models import Pairing
+
+
+class SetUp(models.Model):
+    """Sections set up together by one person.
+
+    ``scores`` says when scores go (submission, due, later), ``access`` how learners pay, empty where
+    no first-steps page was asked for; both once it was started.
+    """
+
+    class Scores(models.TextChoices):
+        SUBMISSION = "submission"
+        DUE = "due"
+        LATER = "later"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="set_ups")
+    made_at = models.DateTimeField(auto_now_add=True)
+    started_at = models.DateTimeField(null=True)
+    scores = models.CharField(max_length=10, choices=Scores, default=Scores.SUBMISSION)
+    access = models.CharField(max_length=10, blank=True)
+
+
+class Section(models.Model):
+    """One shell of a set-up, with the jobs that carry it out: ``reading`` its homework course,
+    ``placing`` what is new, ``checking`` it as a learner, ``page`` with the first steps, all in the
+    course of ``job``; ``undoing`` takes it back.
+
+    ``pairing`` is empty where the shell could not be paired; ``message`` and ``remedy`` say why.
+    ``paired_here`` where the set-up made the pairing. ``ended_at`` is when ``job`` came to an end.
+    """
+
+    set_up = models.ForeignKey(SetUp, models.CASCADE, related_name="sections")
+    position = models.IntegerField()
+    shell = models.ForeignKey("pair.Shell", models.CASCADE, related_name="+")
+    pairing = models.ForeignKey("pair.Pairing", models.CASCADE, null=True, related_name="sections")
+    paired_here = models.BooleanField(default=False)
+    relay_turned = models.BooleanField(default=False)
+    message = models.CharField(max_length=500, blank=True)
+    remedy = models.CharField(max_length=500, blank=True)
+    reading = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    placing = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    checking = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    page = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="section")
+    undoing = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="+")
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["position"]
+        constraints = [
+            models.UniqueConstraint(fields=["set_up", "shell"], name="one_section_per_shell")
+        ]
+
+    @property
+    def name(self) -> str:
+        """Return what people call the shell."""
+        return self.shell.label or self.shell.title
+
+    @property
+    def paired(self) -> Pairing:
+        """Return the pairing of a section that has one. Raises ValueError."""
+        if self.pairing is None:
+            raise ValueError(f"section {self.pk} is not paired")
+        return self.pairing
+
+    @property
+    def current(self) -> Job | None:
+        """Return the job that says where it stands."""
+        return self.undoing or self.job or self.reading
+
+    @property
+    def stage(self) -> str:
+        """Return where it stands: refused, reading, not_read, ready, then running, waiting, live,
+        failed or stopped, and undoing, undone or not_undone.
+        """
+        if self.pairing_id is None:
+            return "refused"
+        if self.undoing is not None:
+            return _UNDOING.get(self.undoing.state, "undoing")
+        if self.job is not None:
+            return _RUNNING.get(self.job.state, "running")
+        if self.reading is not None and self.reading.state != Job.State.DONE:
+            return "reading" if self.reading.unfinished else "not_read"
+        return "ready"
+
+
+_RUNNING: dict[str, str] = {
+    Job.State.WAITING: "waiting",
+    Job.State.DONE: "live",
+    Job.State.FAILED: "failed",
+    Job.State.CANCELLED: "stopped",
+}
+_UNDOING: dict[str, str] = {Job.State.DONE: "undone", Job.State.FAILED: "not_undone"}
