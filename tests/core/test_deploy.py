@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from decimal import Decimal
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vennpair.core.deploy.dates import in_course, read_due, same_moment, shifted
+from vennpair.core.deploy.dates import in_course, proposed_shift, read_due, same_moment, shifted
+from vennpair.core.deploy.folder_guess import guess_folders
 from vennpair.core.deploy.order import inserted, settled
 from vennpair.core.deploy.places import NoPlace
 from vennpair.core.deploy.plan import Plan, ShellSnapshot, plan_rollout
@@ -330,3 +331,45 @@ def test_a_pairing_cannot_skip_states() -> None:
     assert may_become("ready", "live")
     assert not may_become("draft", "live")
     assert not may_become("ended", "live")
+
+
+def _guessed(units: list[str], folders: list[str]) -> dict[str, tuple[str, bool]]:
+    found = guess_folders(units, [(f"n{place}", each) for place, each in enumerate(folders)])
+    return {each.unit: (each.folder, bool(each.node)) for each in found}
+
+
+def test_units_find_their_folders_by_name_by_number_and_by_place() -> None:
+    units = ["Unit 1: Rain", "Unit 2: Rivers", "Refresher"]
+    weeks = ["Week 01", "Week 02 – Rivers", "REFRESHER", "Exam 2"]
+    assert _guessed(units, weeks) == {
+        "Unit 1: Rain": ("Week 01", True),
+        "Unit 2: Rivers": ("Week 02 – Rivers", True),
+        "Refresher": ("REFRESHER", True),
+    }
+    assert _guessed(["Unit 2"], ["Exam 2"]) == {"Unit 2": ("Unit 2", False)}, "an exam is no part"
+    assert _guessed(["Unit 2"], ["Week 2 A", "Week 2 B"]) == {"Unit 2": ("Unit 2", False)}
+    assert _guessed(["Rain", "Rivers"], ["Week 1", "Week 2"]) == {
+        "Rain": ("Week 1", True),
+        "Rivers": ("Week 2", True),
+    }
+    assert _guessed(["Rain", "Rivers"], ["Week 1"])["Rain"] == ("Rain", False)
+    assert _guessed(["Unit 1", "Module 1"], ["Week 1"])["Module 1"] == ("Module 1", False)
+    assert _guessed([], ["Week 1"]) == {}
+
+
+@pytest.mark.parametrize(
+    ("first", "start", "days"),
+    [
+        ("2027-03-12T23:59:00-06:00", None, 0),  # still to come
+        ("2027-01-15T23:59:00-06:00", None, 49),  # past: into the week from now on, a Friday still
+        ("2027-03-02T23:59:00-06:00", None, 7),
+        ("2026-01-16T23:59:00-06:00", date(2027, 1, 13), 364),
+        ("2027-01-15T23:59:00-06:00", date(2027, 1, 11), 0),
+        ("", date(2027, 1, 11), 0),
+    ],
+)
+def test_dates_are_moved_by_whole_weeks(first: str, start: date | None, days: int) -> None:
+    now = datetime(2027, 3, 3, 12, tzinfo=UTC)
+    found = proposed_shift(first, now, "America/Chicago", start)
+    assert found == days
+    assert found % 7 == 0

@@ -47,6 +47,7 @@ def lay_objects(pairing: str, owner: str) -> Ids:
     from vennpair.service.pair.actions.refresh_roster import refresh_roster
     from vennpair.service.reconcile import models as reconcile
     from vennpair.service.relay import models as relay
+    from vennpair.service.set_up.models import SetUp
 
     found = pair.Pairing.objects.select_related("shell__platform__institution", "course").get(
         pk=pairing
@@ -120,6 +121,7 @@ def lay_objects(pairing: str, owner: str) -> Ids:
             learner=learner, course=found.course, student=f"s-{package.pk}", confirmed_by=user
         ),
         "jobs": job("comparison"),
+        "set-ups": SetUp.objects.create(made_by=user),
         "pickings": picking,
         "accounts": pair.AccountLink.objects.get_or_create(user=user, publisher=publisher)[0],
         "platforms": shell.platform,

@@ -186,6 +186,13 @@ rule one DELETE /people/{id}
 rule one PATCH /people/{id}
 mine GET /pickings/{id}
 mine POST /pickings/{id}/answer
+own GET /set-ups
+own POST /set-ups
+mine GET /set-ups/{id}
+mine POST /set-ups/{id}/plan
+mine POST /set-ups/{id}/start
+mine POST /set-ups/{id}/stop
+mine POST /set-ups/{id}/undo
 own GET /shells
 look GET /shells/{id}
 look GET /shells/{id}/consent

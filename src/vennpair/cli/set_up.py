@@ -26,7 +26,7 @@ def add(commands: Commands) -> None:
         help="set up one section or several: from a fresh shell to scores that go",
         description=(
             "Pair each shell with the course that fits, place every graded item with its column,"
-            " open each link as a learner and turn the relay on. Shows the plan first; --dry-run"
+            " open each link as a learner and turn the relay on. Shows the plan first; --plan"
             " stops there."
         ),
     )
@@ -66,7 +66,16 @@ def add(commands: Commands) -> None:
     command.add_argument(
         "--agree", action="store_true", help="agree that each shell is read and written"
     )
-    command.add_argument("--dry-run", action="store_true", help="show the plan, change nothing")
+    command.add_argument(
+        "--dry-run",
+        action="store_true",
+        help="change nothing: show the courses, and the plan for shells that are paired already",
+    )
+    command.add_argument(
+        "--plan",
+        action="store_true",
+        help="pair and read, show the plan, and place nothing; the same command without it goes on",
+    )
     command.add_argument("--list", action="store_true", help="list set-ups")
     command.add_argument("--undo", metavar="SET-UP", help="take back all that a set-up did")
     command.add_argument("--stop", metavar="SET-UP", help="stop a set-up")
@@ -108,10 +117,11 @@ def _go_on(
     plans = venn.plan_set_up(found["id"], **wishes)
     if not out.as_json:
         _show(plans, out)
-    if args.dry_run:
+    if args.dry_run or args.plan:
         if out.as_json:
-            out.document({"set_up": found["id"], "sections": plans, "dry_run": True})
-        out.line("Nothing was placed.")
+            out.document({"set_up": found["id"], "sections": plans, "dry_run": args.dry_run})
+        option = "--dry-run" if args.dry_run else "--plan"
+        out.line(f"Nothing was placed. To place it, give the same command without {option}.")
         return DONE
     venn.start_set_up(found["id"], **wishes)
     return _report(_followed(venn, found["id"], out, "Setting up"), out)
@@ -182,8 +192,8 @@ def _not_agreed(rows: list[dict[str, Any]], args: argparse.Namespace, out: Outpu
     if out.as_json:
         out.document({"set_up": None, "pairs": rows, "dry_run": args.dry_run})
     out.line(
-        "Nothing was paired or read. What would be placed can be shown once you agree that each"
-        " shell is read and written: add --agree."
+        "Nothing was paired or read. The plan can be shown once you agree that each shell is read"
+        " and written: add --agree, and --plan to place nothing yet."
     )
     return DONE if args.dry_run else REFUSED
 

@@ -7,6 +7,7 @@ order, in this worker. Called again after a kill, it goes on from what is there.
 
 from __future__ import annotations
 
+import time
 from typing import cast
 
 from django.db import transaction
@@ -40,7 +41,8 @@ from vennpair.service.relay.models import RelayRule
 from vennpair.service.set_up.models import Section, SetUp
 
 PARTS = 4  # placed, checked, relay, first steps
-LOOK_SECONDS = 2.0
+LOOK_SECONDS = 0.2  # between looks at a part that another worker carries out
+AGAIN_SECONDS = 2.0  # until a part that waits for the other side is looked at again
 GOES = {
     SetUp.Scores.SUBMISSION: "scores go as learners hand in",
     SetUp.Scores.DUE: "scores go after the due date",
@@ -112,19 +114,26 @@ def _part(job: Job, part: Job | None) -> None:
     """Carry out a part in this worker, unless it has ended; the queue's own call then finds nothing
     left to do.
     """
-    if part is None:
-        return
+    if part is not None:
+        _run(part)
     if cancel_asked(job):
         raise Cancelled("Stopped; what was done stays.")
-    _run(part)
 
 
 def _run(part: Job) -> None:
-    run(str(part.pk))
-    part.refresh_from_db()
+    """Run a part, or wait while another worker does; whoever is killed leaves it to the other.
+
+    Raises OutsideError where it waits for the other side, Cancelled, Refused.
+    """
+    while True:
+        run(str(part.pk))
+        part.refresh_from_db()
+        if not part.unfinished or part.state == Job.State.WAITING:
+            break
+        time.sleep(LOOK_SECONDS)
     if part.unfinished:
         raise OutsideError(
-            Failure(FailureKind.LATER, "part_waits", part.message, part.remedy, LOOK_SECONDS)
+            Failure(FailureKind.LATER, "part_waits", part.message, part.remedy, AGAIN_SECONDS)
         )
     if part.state == Job.State.CANCELLED:
         raise Cancelled(part.message)
