@@ -13,7 +13,8 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page
 
 from tools.demo import demo_world
-from tools.world.actors import CommandLine
+from tools.world import at_campus, at_press
+from tools.world.actors import CommandLine, arrive
 from tools.world.chromium import chromium, come_in, new_page
 from tools.world.cluster import ROOT
 from tools.world.story import SHELL, SHELL_LABEL
@@ -36,13 +37,9 @@ def main() -> None:
         _others(browser, world)
         _connections(browser, world)
         _reports(browser, world)
+        _set_up(browser, world)
     if shutil.which("xterm") and shutil.which("Xvfb") and shutil.which("import"):
         _terminal(world, "terminal-reconcile", f"vennpair reconcile '{SHELL_LABEL}'")
-        _terminal(
-            world,
-            "terminal-inspect",
-            f"vennpair cartridge inspect {ROOT}/tests/examples/cartridge/cc11-rich.imscc",
-        )
     else:
         print(
             "screenshots: terminals are left out; they need the Debian packages xvfb, xterm and"
@@ -113,6 +110,29 @@ def _others(browser: Browser, world: World) -> None:
     page.get_by_text("comparing now").first.wait_for(state="hidden")
     _take(page, "agreement")
     _files(page, world)
+    page.context.close()
+
+
+def _set_up(browser: Browser, world: World) -> None:
+    """Two sections that were just opened, as far as the plan; they are unpaired again."""
+    labels = ("HYD 210-07", "HYD 210-08")
+    shells = []
+    for label in labels:
+        shells.append(at_campus.add_shell(world, label)["context_id"])
+        at_press.add_course(world, label)
+        arrive(world, shells[-1])
+    with world.administrator() as administrator:
+        list(administrator.courses(labels[0], refresh=True))
+    page = new_page(browser)
+    come_in(page, world, shells[0])
+    page.get_by_role("link", name=f"Set up {labels[0]}", exact=True).click()
+    page.get_by_role("button", name="I agree: pair").click()
+    page.get_by_role("heading", name="What will happen").wait_for()
+    page.set_viewport_size({"width": 1280, "height": 1150})
+    _take(page, "set-up")
+    page.get_by_role("button", name="Unpair them again").click()
+    page.get_by_role("button", name="Unpair", exact=True).click()
+    page.get_by_text("Everything was taken back.").wait_for()
     page.context.close()
 
 

@@ -55,9 +55,15 @@ export const router = createRouter({
           component: () => import('@/steps/reconcile/files/FilesPage.vue'),
         },
         {
-          path: 'several',
-          name: 'several',
-          component: () => import('@/steps/pair/SeveralPage.vue'),
+          path: 'set-up',
+          name: 'begin-set-up',
+          component: () => import('@/steps/set_up/BeginPage.vue'),
+        },
+        {
+          path: 'set-ups/:setUp',
+          name: 'set-up',
+          component: () => import('@/steps/set_up/SetUpPage.vue'),
+          props: true,
         },
         {
           path: 'shells/:shell/copied',

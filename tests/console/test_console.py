@@ -128,7 +128,7 @@ PAGES = (
     *("/relay", "/reconcile", "/activity"),
     *(f"/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
 )
-PLACES = ("", "access", "nowhere", "accounts", "notices", "several", "agreement", "files")
+PLACES = ("", "access", "nowhere", "accounts", "notices", "set-up", "agreement", "files")
 
 
 def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(

@@ -2029,6 +2029,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/set-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own set-ups, the newest first. */
+        get: operations["set_ups_list"];
+        put?: never;
+        /**
+         * @description Pair each shell that is not paired, and begin to read the courses. Nothing is written to
+         *     a shell before the set-up is started.
+         */
+        post: operations["set_ups_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-ups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own set-ups, the newest first. */
+        get: operations["set_ups_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-ups/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say what would happen in every section; change nothing. */
+        post: operations["set_ups_plan_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-ups/{id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin with every section that is ready. */
+        post: operations["set_ups_start_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-ups/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Ask it to stop; what is in flight is finished first. */
+        post: operations["set_ups_stop_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/set-ups/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin taking back all that it did, where that is safe. */
+        post: operations["set_ups_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shells": {
         parameters: {
             query?: never;
@@ -2891,6 +2997,13 @@ export interface components {
             html: string;
             job: components["schemas"]["Job"] | null;
         };
+        /** @description The folder guessed for a unit; ``node`` is its id where it is there already. */
+        FolderGuess: {
+            unit: string;
+            folder: string;
+            node: string;
+            why: string;
+        };
         /** @description A folder's entries as they stand and as they will, by title. */
         FolderOrder: {
             folder: string;
@@ -3668,6 +3781,12 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
+        /** @description Which shells, and the agreement that each is read and written. */
+        NewSetUpRequest: {
+            sections: components["schemas"]["WantedSectionRequest"][];
+            /** @default false */
+            agree?: boolean;
+        };
         /** @description What the token is for, what it may, and for how many days. */
         NewTokenRequest: {
             name: string;
@@ -4103,6 +4222,19 @@ export interface components {
              */
             previous?: string | null;
             results: components["schemas"]["Score"][];
+        };
+        PaginatedSetUpRowList: {
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cD00ODY%3D"
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?cursor=cj0xJnA9NDg3
+             */
+            previous?: string | null;
+            results: components["schemas"]["SetUpRow"][];
         };
         PaginatedSettlementLineList: {
             /**
@@ -4912,18 +5044,23 @@ export interface components {
             readonly passages: components["schemas"]["Passage"][];
         };
         /**
-         * @description * `ask` - ask
-         *     * `keep` - keep
-         *     * `export` - export
-         *     * `remove` - remove
-         * @enum {string}
-         */
-        ScoresEnum: "ask" | "keep" | "export" | "remove";
-        /**
          * @description * `off` - off
          * @enum {string}
          */
         SecondFactorEnum: "off";
+        /**
+         * @description What will happen in one section: in a sentence, and item by item. ``shift`` is proposed, in
+         *     days; it is used where ``start`` was given.
+         */
+        SectionPlan: {
+            /** Format: uuid */
+            shell: string;
+            name: string;
+            sentence: string;
+            shift: number;
+            folders: components["schemas"]["FolderGuess"][];
+            plan: components["schemas"]["Plan"] | null;
+        };
         /**
          * @description A shell that the rollout goes to as well, with what is its own.
          *
@@ -4960,6 +5097,159 @@ export interface components {
             secret?: string;
             /** @default true */
             active?: boolean;
+        };
+        /** @description A set-up with its sections, in the order in which they were named. */
+        SetUp: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** Format: date-time */
+            readonly started_at: string | null;
+            readonly scores: components["schemas"]["WhenScoresGo"];
+            readonly access: string;
+            readonly sections: components["schemas"]["SetUpSection"][];
+        };
+        /** @description The plan of every section. */
+        SetUpPlan: {
+            sections: components["schemas"]["SectionPlan"][];
+        };
+        /** @description A set-up in a list: the labels of its shells. */
+        SetUpRow: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly made_at: string;
+            /** Format: date-time */
+            readonly started_at: string | null;
+            /** @description Return the labels of its shells. */
+            readonly shells: string[];
+        };
+        /**
+         * @description One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
+         *     failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
+         *     it is refused.
+         */
+        SetUpSection: {
+            /** Format: uuid */
+            shell: string;
+            name: string;
+            /** Format: uuid */
+            pairing: string | null;
+            /** @description Return the homework course's title and code. */
+            readonly course: string;
+            stage: string;
+            message: string;
+            remedy: string;
+            job: components["schemas"]["Job"] | null;
+        };
+        /**
+         * @description What is wanted: the fields of a sheet (into folders by unit where nothing is said), and what
+         *     goes on after placing.
+         */
+        SetUpWishesRequest: {
+            /** @default unit */
+            into?: components["schemas"]["IntoEnum"];
+            /**
+             * @description title or id of the folder, created if it does not exist; empty: the top of the outline
+             * @default
+             */
+            folder?: string;
+            /** @description the folder of each unit, where it is not named like the unit */
+            folders?: {
+                [key: string]: string;
+            };
+            /**
+             * @description graded items become links with a gradebook column, or links only
+             *
+             *     * `column` - column
+             *     * `link` - link
+             * @default column
+             */
+            graded?: components["schemas"]["ColumnOrLink"];
+            /**
+             * @description what graded items without a due date become (ask: they are left out and named)
+             *
+             *     * `ask` - ask
+             *     * `column` - column
+             *     * `link` - link
+             * @default ask
+             */
+            undated?: components["schemas"]["UndatedEnum"];
+            /**
+             * @description publisher (the publisher's), none, or a category of the shell, created if it does not exist
+             * @default publisher
+             */
+            category?: string;
+            /**
+             * @description the order of the items
+             *
+             *     * `publisher` - publisher
+             *     * `due` - due
+             *     * `unit` - unit
+             *     * `chosen` - chosen
+             * @default publisher
+             */
+            by?: components["schemas"]["RolloutOrder"];
+            /**
+             * @description right after this entry of the outline, or 'start'
+             * @default
+             */
+            after?: string;
+            /**
+             * @description learners see the links
+             * @default true
+             */
+            visible?: boolean;
+            /** @default  */
+            shown_from?: string;
+            /** @description show from so many days before the due date */
+            shown_before?: number | null;
+            /**
+             * @description open in a new window
+             * @default false
+             */
+            new_window?: boolean;
+            /**
+             * @description rename by a pattern with {title}, {unit}, {number}, {category} and {points}
+             * @default
+             */
+            pattern?: string;
+            /**
+             * @description shorten titles to so many characters
+             * @default 255
+             */
+            longest?: number;
+            /**
+             * @description bring them up to date with the publisher and with this sheet
+             * @default false
+             */
+            update?: boolean;
+            /**
+             * @description move them to where this sheet says
+             * @default false
+             */
+            move?: boolean;
+            /** @description move all dates by so many days; not given: as what is placed already was moved */
+            shift_days?: number | null;
+            wishes?: {
+                [key: string]: components["schemas"]["WishRequest"];
+            };
+            /** @description of the first section's course; none: all graded ones */
+            items?: string[];
+            /** @description days by which a shell's dates are moved, by its id */
+            shifts?: {
+                [key: string]: number;
+            };
+            /**
+             * Format: date
+             * @description a day of the term's first week: dates move there by whole weeks
+             */
+            start?: string | null;
+            /** @default submission */
+            scores?: components["schemas"]["WhenScoresGo"];
+            /** @default  */
+            access?: components["schemas"]["AccessEnum"] | components["schemas"]["BlankEnum"];
         };
         /**
          * @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
@@ -5298,10 +5588,18 @@ export interface components {
         TakeBackRequest: {
             placements: string[];
             /** @default ask */
-            scores?: components["schemas"]["ScoresEnum"];
+            scores?: components["schemas"]["TakeBackScoresEnum"];
             /** @default false */
             dry_run?: boolean;
         };
+        /**
+         * @description * `ask` - ask
+         *     * `keep` - keep
+         *     * `export` - export
+         *     * `remove` - remove
+         * @enum {string}
+         */
+        TakeBackScoresEnum: "ask" | "keep" | "export" | "remove";
         /**
          * @description * `unsent` - unsent
          *     * `differ` - differ
@@ -5453,6 +5751,16 @@ export interface components {
          * @enum {string}
          */
         ViaEnum: "push" | "outcomes" | "pull" | "file";
+        /**
+         * @description A shell, and the course to pair it with: left out, the one that fits; unused where the shell
+         *     is paired already.
+         */
+        WantedSectionRequest: {
+            /** Format: uuid */
+            shell: string;
+            /** Format: uuid */
+            course?: string | null;
+        };
         /** @description How drift is met, when it was last looked for, and what was found then. */
         Watch: {
             way: components["schemas"]["WatchWayEnum"];
@@ -5497,6 +5805,13 @@ export interface components {
          * @enum {string}
          */
         WhatEnum: "accepted" | "refused" | "failed" | "clash" | "checked" | "told" | "again" | "released" | "settled";
+        /**
+         * @description * `submission` - Submission
+         *     * `due` - Due
+         *     * `later` - Later
+         * @enum {string}
+         */
+        WhenScoresGo: "submission" | "due" | "later";
         /** @description The same with every step. */
         WholeRollout: {
             /** Format: uuid */
@@ -9102,6 +9417,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Answer"];
+                };
+            };
+        };
+    };
+    set_ups_list: {
+        parameters: {
+            query?: {
+                /** @description The pagination cursor value. */
+                cursor?: string;
+                /** @description Number of results to return per page. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedSetUpRowList"];
+                };
+            };
+        };
+    };
+    set_ups_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetUpRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["NewSetUpRequest"];
+                "multipart/form-data": components["schemas"]["NewSetUpRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
+                };
+            };
+        };
+    };
+    set_ups_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
+                };
+            };
+        };
+    };
+    set_ups_plan_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SetUpWishesRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SetUpWishesRequest"];
+                "multipart/form-data": components["schemas"]["SetUpWishesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpPlan"];
+                };
+            };
+        };
+    };
+    set_ups_start_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SetUpWishesRequest"];
+                "application/x-www-form-urlencoded": components["schemas"]["SetUpWishesRequest"];
+                "multipart/form-data": components["schemas"]["SetUpWishesRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
+                };
+            };
+        };
+    };
+    set_ups_stop_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
+                };
+            };
+        };
+    };
+    set_ups_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
                 };
             };
         };

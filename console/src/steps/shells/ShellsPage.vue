@@ -37,8 +37,8 @@ const unpaired = computed(
         <span class="soft"
           >{{ shells.length }} in all, {{ open || 'none' }}
           {{ open === 1 ? 'needs' : 'need' }} attention.</span
-        ><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'several' }"
-          >Pair {{ unpaired }} shells in one go</RouterLink
+        ><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'begin-set-up' }"
+          >Set up {{ unpaired }} shells together</RouterLink
         >
       </p>
       <ul class="shells">
@@ -74,8 +74,12 @@ const unpaired = computed(
             :to="{ name: 'copied', params: { shell: shell.id } }"
             >Point its links<span class="sr-only"> of {{ shell.label }}</span></RouterLink
           >
-          <RouterLink v-else class="go" :to="{ name: 'choose-course', params: { shell: shell.id } }"
-            >Pair<span class="sr-only"> {{ shell.label }}</span></RouterLink
+          <span v-else class="ways"
+            ><RouterLink class="go" :to="{ name: 'begin-set-up', query: { shell: shell.id } }"
+              >Set up<span class="sr-only"> {{ shell.label }}</span></RouterLink
+            ><RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }"
+              >Pair only<span class="sr-only"> {{ shell.label }}</span></RouterLink
+            ></span
           >
         </li>
       </ul>
@@ -141,6 +145,11 @@ svg.ready circle {
   text-decoration: none;
   font-weight: 600;
   white-space: nowrap;
+}
+.ways {
+  display: grid;
+  gap: 0.5rem;
+  justify-items: center;
 }
 .go:hover {
   background: var(--both-wash);

@@ -76,7 +76,10 @@ class Section(models.Model):
 
     @property
     def current(self) -> Job | None:
-        """Return the job that says where it stands."""
+        """Return the job that says where it stands: the part that is under way, while one is."""
+        parts = (self.placing, self.checking, self.page)
+        if self.undoing is None and self.job is not None and self.job.unfinished:
+            return next((each for each in parts if each is not None and each.unfinished), self.job)
         return self.undoing or self.job or self.reading
 
     @property

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+
+const props = defineProps<{ plan: Schemas['SetUpPlan'] }>()
+/** What to look at, once for all sections that it holds for; what the form asks is asked there. */
+const notices = computed(() => {
+  const found = new Map<string, { level: string; message: string; remedy: string; of: string[] }>()
+  for (const section of props.plan.sections)
+    for (const each of section.plan?.notices ?? []) {
+      if (each.level === 'note' || each.code === 'due_missing') continue
+      const known = found.get(each.message) ?? { ...each, of: [] }
+      known.of.push(section.name)
+      found.set(each.message, known)
+    }
+  return [...found.values()]
+})
+</script>
+
+<template>
+  <section class="sheet" aria-labelledby="will">
+    <h2 id="will">What will happen</h2>
+    <ul class="sentences">
+      <li v-for="each in plan.sections" :key="each.shell">{{ each.sentence }}</li>
+    </ul>
+    <template v-if="notices.length">
+      <h3>To look at first</h3>
+      <ul>
+        <li v-for="each in notices" :key="each.message" :class="each.level">
+          <strong>{{ each.of.join(', ') }}:</strong> {{ each.message }}
+          <span class="soft">{{ each.remedy }}</span>
+        </li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.sentences {
+  font-weight: 600;
+}
+h3 {
+  font-size: 1rem;
+}
+.error strong {
+  color: var(--alarm);
+}
+</style>

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { NProgress } from 'naive-ui/es/progress'
+import { RouterLink } from 'vue-router'
+import type { Schemas } from '@/api/client'
+import { BUSY } from './queries'
+
+defineProps<{ sections: readonly Schemas['SetUpSection'][] }>()
+const STAGES: Record<string, string> = {
+  refused: 'not paired',
+  reading: 'reading its course',
+  not_read: 'its course could not be read',
+  ready: 'ready',
+  running: 'being set up',
+  waiting: 'waits for the other side',
+  live: 'live',
+  failed: 'did not work',
+  stopped: 'stopped',
+  undoing: 'being undone',
+  undone: 'undone',
+  not_undone: 'not undone',
+}
+const BAD = ['refused', 'not_read', 'failed', 'not_undone']
+const share = (section: Schemas['SetUpSection']) =>
+  section.job?.total ? Math.round((100 * section.job.done) / section.job.total) : 0
+const said = (section: Schemas['SetUpSection']) =>
+  section.stage === 'ready'
+    ? ''
+    : [section.message || section.job?.message, section.remedy || section.job?.remedy]
+        .filter(Boolean)
+        .join(' ')
+</script>
+
+<template>
+  <ul class="sections" aria-live="polite">
+    <li v-for="section in sections" :key="section.shell" class="sheet" :class="section.stage">
+      <svg viewBox="0 0 64 40" width="48" height="30" aria-hidden="true">
+        <circle class="a" :cx="section.stage === 'live' ? 25 : 18" cy="20" r="15" />
+        <circle class="b" :cx="section.stage === 'live' ? 39 : 46" cy="20" r="15" />
+      </svg>
+      <div class="words">
+        <strong>{{ section.name }}</strong>
+        {{ ' ' }}<span class="soft">{{ section.course }}</span>
+        <p :class="BAD.includes(section.stage) ? 'bad' : 'soft'">
+          {{ STAGES[section.stage] ?? section.stage
+          }}<template v-if="said(section)">: {{ said(section) }}</template>
+        </p>
+        <span v-if="BUSY.includes(section.stage) && section.job?.total" class="soft small"
+          >{{ section.job.done }} of {{ section.job.total }}</span
+        >
+        <NProgress
+          v-if="BUSY.includes(section.stage)"
+          :percentage="share(section)"
+          :show-indicator="false"
+          :height="6"
+          :aria-label="`How far ${section.name} is`"
+        />
+      </div>
+      <RouterLink
+        v-if="section.pairing && section.stage === 'live'"
+        :to="{ name: 'pair', params: { pairing: section.pairing } }"
+        >Open<span class="sr-only"> {{ section.name }}</span></RouterLink
+      >
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.sections {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+}
+.sections li {
+  display: flex;
+  gap: 0.9rem;
+  align-items: center;
+}
+.words {
+  flex: 1;
+  min-width: 0;
+}
+.words p {
+  margin: 0.1rem 0 0.3rem;
+}
+.small {
+  font-size: 0.88rem;
+}
+.bad {
+  color: var(--alarm);
+}
+.a {
+  fill: var(--left-wash);
+  stroke: var(--left);
+  stroke-width: 2;
+}
+.b {
+  fill: var(--right-wash);
+  stroke: var(--right);
+  stroke-width: 2;
+  fill-opacity: 0.7;
+}
+svg circle {
+  transition: cx 0.4s;
+}
+</style>

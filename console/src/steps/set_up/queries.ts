@@ -1,0 +1,31 @@
+import { queryOptions } from '@tanstack/vue-query'
+import { answered, api, type Schemas } from '@/api/client'
+
+export type Wishes = Partial<Schemas['SetUpWishesRequest']>
+
+/** Stages in which something is still under way. */
+export const BUSY = ['reading', 'running', 'waiting', 'undoing']
+
+export const isBusy = (found: Schemas['SetUp']) =>
+  found.sections.some((each) => BUSY.includes(each.stage))
+
+/** A set-up with where each section stands, looked at again while one is under way. */
+export const setUpQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['set-up', id],
+    queryFn: () => answered(api.GET('/api/v1/set-ups/{id}', { params: { path: { id } } })),
+    refetchInterval: ({ state }) => (state.data && isBusy(state.data) ? 700 : false),
+  })
+
+/** What would happen with these wishes; nothing is changed. */
+export const planQuery = (id: string, wishes: Wishes) =>
+  queryOptions({
+    queryKey: ['set-up', id, 'plan', wishes],
+    queryFn: () =>
+      answered(
+        api.POST('/api/v1/set-ups/{id}/plan', {
+          params: { path: { id } },
+          body: wishes as Schemas['SetUpWishesRequest'],
+        }),
+      ),
+  })

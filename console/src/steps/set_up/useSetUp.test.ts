@@ -1,0 +1,35 @@
+import { describe, expect, it } from 'vitest'
+import type { Schemas } from '@/api/client'
+import { isBusy } from './queries'
+import { stationOf, wishesOf } from './useSetUp'
+
+const found = (started: string | null, ...stages: string[]) =>
+  ({ started_at: started, sections: stages.map((stage) => ({ stage })) }) as Schemas['SetUp']
+
+describe('a set-up', () => {
+  it('is at the plan until it was started', () => {
+    expect(stationOf(undefined)).toBe(1)
+    expect(stationOf(found(null, 'ready'))).toBe(1)
+    expect(stationOf(found('2027-01-11T08:00:00Z', 'running'))).toBe(2)
+  })
+  it('is busy while one section is', () => {
+    expect(isBusy(found(null, 'ready', 'reading'))).toBe(true)
+    expect(isBusy(found('2027-01-11T08:00:00Z', 'live', 'failed', 'undone'))).toBe(false)
+  })
+  it('says nothing of dates that stay where they are', () => {
+    const choices = {
+      undated: 'ask',
+      folders: { 'Unit 1': 'Week 1' },
+      shift: 0,
+      scores: 'due',
+      access: '',
+    } as const
+    expect(wishesOf(choices)).toEqual({
+      undated: 'ask',
+      folders: { 'Unit 1': 'Week 1' },
+      scores: 'due',
+      access: '',
+    })
+    expect(wishesOf({ ...choices, shift: 7 })).toMatchObject({ shift_days: 7 })
+  })
+})

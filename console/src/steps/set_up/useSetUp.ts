@@ -1,0 +1,82 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, type Ref } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
+import { isBusy, planQuery, setUpQuery, type Wishes } from './queries'
+
+/** The stations of setting up, and which of them a set-up is at. */
+export const STATIONS = ['Which belong together', 'What and where', 'Live']
+
+export function stationOf(found: Schemas['SetUp'] | undefined): number {
+  return !found || !found.started_at ? 1 : 2
+}
+
+/** What learners and scores need, in the words of the form. */
+export interface Choices {
+  undated: 'ask' | 'column' | 'link'
+  folders: Record<string, string>
+  shift: number
+  scores: 'submission' | 'due' | 'later'
+  access: '' | 'code' | 'fee' | 'free'
+}
+
+/** What was chosen, as the service takes it: nothing is said where the guess stays. */
+export function wishesOf(choices: Choices): Wishes {
+  return {
+    undated: choices.undated,
+    folders: { ...choices.folders },
+    scores: choices.scores,
+    access: choices.access,
+    ...(choices.shift ? { shift_days: choices.shift } : {}),
+  }
+}
+
+/** A set-up that was begun: its plan as the choices are, and what can be done with it. */
+export function useSetUp(id: Ref<string>) {
+  const client = useQueryClient()
+  const found = useQuery(computed(() => setUpQuery(id.value)))
+  const choices = ref<Choices>({
+    undated: 'ask',
+    folders: {},
+    shift: 0,
+    scores: 'submission',
+    access: '',
+  })
+  const ready = computed(
+    () =>
+      !!found.data.value &&
+      !found.data.value.started_at &&
+      !isBusy(found.data.value) &&
+      found.data.value.sections.some((each) => each.stage === 'ready'),
+  )
+  const plan = useQuery(
+    computed(() => ({
+      ...planQuery(id.value, wishesOf(choices.value)),
+      enabled: ready.value,
+      placeholderData: keepPreviousData,
+    })),
+  )
+  const changed = () => {
+    client.invalidateQueries({ queryKey: ['set-up', id.value], exact: true }) // not the plan
+    client.invalidateQueries({ queryKey: ['shells'] })
+  }
+  const path = () => ({ params: { path: { id: id.value } } })
+  const start = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/v1/set-ups/{id}/start', {
+          ...path(),
+          body: wishesOf(choices.value) as Schemas['SetUpWishesRequest'],
+        }),
+      ),
+    onSuccess: changed,
+  })
+  const stop = useMutation({
+    mutationFn: () => answered(api.POST('/api/v1/set-ups/{id}/stop', path())),
+    onSuccess: changed,
+  })
+  const undo = useMutation({
+    mutationFn: () => answered(api.POST('/api/v1/set-ups/{id}/undo', path())),
+    onSuccess: changed,
+  })
+  return { found, choices, ready, plan, start, stop, undo }
+}
