@@ -46,7 +46,9 @@ def walk(url: str, seconds: float = 15) -> Visit:
     with httpx.Client(
         timeout=seconds,
         follow_redirects=False,
-        headers={"User-Agent": "Venn Pair test learner"},
+        # A connection that is kept may be closed by the other side just as it is used again; a
+        # browser would come again, and so nothing is wrong with the link.
+        headers={"User-Agent": "Venn Pair test learner", "Connection": "close"},
         transport=guarded_transport(),
     ) as client:
         request: httpx.Request | None = client.build_request("GET", url)
