@@ -8,13 +8,15 @@ from typing import Any
 
 import pytest
 from tools.world import at_campus
-from tools.world.actors import CommandLine
+from tools.world.actors import CommandLine, hand_in
+from tools.world.differences import until_scores
 from tools.world.hold import hold
 from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
+from vennpair.standins.tarnfield import section
 
 pytestmark = pytest.mark.timed
 
@@ -79,7 +81,7 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
         "3 links placed; 3 links opened as a test learner, all as they should be; scores go as"
         " learners hand in"
     }
-    for side, section, plan in zip(sides, done["sections"], plans, strict=True):
+    for side, live, plan in zip(sides, done["sections"], plans, strict=True):
         shell = read_shell(world, side.context_id)
         assert [each["end"] for each in shell["columns"]] == [
             row["target"]["due_at"] for row in plan["plan"]["rows"] if row["action"] == "make"
@@ -87,7 +89,7 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
         folders = {each["folder"] for each in shell["links"] if each["kind"] == "lti_link"}
         assert folders == {"Week 1: Where rivers begin"}
         assert any(each["title"].startswith("First steps") for each in shell["links"])
-        pairing = venn.pairing(section["pairing"])
+        pairing = venn.pairing(live["pairing"])
         assert (pairing["state"], pairing["relay_on"]) == ("live", True)
     notices = [each["sentence"] for each in venn.notices()]
     assert "2 sections are live: 6 links placed; scores go as learners hand in." in notices
@@ -195,3 +197,26 @@ def test_one_command_does_the_same(
     assert (undone.status, undone.out.count("undone")) == (0, 2)
     assert read_shell(world, sides[0].context_id)["columns"] == []
     assert cli("set-up", "--undo", "zzzz").status == 2
+
+
+def test_where_a_learner_has_worked_undoing_keeps_the_link_its_relay_and_its_pairing(
+    world: World, venn: VennPair, new_sides: Callable[[str], Sides]
+) -> None:
+    side = new_sides("HYD 210-SUW")
+    found = begin(venn, [side])
+    venn.start_set_up(found["id"], items=some(venn, found))
+    assert stages(venn.wait_for_set_up(found["id"])) == ["live"]
+    pairing = found["sections"][0]["pairing"]
+    hand_in(world, section(2)[0].email, side.context_id, "Practice set 1A", 3)
+    until_scores(venn, pairing, accepted=1)
+    venn.undo_set_up(found["id"])
+    (undone,) = venn.wait_for_set_up(found["id"])["sections"]
+    assert (undone["stage"], undone["job"]["message"].split(" in ")[0]) == (
+        "undone",
+        "1 link stays",
+    )
+    about = venn.pairing(pairing)
+    assert (about["state"], about["relay_on"]) == ("live", True)
+    shell = read_shell(world, side.context_id)
+    assert [each["title"] for each in shell["columns"]] == ["Practice set 1A"]
+    assert len(at_campus.scores(world, side.context_id)) == 1

@@ -5128,7 +5128,7 @@ export interface components {
         /**
          * @description One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
          *     failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
-         *     it is refused.
+         *     it is refused. ``troubles`` counts steps that were not done and links that do not open well.
          */
         SetUpSection: {
             /** Format: uuid */
@@ -5141,6 +5141,7 @@ export interface components {
             stage: string;
             message: string;
             remedy: string;
+            troubles: number;
             job: components["schemas"]["Job"] | null;
         };
         /**

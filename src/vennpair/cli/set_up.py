@@ -288,7 +288,14 @@ def _report(found: SetUp, out: Output) -> int:
             f"{many(well, 'section is', 'sections are')} live. Left to do by hand: weights and drop"
             f" rules. Take all of it back with: vennpair set-up --undo {found['id'][:8]}"
         )
-    return DONE if well == len(rows) else FINDINGS
+    troubles = sum(each["troubles"] for each in found["sections"] if each["stage"] == "live")
+    if troubles:
+        out.line(
+            f"{many(troubles, 'trouble was', 'troubles were')} met. Look with: vennpair operations"
+            " list, vennpair learner-view SHELL",
+            "yellow",
+        )
+    return DONE if well == len(rows) and not troubles else FINDINGS
 
 
 def _list(venn: VennPair, out: Output) -> int:

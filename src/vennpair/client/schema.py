@@ -1979,7 +1979,8 @@ class SetUpRow(TypedDict):
 class SetUpSection(TypedDict):
     """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting,
     live, failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and
-    ``remedy`` why it is refused.
+    ``remedy`` why it is refused. ``troubles`` counts steps that were not done and links that
+    do not open well.
     """
 
     shell: str
@@ -1989,6 +1990,7 @@ class SetUpSection(TypedDict):
     stage: str
     message: str
     remedy: str
+    troubles: int
     job: Job | None
 
 

@@ -73,7 +73,7 @@ class SetUps(Transport):
                     504,
                     "job_slow",
                     f"It is not done after {seconds:.0f} seconds.",
-                    "It goes on by itself; look again later.",
+                    "It goes on without you; look again later.",
                 )
             time.sleep(pause)
             pause = min(pause * 1.3, 0.5)

@@ -40,7 +40,7 @@ const said = (section: Schemas['SetUpSection']) =>
       <div class="words">
         <strong>{{ section.name }}</strong>
         {{ ' ' }}<span class="soft">{{ section.course }}</span>
-        <p :class="BAD.includes(section.stage) ? 'bad' : 'soft'">
+        <p :class="BAD.includes(section.stage) || section.troubles ? 'bad' : 'soft'">
           {{ STAGES[section.stage] ?? section.stage
           }}<template v-if="said(section)">: {{ said(section) }}</template>
         </p>

@@ -7,6 +7,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
+from vennpair.service.deploy.models import LearnerCheck, Step
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 
@@ -81,6 +82,15 @@ class Section(models.Model):
         if self.undoing is None and self.job is not None and self.job.unfinished:
             return next((each for each in parts if each is not None and each.unfinished), self.job)
         return self.undoing or self.job or self.reading
+
+    @property
+    def troubles(self) -> int:
+        """Return how many steps were not done, and links did not open as they should."""
+        failed = Step.objects.filter(job=self.placing_id, state=Step.State.FAILED).count()
+        check = LearnerCheck.objects.filter(job=self.checking_id).first()
+        rows = check.rows if check else []
+        levels = ({each["level"] for each in row["findings"]} for row in rows)
+        return failed + sum(bool(each - {"note"}) for each in levels)
 
     @property
     def stage(self) -> str:

@@ -76,7 +76,7 @@ class PasskeyViewset(OnlyInBrowser, Viewset):
         if not self.user.has_usable_password():
             raise Refused(
                 "no_password",
-                "This account has no password, so nothing stands beside it.",
+                "This account has no password, so a passkey would protect nothing.",
                 "Set a password first.",
             )
         if self.user.passkeys.count() >= passkeys.MOST_PASSKEYS:

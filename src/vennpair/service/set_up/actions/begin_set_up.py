@@ -45,7 +45,7 @@ def _pair(section: Section, course: HomeworkCourse | None, actor: User, agreeing
         if course is None:
             raise Refused(
                 "no_course",
-                "No homework course was chosen for this shell, and none fits by itself.",
+                "No homework course was chosen for this shell, and none was found that fits.",
                 "Choose one for it, or leave the shell out.",
             )
         pairing = pair_course(shell, course, actor, agreeing=agreeing)

@@ -33,7 +33,6 @@ from vennpair.service.kernel.jobs.running import (
 )
 from vennpair.service.operations.kinds import kind_of
 from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
-from vennpair.service.pair.actions.go_live import go_live
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule
@@ -67,18 +66,24 @@ def carry_out_section(job: Job) -> str:
 
 
 def carry_out_undoing(job: Job) -> str:
-    """Take back what the set-up did in a section, in the opposite order.
+    """Take back what the set-up did in a section, in the opposite order. Where links stay, as
+    learners have worked on them, the relay and the pairing stay too: scores go on.
 
     Raises OutsideError, Refused.
     """
     section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
     pairing, actor = section.paired, section.set_up.made_by
-    if section.relay_turned and pairing.relay_on:
-        turn_relay(pairing, False, actor)
     stays = 0
     for part in (section.page, section.placing):
         if part is not None:
             stays += _undo(part, actor)
+    if links := pairing.placements.placed().count() if section.paired_here else 0:
+        return (
+            f"{many(links, 'link stays', 'links stay')} in {section.name}, as learners have worked"
+            " there or somebody placed them since; so its relay and its pairing stay too"
+        )
+    if section.relay_turned and pairing.relay_on:
+        turn_relay(pairing, False, actor)
     if section.paired_here and pairing.state != Pairing.State.ENDED:
         change_state(pairing, Pairing.State.ENDED, actor)
     words = f"{section.name} is as it was before the set-up"
@@ -92,8 +97,13 @@ def _carry_out(job: Job, section: Section) -> str:
     job.done, job.total = 0, PARTS
     _part(job, section.placing)
     step_done(job, "items placed")
-    if not pairing.placements.placed().exists():
-        go_live(pairing, "with its set-up", actor)
+    placed, failed = counts_of(section)
+    if failed and not placed:
+        raise Refused(
+            "nothing_placed",
+            "No link could be placed.",
+            "Look at the operation for the reasons, and try its steps again there.",
+        )
     checked = _checked(job, section, pairing, actor)
     step_done(job, "opened as a learner")
     _turn_on(section, pairing, set_up, actor)
@@ -105,7 +115,6 @@ def _carry_out(job: Job, section: Section) -> str:
             section.save(update_fields=["page"])
         _part(job, section.page)
     step_done(job, "first steps placed")
-    placed, failed = _counts(section)
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
     return f"{many(placed, 'link')} placed{trouble}; {checked}; {GOES[SetUp.Scores(set_up.scores)]}"
 
@@ -204,7 +213,7 @@ def _end(section: Section, trouble: str) -> None:
 
 def _came_of(sections: list[Section], set_up: SetUp) -> str:
     well = [each for each in sections if not each.message]
-    placed = sum(_counts(each)[0] for each in sections)
+    placed = sum(counts_of(each)[0] for each in sections)
     words = (
         f"{many(len(well), 'section is', 'sections are')} live"
         if len(well) == len(sections)
@@ -223,7 +232,7 @@ def _placed(section: Section) -> list[str]:
     return [str(each) for each in rows.values_list("pk", flat=True)] if section.placing_id else []
 
 
-def _counts(section: Section) -> tuple[int, int]:
+def counts_of(section: Section) -> tuple[int, int]:
     """Return how many links were placed, and how many steps were not done."""
     if section.placing_id is None:
         return 0, 0

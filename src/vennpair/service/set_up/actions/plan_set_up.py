@@ -13,12 +13,14 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.dates import proposed_shift, read_moment
 from vennpair.core.deploy.folder_guess import FolderGuess, guess_folders
 from vennpair.core.deploy.sheet import Sheet
+from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
 from vennpair.service.deploy.actions.plan_deploy import Section as Target
 from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.queries import require_instructors
 from vennpair.service.set_up.models import Section, SetUp
 
 
@@ -80,10 +82,11 @@ def sections_of(set_up: SetUp) -> list[Section]:
     )
 
 
-def plan_set_up(set_up: SetUp, wishes: Wishes) -> list[SectionPlan]:
+def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]:
     """Plan every section that is ready; nothing is changed. Raises Refused, OutsideError."""
     sections = sections_of(set_up)
     ready = [each for each in sections if each.stage == "ready"]
+    require_instructors(actor, [each.shell for each in ready])
     if not ready:
         raise Refused(
             "not_ready",

@@ -27,9 +27,8 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
 
     Raises Refused where it was started already or no section is ready, and OutsideError.
     """
-    planned = [each for each in plan_set_up(set_up, wishes) if each.planned is not None]
+    planned = [each for each in plan_set_up(set_up, wishes, actor) if each.planned is not None]
     going = [each.planned for each in planned if each.planned and each.planned.plan.writes]
-    require_instructors(actor, [each.section.shell for each in planned])
     with transaction.atomic():
         locked = SetUp.objects.select_for_update().get(pk=set_up.pk)
         if locked.started_at is not None:

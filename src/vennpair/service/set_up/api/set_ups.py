@@ -30,7 +30,7 @@ from vennpair.service.set_up.models import SetUp
 class SetUpSectionSerializer(serializers.Serializer[Any]):
     """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
     failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
-    it is refused.
+    it is refused. ``troubles`` counts steps that were not done and links that do not open well.
     """
 
     shell = serializers.UUIDField(source="shell_id")
@@ -40,6 +40,7 @@ class SetUpSectionSerializer(serializers.Serializer[Any]):
     stage = serializers.CharField()
     message = serializers.CharField()
     remedy = serializers.CharField()
+    troubles = serializers.IntegerField()
     job = JobSerializer(source="current", allow_null=True)
 
     def get_course(self, section: Any) -> str:
@@ -204,7 +205,8 @@ class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
     @action(detail=True, methods=["post"])
     def plan(self, request: Request, pk: str) -> Response:
         """Say what would happen in every section; change nothing."""
-        planned = plan_set_up(self.get_object(), wishes_of(read(SetUpWishesSerializer, request)))
+        wishes = wishes_of(read(SetUpWishesSerializer, request))
+        planned = plan_set_up(self.get_object(), wishes, self.user)
         return Response(SetUpPlanSerializer({"sections": planned}).data)
 
     @extend_schema(request=SetUpWishesSerializer, responses={202: SetUpSerializer})
