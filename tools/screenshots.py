@@ -125,7 +125,6 @@ def _set_up(browser: Browser, world: World) -> None:
         list(administrator.courses(labels[0], refresh=True))
     page = new_page(browser)
     come_in(page, world, shells[0])
-    page.get_by_role("link", name=f"Set up {labels[0]}", exact=True).click()
     page.get_by_role("button", name="I agree: pair").click()
     page.get_by_role("heading", name="What will happen").wait_for()
     page.set_viewport_size({"width": 1280, "height": 1150})

@@ -43,7 +43,8 @@ def test_the_whole_chain_by_clicks(
     world: World, page: Page, chrome: Browser, sides: Sides, venn: VennPair
 ) -> None:
     come_in(page, world, sides.context_id)
-    page.locator("li.here").get_by_role("link", name=re.compile("Pair")).click()
+    own = page.get_by_role("listitem").filter(has_text=sides.label)
+    own.get_by_role("link", name="Another course, or a new one").click()
     row = page.get_by_role("row", name=re.compile(sides.label))
     row.get_by_role("button", name=re.compile("Pair with")).click()
     expect(page.get_by_role("heading", name=re.compile("your agreement, once"))).to_be_visible()

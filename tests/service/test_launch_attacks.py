@@ -47,7 +47,7 @@ def test_a_good_launch_signs_in_and_leads_to_the_console(
 ) -> None:
     answer = platform.launch(browser)
     assert answer.status_code == 302
-    assert answer.headers["location"].startswith("/?shell=")
+    assert answer.headers["location"].startswith("/set-up?shell=")
     assert browser.get(f"{platform.service}/api/v1/me").json()["name"] == "Test Teacher"
 
 

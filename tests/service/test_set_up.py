@@ -9,9 +9,11 @@ from typing import Any
 import pytest
 from tools.world import at_campus
 from tools.world.actors import CommandLine, hand_in
+from tools.world.asked import QUERIES
+from tools.world.browser import Browser
 from tools.world.differences import until_scores
 from tools.world.hold import hold
-from tools.world.world import World
+from tools.world.world import INSTRUCTOR, World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
@@ -91,6 +93,9 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
         assert any(each["title"].startswith("First steps") for each in shell["links"])
         pairing = venn.pairing(live["pairing"])
         assert (pairing["state"], pairing["relay_on"]) == ("live", True)
+    assert [each["troubles"] for each in done["sections"]] == [0, 0]
+    looked = venn._http.get(f"/set-ups/{found['id']}")
+    assert int(looked.headers[QUERIES]) <= 6, "sections are read one by one"
     notices = [each["sentence"] for each in venn.notices()]
     assert "2 sections are live: 6 links placed; scores go as learners hand in." in notices
     with pytest.raises(Refusal) as refused:
@@ -220,3 +225,23 @@ def test_where_a_learner_has_worked_undoing_keeps_the_link_its_relay_and_its_pai
     shell = read_shell(world, side.context_id)
     assert [each["title"] for each in shell["columns"]] == ["Practice set 1A"]
     assert len(at_campus.scores(world, side.context_id)) == 1
+
+
+def test_a_launch_lands_where_setting_up_goes_on(
+    world: World, venn: VennPair, new_sides: Callable[[str], Sides]
+) -> None:
+    side, teacher = new_sides("HYD 210-SUL"), Browser()
+    teacher.sign_in(world.url("campus"), INSTRUCTOR)
+
+    def landed() -> str:
+        return teacher.open_link(world.url("campus"), side.context_id).url
+
+    assert "/set-up?shell=" in landed()
+    found = begin(venn, [side])
+    assert landed().endswith(f"/set-ups/{found['id']}")
+    venn.start_set_up(found["id"], items=some(venn, found))
+    venn.wait_for_set_up(found["id"])
+    assert landed().endswith(f"/pairings/{found['sections'][0]['pairing']}")
+    venn.undo_set_up(found["id"])
+    venn.wait_for_set_up(found["id"])
+    assert "/set-up?shell=" in landed()

@@ -16,12 +16,15 @@ from vennpair.gateways.addresses import guarded_transport
 MOST_HOPS = 20
 LARGEST_PAGE = 2_000_000
 REDIRECTS = {301, 302, 303, 307, 308}
+# Connections that were there and broke; one that is refused or takes too long is not among them.
+DROPPED = (httpx.ReadError, httpx.WriteError, httpx.CloseError, httpx.RemoteProtocolError)
 
 
 @dataclass(slots=True)
 class Visit:
     """Where a walk ended: every address and every form sent on the way, the last page's status and
-    headings, and why it could not go on.
+    headings, and why it could not go on; ``dropped`` where a connection broke in the middle of an
+    answer, which says nothing of the link.
     """
 
     trail: list[str] = field(default_factory=list)
@@ -30,6 +33,7 @@ class Visit:
     heading: str = ""
     words: str = ""
     broken: str = ""
+    dropped: bool = False
 
     @property
     def last(self) -> str:
@@ -62,6 +66,7 @@ def walk(url: str, seconds: float = 15) -> Visit:
             try:
                 request = _step(client, request, visit)
             except httpx.HTTPError as error:
+                visit.dropped = isinstance(error, DROPPED)
                 visit.broken = (
                     f"{urlsplit(visit.last).netloc} did not answer ({type(error).__name__})"
                 )

@@ -99,7 +99,12 @@ const begin = useMutation({
             :input-props="{ 'aria-label': `Homework course of ${shell.label}` }"
             @update:value="(now) => (chosen[shell.id] = Boolean(now))"
           />
-          <p class="soft">{{ why(shell.id) || 'no guess' }}</p>
+          <p class="soft">
+            {{ why(shell.id) || 'no guess' }} ·
+            <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }"
+              >Another course, or a new one</RouterLink
+            >
+          </p>
         </li>
       </ul>
       <p class="soft">Is a section missing? Open Venn Pair there once; it then appears here.</p>

@@ -22,6 +22,8 @@ from vennpair.service.pair.actions.open_shell import (
 )
 from vennpair.service.pair.actions.pair_course import old_pairing
 from vennpair.service.pair.models import Pairing, Shell
+from vennpair.service.pair.queries import may_change
+from vennpair.service.set_up.queries import begun_set_up
 from vennpair.standards.lti.errors import LtiError
 from vennpair.standards.lti.launch import Launch
 from vennpair.standards.lti.roles import TEACHES, Standing, is_tester, standing
@@ -41,8 +43,9 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     if not teaches and not testing and what != "learner":
         raise _nothing_to_do(what)
     learner = None if teaches or testing else admit_learner(shell, message)
-    if teaches:
-        sign_in(request, admit_teacher(platform, shell, message), platform)
+    teacher = admit_teacher(platform, shell, message) if teaches else None
+    if teacher is not None:
+        sign_in(request, teacher, platform)
     placement = _placement(shell, message) or adopt_at_launch(shell, message)
     if (
         placement is not None
@@ -61,7 +64,12 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
         raise _nothing_for_learners(shell, message)
     if pairing is None and shell.history and old_pairing(shell):
         return redirect(f"/shells/{shell.pk}/copied")
-    return redirect(f"/pairings/{pairing.pk}" if pairing else f"/?shell={shell.pk}")
+    if pairing is not None:
+        begun = begun_set_up(pairing, teacher) if teacher is not None else None
+        return redirect(f"/set-ups/{begun.pk}" if begun else f"/pairings/{pairing.pk}")
+    if teacher is not None and may_change(teacher, shell):
+        return redirect(f"/set-up?shell={shell.pk}")
+    return redirect(f"/?shell={shell.pk}")
 
 
 def _nothing_to_do(what: Standing) -> LtiError:

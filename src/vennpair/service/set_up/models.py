@@ -7,7 +7,6 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-from vennpair.service.deploy.models import LearnerCheck, Step
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 
@@ -85,12 +84,13 @@ class Section(models.Model):
 
     @property
     def troubles(self) -> int:
-        """Return how many steps were not done, and links did not open as they should."""
-        failed = Step.objects.filter(job=self.placing_id, state=Step.State.FAILED).count()
-        check = LearnerCheck.objects.filter(job=self.checking_id).first()
+        """Return how many steps were not done, and links did not open as they should; of sections
+        as ``sections_of`` reads them, for all at once.
+        """
+        check = getattr(self.checking, "learner_check", None)
         rows = check.rows if check else []
         levels = ({each["level"] for each in row["findings"]} for row in rows)
-        return failed + sum(bool(each - {"note"}) for each in levels)
+        return int(getattr(self, "not_done", 0)) + sum(bool(each - {"note"}) for each in levels)
 
     @property
     def stage(self) -> str:

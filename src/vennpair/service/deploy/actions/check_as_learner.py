@@ -241,6 +241,8 @@ def _through(shell: _Shell, node: Node, column: LineItem | None) -> dict[str, An
     except OutsideError as error:
         return {"stopped": "platform", "words": error.failure.message}
     visit = walk(address)
+    if visit.dropped:  # once more, as a browser would
+        visit = walk(address)
     met: dict[str, Any] = {
         "opened": _opened(visit),
         "heading": visit.heading,

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
+from django.db.models import Count, Q
 from django.utils import timezone
 
 from vennpair.core.counting import many
@@ -17,6 +18,7 @@ from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
 from vennpair.service.deploy.actions.plan_deploy import Section as Target
+from vennpair.service.deploy.models import Step
 from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
@@ -70,15 +72,20 @@ class SectionPlan:
 
 
 def sections_of(set_up: SetUp) -> list[Section]:
-    """Return the sections with their jobs, in order."""
-    related = ("reading", "placing", "checking", "page", "job", "undoing")
+    """Return the sections with their jobs and what was not done, in order: one query, however many
+    there are.
+    """
+    related = ("reading", "placing", "checking__learner_check", "page", "job", "undoing")
+    failed = Q(placing__deploy_steps__state=Step.State.FAILED)
     return list(
         set_up.sections.select_related(
             "shell__platform__institution",
             "pairing__shell__platform__institution",
             "pairing__course__publisher",
             *related,
-        ).order_by("position")
+        )
+        .annotate(not_done=Count("placing__deploy_steps", filter=failed))
+        .order_by("position")
     )
 
 
