@@ -95,6 +95,24 @@ def test_three_sections_are_deployed_from_one_page(
         )
 
 
+def test_all_of_a_folder_are_hidden_at_once(
+    world: World, page: Page, three: list[tuple[Sides, str]]
+) -> None:
+    sides = three[0][0]
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Placed", exact=True).click()
+    page.get_by_role("checkbox", name="Choose all of Unit 1: Where rivers begin").click()
+    page.get_by_role("button", name="Change 3").click()
+    panel = page.get_by_role("region", name="Change 3 links")
+    expect(panel.get_by_text("learners: see it → do not see it")).to_have_count(3)
+    assert violations(page) == []
+    panel.get_by_role("button", name="Change 3 links").click()
+    expect(page.get_by_text("3 changed", exact=False).first).to_be_visible()
+    links = read_shell(world, sides.context_id)["links"]
+    hidden = [each["title"] for each in links if not each["visible"]]
+    assert hidden == ["Practice set 1A", "Practice set 1B", "Unit 1 quiz"]
+
+
 def test_one_item_gets_what_the_others_do_not(
     world: World, page: Page, three: list[tuple[Sides, str]]
 ) -> None:
@@ -171,7 +189,7 @@ def test_links_are_moved_by_keys_and_a_rollout_is_undone(
     sides = three[1][0]
     come_in(page, world, sides.context_id)
     page.get_by_role("link", name="Deploy", exact=True).click()
-    page.get_by_role("link", name="What stands").click()
+    page.get_by_role("link", name="Placed", exact=True).click()
     page.get_by_label(re.compile("Choose Practice set 1A")).focus()
     page.keyboard.press("Alt+ArrowDown")
     expect(page.get_by_text("put in order")).to_be_visible()

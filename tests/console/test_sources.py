@@ -91,7 +91,7 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
     world: World, page: Page, live: tuple[Sides, str]
 ) -> None:
     page.get_by_role("link", name="Deploy", exact=True).click()
-    page.get_by_role("link", name="What stands").click()
+    page.get_by_role("link", name="Placed", exact=True).click()
     page.get_by_text("One average column").click()
     page.get_by_label("Title of the column").fill("So far")
     page.get_by_label("How items weigh").select_option("categories")

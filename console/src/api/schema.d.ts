@@ -2384,6 +2384,14 @@ export interface components {
             columns: number;
             notices: components["schemas"]["PlanNotice"][];
         };
+        /**
+         * @description * `visible` - visible
+         *     * `shown_from` - shown_from
+         *     * `new_window` - new_window
+         *     * `all` - all
+         * @enum {string}
+         */
+        AppliesEnum: "visible" | "shown_from" | "new_window" | "all";
         /** @description Where the browser goes to pick at the publisher. */
         Ask: {
             url: string;
@@ -3484,6 +3492,8 @@ export interface components {
             move?: boolean;
             /** @description move all dates by so many days; not given: as what is placed already was moved */
             shift_days?: number | null;
+            /** @description with update, what placed items take from this sheet too, and all of it */
+            applies?: components["schemas"]["AppliesEnum"][];
             wishes?: {
                 [key: string]: components["schemas"]["WishRequest"];
             };
@@ -3773,6 +3783,8 @@ export interface components {
             move?: boolean;
             /** @description move all dates by so many days; not given: as what is placed already was moved */
             shift_days?: number | null;
+            /** @description with update, what placed items take from this sheet too, and all of it */
+            applies?: components["schemas"]["AppliesEnum"][];
             wishes?: {
                 [key: string]: components["schemas"]["WishRequest"];
             };
@@ -5233,6 +5245,8 @@ export interface components {
             move?: boolean;
             /** @description move all dates by so many days; not given: as what is placed already was moved */
             shift_days?: number | null;
+            /** @description with update, what placed items take from this sheet too, and all of it */
+            applies?: components["schemas"]["AppliesEnum"][];
             wishes?: {
                 [key: string]: components["schemas"]["WishRequest"];
             };
@@ -5848,6 +5862,7 @@ export interface components {
             visible?: boolean;
             shown_from?: string;
             new_window?: boolean;
+            folder?: string;
         };
         /**
          * @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is

@@ -18,6 +18,13 @@ from vennpair.core.deploy.sheet import AGAIN, HOW, WHERE, Described, Sheet, desc
 
 FILE_FIELDS = {each.name for each, _ in description_of()}
 CHOOSING = {"items", "units", "all_graded", "sections", "item"}
+# What placed items take from a sheet that says it, by the field that says it.
+APPLIES = {
+    "visible": "visible",
+    "shown_from": "shown_from",
+    "shown_before": "shown_from",
+    "new_window": "new_window",
+}
 PLACEABLE = {"graded", "practice", "link"}
 Document = dict[str, Any]
 
@@ -53,7 +60,14 @@ def add_options(command: argparse.ArgumentParser, *, also: bool = True) -> None:
             metavar="SHELL[:DAYS]",
             help="into this shell too, its dates moved by so many days; may be repeated",
         )
-    groups[HOW].add_argument("--hidden", action="store_true", help="hidden from learners")
+    shown = groups[HOW].add_mutually_exclusive_group()
+    shown.add_argument("--hidden", action="store_true", help="hidden from learners")
+    shown.add_argument(
+        "--visible",
+        dest="shown",
+        action="store_true",
+        help="shown to learners, as is usual; with --update, placed items too",
+    )
 
 
 def _add_option(group: argparse._ArgumentGroup, each: Field[Any], said: Described) -> None:
@@ -122,8 +136,10 @@ def sheet_of(
         given = getattr(args, each.name) if said.option else None
         if given not in (None, False) and each.name != "after":  # an entry, found below
             sheet[each.name] = given
-    if args.hidden:
-        sheet["visible"] = False
+    if args.hidden or args.shown:
+        sheet["visible"] = args.shown
+    if sheet.get("update"):
+        sheet["applies"] = sorted({APPLIES[name] for name in sheet if name in APPLIES})
     if sum(map(bool, (args.per_unit, args.under, args.in_page))) > 1:
         raise Stop(
             USAGE,

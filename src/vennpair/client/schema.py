@@ -10,6 +10,7 @@ from typing import Any, Literal, NotRequired, TypedDict
 
 AccessEnum = Literal["code", "fee", "free"]
 AccountStateEnum = Literal["none", "begun", "pending", "linked"]
+AppliesEnum = Literal["visible", "shown_from", "new_window", "all"]
 AudienceEnum = Literal["instructor", "everyone"]
 BlankEnum = Literal[""]
 ChangePairingStateEnum = Literal["live", "paused", "ended"]
@@ -987,6 +988,7 @@ class NewAnswerRequest(TypedDict):
     update: NotRequired[bool]
     move: NotRequired[bool]
     shift_days: NotRequired[int | None]
+    applies: NotRequired[list[AppliesEnum]]
     wishes: NotRequired[dict[str, WishRequest]]
     items: list[str]
     dry_run: NotRequired[bool]
@@ -1149,6 +1151,7 @@ class NewRolloutRequest(TypedDict):
     update: NotRequired[bool]
     move: NotRequired[bool]
     shift_days: NotRequired[int | None]
+    applies: NotRequired[list[AppliesEnum]]
     wishes: NotRequired[dict[str, WishRequest]]
     items: list[str]
     sections: NotRequired[list[SectionRequest]]
@@ -2016,6 +2019,7 @@ class SetUpWishesRequest(TypedDict):
     update: NotRequired[bool]
     move: NotRequired[bool]
     shift_days: NotRequired[int | None]
+    applies: NotRequired[list[AppliesEnum]]
     wishes: NotRequired[dict[str, WishRequest]]
     items: NotRequired[list[str]]
     shifts: NotRequired[dict[str, int]]
@@ -2472,6 +2476,7 @@ class WishRequest(TypedDict):
     visible: NotRequired[bool]
     shown_from: NotRequired[str]
     new_window: NotRequired[bool]
+    folder: NotRequired[str]
 
 
 class Written(TypedDict):

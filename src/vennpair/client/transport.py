@@ -7,6 +7,7 @@ from __future__ import annotations
 import time
 import uuid
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 from typing import Any, Generic, Self, TypedDict, TypeVar, cast
 
@@ -19,6 +20,8 @@ TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
 MOST_ROWS = "1000"  # of one page
 MOST_SECONDS = 10  # that a service may ask to wait for before it is asked again
+# Loading the authorities that are trusted takes longer than a call: once for each process.
+_trusted = cache(httpx.create_ssl_context)
 
 
 Answer = TypeVar("Answer")
@@ -43,6 +46,7 @@ class Transport:
             headers=headers,
             timeout=TIMEOUT,
             transport=transport,
+            verify=_trusted(),
         )
         self._url = url
 

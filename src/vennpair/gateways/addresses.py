@@ -10,6 +10,7 @@ from __future__ import annotations
 import ipaddress
 import socket
 from collections.abc import Iterable
+from functools import cache
 
 import httpcore
 import httpx
@@ -17,6 +18,8 @@ import urllib3
 
 Address = ipaddress.IPv4Address | ipaddress.IPv6Address
 LOOPBACK = ("127.0.0.0/8", "::1/128")
+# Loading the authorities that are trusted takes longer than a call: once for each process.
+_trusted = cache(httpx.create_ssl_context)
 _allowed = [ipaddress.ip_network(each) for each in LOOPBACK]
 
 
@@ -78,6 +81,6 @@ class _Guarded(httpcore.SyncBackend):
 
 def guarded_transport() -> httpx.HTTPTransport:
     """Return a transport for httpx that goes nowhere inside."""
-    made = httpx.HTTPTransport()
+    made = httpx.HTTPTransport(verify=_trusted())
     made._pool._network_backend = _Guarded()
     return made

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui/es/button'
 import { NVirtualList, type VirtualListInst } from 'naive-ui/es/virtual-list'
 import { computed, nextTick, ref, watch, watchPostEffect } from 'vue'
 import type { Schemas } from '@/api/client'
@@ -58,6 +59,9 @@ function set(wanted: string[], on: boolean) {
       ? [...chosen.value, ...wanted.filter((id) => !picked.value.has(id))]
       : chosen.value.filter((id) => !wanted.includes(id))
 }
+const all = computed(() => shown.value.filter(placeable).map((item) => item.id))
+const allOn = computed(() => all.value.length > 0 && all.value.every((id) => picked.value.has(id)))
+const chooseAll = (on: boolean) => set(all.value, on)
 const toggle = (row: Row) => set(ids(row), !isOn(row))
 function click(index: number, event: MouseEvent) {
   const row = rows.value[index]!
@@ -91,11 +95,7 @@ function press(event: KeyboardEvent) {
   }
   if (event.key in steps) move(steps[event.key]!, event.shiftKey)
   else if (event.key === ' ' && rows.value[at.value]) toggle(rows.value[at.value]!)
-  else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey))
-    set(
-      shown.value.filter(placeable).map((item) => item.id),
-      true,
-    )
+  else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) chooseAll(true)
   else if (event.key === 'Escape') chosen.value = []
   else return
   event.preventDefault()
@@ -144,6 +144,9 @@ const facts = (item: Schemas['Item']) =>
       <option value="no">not placed</option>
       <option value="yes">placed</option>
     </select>
+    <NButton v-if="!single" size="small" @click="chooseAll(!allOn)">{{
+      allOn ? 'Choose none' : 'Choose all'
+    }}</NButton>
     <label v-if="changed.size"
       ><input v-model="filters.changed" type="checkbox" /> changed lately</label
     >

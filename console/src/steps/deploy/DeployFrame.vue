@@ -9,7 +9,7 @@ const id = toRef(props, 'pairing')
 const { data: watch } = useQuery(computed(() => driftQuery(id.value)))
 const views = [
   ['deploy', 'Place items'],
-  ['standing', 'What stands'],
+  ['standing', 'Placed'],
   ['kept-right', 'Kept right'],
   ['rollouts', 'Rollouts'],
 ] as const

@@ -8,7 +8,7 @@ defineProps<{ categories: string[]; picking?: boolean }>()
 const TRADE = {
   column:
     'Each graded item becomes a link with a gradebook column; its scores arrive there one by one.',
-  link: 'Learners open the items, but no score reaches the gradebook. Add one average column under “What stands”, if you want a single number.',
+  link: 'Learners open the items, but no score reaches the gradebook. Add one average column under “Placed”, if you want a single number.',
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
+import { NCheckbox } from 'naive-ui/es/checkbox'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { many } from '@/logic/counting'
@@ -11,6 +12,7 @@ import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
 import AveragePanel from './AveragePanel.vue'
+import ChangePanel from './ChangePanel.vue'
 import { placementsQuery } from './queries'
 import RolloutNote from './RolloutNote.vue'
 import TakeBackPanel from './TakeBackPanel.vue'
@@ -27,7 +29,25 @@ const folders = computed(() =>
   ),
 )
 const chosen = ref<string[]>([])
-const taking = ref(false)
+const open = ref<'' | 'taking' | 'changing'>('')
+const rows = computed(() =>
+  (placements.value ?? []).filter((each) => chosen.value.includes(each.id)),
+)
+const categories = computed(() =>
+  [...new Set((placements.value ?? []).map((each) => each.category))].filter(Boolean),
+)
+const names = computed(() =>
+  [...new Set((placements.value ?? []).map((each) => each.folder))].filter(Boolean),
+)
+const isOn = (some: Schemas['Placement'][]) => some.every((each) => chosen.value.includes(each.id))
+function choose(some: Schemas['Placement'][], on: boolean) {
+  const ids = some.map((each) => each.id)
+  chosen.value = [...chosen.value.filter((id) => !ids.includes(id)), ...(on ? ids : [])]
+}
+function started(rollouts: Schemas['WholeRollout'][]) {
+  begun.value = [...rollouts, ...begun.value]
+  chosen.value = []
+}
 const begun = ref<Schemas['WholeRollout'][]>([])
 const dragged = ref('')
 const path = computed(() => ({ pairing_pk: id.value }))
@@ -62,9 +82,9 @@ const learners = (each: Schemas['Placement']) =>
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="what stands" />
+  <LoadingNote v-if="isPending" what="what is placed" />
   <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!placements?.length" title="Nothing stands in the shell yet"
+  <EmptyNote v-else-if="!placements?.length" title="Nothing is placed yet"
     ><p>
       What you place from this pairing is listed here, with its points, dates and place.
     </p></EmptyNote
@@ -73,10 +93,13 @@ const learners = (each: Schemas['Placement']) =>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
-      <span class="soft"
-        >{{ many(placements.length, 'link') }}. Drag one, or press Alt and an arrow, Home or
-        End.</span
+      <NCheckbox
+        :checked="isOn(placements)"
+        :indeterminate="!isOn(placements) && chosen.length > 0"
+        @update:checked="(on: boolean) => choose(placements!, on)"
+        >All {{ many(placements.length, 'link') }}</NCheckbox
       >
+      <span class="soft">Drag one, or press Alt and an arrow, Home or End.</span>
       <span class="push">Sort folders and gradebook</span>
       <NButton
         v-for="[by, label] in [
@@ -93,24 +116,35 @@ const learners = (each: Schemas['Placement']) =>
       >
       <NButton
         size="small"
+        :disabled="!chosen.length || !about?.may_change"
+        @click="open = 'changing'"
+        >Change {{ chosen.length || '' }}</NButton
+      >
+      <NButton
+        size="small"
         type="error"
         ghost
         :disabled="!chosen.length || !about?.may_change"
-        @click="taking = true"
+        @click="open = 'taking'"
         >Take back {{ chosen.length || '' }}</NButton
       >
     </div>
     <TakeBackPanel
-      v-if="taking"
+      v-if="open === 'taking'"
       :pairing="id"
       :placements="chosen"
-      @close="taking = false"
-      @begun="
-        (rollout) => {
-          begun = [rollout, ...begun]
-          chosen = []
-        }
-      "
+      @close="open = ''"
+      @begun="(rollout) => started([rollout])"
+    />
+    <ChangePanel
+      v-if="open === 'changing'"
+      :pairing="id"
+      :placements="rows"
+      :folders="names"
+      :categories="categories"
+      :zone="zone"
+      @close="open = ''"
+      @begun="started"
     />
     <section
       v-for="folder in folders"
@@ -118,7 +152,14 @@ const learners = (each: Schemas['Placement']) =>
       class="sheet"
       :aria-label="folder.rows[0]!.folder || 'The top of the outline'"
     >
-      <h2>{{ folder.rows[0]!.folder || 'The top of the outline' }}</h2>
+      <h2>
+        <NCheckbox
+          :checked="isOn(folder.rows)"
+          :aria-label="`Choose all of ${folder.rows[0]!.folder || 'the top of the outline'}`"
+          @update:checked="(on: boolean) => choose(folder.rows, on)"
+        />
+        {{ folder.rows[0]!.folder || 'The top of the outline' }}
+      </h2>
       <ul>
         <li
           v-for="(each, index) in folder.rows"

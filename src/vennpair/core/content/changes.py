@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from vennpair.core.deploy.dates import same_moment
+
 Kind = Literal["new", "renamed", "moved", "points", "date", "withdrawn", "back"]
 
 
@@ -74,7 +76,7 @@ def _differences(key: str, then: Facts, now: Facts) -> list[Change]:
         found.append(Change(key, "moved", now.title, then.place, now.place))
     if _plain(then.points) != _plain(now.points):
         found.append(Change(key, "points", now.title, _plain(then.points), _plain(now.points)))
-    if then.due_at != now.due_at:
+    if not same_moment(then.due_at, now.due_at):
         found.append(Change(key, "date", now.title, then.due_at, now.due_at))
     return found
 

@@ -31,17 +31,24 @@ def read_due(text: str, zone: str) -> str:
 
 
 def shifted(text: str, days: int, zone: str) -> tuple[str, bool]:
-    """Return a time ``days`` later at the same hour of the course's clock, and whether that hour
-    does not exist.
+    """Return a time ``days`` later at the same hour of the course's clock, in the course's zone,
+    and whether that hour does not exist.
 
     An hour that the clocks skip becomes the one after it; of an hour that comes twice the first is
-    taken. Without a shift the text is returned as it is.
+    taken, unless nothing is shifted. What is no moment is returned as it is.
     """
     moment = read_moment(text)
-    if moment is None or not days:
+    if moment is None:
         return text, False
     local = moment.astimezone(ZoneInfo(zone))
+    if not days:
+        return local.isoformat(), False
     return _real(local.replace(tzinfo=None) + timedelta(days=days), zone)
+
+
+def in_zone(text: str, zone: str) -> str:
+    """Return the same moment in the course's zone, as it is written to a shell."""
+    return shifted(text, 0, zone)[0]
 
 
 def proposed_shift(first: str, now: datetime, zone: str, start: date | None = None) -> int:

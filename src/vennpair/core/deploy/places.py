@@ -43,12 +43,16 @@ class Places:
     page: Node | None = None
     _base: str | None = None
 
-    def of(self, unit: str) -> str:
-        """Return the id of the folder for an item of ``unit``, or the key of a new one.
+    def of(self, unit: str, named: str = "") -> str:
+        """Return the id of the folder for an item of ``unit``, or of the one that is named for it,
+        or the key of a new one.
 
         Raises NoPlace.
         """
         base = self._ground()
+        if named:
+            there = find(self.outline, named, "folder")
+            return there.id if there else self._make(named, base)
         if self.sheet.into != "unit" or not unit:
             return base
         wanted = self.sheet.folders.get(unit) or unit

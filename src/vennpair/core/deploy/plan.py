@@ -160,7 +160,7 @@ def _row(
             each, standing=None, half=False
         )  # what was begun does not stand any more: it is made anew
     target, said = target_of(each, number, sheet, snapshot.zone)
-    standing = each.standing
+    standing = each.standing.in_zone(snapshot.zone) if each.standing else None
     if standing is None and each.brought:
         return Row(each.item, "same", target)
     if standing is not None and not (sheet.update or sheet.move or each.half):
@@ -185,7 +185,7 @@ def _row(
     notices.extend(said)
     if standing is not None:
         return _standing(each, standing, target, sheet, places)
-    place = places.of(each.unit)
+    place = places.of(each.unit, sheet.wish(each.item).folder or "")
     notices.extend(_warnings(each, target, snapshot, place))
     return Row(each.item, "make", target, place, places.title(place))
 
@@ -211,7 +211,7 @@ def _standing(
     """
     wanted = (
         target
-        if each.half
+        if each.half or (sheet.update and "all" in sheet.applies)
         else standing.brought_up(each, target, sheet)
         if sheet.update
         else standing.target
@@ -223,7 +223,7 @@ def _standing(
     ]
     place, title = standing.folder, standing.folder_title
     if sheet.move:
-        place = places.of(each.unit)
+        place = places.of(each.unit, sheet.wish(each.item).folder or "")
         title = places.title(place)
         if place != standing.folder:
             changes.append(Difference("folder", standing.folder_title, title))

@@ -16,6 +16,7 @@ Undated = Literal["ask", "column", "link"]
 Into = Literal["folder", "unit", "heading", "page"]
 By = Literal["publisher", "due", "unit", "chosen"]
 Graded = Literal["column", "link"]
+Applied = Literal["visible", "shown_from", "new_window", "all"]
 
 LONGEST_SHIFT = 3_700  # ten years, in days
 WHERE, HOW, AGAIN = "where to", "how", "items that are already placed"
@@ -54,7 +55,7 @@ class Wish:
     is.
 
     ``points`` count only where the publisher states none; ``due_at`` likewise. ``shown_from`` is a
-    time with or without zone.
+    time with or without zone. ``folder`` is a title or an id.
     """
 
     title: str | None = None
@@ -65,6 +66,7 @@ class Wish:
     visible: bool | None = None
     shown_from: str | None = None
     new_window: bool | None = None
+    folder: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +74,8 @@ class Sheet:
     """What is wanted of all chosen items.
 
     Times are ISO 8601, in the course's zone where they name none; empty texts and None mean that
-    nothing is wanted there.
+    nothing is wanted there. With ``update``, placed items keep how they are shown unless
+    ``applies`` names it; ``all`` makes of them what a new one would be.
     """
 
     into: Into = described(
@@ -161,6 +164,7 @@ class Sheet:
         least=-LONGEST_SHIFT,
         most=LONGEST_SHIFT,
     )
+    applies: tuple[Applied, ...] = ()
     wishes: dict[str, Wish] = field(default_factory=dict)
 
     def wish(self, item: str) -> Wish:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from vennpair.core.deploy.columns import Notice
-from vennpair.core.deploy.dates import in_course, read_moment, same_moment, shifted
+from vennpair.core.deploy.dates import in_course, in_zone, read_moment, same_moment, shifted
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.core.deploy.titles import LONGEST, renamed, shortened
 
@@ -46,6 +46,11 @@ class Standing:
     seen: Target = Target("")
     node: str = ""
 
+    def in_zone(self, zone: str) -> Standing:
+        """Return it with its due date in the course's zone, as targets are written."""
+        due = in_zone(self.target.due_at, zone)
+        return replace(self, target=replace(self.target, due_at=due))
+
     def brought_up(self, each: Candidate, wanted: Target, sheet: Sheet) -> Target:
         """Return the standing link with what the publisher changed since, and with what the sheet
         says outright.
@@ -71,11 +76,13 @@ class Standing:
             or each.category != self.seen.category
         ):
             now = replace(now, category=wanted.category)
-        if wish.visible is not None:
+        if wish.visible is not None or "visible" in sheet.applies:
             now = replace(now, visible=wanted.visible)
-        if wish.shown_from is not None:
+        if wish.shown_from is not None or "shown_from" in sheet.applies:
             now = replace(now, shown_from=wanted.shown_from)
-        return replace(now, new_window=wanted.new_window) if wish.new_window is not None else now
+        if wish.new_window is not None or "new_window" in sheet.applies:
+            now = replace(now, new_window=wanted.new_window)
+        return now
 
 
 @dataclass(frozen=True, slots=True)

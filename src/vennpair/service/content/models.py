@@ -11,6 +11,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.service.kernel.moments import MomentField
 from vennpair.service.operations import steps as operations
 
 
@@ -86,8 +87,8 @@ class Import(models.Model):
 
 
 class Item(models.Model):
-    """An item of a pairing's homework course. ``due_at`` is ISO 8601 with its zone, as the
-    publisher wrote it.
+    """An item of a pairing's homework course. ``due_at`` is a moment, empty
+    where the publisher says none.
 
     ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
     package that was uploaded; only its own source can withdraw an item. ``catalogue`` is what the
@@ -111,7 +112,7 @@ class Item(models.Model):
     resource = models.CharField(max_length=1000, blank=True)
     tag = models.CharField(max_length=255, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_at = models.CharField(max_length=40, blank=True)
+    due_at = MomentField()
     category = models.CharField(max_length=255, blank=True)
     reason = models.CharField(max_length=200, blank=True)
     catalogue = models.JSONField(default=dict)
@@ -162,7 +163,7 @@ class Placement(models.Model):
     resource_link_id = models.CharField(max_length=255, blank=True, db_index=True)
     column_url = models.URLField(max_length=1000, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_at = models.CharField(max_length=40, blank=True)
+    due_at = MomentField()
     category = models.CharField(max_length=255, blank=True)
     visible = models.BooleanField(default=True)
     shown_from = models.CharField(max_length=40, blank=True)
@@ -295,7 +296,7 @@ class Entry(models.Model):
     questions = models.JSONField(default=dict)
     line_item = models.CharField(max_length=255, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_at = models.CharField(max_length=40, blank=True)
+    due_at = MomentField()
     category = models.CharField(max_length=255, blank=True)
     reason = models.CharField(max_length=200, blank=True)
     group = models.CharField(max_length=20, blank=True)

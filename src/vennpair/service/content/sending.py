@@ -15,6 +15,7 @@ from functools import partial
 from typing import Any
 from urllib.parse import quote
 
+from vennpair.core.deploy.dates import in_zone
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
@@ -67,6 +68,7 @@ class Sender:
     gateway: PlatformGateway
     outline_url: str
     lineitems_url: str
+    zone: str
     launch_url: str
     source: PackageView | None
     identifiers: Mapping[str, str]
@@ -136,7 +138,7 @@ class Sender:
             placement.resource_link_id,
             "vennpair",
             "",
-            entry.due_at,
+            in_zone(entry.due_at, self.zone),
         )
         return self.gateway.ensure_line_item(self.lineitems_url, wanted).id
 

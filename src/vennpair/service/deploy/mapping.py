@@ -163,9 +163,9 @@ def stands(target: Target, seen: Mapping[str, str], shift_days: int) -> dict[str
     }
 
 
-def stands_now(placement: Placement) -> dict[str, Any]:
-    """Return a placement's fields as they stand, in the same form."""
-    target = standing(placement).target
+def stands_now(placement: Placement, zone: str) -> dict[str, Any]:
+    """Return a placement's fields as they stand, in the same form; ``zone`` is its course's."""
+    target = standing(placement).in_zone(zone).target
     return stands(target, placement.seen, placement.shift_days) | {"folder": placement.folder}
 
 

@@ -9,6 +9,7 @@ from django.db import models
 from django.utils import timezone
 
 from vennpair.service.content.models import Placement
+from vennpair.service.kernel.moments import MomentField
 from vennpair.service.operations import steps as operations
 
 
@@ -34,7 +35,7 @@ class Decision(models.Model):
     item = models.OneToOneField("content.Item", models.CASCADE, related_name="decision")
     becomes = models.CharField(max_length=10, blank=True)
     points = models.DecimalField(max_digits=14, decimal_places=4, null=True)
-    due_at = models.CharField(max_length=40, blank=True)
+    due_at = MomentField()
 
 
 class Rollout(models.Model):

@@ -133,7 +133,7 @@ def offers_of(pairing: Pairing) -> Offers:
             parts = None
     graded = pairing.items.filter(gone=False, kind="graded")
     facts = [
-        graded.exclude(due_at="").exists(),
+        graded.filter(due_at__isnull=False).exists(),
         graded.filter(points__gt=0).exists(),
         graded.exclude(category="").exists(),
     ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
+from functools import lru_cache
 from typing import Any
 
 from joserfc.errors import JoseError
@@ -25,6 +26,7 @@ def new_private_pem() -> tuple[str, str]:
     return str(key.kid), key.as_pem(private=True).decode()
 
 
+@lru_cache(maxsize=32)  # loading checks the key's primes, which takes longer than signing with it
 def private_key(kid: str, pem: str) -> RSAKey:
     """Load a private PEM under its key id."""
     return RSAKey.import_key(pem, {"kid": kid, "use": "sig", "alg": "RS256"})

@@ -57,7 +57,13 @@ def carry_out_delivery(job: Job) -> str:
             else None
         )
         sender = Sender(
-            gateway, shell.outline_url, shell.lineitems_url, OWN_LAUNCH, package, _identifiers(made)
+            gateway,
+            shell.outline_url,
+            shell.lineitems_url,
+            shell.zone,
+            OWN_LAUNCH,
+            package,
+            _identifiers(made),
         )
         _DeliveryRunner(job, delivery, sender).run_all()
     if cancel_asked(job):

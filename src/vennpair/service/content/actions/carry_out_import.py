@@ -44,7 +44,6 @@ LONGEST = {
     "line_item": 255,
     "category": 255,
     "naming_reason": 500,
-    "due_at": 40,
     "reason": 200,
 }
 

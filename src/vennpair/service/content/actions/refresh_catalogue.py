@@ -76,7 +76,7 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
     if item is None:
         Item.objects.create(
             pairing=pairing, key=f"line-{each.sourced_id}"[:255], title=each.title[:1000], shown_title=each.title[:1000], kind="graded", unit=each.category[:500], position=place,
-            url=each.launch_url[:2000], custom=each.launch_custom, line_item=each.sourced_id[:255], points=each.maximum, due_at=each.due_at[:40], category=each.category[:255],
+            url=each.launch_url[:2000], custom=each.launch_custom, line_item=each.sourced_id[:255], points=each.maximum, due_at=each.due_at, category=each.category[:255],
             reason="the publisher's catalogue", catalogue=said,
         )  # fmt: skip
         return
@@ -85,7 +85,7 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
         item.title = each.title[:1000]
     picked = item.source == PICKED  # what the catalogue leaves open stays as the picker said
     item.points = item.points if picked and each.maximum is None else each.maximum
-    item.due_at = item.due_at if picked and not each.due_at else each.due_at[:40]
+    item.due_at = item.due_at if picked and not each.due_at else each.due_at
     item.category = each.category[:255]
     item.catalogue, item.gone = said, False
     item.save()

@@ -10,6 +10,7 @@ from decimal import Decimal
 from typing import Any
 
 from vennpair.core.content.understand import EntryDraft
+from vennpair.core.deploy.dates import same_moment
 from vennpair.service.content.models import Item
 from vennpair.service.pair.models import Pairing
 
@@ -35,7 +36,6 @@ _LONGEST = {
     "line_item": 255,
     "category": 255,
     "reason": 200,
-    "due_at": 40,
 }
 
 
@@ -68,7 +68,7 @@ def store_items(
             item = Item.objects.create(pairing=pairing, source=source, key=key, **values)
             report["new"] += 1
         elif item.gone or any(
-            _differs(getattr(item, name), value) for name, value in values.items()
+            _differs(name, getattr(item, name), value) for name, value in values.items()
         ):
             for name, value in values.items():
                 setattr(item, name, value)
@@ -101,7 +101,9 @@ def _fitting(draft: EntryDraft, name: str) -> Any:
     return value[: _LONGEST[name]] if name in _LONGEST else value
 
 
-def _differs(stored: Any, value: Any) -> bool:
+def _differs(name: str, stored: Any, value: Any) -> bool:
+    if name == "due_at":
+        return not same_moment(stored, value)
     if isinstance(stored, Decimal) and isinstance(value, Decimal):
         return stored.compare(value) != 0
     return bool(stored != value)

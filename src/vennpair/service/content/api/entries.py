@@ -31,6 +31,7 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
     """
 
     points = serializers.SerializerMethodField()
+    due_at = serializers.CharField(read_only=True)
 
     class Meta:
         model = Entry

@@ -27,6 +27,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
     """
 
     points = serializers.SerializerMethodField()
+    due_at = serializers.CharField(read_only=True)
     placed = serializers.SerializerMethodField()
     folder = serializers.SerializerMethodField()
     column = serializers.SerializerMethodField()

@@ -15,7 +15,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.dates import shifted
+from vennpair.core.deploy.dates import in_zone
 from vennpair.core.reconcile.report.sheets import disarmed
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
 from vennpair.service.connect.gateways import publisher_gateway
@@ -160,7 +160,7 @@ def averages(made: AverageColumn) -> list[Row]:
 def _due(item: Item, zone: str) -> str:
     """Return when an item is due in this shell: as it was deployed, else as the publisher says."""
     placement = getattr(item, "placement", None)
-    return (placement.due_at if placement is not None else "") or shifted(item.due_at, 0, zone)[0]
+    return (placement.due_at if placement is not None else "") or in_zone(item.due_at, zone)
 
 
 def as_file(made: AverageColumn) -> str:

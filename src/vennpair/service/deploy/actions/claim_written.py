@@ -13,6 +13,7 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from vennpair.core.deploy.dates import in_zone
 from vennpair.gateways.http import OutsideError
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.hooks import column_known
@@ -112,7 +113,7 @@ def _make(placement: Placement, message: Launch, claim: UUID) -> None:
         message.resource_link_id,
         TAG,
         placement.shown_from,
-        placement.due_at,
+        in_zone(placement.due_at, shell.zone),
     )
     try:
         column = shell_gateway(shell).ensure_line_item(shell.lineitems_url, wanted).id

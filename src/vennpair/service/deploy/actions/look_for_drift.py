@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
+from vennpair.core.deploy.dates import read_due
 from vennpair.core.deploy.drift import ShellNow, find_drifts
 from vennpair.core.pair.nightly_window import night_of
 from vennpair.service.connect.models import User
@@ -54,7 +55,7 @@ def carry_out_looking(job: Job) -> str:
     with transaction.atomic():
         _find_written(pairing, read)
         placements = _placements(pairing)
-        first = _first_looks(placements, read)
+        first = _first_looks(placements, read, pairing.shell.zone)
         found = find_drifts(
             [deployed(each, pairing.course.publisher) for each in placements],
             ShellNow(read.outline, columns, read.book, shell.zone, read.offers),
@@ -182,7 +183,7 @@ def _find_written(pairing: Pairing, read: ShellRead) -> None:
         go_live(pairing, "with the first links that were found in the shell")
 
 
-def _first_looks(placements: list[Placement], read: ShellRead) -> int:
+def _first_looks(placements: list[Placement], read: ShellRead, zone: str) -> int:
     """Take what stands for what was deployed, of links that no rollout placed: an import's, a
     cartridge's, a copied shell's.
     """
@@ -205,7 +206,7 @@ def _first_looks(placements: list[Placement], read: ShellRead) -> int:
             node.shown_from,
             node.new_window,
         )
-        each.due_at = each.due_at or node.due_at
+        each.due_at = each.due_at or read_due(node.due_at, zone)
         each.category = read.book.title_of(each.column_url) if read.book and each.column_url else ""
         fresh.append(each)
     Placement.objects.bulk_update(

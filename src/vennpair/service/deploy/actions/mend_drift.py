@@ -10,7 +10,7 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.dates import shifted
+from vennpair.core.deploy.dates import read_due, shifted
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
@@ -63,7 +63,9 @@ def start_mending(
         require_instructor(actor, pairing.shell)
     require_columns(pairing)
     chosen = list(
-        pairing.drifts.filter(pk__in=drifts).select_related("placement__item", "placement__pairing")
+        pairing.drifts.filter(pk__in=drifts).select_related(
+            "placement__item", "placement__pairing__shell"
+        )
     )
     if len(chosen) != len(set(map(str, drifts))):
         raise Refused(
@@ -222,7 +224,8 @@ def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
 
     What it says is then seen.
     """
-    item, wanted = placement.item, stands_now(placement)
+    zone = placement.pairing.shell.zone
+    item, wanted = placement.item, stands_now(placement, zone)
     seen = dict(placement.seen)
     now = seen_of(item)
     if "item_title" in kinds:
@@ -235,7 +238,7 @@ def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
         )
     if "item_due" in kinds:
         wanted["due_at"], seen["due_at"] = (
-            shifted(item.due_at, placement.shift_days, placement.pairing.shell.zone)[0],
+            shifted(item.due_at, placement.shift_days, zone)[0],
             now["due_at"],
         )
     if "item_category" in kinds:
@@ -283,7 +286,7 @@ def _keep_link(placement: Placement, kinds: Mapping[str, str], read: ShellRead) 
     for field in kinds.keys() & {"title", "visible", "new_window", "shown_from"}:
         setattr(placement, field, getattr(node, field))
     if "due_at" in kinds:
-        placement.due_at = node.due_at
+        placement.due_at = read_due(node.due_at, placement.pairing.shell.zone)
     if "folder" in kinds:
         around = next((each.title for each in read.outline if each.id == node.folder), "")
         placement.folder_id, placement.folder = node.folder, around[:500]
@@ -310,7 +313,7 @@ def _keep_column(
     if column is not None and "points" in kinds:
         placement.points = column.score_maximum
     if column is not None and "column_due" in kinds:
-        placement.due_at = column.end
+        placement.due_at = read_due(column.end, placement.pairing.shell.zone)
 
 
 def choose_way(pairing: Pairing, way: str, actor: User) -> None:

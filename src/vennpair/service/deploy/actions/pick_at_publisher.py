@@ -18,6 +18,7 @@ from django.db.models import Max
 from django.utils import timezone
 
 from vennpair.core.counting import many
+from vennpair.core.deploy.dates import read_due
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
@@ -174,7 +175,7 @@ def _item(
         "points": points,
         "resource": (column.resource_id if column else "")[:1000],
         "tag": (column.tag if column else "")[:255],
-        "due_at": each.due_at[:40],
+        "due_at": read_due(each.due_at, pairing.shell.zone),
         "reason": "picked at the publisher",
         "gone": False,
     }

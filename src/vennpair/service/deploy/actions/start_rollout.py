@@ -233,12 +233,13 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     }
     if "folder" in changed:
         write["folder"] = row.folder
+    stood = stands_now(placement, planned.pairing.shell.zone)
     was = {
         name: getattr(placement, name) for name in ("title", "visible", "new_window", "shown_from")
     } | {
-        "due_at": placement.due_at,
+        "due_at": stood["due_at"],
         "folder": placement.folder_id,
-        "stands": stands_now(placement),
+        "stands": stood,
     }
     steps = [
         Step(
@@ -288,7 +289,7 @@ def _keep_decisions(planned: Planned) -> None:
         said = {
             "becomes": "link" if row.target.points is None else "column",
             "points": wish.points if open_points else None,
-            "due_at": (wish.due_at or "") if open_date else "",
+            "due_at": row.target.due_at if open_date and wish.due_at else "",
         }
         Decision.objects.update_or_create(item=item, defaults=said)
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime
 from decimal import Decimal
-from typing import Any
+from typing import Any, get_args
 
 from rest_framework import serializers
 
-from vennpair.core.deploy.sheet import LONGEST_SHIFT, Sheet, Wish, description_of
+from vennpair.core.deploy.sheet import LONGEST_SHIFT, Applied, Sheet, Wish, description_of
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned, Section
 from vennpair.service.kernel.web.described import fields_from
@@ -47,12 +47,18 @@ class WishSerializer(serializers.Serializer[Any]):
     visible = serializers.BooleanField(required=False)
     shown_from = TimeField(required=False, allow_blank=True)
     new_window = serializers.BooleanField(required=False)
+    folder = serializers.CharField(required=False, max_length=255)
 
 
 class SheetSerializer(serializers.Serializer[Any]):
     """What is wanted of all chosen items (``core/deploy/sheet.py``)."""
 
     shown_from = TimeField(allow_blank=True, default="")
+    applies = serializers.ListField(
+        child=serializers.ChoiceField(list(get_args(Applied))),
+        default=list,
+        help_text="with update, what placed items take from this sheet too, and all of it",
+    )
     wishes = serializers.DictField(child=WishSerializer(), default=dict)
 
     def get_fields(self) -> dict[str, serializers.Field[Any, Any, Any, Any]]:
@@ -84,10 +90,12 @@ class NewRolloutSerializer(SheetSerializer):
 
 def sheet_of(asked: dict[str, Any]) -> Sheet:
     """Return what was asked for as the rules take it."""
-    names = set(Sheet.__slots__) - {"wishes"}
+    names = set(Sheet.__slots__) - {"wishes", "applies"}
     wishes = {item: Wish(**wish) for item, wish in asked["wishes"].items()}
     return Sheet(
-        **{name: asked[name] for name in names} | {"folder": asked["folder"].strip()}, wishes=wishes
+        **{name: asked[name] for name in names} | {"folder": asked["folder"].strip()},
+        applies=tuple(asked["applies"]),
+        wishes=wishes,
     )
 
 
@@ -195,6 +203,7 @@ class PlacementSerializer(serializers.ModelSerializer[Placement]):
     """A link as it was deployed."""
 
     points = serializers.SerializerMethodField()
+    due_at = serializers.CharField(read_only=True)
     item_title = serializers.CharField(source="item.shown_title")
     unit = serializers.CharField(source="item.unit")
     column = serializers.SerializerMethodField()

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
+from vennpair.core.deploy.dates import in_zone
 from vennpair.core.reconcile.remedies import MAKE_AGAIN
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.deploy.step_handlers import TAG
@@ -150,7 +151,7 @@ class _SettlementRunner(StepRunner[SettleStep]):
             resource_link_id=placement.resource_link_id,
             tag=TAG,
             start=placement.shown_from,
-            end=placement.due_at,
+            end=in_zone(placement.due_at, shell.zone),
         )
         return MakeColumn(shell.lineitems_url, wanted, placement.category, shell.outline_url)
 

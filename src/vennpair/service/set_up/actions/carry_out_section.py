@@ -77,7 +77,8 @@ def carry_out_undoing(job: Job) -> str:
     for part in (section.page, section.placing):
         if part is not None:
             stays += _undo(part, actor)
-    if links := pairing.placements.placed().count() if section.paired_here else 0:
+    everything = pairing.placements.placed().count() if section.paired_here else 0
+    if links := everything or len(_placed(section)):
         return (
             f"{many(links, 'link stays', 'links stay')} in {section.name}, as learners have worked"
             " there or somebody placed them since; so its relay and its pairing stay too"

@@ -18,6 +18,7 @@ from vennpair.standards.lti.registration import (
     read_registration,
     write_registration,
 )
+from vennpair.standins.fetch import trusted
 from vennpair.standins.press.models import ApiClient, Platform
 
 WANTED = (v.SCOPE_SCORE, v.SCOPE_RESULT_READ, v.SCOPE_LINE_ITEM_READ)
@@ -39,7 +40,7 @@ def register(request: HttpRequest) -> HttpResponse:
     )
     try:
         configuration = read_configuration(
-            httpx.get(url, timeout=10).raise_for_status().json(), url
+            httpx.get(url, timeout=10, verify=trusted()).raise_for_status().json(), url
         )
         headers = {"Authorization": f"Bearer {request.GET.get('registration_token', '')}"}
         response = httpx.post(
@@ -47,6 +48,7 @@ def register(request: HttpRequest) -> HttpResponse:
             json=write_registration(ours),
             headers=headers,
             timeout=10,
+            verify=trusted(),
         )
         if response.is_error:
             raise LtiError(

@@ -1,0 +1,72 @@
+"""Several placed links changed at once: hidden, shown, renamed, moved, put into a category."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from tools.world.actors import CommandLine
+from tools.world.world import World
+
+from tests.conftest import Sides
+from tests.service.campus import read_shell
+from vennpair.client import VennPair
+
+TWO = ("Practice set 1A", "Practice set 1B")
+
+
+def links(world: World, sides: Sides) -> list[dict[str, Any]]:
+    rows = read_shell(world, sides.context_id)["links"]
+    return [each for each in rows if each["kind"] == "lti_link"]
+
+
+def test_placed_links_take_what_is_said_outright_and_nothing_else(
+    world: World, cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    sides, pairing = new_pairing("HYD 210-CHG")
+    graded = [each for each in venn.items(pairing, kind="graded") if each["due_at"]][:4]
+    venn.wait(venn.deploy(pairing, [each["id"] for each in graded])[0]["job"])
+    before = links(world, sides)
+
+    def change(*words: str) -> Any:
+        made = cli.json("deploy", sides.label, *TWO, *words)
+        assert made["shells"][0]["change"] == 2, made["shells"][0]["rows"]
+        assert made["rollouts"][0]["job"]["state"] == "done"
+        return links(world, sides)
+
+    hidden = change("--update", "--hidden")
+    assert [each["visible"] for each in hidden] == [False, False, True, True]
+    updated = cli.json("deploy", sides.label, *TWO, "--update")
+    assert updated["shells"][0]["change"] == 0, "an update alone shows nothing that was hidden"
+    assert change("--update", "--visible") == before
+    later = change("--update", "--shown-from", "2027-01-12T08:00")
+    assert [bool(each["shown_from"]) for each in later] == [True, True, False, False]
+    assert change("--update", "--shown-before", "7") != later
+
+    renamed = change("--update", "--title", "{number}. {title}")
+    assert [each["title"] for each in renamed[:2]] == [
+        f"{number}. {title}" for number, title in enumerate(TWO, start=1)
+    ]
+    moved = change("--move", "--folder", "Looked over")
+    folders = [each["folder"] for each in moved]
+    assert sorted(folders) == ["", "", "Looked over", "Looked over"]
+    change("--update", "--category", "Practice at home")
+    columns = read_shell(world, sides.context_id)["columns"]
+    assert [each["category"] for each in columns].count("Practice at home") == 2
+    refused = cli("deploy", sides.label, *TWO, "--update", "--visible", "--hidden")
+    assert refused.status == 2
+
+
+def test_one_item_goes_into_a_folder_of_its_own(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    sides, pairing = new_pairing("HYD 210-CHF")
+    graded = [each for each in venn.items(pairing, kind="graded") if each["due_at"]][:3]
+    items = [each["id"] for each in graded]
+    wishes = {items[1]: {"folder": "Second thoughts"}}
+    venn.wait(venn.deploy(pairing, items, folder="Homework", wishes=wishes)[0]["job"])
+    assert {each["title"]: each["folder"] for each in links(world, sides)} == {
+        graded[0]["shown_title"]: "Homework",
+        graded[1]["shown_title"]: "Second thoughts",
+        graded[2]["shown_title"]: "Homework",
+    }
