@@ -175,6 +175,9 @@ def test_what_changes_something_says_so_first(cli: CommandLine, paired: str) -> 
     assert error(cli, "pair", paired, "--pause", "--dry-run") == (6, "wrong_state")
     assert error(cli, "pair", paired, "--undo-end") == (2, "nothing_ended")
     assert error(cli, "first-steps", paired, "--place") == (2, "no_access")
+    assert error(cli, "first-steps", paired, "--handed-out") == (2, "no_access")
+    assert cli.json("first-steps", paired, "--access", "fee")["chosen"] == "", "showing is not more"
+    assert cli.json("first-steps", paired, "--access", "fee", "--handed-out")["chosen"] == "fee"
     assert cli("pair", paired, "--end").status == 0
     assert cli.json("pair", paired, "--undo-end")["state"] == "paused"
 

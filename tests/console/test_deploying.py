@@ -100,6 +100,7 @@ def test_all_of_a_folder_are_hidden_at_once(
 ) -> None:
     sides = three[0][0]
     come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_role("link", name="Placed", exact=True).click()
     page.get_by_role("checkbox", name="Choose all of Unit 1: Where rivers begin").click()
     page.get_by_role("button", name="Change 3").click()
@@ -107,7 +108,7 @@ def test_all_of_a_folder_are_hidden_at_once(
     expect(panel.get_by_text("learners: see it → do not see it")).to_have_count(3)
     assert violations(page) == []
     panel.get_by_role("button", name="Change 3 links").click()
-    expect(page.get_by_text("3 changed", exact=False).first).to_be_visible()
+    expect(page.get_by_text("3 links changed and read back").first).to_be_visible()
     links = read_shell(world, sides.context_id)["links"]
     hidden = [each["title"] for each in links if not each["visible"]]
     assert hidden == ["Practice set 1A", "Practice set 1B", "Unit 1 quiz"]

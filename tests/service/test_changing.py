@@ -70,3 +70,59 @@ def test_one_item_goes_into_a_folder_of_its_own(
         graded[1]["shown_title"]: "Second thoughts",
         graded[2]["shown_title"]: "Homework",
     }
+
+
+def test_whoever_began_it_is_told_once_when_all_has_ended(
+    venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    (one, lead), (other, second) = new_pairing("HYD 210-NT1"), new_pairing("HYD 210-NT2")
+    graded = [each["id"] for each in venn.items(lead, kind="graded") if each["due_at"]][:2]
+    made = venn.deploy(lead, graded, sections=[{"pairing": second}])
+    for each in made:
+        venn.wait(each["job"])
+    told = [each["sentence"] for each in venn.notices() if one.label in each["sentence"]]
+    assert told[0].startswith(f"{one.label}: 2 items placed and read back")
+    assert f"{other.label}: 2 items placed and read back" in told[0]
+    assert told[0].endswith("Turn the relay on, so that scores go to the gradebook.")
+    assert [each for each in told if "items placed" in each] == told[:1]
+    assert told[1].startswith(f"{one.label}: content was read: ")
+
+
+def test_readiness_does_not_ask_again_what_was_decided(
+    venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    _, pairing = new_pairing("HYD 210-DEC")
+
+    def undated() -> str:
+        return {each["code"]: each["state"] for each in venn.readiness(pairing)}["undated"]
+
+    assert undated() == "warn"
+    open_ = [each["id"] for each in venn.items(pairing, kind="graded") if not each["due_at"]]
+    venn.wait(venn.deploy(pairing, open_, undated="link")[0]["job"])
+    assert undated() == "ok"
+
+
+def test_one_command_for_several_shells_goes_on_where_one_refuses(
+    cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    (one, first), (other, _) = new_pairing("HYD 210-SV1"), new_pairing("HYD 210-SV2")
+    item = next(each["id"] for each in venn.items(first, kind="graded") if each["due_at"])
+    venn.wait(venn.deploy(first, [item])[0]["job"])
+    ran = cli("relay", "on", one.label, "--also", other.label, "--also", one.label)
+    assert ran.out.count(one.label) >= 1
+    assert venn.pairing(first)["relay_on"]
+    both = cli("learner-view", other.label, "--also", one.label, "--format", "json")
+    refused, opened = both.json["shells"]
+    assert (refused["shell"], refused["exit"], refused["error"]["code"]) == (
+        other.label,
+        6,
+        "nothing_to_do",
+    )
+    assert opened["exit"] == 0
+    assert opened["result"]["rows"][0]["opens"] == "yes"
+    assert both.status == 6
+    compared = cli.json("reconcile", one.label, "--also", other.label)
+    assert [each["shell"] for each in compared["shells"]] == [one.label, other.label]
+    nightly = cli.json("schedule", one.label, "--nightly", "--also", other.label)
+    assert all(each["result"]["nightly"] for each in nightly["shells"])
+    assert cli("reconcile", one.label, "--also", other.label, "--report", "x.csv").status == 2

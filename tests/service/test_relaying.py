@@ -12,7 +12,7 @@ import pytest
 from tools.world import at_campus, at_press, at_service
 from tools.world.actors import CommandLine, hand_in
 from tools.world.differences import until_scores
-from tools.world.hold import until
+from tools.world.hold import hold, until
 from tools.world.world import World
 
 from tests.conftest import Sides
@@ -83,6 +83,29 @@ def test_scores_are_held_by_hand_until_they_are_released_and_later_ones_go(
     assert [
         each["what"] for each in story["passages"] if each["what"] in {"released", "accepted"}
     ] == ["released", "accepted", "accepted"]
+
+
+def test_sending_again_reads_the_publisher_first(
+    world: World, venn: VennPair, cli: CommandLine, live: tuple[Sides, str]
+) -> None:
+    sides, pairing = live
+    who = LEARNERS[5].email
+    answer(world, sides, 5, FIRST, "4")
+    until_shown(world, sides, FIRST, who, 4)
+    assert venn.send_again(pairing, dry_run=True)["newer"] == 0, "a report is not taken twice"
+    answer(world, sides, 5, FIRST, "9", lost=True)
+    looked = cli("relay", "send", sides.label, "--dry-run")
+    assert (
+        "1 newer score of the publisher's, which it had not reported, would be taken." in looked.out
+    )
+    assert shown(world, sides, FIRST)[who] == 4
+    sent = cli("relay", "send", sides.label)
+    assert "1 newer score of the publisher's, which it had not reported, was taken." in sent.out
+    until_shown(world, sides, FIRST, who, 9)
+    with hold(world, "press", "GET", "/results", status=503, times=9):
+        deaf = cli("relay", "send", sides.label, "--dry-run")
+    assert deaf.status == 1
+    assert "The publisher could not be asked" in deaf.out
 
 
 def test_after_the_due_at_all_go_at_once(

@@ -98,6 +98,7 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
     assert int(looked.headers[QUERIES]) <= 6, "sections are read one by one"
     notices = [each["sentence"] for each in venn.notices()]
     assert "2 sections are live: 6 links placed; scores go as learners hand in." in notices
+    assert not any(each.startswith(tuple(side.label for side in sides)) for each in notices)
     with pytest.raises(Refusal) as refused:
         venn.start_set_up(found["id"], items=items)
     assert refused.value.code in {"started_already", "not_ready"}

@@ -1569,7 +1569,10 @@ export interface paths {
         /** @description Say how the relay stands. */
         get: operations["pairings_relay_retrieve"];
         put?: never;
-        /** @description Compare with the gradebook, then send again what it shows otherwise. */
+        /**
+         * @description Read what the publisher holds that is newer than its reports, compare with the gradebook,
+         *     then send again what it shows otherwise.
+         */
         post: operations["pairings_relay_create"];
         delete?: never;
         options?: never;
@@ -4747,15 +4750,19 @@ export interface components {
             points: string | null;
         };
         /**
-         * @description How many scores the gradebook shows otherwise, shows as they are, and could not be read.
+         * @description How many scores the gradebook shows otherwise, shows as they are, and could not be read; how
+         *     many were queued, or would be.
          *
-         *     How many were queued, or would be.
+         *     ``newer`` counts scores of the publisher that nobody had reported: they are taken first.
+         *     ``publisher_trouble`` says why it could not be asked.
          */
         Queued: {
             differ: number;
             same: number;
             unread: number;
             queued: number;
+            newer: number;
+            publisher_trouble: string;
         };
         /** @description Recovery codes, each good once instead of one of the app; shown this once. */
         Recovery: {

@@ -11,6 +11,7 @@ from vennpair.cli.deploy import follow
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
+from vennpair.cli.several import for_several
 from vennpair.core.counting import many
 
 FIELDS = ("opens", "visible", "date", "score")
@@ -47,7 +48,7 @@ def add(commands: Commands) -> None:
     drift.add_argument(
         "--dry-run", action="store_true", help="say what would be met, change nothing"
     )
-    drift.set_defaults(run=run_drift)
+    for_several(drift, run_drift)
     view = commands.add_parser(
         "learner-view", help="open links as a test learner, down both hops, and say what was met"
     )
@@ -56,7 +57,7 @@ def add(commands: Commands) -> None:
     view.add_argument(
         "--last", action="store_true", help="show the last check; do not open anything"
     )
-    view.set_defaults(run=run_learner_view)
+    for_several(view, run_learner_view)
     travels = commands.add_parser(
         "travels", help="what travels between the two sides, and what is left to do by hand"
     )

@@ -12,6 +12,7 @@ from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
+from vennpair.cli.several import for_several
 
 STYLES = {"open": "bold red", "look": "yellow", "well": "dim"}
 NONE = "none"
@@ -46,7 +47,7 @@ def add(commands: Commands) -> None:
     schedule.add_argument(
         "--dry-run", action="store_true", help="say what would change, change nothing"
     )
-    schedule.set_defaults(run=_run_schedule)
+    for_several(schedule, _run_schedule)
     digest = commands.add_parser(
         "digest", help="how often you are told what the nights' comparisons found"
     )

@@ -14,6 +14,7 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Follow, Output
 from vennpair.cli.reconcile_files import compare_files, layout_text, save_reports, suggest
 from vennpair.cli.session import connect
+from vennpair.cli.several import for_several
 from vennpair.client import VennPair
 from vennpair.client.schema import Agreement, Comparison, Finding
 from vennpair.core.counting import many
@@ -98,24 +99,21 @@ def add(commands: Commands) -> None:
     files.add_argument(
         "--dry-run", action="store_true", help="with --write: say what would change, write nothing"
     )
-    reconcile.set_defaults(run=run_reconcile)
+    for_several(reconcile, run_reconcile, every=False)
 
 
 def run_reconcile(args: argparse.Namespace, out: Output) -> int:
     """Compare."""
     if args.suggest_layout is not None:
         return suggest(args, out)
+    if args.also and (args.report is not None or args.plot is not None):
+        raise _report_of_one()
     files = args.publisher is not None, args.gradebook is not None
     if all(files) and not args.shell:
         return compare_files(args, out)
     if args.all and not args.shell and not any(files):
         if args.report is not None or args.plot is not None:
-            raise Stop(
-                USAGE,
-                "which_report",
-                "A report or a plot is of one pairing.",
-                "Name the shell instead of --all: vennpair reconcile SHELL --report FILE",
-            )
+            raise _report_of_one()
         return compare_all(args, out)
     if files[0] and args.shell:
         raise Stop(
@@ -133,6 +131,15 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
             "Name a shell, or --all, or both --publisher FILE and --gradebook FILE.",
         )
     return _compare_pairing(args, out)
+
+
+def _report_of_one() -> Stop:
+    return Stop(
+        USAGE,
+        "which_report",
+        "A report or a plot is of one pairing.",
+        "Name one shell, without --all and --also: vennpair reconcile SHELL --report FILE",
+    )
 
 
 def _compare_pairing(args: argparse.Namespace, out: Output) -> int:

@@ -13,6 +13,7 @@ from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.relay_steering import add_steering, placements_named
 from vennpair.cli.session import connect
+from vennpair.cli.several import for_several
 from vennpair.client import VennPair
 from vennpair.client.schema import (
     LedgerEntry,
@@ -58,8 +59,11 @@ def add(commands: Commands) -> None:
     watch.add_argument(
         "--seconds", type=float, default=0, help="end after so long; without it, on Ctrl-C"
     )
-    command("on", "send scores to the gradebook", _run_turn, changes=True)
-    command("off", "keep scores, send none", _run_turn, changes=True)
+    on = command("on", "send scores to the gradebook", _run_turn, changes=True)
+    off = command("off", "keep scores, send none", _run_turn, changes=True)
+    for_several(on, _run_turn)
+    for_several(off, _run_turn)
+    for_several(status, _run_status)
     again = command(
         "send",
         "compare with the gradebook and send what it shows otherwise",
@@ -78,6 +82,7 @@ def add(commands: Commands) -> None:
         action="store_true",
         help="also what the gradebook shows, and over what somebody typed",
     )
+    for_several(again, _run_send)
     story = command("story", "everything that was reported and done for one score", _run_story)
     story.add_argument("--learner", required=True, help="name or address")
     story.add_argument("--item", required=True, help="title of the item")
@@ -189,14 +194,25 @@ def _run_send(args: argparse.Namespace, out: Output) -> int:
             )
         if out.as_json:
             out.document(dict(queued) | {"dry_run": args.dry_run})
-            return DONE
+            return FINDINGS if queued["publisher_trouble"] else DONE
+        if queued["publisher_trouble"]:
+            out.line(
+                f"The publisher could not be asked: {queued['publisher_trouble']} So only what it"
+                " reported by itself is compared.",
+                "yellow",
+            )
+        if queued["newer"]:
+            held, verb = many(queued["newer"], "newer score"), "would be" if args.dry_run else "was"
+            if not args.dry_run and queued["newer"] != 1:
+                verb = "were"
+            out.line(f"{held} of the publisher's, which it had not reported, {verb} taken.")
         out.line(
             f"{many(queued['same'], 'score stands', 'scores stand')} in the gradebook as"
             f" {'it' if queued['same'] == 1 else 'they'} should, {queued['differ']} do"
             f" not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}."
         )
         out.line(f"{queued['queued']} {'would be' if args.dry_run else 'are'} sent again.")
-        return DONE
+        return FINDINGS if queued["publisher_trouble"] else DONE
 
 
 def _run_story(args: argparse.Namespace, out: Output) -> int:

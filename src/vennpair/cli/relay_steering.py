@@ -11,6 +11,7 @@ from vennpair.cli.choose import choose_pairing
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
+from vennpair.cli.several import for_several
 from vennpair.client import VennPair
 from vennpair.core.counting import many
 
@@ -43,6 +44,7 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     ):
         rule.add_argument(f"--{name}", action=argparse.BooleanOptionalAction, help=words)
     rule.add_argument("--reset", action="store_true", help="take back what was chosen here before")
+    for_several(rule, _run_rule)
     release = command("release", "let go what is held", _run_release, changes=True)
     release.add_argument(
         "--item",
@@ -63,7 +65,10 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
         default=[],
         help="title of an item (may be repeated); all without it",
     )
-    command("pull", "read the publisher's results that changed since the last time", _run_pull)
+    pull = command(
+        "pull", "read the publisher's results that changed since the last time", _run_pull
+    )
+    for_several(pull, _run_pull)
     upload = command(
         "upload", "take scores from a file that the publisher gave", _run_upload, changes=True
     )
@@ -81,6 +86,7 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     )
     setting.add_argument("--alarm-minutes", type=int)
     setting.add_argument("--pull-minutes", type=int, help="0: the publisher reports by itself")
+    for_several(setting, _run_setting)
 
 
 def _run_rule(args: argparse.Namespace, out: Output) -> int:

@@ -96,8 +96,12 @@ def add(commands: Commands) -> None:
     )
     steps.add_argument("shell", help="label, title or id")
     steps.add_argument("--access", choices=("code", "fee", "free"), help="how access is paid")
-    steps.add_argument(
+    told = steps.add_mutually_exclusive_group()
+    told.add_argument(
         "--place", action="store_true", help="put it at the top of the shell as a page"
+    )
+    told.add_argument(
+        "--handed-out", action="store_true", help="note that you hand it out to learners yourself"
     )
     steps.set_defaults(run=run_first_steps)
 
@@ -353,15 +357,17 @@ def run_learners(args: argparse.Namespace, out: Output) -> int:
 
 
 def run_first_steps(args: argparse.Namespace, out: Output) -> int:
-    """Show, choose or place what learners are told first."""
-    if args.place and not args.access:
+    """Show what learners are told first; with a word to that, place it or note that it is handed
+    out.
+    """
+    if (args.place or args.handed_out) and not args.access:
         raise Stop(USAGE, "no_access", "How is access paid?", "Say --access code, fee or free.")
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         page = (
             venn.choose_first_steps(pairing, args.access, place=args.place)
-            if args.access
-            else venn.first_steps(pairing)
+            if args.place or args.handed_out
+            else venn.first_steps(pairing, args.access or "")
         )
         if page["job"]:
             with out.progress("Placing the page") as follow:
@@ -371,6 +377,8 @@ def run_first_steps(args: argparse.Namespace, out: Output) -> int:
     out.line(page["text"])
     if page["job"]:
         out.line(f"{page['job']['message']}.")
+    elif args.handed_out:
+        out.line("Noted that you hand it out yourself.")
     return DONE
 
 

@@ -1678,14 +1678,18 @@ class Question(TypedDict):
 
 
 class Queued(TypedDict):
-    """How many scores the gradebook shows otherwise, shows as they are, and could not be read.
-    How many were queued, or would be.
+    """How many scores the gradebook shows otherwise, shows as they are, and could not be read;
+    how many were queued, or would be.
+    ``newer`` counts scores of the publisher that nobody had reported: they are taken first.
+    ``publisher_trouble`` says why it could not be asked.
     """
 
     differ: int
     same: int
     unread: int
     queued: int
+    newer: int
+    publisher_trouble: str
 
 
 class Recovery(TypedDict):

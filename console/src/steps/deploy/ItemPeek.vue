@@ -20,6 +20,12 @@ defineProps<{ item: Schemas['Item']; zone: string }>()
       >
       <template v-else>Not placed; it would become {{ becomes(item) }}.</template>
     </p>
+    <p>
+      <a :href="`/lti/platform/items/${item.id}`" target="_blank" rel="noopener"
+        >Open it at the publisher</a
+      >
+      <span class="soft"> as yourself, in a new window; nothing is placed</span>
+    </p>
   </aside>
 </template>
 

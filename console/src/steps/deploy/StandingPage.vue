@@ -152,14 +152,14 @@ const learners = (each: Schemas['Placement']) =>
       class="sheet"
       :aria-label="folder.rows[0]!.folder || 'The top of the outline'"
     >
-      <h2>
+      <div class="row">
         <NCheckbox
           :checked="isOn(folder.rows)"
           :aria-label="`Choose all of ${folder.rows[0]!.folder || 'the top of the outline'}`"
           @update:checked="(on: boolean) => choose(folder.rows, on)"
         />
-        {{ folder.rows[0]!.folder || 'The top of the outline' }}
-      </h2>
+        <h2>{{ folder.rows[0]!.folder || 'The top of the outline' }}</h2>
+      </div>
       <ul>
         <li
           v-for="(each, index) in folder.rows"

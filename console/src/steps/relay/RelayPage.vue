@@ -7,6 +7,7 @@ import { answered, api } from '@/api/client'
 import RelayChart from '@/figures/RelayChart.vue'
 import RelayPulse from '@/figures/RelayPulse.vue'
 import { inZone } from '@/logic/dates'
+import { many } from '@/logic/counting'
 import { spanOf } from '@/logic/relay'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -174,7 +175,20 @@ const seeTrouble = () =>
           ><b>{{ compare.data.value.same }}</b> stand there as they should,
           <b>{{ compare.data.value.differ }}</b> do not{{
             compare.data.value.unread ? `, ${compare.data.value.unread} could not be read` : ''
-          }}.</span
+          }}.<template v-if="compare.data.value.newer">
+            The publisher holds {{ many(compare.data.value.newer, 'newer score') }} that it did not
+            report.</template
+          ><template v-if="compare.data.value.publisher_trouble">
+            The publisher could not be asked: {{ compare.data.value.publisher_trouble }}</template
+          ></span
+        >
+        <NButton
+          v-if="!compare.data.value.differ && compare.data.value.newer"
+          size="small"
+          type="primary"
+          :loading="again.isPending.value"
+          @click="again.mutate(false)"
+          >Take and send {{ many(compare.data.value.newer, 'newer score') }}</NButton
         >
         <NButton
           v-if="compare.data.value.differ"

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { NButton } from 'naive-ui/es/button'
+import { NCheckbox } from 'naive-ui/es/checkbox'
+import { computed, ref } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { shellsQuery } from '@/steps/pair/queries'
+import SeveralBar from './SeveralBar.vue'
 
 const route = useRoute()
 const { data, error, isPending, refetch } = useQuery(shellsQuery())
@@ -18,6 +21,12 @@ const shells = computed(() =>
       a.label.localeCompare(b.label),
   ),
 )
+const picking = ref(false)
+const picked = ref<string[]>([])
+const paired = computed(() => shells.value.filter((shell) => shell.pairing))
+const chosen = computed(() => paired.value.filter((shell) => picked.value.includes(shell.id)))
+const choose = (ids: string[], on: boolean) =>
+  (picked.value = [...picked.value.filter((id) => !ids.includes(id)), ...(on ? ids : [])])
 const open = computed(() => shells.value.filter((shell) => shell.attention).length)
 const unpaired = computed(
   () => shells.value.filter((shell) => !shell.pairing && !shell.copied).length,
@@ -37,10 +46,26 @@ const unpaired = computed(
         <span class="soft"
           >{{ shells.length }} in all, {{ open || 'none' }}
           {{ open === 1 ? 'needs' : 'need' }} attention.</span
+        ><NButton v-if="paired.length > 1" size="small" @click="picking = !picking">{{
+          picking ? 'Close' : 'Do one thing in several'
+        }}</NButton
+        ><NCheckbox
+          v-if="picking"
+          :checked="chosen.length === paired.length"
+          :indeterminate="chosen.length > 0 && chosen.length < paired.length"
+          @update:checked="
+            (on: boolean) =>
+              choose(
+                paired.map((shell) => shell.id),
+                on,
+              )
+          "
+          >All {{ paired.length }} paired</NCheckbox
         ><RouterLink v-if="unpaired > 1" class="push" :to="{ name: 'begin-set-up' }"
           >Set up {{ unpaired }} shells together</RouterLink
         >
       </p>
+      <SeveralBar v-if="picking" :chosen="chosen" />
       <ul class="shells">
         <li
           v-for="shell in shells"
@@ -48,6 +73,12 @@ const unpaired = computed(
           class="sheet"
           :class="{ here: shell.id === route.query.shell }"
         >
+          <NCheckbox
+            v-if="picking && shell.pairing"
+            :checked="picked.includes(shell.id)"
+            :aria-label="`Choose ${shell.label}`"
+            @update:checked="(on: boolean) => choose([shell.id], on)"
+          />
           <svg viewBox="0 0 64 40" width="64" height="40" aria-hidden="true" :class="shell.state">
             <circle class="a" :cx="shell.pairing ? 25 : 18" cy="20" r="15" />
             <circle class="b" :cx="shell.pairing ? 39 : 46" cy="20" r="15" />

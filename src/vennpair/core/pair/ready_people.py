@@ -159,6 +159,5 @@ def _told(facts: PeopleFacts) -> Check:
         "first_steps",
         "warn",
         message,
-        "Hand out the first steps instead, under Pair, or with 'vennpair first-steps SHELL --access"
-        " code|fee|free'.",
+        "Hand out the first steps instead, or place them in the shell as a page.",
     )

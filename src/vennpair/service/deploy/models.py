@@ -128,13 +128,14 @@ class DriftFound(models.Model):
 
 class LearnerCheck(models.Model):
     """Links opened as a test learner: ``rows`` says for each what was found
-    (core/deploy/learner_check.py).
+    (core/deploy/learner_check.py). ``asked``: somebody wanted it; else it follows a rollout.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     pairing = models.ForeignKey("pair.Pairing", models.CASCADE, related_name="learner_checks")
     job = models.OneToOneField("ops.Job", models.CASCADE, related_name="learner_check")
     placements = models.JSONField(default=list)
+    asked = models.BooleanField(default=True, db_default=True)
     tester = models.CharField(
         max_length=255, blank=True
     )  # the platform's user id of its test learner

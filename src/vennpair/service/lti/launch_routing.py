@@ -13,6 +13,7 @@ from vennpair.service.connect.sessions import sign_in, sign_out
 from vennpair.service.content.actions.adopt_links import adopt_at_launch
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.claim_written import claim_written
+from vennpair.service.lti.learner_page import show_work
 from vennpair.service.lti.publisher_launch import open_placement, open_test
 from vennpair.service.pair.actions.open_shell import (
     admit_learner,
@@ -61,7 +62,9 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
         )
     pairing = Pairing.objects.filter(shell=shell).exclude(state=Pairing.State.ENDED).first()
     if learner is not None or testing:
-        raise _nothing_for_learners(shell, message)
+        if learner is None or pairing is None or _named(message):
+            raise _nothing_for_learners(shell, message)
+        return show_work(request, pairing, learner)
     if pairing is None and shell.history and old_pairing(shell):
         return redirect(f"/shells/{shell.pk}/copied")
     if pairing is not None:
@@ -103,6 +106,11 @@ def _placement(shell: Shell, message: Launch) -> Placement | None:
     if found is not None and not found.column_url:
         claim_written(found, message)
     return found
+
+
+def _named(message: Launch) -> bool:
+    """Say whether a message means one link, and not the tool itself."""
+    return bool(message.link_history or message.custom.get("placement"))
 
 
 def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:

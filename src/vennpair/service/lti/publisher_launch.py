@@ -17,11 +17,11 @@ from django.shortcuts import redirect
 
 from vennpair import __version__
 from vennpair.service.connect.authentication import signed_in
-from vennpair.service.connect.models import Publisher
+from vennpair.service.connect.models import Publisher, User
 from vennpair.service.connect.registration_values import OFFERED
 from vennpair.service.connect.secrets import unseal
 from vennpair.service.content.addresses import address_of
-from vennpair.service.content.models import Placement
+from vennpair.service.content.models import Item, Placement
 from vennpair.service.deploy.launch_hints import sign_hint
 from vennpair.service.lti.pages import send_form
 from vennpair.service.pair.actions.pair_course import contexts_before
@@ -70,6 +70,28 @@ def open_placement(
     )
 
 
+def open_own(request: HttpRequest, placement: Placement, learner: Learner) -> HttpResponse:
+    """Send a learner on from the page of their homework, as their own link would."""
+    publisher = placement.pairing.course.publisher
+    who = {
+        "sub": learner.sub,
+        "name": learner.name,
+        "given": learner.given_name,
+        "family": learner.family_name,
+        "email": learner.email,
+    }
+    if publisher.gets_numbers:
+        who["number"] = learner.number
+    facts = {"placement": str(placement.pk), "who": who, "learner": True, "role": "learner"}
+    return _open(request, publisher, facts)
+
+
+def open_item(request: HttpRequest, item: Item) -> HttpResponse:
+    """Send an instructor on to an item that need not be placed."""
+    facts = {"item": str(item.pk), "who": _who(signed_in(request)), "learner": False}
+    return _open(request, item.pairing.course.publisher, facts)
+
+
 def open_test(request: HttpRequest, placement: Placement) -> HttpResponse:
     """Send a platform's test learner on to the publisher; no score comes back for it."""
     who = {
@@ -88,15 +110,19 @@ def open_test(request: HttpRequest, placement: Placement) -> HttpResponse:
 
 def open_account(request: HttpRequest, link: AccountLink) -> HttpResponse:
     """Send an instructor's browser to the publisher, to show there which account is theirs."""
-    user = link.user
-    who = {
+    facts = {"account": str(link.pk), "who": _who(link.user), "learner": False}
+    return _open(request, link.publisher, facts)
+
+
+def _who(user: User) -> dict[str, str]:
+    """Return what the publisher is told of somebody who is signed in here."""
+    return {
         "sub": user.subject,
         "name": user.shown_name,
         "given": user.first_name,
         "family": user.last_name,
         "email": user.email,
     }
-    return _open(request, link.publisher, {"account": str(link.pk), "who": who, "learner": False})
 
 
 def open_review(
@@ -154,6 +180,8 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     """
     if hint.get("account"):
         return _account_launch(publisher, hint)
+    if hint.get("item"):
+        return _item_launch(publisher, hint)
     placement = (
         Placement.objects.select_related(
             "pairing__shell__platform__institution", "pairing__course__publisher", "item"
@@ -190,6 +218,26 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     )
 
 
+def _item_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
+    """Return the launch of an item that somebody looks at; without a column, as none is meant."""
+    items = Item.objects.select_related("pairing__shell__platform__institution", "pairing__course")
+    item = items.filter(pk=hint["item"]).first()
+    if item is None:
+        raise LtiError("not_placed", "This item is not there any more.")
+    shell = item.pairing.shell
+    return _launch(
+        publisher,
+        hint,
+        address_of(item, item.pairing.course),
+        f"look-{item.pk}",
+        item.shown_title,
+        Context(str(item.pairing_id), shell.title, shell.label),
+        dict(item.custom),
+        return_url=shell.return_url,
+        timezone=shell.zone,
+    )
+
+
 def pick_launch(
     publisher: Publisher, hint: dict[str, Any], shell: Shell, pairing: str, custom: dict[str, str]
 ) -> Launch:
@@ -213,15 +261,8 @@ def open_picking(request: HttpRequest, publisher: Publisher, picking: str) -> Ht
     """
     if publisher.speaks == Publisher.Speaks.LTI_1_1:
         raise LtiError("publisher_off", f"{publisher.name} has no picker: it only speaks LTI 1.1.")
-    user = signed_in(request)
-    who = {
-        "sub": user.subject,
-        "name": user.shown_name,
-        "given": user.first_name,
-        "family": user.last_name,
-        "email": user.email,
-    }
-    return _open(request, publisher, {"picking": picking, "who": who, "learner": False})
+    facts = {"picking": picking, "who": _who(signed_in(request)), "learner": False}
+    return _open(request, publisher, facts)
 
 
 def _account_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:

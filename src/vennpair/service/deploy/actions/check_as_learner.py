@@ -59,14 +59,16 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> Lea
             409,
         )
     with transaction.atomic():
-        return check_after(pairing, chosen, actor)
+        return check_after(pairing, chosen, actor, asked=True)
 
 
-def check_after(pairing: Pairing, placements: Sequence[Any], actor: User | None) -> LearnerCheck:
+def check_after(
+    pairing: Pairing, placements: Sequence[Any], actor: User | None, *, asked: bool = False
+) -> LearnerCheck:
     """Enqueue a check in the caller's transaction."""
     job = start_job(CHECK, pairing, actor, len(placements))
     return LearnerCheck.objects.create(
-        pairing=pairing, job=job, placements=[str(each) for each in placements]
+        pairing=pairing, job=job, placements=[str(each) for each in placements], asked=asked
     )
 
 

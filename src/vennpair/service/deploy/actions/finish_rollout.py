@@ -75,6 +75,15 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
             gateway.remove_line_item(item.id)
 
 
+def _changed(rollout: Rollout) -> int:
+    """Return how many links that stood before a rollout were changed by it."""
+    done = rollout.steps.filter(state=Step.State.DONE, placement__isnull=False)
+    if rollout.purpose != Rollout.Purpose.DEPLOY:
+        return 0
+    made = done.filter(kind="link").values("placement")
+    return done.exclude(placement__in=made).values("placement").distinct().count()
+
+
 def _words(rollout: Rollout, good: int, bad: int) -> str:
     done = rollout.steps.filter(state=Step.State.DONE)
     removed, ordered = (
@@ -86,11 +95,14 @@ def _words(rollout: Rollout, good: int, bad: int) -> str:
         if rollout.purpose == Rollout.Purpose.DEPLOY
         else ("link put right", "links put right")
     )
+    changed = min(good, _changed(rollout))
     parts = (
-        [f"{many(good, *doing)} and read back"]
-        if good or rollout.purpose == Rollout.Purpose.DEPLOY
+        [f"{many(good - changed, *doing)} and read back"]
+        if good > changed or (rollout.purpose == Rollout.Purpose.DEPLOY and not changed)
         else []
     )
+    if changed:
+        parts.append(f"{many(changed, 'link')} changed and read back")
     if done.filter(kind="show_folders").exists():
         parts.append("hidden folders shown")
     if removed:

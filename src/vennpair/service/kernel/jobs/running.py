@@ -23,6 +23,7 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.locks import Busy, LockLost, only_one, require_held
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
+from vennpair.service.kernel.jobs.telling import others_of, tell
 from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
@@ -189,18 +190,21 @@ def _run(job: Job) -> None:
 
 def _set_aside(job: Job) -> None:
     """Give up a job that seems to end every worker that takes it up, and say so."""
-    words = f"It was begun {MOST_STARTS} times, and each time the worker ended in the middle of it."
+    words = (
+        f"It was set aside: it was begun {MOST_STARTS} times, and each time the worker ended in the"
+        " middle of it."
+    )
     log.error("job %s of kind %s is set aside: %s", job.pk, job.kind, words)
     with transaction.atomic():
-        _settle(
+        told = _settle(
             job,
             Job.State.FAILED,
             words,
-            "It is set aside so that it keeps nothing else from being done. Tell the administrator;"
-            " a smaller package may work.",
+            "So it keeps nothing else from being done. Tell the administrator; a smaller package may"
+            " work.",
         )
-        if job.made_by is not None:
-            sentence = f"Something that you began was set aside. {words}"
+        if job.made_by is not None and not told:
+            sentence = f"Something that you began has ended. {words}"
             notify(job.made_by, sentence, f"/pairings/{job.pairing_id}", job.pairing)
 
 
@@ -212,9 +216,13 @@ def _wait(job: Job, failure: Failure) -> None:
         enqueue(RUN_JOB, seconds=seconds, job_id=str(job.pk))
 
 
-def _settle(job: Job, state: str, message: str, remedy: str) -> None:
+def _settle(job: Job, state: str, message: str, remedy: str) -> bool:
+    """Note how a job ended, or that it waits; say whether whoever began it is told of its end."""
     ended = None if state == Job.State.WAITING else timezone.now()
     with transaction.atomic():
+        others = others_of(job) if ended else []
         Job.objects.filter(pk=job.pk).update(
             state=state, message=message[:500], remedy=remedy[:500], ended_at=ended, starts=0
         )
+        job.state, job.message, job.remedy = state, message, remedy
+        return tell(job, others) if ended else False

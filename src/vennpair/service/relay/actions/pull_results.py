@@ -18,7 +18,7 @@ from vennpair.service.content.models import Item
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import AlreadyRunning, start_job
 from vennpair.service.pair.actions.match_learners import learners_by_account, own_students
-from vennpair.service.pair.models import Pairing
+from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.take_reports import (
@@ -33,6 +33,7 @@ from vennpair.standards.oneroster.objects import Result
 
 PULL = "pull"
 AHEAD = timedelta(hours=1)
+Row = tuple[str, Account, Score]
 _PROGRESS = {
     "submitted": ("Submitted", "PendingManual"),
     "partially graded": ("Submitted", "Pending"),
@@ -63,31 +64,18 @@ def carry_out_pull(job: Job) -> str:
     """
     pairing = job.pairing
     setting, _ = RelaySetting.objects.get_or_create(pairing=pairing)
-    gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
     try:
-        results = gateway.changed_results(class_id, setting.pull_cursor)
-        students = {each.sourced_id: each for each in own_students(pairing)}
-        who = learners_by_account(pairing)
+        results, who = _read(pairing, setting.pull_cursor)
     except OutsideError as error:
         RelaySetting.objects.filter(pk=setting.pk).update(pull_trouble=error.failure.message[:500])
         raise
-    points = dict(
-        Item.objects.filter(pairing=pairing)
-        .exclude(line_item="")
-        .values_list("line_item", "points")
-    )
-    now = timezone.now()
-    rows = [
-        (each.line_item, _account(each, students), _score(each, points.get(each.line_item), now))
-        for each in results
-        if each.student in students or each.student in who
-    ]
+    now, rows = timezone.now(), [row for _, row in results]
     taken = transaction_each(pairing, rows, who, LedgerEntry.Via.PULL)
     # A clock that runs ahead over there must not carry the cursor past what is still to come.
     newest = max(
         (
             each.changed
-            for each in results
+            for each, _ in results
             if each.changed and moment_of(each.changed, now) <= now + AHEAD
         ),
         key=lambda text: moment_of(text, now),
@@ -106,6 +94,36 @@ def carry_out_pull(job: Job) -> str:
                 after={"new": taken.new},
             )
     return in_words(taken)
+
+
+def read_results(pairing: Pairing, since: str) -> tuple[list[Row], dict[str, Learner]]:
+    """Return the publisher's results that changed since a moment as reports (line item, account,
+    score), and which account is which learner's. Raises OutsideError.
+    """
+    results, who = _read(pairing, since)
+    return [row for _, row in results], who
+
+
+def _read(pairing: Pairing, since: str) -> tuple[list[tuple[Result, Row]], dict[str, Learner]]:
+    gateway, class_id = publisher_gateway(pairing.course.publisher), pairing.course.sourced_id
+    results = gateway.changed_results(class_id, since)
+    students = {each.sourced_id: each for each in own_students(pairing)}
+    who = learners_by_account(pairing)
+    items = Item.objects.filter(pairing=pairing).exclude(line_item="")
+    points, now = dict(items.values_list("line_item", "points")), timezone.now()
+    rows = [
+        (
+            each,
+            (
+                each.line_item,
+                _account(each, students),
+                _score(each, points.get(each.line_item), now),
+            ),
+        )
+        for each in results
+        if each.student in students or each.student in who
+    ]
+    return rows, who
 
 
 def pulls_due(now: datetime) -> list[Pairing]:

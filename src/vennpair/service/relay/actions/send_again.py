@@ -105,15 +105,24 @@ def send_again(pairing: Pairing, actor: User, wanted: Wanted, *, force: bool = F
 
     Raises Refused where the relay is off or the pairing is not live.
     """
+    require_sending(pairing, actor)
+    compared = compare_cells(pairing, wanted)
+    chosen = [*compared.differ, *(compared.same if force else [])]
+    return _queue(pairing, actor, chosen, force)
+
+
+def require_sending(pairing: Pairing, actor: User) -> None:
+    """Raise Refused where the relay is off, the pairing is not live, or somebody may not."""
     require_instructor(actor, pairing.shell)
     if not pairing.relay_on or pairing.state != Pairing.State.LIVE:
         raise Refused(
             "relay_off",
             "The relay of this pairing is off, so nothing is sent.",
-            "Turn it on with 'vennpair relay on', or in the console.",
+            "Turn the relay on first.",
         )
-    compared = compare_cells(pairing, wanted)
-    chosen = [*compared.differ, *(compared.same if force else [])]
+
+
+def _queue(pairing: Pairing, actor: User, chosen: Sequence[int], force: bool) -> int:
     with transaction.atomic():
         count = wake(
             Cell.objects.filter(pk__in=chosen),

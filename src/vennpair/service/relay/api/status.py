@@ -18,7 +18,13 @@ from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
-from vennpair.service.relay.actions.send_again import Wanted, compare_cells, send_again
+from vennpair.service.relay.actions.send_again import (
+    Wanted,
+    compare_cells,
+    require_sending,
+    send_again,
+)
+from vennpair.service.relay.actions.take_newer import newer_at_publisher, take_newer
 from vennpair.service.relay.models import Cell, RelaySetting
 from vennpair.service.relay.queries import chart_of, platforms_health, setting_of, summary_of
 
@@ -102,15 +108,19 @@ class SendAgainSerializer(serializers.Serializer[Any]):
 
 
 class QueuedSerializer(serializers.Serializer[Any]):
-    """How many scores the gradebook shows otherwise, shows as they are, and could not be read.
+    """How many scores the gradebook shows otherwise, shows as they are, and could not be read; how
+    many were queued, or would be.
 
-    How many were queued, or would be.
+    ``newer`` counts scores of the publisher that nobody had reported: they are taken first.
+    ``publisher_trouble`` says why it could not be asked.
     """
 
     differ = serializers.IntegerField()
     same = serializers.IntegerField()
     unread = serializers.IntegerField()
     queued = serializers.IntegerField()
+    newer = serializers.IntegerField()
+    publisher_trouble = serializers.CharField(allow_blank=True)
 
 
 class BucketSerializer(serializers.Serializer[Any]):
@@ -152,17 +162,25 @@ class RelayViewset(OfPairing):
         request=SendAgainSerializer, responses={200: QueuedSerializer, 202: QueuedSerializer}
     )
     def create(self, request: Request, pairing_pk: str) -> Response:
-        """Compare with the gradebook, then send again what it shows otherwise."""
+        """Read what the publisher holds that is newer than its reports, compare with the gradebook,
+        then send again what it shows otherwise.
+        """
         pairing, asked = self.pairing(), read(SendAgainSerializer, request)
         facts = asked
         wanted = Wanted(
             facts.get("learners", ()), facts.get("placements", ()), facts.get("category")
         )
+        newer = newer_at_publisher(pairing)
+        if not facts["dry_run"]:
+            require_sending(pairing, self.user)
+            take_newer(pairing, newer)
         compared = compare_cells(pairing, wanted)
         told = {
             "differ": len(compared.differ),
             "same": len(compared.same),
             "unread": compared.unread,
+            "newer": len(newer.rows),
+            "publisher_trouble": newer.trouble,
         }
         if facts["dry_run"]:
             return Response(

@@ -138,7 +138,8 @@ def _people(
 
 def _items(pairing: Pairing) -> ItemsFacts:
     shell, course = pairing.shell, pairing.course
-    items = list(Item.objects.filter(pairing=pairing, kind="graded", gone=False))
+    graded = Item.objects.filter(pairing=pairing, kind="graded", gone=False)
+    items = list(graded.select_related("decision", "placement"))
     entries = dict(
         Placement.objects.filter(pairing=pairing, state=Placement.State.PLACED)
         .exclude(entry_id="")
@@ -158,21 +159,30 @@ def _items(pairing: Pairing) -> ItemsFacts:
         shell.timezone,
         course.timezone,
         tuple(item.title for item in items),
-        tuple(item.shown_title for item in items if not item.due_at),
+        tuple(item.shown_title for item in items if not item.due_at and not _decided(item)),
         _hidden(nodes, entries),
         tuple(each.shown_title for each in items if not opens_itself(each, course.publisher)),
         _differences(pairing),
     )
 
 
+def _decided(item: Item) -> bool:
+    """Say whether somebody decided what becomes of an item without a date, or placed it."""
+    placement = getattr(item, "placement", None)
+    placed = placement is not None and placement.state == Placement.State.PLACED
+    return placed or hasattr(item, "decision")
+
+
 def _differences(pairing: Pairing) -> dict[str, int] | None:
-    """Return how many findings of each kind the last comparison had, or None before the first."""
+    """Return how many findings of each kind the last comparison left open, or None before the
+    first; what somebody decided to keep is not told again.
+    """
     last = Comparison.objects.done().filter(pairing=pairing).first()
     return (
         None
         if last is None
         else dict(
-            Finding.objects.filter(comparison=last)
+            Finding.objects.filter(comparison=last, kept=None)
             .order_by()
             .values_list("kind")
             .annotate(Count("pk"))
