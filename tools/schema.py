@@ -1,12 +1,13 @@
 """Write what is made from the code: docs/openapi.yaml, from that the types of the Python client
-(src/vennpair/client/schema.py), and the table of a sheet's fields in docs/deploying.md. The
-console's types are made by `npm run types`.
+(src/vennpair/client/schema.py), the table of a sheet's fields in docs/deploying.md, and
+docs/term-sheet.schema.json. The console's types are made by `npm run types`.
 
 With --check, only say whether all are up to date.
 """
 
 from __future__ import annotations
 
+import json
 import os
 import subprocess
 import sys
@@ -18,10 +19,12 @@ import yaml
 from tools.client_types import write_types
 from tools.world.cluster import ROOT
 from vennpair.core.deploy.sheet import description_of
+from vennpair.core.deploy.term_sheet import json_schema
 
 KEPT = ROOT / "docs" / "openapi.yaml"
 TYPES = ROOT / "src" / "vennpair" / "client" / "schema.py"
 SHEET = ROOT / "docs" / "deploying.md"
+TERM = ROOT / "docs" / "term-sheet.schema.json"
 BEGIN, END = "<!-- sheet: made by tools/schema.py -->", "<!-- /sheet -->"
 # The schema depends on no setting; these only let the settings module load.
 ENVIRONMENT = {
@@ -36,7 +39,12 @@ REMEDY = "run: python -m tools.schema && (cd console && npm run types)"
 
 def main() -> None:
     """Run."""
-    made = {KEPT: (fresh := _schema()), TYPES: _types(fresh), SHEET: _with_table(SHEET.read_text())}
+    made = {
+        KEPT: (fresh := _schema()),
+        TYPES: _types(fresh),
+        SHEET: _with_table(SHEET.read_text()),
+        TERM: json.dumps(json_schema(), indent=2) + "\n",
+    }
     for path, text in made.items():
         if "--check" not in sys.argv:
             path.write_text(text)

@@ -56,7 +56,7 @@ def test_a_learner_finds_their_own_links_dates_and_scores_and_nothing_of_others(
     assert hidden["shown_title"] not in page.words
     links = page.tree.xpath("//tbody//a/@href")
     opened = learner.get(f"{world.url('vennpair')}{links[0]}")
-    assert opened.status == 200
+    assert opened.status == 200, (opened.url, opened.words[:300])
     assert graded[0]["title"] in opened.words
     assert opened.url.startswith(world.url("press"))
 

@@ -90,7 +90,7 @@ def test_sending_again_reads_the_publisher_first(
 ) -> None:
     sides, pairing = live
     who = LEARNERS[5].email
-    answer(world, sides, 5, FIRST, "4")
+    hand_in(world, who, sides.context_id, FIRST, 2)
     until_shown(world, sides, FIRST, who, 4)
     assert venn.send_again(pairing, dry_run=True)["newer"] == 0, "a report is not taken twice"
     answer(world, sides, 5, FIRST, "9", lost=True)

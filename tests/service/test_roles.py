@@ -193,6 +193,7 @@ mine POST /set-ups/{id}/plan
 mine POST /set-ups/{id}/start
 mine POST /set-ups/{id}/stop
 mine POST /set-ups/{id}/undo
+mine DELETE /set-ups/{id}
 own GET /shells
 look GET /shells/{id}
 look GET /shells/{id}/consent

@@ -28,6 +28,7 @@ from vennpair.cli import (
     set_up,
     setting_up,
     settle,
+    term,
     tokens,
 )
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
@@ -63,6 +64,7 @@ def parser() -> argparse.ArgumentParser:
         rollouts,
         keeping,
         operations,
+        term,
         relay,
         reconcile,
         settle,

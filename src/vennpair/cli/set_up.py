@@ -91,7 +91,7 @@ def run_set_up(args: argparse.Namespace, out: Output) -> int:
         if args.undo or args.stop:
             key = _begun(venn, args.undo or args.stop)
             (venn.undo_set_up if args.undo else venn.stop_set_up)(key)
-            return _report(_followed(venn, key, out, "Undoing" if args.undo else "Stopping"), out)
+            return report(followed(venn, key, out, "Undoing" if args.undo else "Stopping"), out)
         if not args.shell:
             raise Stop(
                 USAGE, "no_shell", "Which shell?", "Name it; list them with: vennpair shells"
@@ -102,7 +102,7 @@ def run_set_up(args: argparse.Namespace, out: Output) -> int:
         if open_ and (args.dry_run or not args.agree):
             return _not_agreed(rows, args, out)
         found = venn.begin_set_up(wanted, agree=args.agree)
-        found = _followed(venn, found["id"], out, "Reading the courses")
+        found = followed(venn, found["id"], out, "Reading the courses")
         return _go_on(venn, found, args, shifts, out)
 
 
@@ -112,7 +112,7 @@ def _go_on(
     """Plan what was begun, show it, and start it."""
     ready = [each for each in found["sections"] if each["stage"] == "ready"]
     if not ready:
-        return _report(found, out)
+        return report(found, out)
     wishes = _wishes(venn, str(ready[0]["pairing"]), args, shifts)
     plans = venn.plan_set_up(found["id"], **wishes)
     if not out.as_json:
@@ -124,7 +124,7 @@ def _go_on(
         out.line(f"Nothing was placed. To place it, give the same command without {option}.")
         return DONE
     venn.start_set_up(found["id"], **wishes)
-    return _report(_followed(venn, found["id"], out, "Setting up"), out)
+    return report(followed(venn, found["id"], out, "Setting up"), out)
 
 
 def _wanted(
@@ -251,7 +251,8 @@ def _show(plans: Sequence[SectionPlan], out: Output) -> None:
         )
 
 
-def _followed(venn: VennPair, key: str, out: Output, doing: str) -> SetUp:
+def followed(venn: VennPair, key: str, out: Output, doing: str) -> SetUp:
+    """Wait until no section is under way, showing progress."""
     with out.progress(doing) as follow:
 
         def show(found: SetUp) -> None:
@@ -268,7 +269,7 @@ def _followed(venn: VennPair, key: str, out: Output, doing: str) -> SetUp:
         return venn.wait_for_set_up(key, show)
 
 
-def _report(found: SetUp, out: Output) -> int:
+def report(found: SetUp, out: Output) -> int:
     """Say how each section ended; return the exit code."""
     if out.as_json:
         out.document(found)

@@ -195,7 +195,7 @@ def chosen_items(args: argparse.Namespace, file: Document, items: Sequence[Item]
     units = {unit.casefold() for unit in [*args.unit, *file.get("units", [])]}
     everything = args.all_graded or file.get("all_graded", False)
     for item in items:
-        in_unit = any(_starts(item["unit"], unit) for unit in units) and item["kind"] in PLACEABLE
+        in_unit = any(starts(item["unit"], unit) for unit in units) and item["kind"] in PLACEABLE
         if (everything and item["kind"] == "graded") or in_unit:
             named.append(item["id"])
     if not named:
@@ -250,7 +250,7 @@ def by_unit(folders: dict[str, str], items: Sequence[Item]) -> dict[str, str]:
     units = list(dict.fromkeys(item["unit"] for item in items if item["unit"]))
     found = {}
     for name, folder in folders.items():
-        fitting = [unit for unit in units if _starts(unit, name.casefold())]
+        fitting = [unit for unit in units if starts(unit, name.casefold())]
         if not fitting:
             raise Stop(
                 USAGE,
@@ -262,7 +262,7 @@ def by_unit(folders: dict[str, str], items: Sequence[Item]) -> dict[str, str]:
     return found
 
 
-def _starts(unit: str, name: str) -> bool:
+def starts(unit: str, name: str) -> bool:
     """Say whether a unit is meant by its beginning: 'unit 1' is not 'unit 10'."""
     folded = unit.casefold()
     return folded.startswith(name) and not (

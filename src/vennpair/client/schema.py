@@ -13,6 +13,7 @@ AccountStateEnum = Literal["none", "begun", "pending", "linked"]
 AppliesEnum = Literal["visible", "shown_from", "new_window", "all"]
 AudienceEnum = Literal["instructor", "everyone"]
 BlankEnum = Literal[""]
+CauseEnum = Literal["publisher", "sheet"]
 ChangePairingStateEnum = Literal["live", "paused", "ended"]
 CheckStateEnum = Literal["ok", "warn", "fail"]
 ChoiceEnum = Literal["same", "fresh"]
@@ -506,6 +507,7 @@ class Difference(TypedDict):
     field: str
     before: str
     after: str
+    cause: CauseEnum
 
 
 class Drift(TypedDict):
@@ -1310,6 +1312,14 @@ class Orders(TypedDict):
     columns_then: list[str]
 
 
+class OwnWishesRequest(TypedDict):
+    """What holds in one shell only; items are the first section's."""
+
+    folders: NotRequired[dict[str, str]]
+    wishes: NotRequired[dict[str, WishRequest]]
+    without: NotRequired[list[str]]
+
+
 class Package(TypedDict):
     """A package: its parts have ``part_bytes`` each but the last.
     ``received`` are the numbers of those that arrived.
@@ -1568,6 +1578,17 @@ class PlanNotice(TypedDict):
     remedy: str
 
 
+class PlannedDrift(TypedDict):
+    """A change in the shell that would be put right."""
+
+    placement: str
+    kind: str
+    title: str
+    before: str
+    after: str
+    who: str
+
+
 class Plans(TypedDict):
     """The plan for every shell."""
 
@@ -1764,6 +1785,14 @@ class Released(TypedDict):
     released: int
 
 
+class Removal(TypedDict):
+    """A placed link that would be taken back, and why."""
+
+    placement: str
+    title: str
+    why: str
+
+
 class RenameRequest(TypedDict):
     """New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
     {number}.
@@ -1923,6 +1952,10 @@ class SectionPlan(TypedDict):
     shift: int
     folders: list[FolderGuess]
     plan: Plan | None
+    writes: bool
+    removals: list[Removal]
+    drifts: list[PlannedDrift]
+    settings: list[Setting]
 
 
 class SectionRequest(TypedDict):
@@ -2028,8 +2061,18 @@ class SetUpWishesRequest(TypedDict):
     items: NotRequired[list[str]]
     shifts: NotRequired[dict[str, int]]
     start: NotRequired[str | None]
+    own: NotRequired[dict[str, OwnWishesRequest]]
+    complete: NotRequired[bool]
     scores: NotRequired[WhenScoresGo]
     access: NotRequired[AccessEnum | BlankEnum]
+
+
+class Setting(TypedDict):
+    """Something of the pairing that would change: relay, scores or access."""
+
+    what: str
+    before: str
+    after: str
 
 
 class SettleRequest(TypedDict):

@@ -44,6 +44,10 @@ class SetUps(Transport):
         """Begin with every section that is ready."""
         return self._post(SetUp, f"/set-ups/{key}/start", wishes)
 
+    def forget_set_up(self, key: str) -> None:
+        """Forget a set-up that was never started."""
+        self._done("DELETE", f"/set-ups/{key}")
+
     def stop_set_up(self, key: str) -> SetUp:
         """Ask it to stop."""
         return self._post(SetUp, f"/set-ups/{key}/stop", {})

@@ -11,7 +11,7 @@ from decimal import Decimal
 from typing import Literal
 
 from vennpair.core.deploy.columns import Notice, becomes
-from vennpair.core.deploy.dates import read_moment
+from vennpair.core.deploy.dates import read_moment, same_moment
 from vennpair.core.deploy.places import NewFolder, Places, hidden_around
 from vennpair.core.deploy.sheet import By, Sheet
 from vennpair.core.deploy.target import Candidate, Standing, Target, target_of
@@ -40,12 +40,13 @@ class ShellSnapshot:
 @dataclass(frozen=True, slots=True)
 class Difference:
     """A field that will change; values are text for people to compare, empty where there is
-    none.
+    none. ``cause``: the publisher changed it, or the sheet says so.
     """
 
     field: str
     before: str
     after: str
+    cause: Literal["publisher", "sheet"] = "sheet"
 
 
 @dataclass(frozen=True, slots=True)
@@ -217,7 +218,12 @@ def _standing(
         else standing.target
     )
     changes = [
-        Difference(name, _text(getattr(standing.target, name)), _text(getattr(wanted, name)))
+        Difference(
+            name,
+            _text(getattr(standing.target, name)),
+            _text(getattr(wanted, name)),
+            _cause(name, each, standing.seen),
+        )
         for name in FIELDS
         if getattr(standing.target, name) != getattr(wanted, name)
     ]
@@ -228,6 +234,15 @@ def _standing(
         if place != standing.folder:
             changes.append(Difference("folder", standing.folder_title, title))
     return Row(each.item, "change" if changes else "same", wanted, place, title, tuple(changes))
+
+
+def _cause(name: str, each: Candidate, seen: Target) -> Literal["publisher", "sheet"]:
+    """Say whether the publisher changed a field since it was seen."""
+    if name == "due_at":
+        return "sheet" if same_moment(each.due_at, seen.due_at) else "publisher"
+    if name in {"title", "points", "category"}:
+        return "sheet" if getattr(each, name) == getattr(seen, name) else "publisher"
+    return "sheet"
 
 
 def _warnings(each: Candidate, target: Target, snapshot: ShellSnapshot, place: str) -> list[Notice]:

@@ -16,5 +16,6 @@ def listen() -> None:
 
 def _is_part(job: Job) -> bool:
     own = [each for each in (job.pk, job.undoes_id) if each]
-    parts = Q(reading__in=own) | Q(placing__in=own) | Q(checking__in=own) | Q(page__in=own)
-    return Section.objects.filter(parts).exists()
+    names = ("reading", "placing", "mending", "taking", "checking", "page")
+    parts = [Q(**{f"{name}__in": own}) for name in names]
+    return Section.objects.filter(Q(*parts, _connector=Q.OR)).exists()

@@ -151,12 +151,7 @@ def shell(request: HttpRequest, context_id: str) -> HttpResponse:
     person, part = _part(request, context_id)
     teaching = part.teaches
     rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
-    tool, place = Tool.objects.first(), place_of(part.shell)
-    shown = (
-        tool
-        if place.on and place.navigation and (teaching or place.audience == "everyone")
-        else None
-    )
+    shown = _tool_of(part)
     return render(
         request,
         "campus/shell.html",
@@ -208,7 +203,7 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
     if request.method == "GET" and part.role != "preview":
         raise Http404
     node = get_object_or_404(Node, shell=part.shell, key=wanted) if wanted else None
-    if not part.teaches and (node is None or not _seen(node)):
+    if not part.teaches and not (_seen(node) if node else _tool_of(part) is not None):
         raise Http404
     tool = Tool.objects.first()
     if tool is None:
@@ -232,6 +227,13 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
 
 def _person(request: HttpRequest) -> Person | None:
     return Person.objects.filter(pk=request.session.get("person") or 0).first()
+
+
+def _tool_of(part: Enrolment) -> Tool | None:
+    """Return the tool in the navigation of somebody's shell, None where it is not for them."""
+    place = place_of(part.shell)
+    meant = part.teaches or place.audience == "everyone"
+    return Tool.objects.first() if place.on and place.navigation and meant else None
 
 
 def _part(request: HttpRequest, context_id: str) -> tuple[Person, Enrolment]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
 from datetime import datetime
 
 from django.db import transaction
@@ -10,7 +11,8 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_due
-from vennpair.core.deploy.drift import ShellNow, find_drifts
+from vennpair.core.deploy.drift import SHELL as SHELL_SIDE
+from vennpair.core.deploy.drift import Drift, ShellNow, find_drifts
 from vennpair.core.pair.nightly_window import night_of
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
@@ -26,6 +28,7 @@ from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.standards.lti.grades import LineItem
 
 LOOK = "drift"
 AT_ONCE = 4  # so many of one platform begin by night; the others follow as these end
@@ -37,6 +40,33 @@ def start_looking(pairing: Pairing, actor: User) -> Job:
     require_columns(pairing)
     with transaction.atomic():
         return start_job(LOOK, pairing, actor, 3)
+
+
+def drifts_now(pairing: Pairing) -> list[Drift]:
+    """Return what changed in the shell since it was deployed; nothing is noted. Raises
+    OutsideError.
+    """
+    shell = pairing.shell
+    gateway = shell_gateway(shell)
+    read = read_shell(gateway, shell.outline_url)
+    columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
+    placements = [each for each in _placements(pairing) if each.seen]
+    return [each for each in _found(pairing, placements, read, columns) if each.side == SHELL_SIDE]
+
+
+def _found(
+    pairing: Pairing,
+    placements: list[Placement],
+    read: ShellRead,
+    columns: Mapping[str, LineItem],
+) -> list[Drift]:
+    """Return the drifts of placements, without those that somebody decided to keep."""
+    found = find_drifts(
+        [deployed(each, pairing.course.publisher) for each in placements],
+        ShellNow(read.outline, columns, read.book, pairing.shell.zone, read.offers),
+    )
+    kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
+    return [each for each in found if kept[each.placement].get(each.kind) != each.after]
 
 
 def carry_out_looking(job: Job) -> str:
@@ -56,12 +86,7 @@ def carry_out_looking(job: Job) -> str:
         _find_written(pairing, read)
         placements = _placements(pairing)
         first = _first_looks(placements, read, pairing.shell.zone)
-        found = find_drifts(
-            [deployed(each, pairing.course.publisher) for each in placements],
-            ShellNow(read.outline, columns, read.book, shell.zone, read.offers),
-        )
-        kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
-        found = [each for each in found if kept[each.placement].get(each.kind) != each.after]
+        found = _found(pairing, placements, read, columns)
         DriftFound.objects.filter(pairing=pairing).delete()
         rows = [
             DriftFound(

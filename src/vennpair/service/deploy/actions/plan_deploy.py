@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
 from vennpair.core.deploy import places
@@ -23,13 +23,16 @@ from vennpair.standards.outline import Node
 @dataclass(frozen=True, slots=True)
 class Section:
     """A shell that the rollout goes to, with what is its own: the shift of its dates, its folder
-    and its units' folders.
+    and its units' folders; wishes for single items and items that it does not get, both by the
+    first shell's items.
     """
 
     pairing: Pairing
     shift_days: int | None = None
     folder: str | None = None
     folders: Mapping[str, str] | None = None
+    wishes: Mapping[str, Wish] = field(default_factory=dict)
+    without: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,9 +83,10 @@ def plan_deploy(
             if section is own
             else match_items(facts, [_facts(each) for each in theirs.values()])
         )
-        there = [theirs[like[each]] for each in wanted if each in like]
+        mine_of = [each for each in wanted if each not in section.without]
+        there = [theirs[like[each]] for each in mine_of if each in like]
         lost = (
-            tuple(mine[each].shown_title for each in wanted if each not in like) if theirs else ()
+            tuple(mine[each].shown_title for each in mine_of if each not in like) if theirs else ()
         )
         own_sheet = _sheet_of(sheet if section is own else elsewhere, section, like, there)
         try:
@@ -154,7 +158,10 @@ def _sheet_of(
     """Return the sheet for one section: its own shift and folders, wishes by its own items, and
     what was decided before.
     """
-    wishes = {like[item]: wish for item, wish in sheet.wishes.items() if item in like}
+    said_of = dict(sheet.wishes) | {
+        item: _over(sheet.wishes.get(item, Wish()), wish) for item, wish in section.wishes.items()
+    }
+    wishes = {like[item]: wish for item, wish in said_of.items() if item in like}
     for item in items:
         decision = getattr(item, "decision", None)
         if decision is not None and not (
@@ -179,6 +186,12 @@ def _sheet_of(
         folders=folders,
         folder=sheet.folder if section.folder is None else section.folder,
     )
+
+
+def _over(wish: Wish, own: Wish) -> Wish:
+    """Return a wish with a section's own words in the place of what holds for all."""
+    said = {each.name: getattr(own, each.name) for each in fields(own)}
+    return replace(wish, **{name: value for name, value in said.items() if value is not None})
 
 
 def _facts(item: Item) -> ItemFacts:

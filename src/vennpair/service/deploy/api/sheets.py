@@ -126,6 +126,7 @@ class DifferenceSerializer(serializers.Serializer[Any]):
     field = serializers.CharField()
     before = serializers.CharField()
     after = serializers.CharField()
+    cause = serializers.ChoiceField(["publisher", "sheet"])
 
 
 class RowSerializer(serializers.Serializer[Any]):

@@ -20,6 +20,9 @@ from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import start_check
+from vennpair.service.deploy.actions.look_for_drift import start_looking
+from vennpair.service.deploy.actions.mend_drift import start_mending
+from vennpair.service.deploy.actions.take_back import start_taking_back
 from vennpair.service.deploy.models import LearnerCheck, Step
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.errors import Refused
@@ -74,7 +77,7 @@ def carry_out_undoing(job: Job) -> str:
     section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
     pairing, actor = section.paired, section.set_up.made_by
     stays = 0
-    for part in (section.page, section.placing):
+    for part in (section.page, section.taking, section.mending, section.placing):
         if part is not None:
             stays += _undo(part, actor)
     everything = pairing.placements.placed().count() if section.paired_here else 0
@@ -97,6 +100,7 @@ def _carry_out(job: Job, section: Section) -> str:
     pairing, set_up, actor = section.paired, section.set_up, section.set_up.made_by
     job.done, job.total = 0, PARTS
     _part(job, section.placing)
+    _put_right(job, section, pairing, actor)
     step_done(job, "items placed")
     placed, failed = counts_of(section)
     if failed and not placed:
@@ -109,7 +113,7 @@ def _carry_out(job: Job, section: Section) -> str:
     step_done(job, "opened as a learner")
     _turn_on(section, pairing, set_up, actor)
     step_done(job, "relay set")
-    if set_up.access:
+    if set_up.access and not (set_up.complete and pairing.access == set_up.access):
         if section.page is None:
             access = cast("Access", set_up.access)
             section.page = choose_first_steps(pairing, access, True, actor)
@@ -118,6 +122,30 @@ def _carry_out(job: Job, section: Section) -> str:
     step_done(job, "first steps placed")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
     return f"{many(placed, 'link')} placed{trouble}; {checked}; {GOES[SetUp.Scores(set_up.scores)]}"
+
+
+def _put_right(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
+    """Put right what the plan showed to have drifted, and take back what it showed to go; columns
+    with scores stay in the gradebook.
+    """
+    if section.drifts and section.mending is None:
+        meant = {(placement, kind) for placement, kind in section.drifts}
+        _run(start_looking(pairing, actor))
+        found = [
+            each.pk for each in pairing.drifts.all() if (str(each.placement_id), each.kind) in meant
+        ]
+        made = start_mending(pairing, found, "follow", actor) if found else None
+        section.mending = made.job if made else None
+        section.save(update_fields=["mending"])
+    _part(job, section.mending)
+    if section.removals and section.taking is None:
+        there = pairing.placements.filter(
+            pk__in=section.removals, state=Placement.State.PLACED
+        ).values_list("pk", flat=True)
+        if there:
+            section.taking = start_taking_back(pairing, list(there), "keep", actor).job
+            section.save(update_fields=["taking"])
+    _part(job, section.taking)
 
 
 def _part(job: Job, part: Job | None) -> None:
@@ -170,6 +198,8 @@ def _checked(job: Job, section: Section, pairing: Pairing, actor: User) -> str:
 
 def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
     if set_up.scores == SetUp.Scores.LATER:
+        if set_up.complete and pairing.relay_on:
+            turn_relay(pairing, False, actor)
         return
     rule = RelayRule.objects.filter(pairing=pairing, scope="all").first()
     said = rule.changes if rule else {}
@@ -193,7 +223,7 @@ def _undo(part: Job, actor: User) -> int:
         try:
             undone = kind.undo(part, actor)
         except Refused as refused:
-            if refused.code == "nothing_to_do":
+            if refused.code in {"nothing_to_do", "not_undone"}:
                 return 1
             raise
     _run(undone)

@@ -13,7 +13,7 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import proposed_shift, read_moment
 from vennpair.core.deploy.folder_guess import FolderGuess, guess_folders
-from vennpair.core.deploy.sheet import Sheet
+from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
@@ -23,7 +23,17 @@ from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructors
+from vennpair.service.set_up.actions.plan_beside import NOTHING, Beside, plan_beside
 from vennpair.service.set_up.models import Section, SetUp
+
+
+@dataclass(frozen=True, slots=True)
+class OwnWishes:
+    """What holds in one shell only; items are the first section's."""
+
+    folders: Mapping[str, str] = field(default_factory=dict)
+    wishes: Mapping[str, Wish] = field(default_factory=dict)
+    without: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +41,9 @@ class Wishes:
     """What is wanted of a set-up.
 
     ``items`` are the first section's, all graded ones where none is named; ``shifts`` are days by
-    shell, before those of the sheet; ``start`` is a day of the term's first week.
+    shell, before those of the sheet; ``start`` is a day of the term's first week. ``own`` is what
+    holds in one shell only, by shell. ``complete``: the wishes say all that should be, so what
+    stands beside them is taken back, and what drifted is put right.
     """
 
     sheet: Sheet
@@ -40,6 +52,8 @@ class Wishes:
     start: date | None = None
     scores: str = SetUp.Scores.SUBMISSION
     access: str = ""
+    own: Mapping[str, OwnWishes] = field(default_factory=dict)
+    complete: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +66,13 @@ class SectionPlan:
     planned: Planned | None
     folders: tuple[FolderGuess, ...] = ()
     shift: int = 0
+    beside: Beside = NOTHING
+
+    @property
+    def writes(self) -> bool:
+        """Say whether anything would be changed."""
+        planned = self.planned is not None and bool(self.planned.plan.writes)
+        return planned or self.beside != NOTHING
 
     @property
     def sentence(self) -> str:
@@ -68,14 +89,23 @@ class SectionPlan:
             parts.append(f"dates moved by {many(abs(days), 'day')} {'on' if days > 0 else 'back'}")
         if out := len(plan.of("leave_out")):
             parts.append(f"{many(out, 'item')} left out")
+        if gone := len(self.beside.removals):
+            parts.append(f"{many(gone, 'link')} taken back")
+        if drifts := len(self.beside.drifts):
+            parts.append(f"{many(drifts, 'change')} in the shell put right")
+        parts += [f"{_SETTINGS[each.what]} {each.after}" for each in self.beside.settings]
         return f"{self.section.name}: {', '.join(parts)}."
+
+
+_SETTINGS = {"relay": "relay", "scores": "scores go by", "access": "access paid by"}
 
 
 def sections_of(set_up: SetUp) -> list[Section]:
     """Return the sections with their jobs and what was not done, in order: one query, however many
     there are.
     """
-    related = ("reading", "placing", "checking__learner_check", "page", "job", "undoing")
+    parts = ("reading", "placing", "mending", "taking", "checking__learner_check", "page")
+    related = (*parts, "job", "undoing")
     failed = Q(placing__deploy_steps__state=Step.State.FAILED)
     return list(
         set_up.sections.select_related(
@@ -126,9 +156,12 @@ def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]
     return [
         SectionPlan(
             each,
-            planned.get(each.paired.pk) if each in ready else None,
+            found := planned.get(each.paired.pk) if each in ready else None,
             guesses.get(str(each.shell_id), ()),
             shifts.get(str(each.shell_id), 0),
+            plan_beside(each.paired, found.items, wishes.scores, wishes.access)
+            if wishes.complete and found is not None
+            else NOTHING,
         )
         for each in sections
     ]
@@ -142,7 +175,8 @@ def _target(
     shift: int,
 ) -> Target:
     """Return a section as plans take it: a wish goes before a guess."""
-    said = wishes.sheet.folders
+    own = wishes.own.get(str(section.shell_id), OwnWishes())
+    said = dict(wishes.sheet.folders) | dict(own.folders)
     folders = {each.unit: said.get(each.unit) or each.node or each.folder for each in guesses}
     days = wishes.shifts.get(str(section.shell_id), wishes.sheet.shift_days)
     return Target(
@@ -150,6 +184,8 @@ def _target(
         days if days is not None or wishes.start is None else shift,
         None,
         said | folders,
+        own.wishes,
+        own.without,
     )
 
 

@@ -37,11 +37,8 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
                 "This set-up was started already.",
                 "Look at how far it is; begin another one for what is new.",
             )
-        locked.started_at, locked.scores, locked.access = (
-            timezone.now(),
-            wishes.scores,
-            wishes.access,
-        )
+        locked.started_at, locked.complete = timezone.now(), wishes.complete
+        locked.scores, locked.access = wishes.scores, wishes.access
         locked.save()
         placing = (
             {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}
@@ -49,11 +46,26 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
         for each in planned:
             section = each.section
             section.placing = placing.get(section.paired.pk)
+            section.removals = [str(gone.placement.pk) for gone in each.beside.removals]
+            section.drifts = [[drift.placement, drift.kind] for drift in each.beside.drifts]
             section.job = start_job(SECTION, section.paired, actor, batch=set_up.pk)
-            section.save(update_fields=["placing", "job"])
+            section.save(update_fields=["placing", "removals", "drifts", "job"])
             record(
                 "set_up.started", f"Set-up: {each.sentence}", pairing=section.paired, actor=actor
             )
+
+
+def forget_set_up(set_up: SetUp) -> None:
+    """Forget a set-up that was never started. Raises Refused where it was."""
+    with transaction.atomic():
+        locked = SetUp.objects.select_for_update().get(pk=set_up.pk)
+        if locked.started_at is not None:
+            raise Refused(
+                "started_already",
+                "This set-up was started, so what it did is kept on record.",
+                "Undo it, if you want; it stays in the list.",
+            )
+        locked.delete()
 
 
 def stop_set_up(set_up: SetUp) -> int:
@@ -63,7 +75,14 @@ def stop_set_up(set_up: SetUp) -> int:
     running = [
         job
         for each in sections_of(set_up)
-        for job in (each.job, each.placing, each.checking, each.page)
+        for job in (
+            each.job,
+            each.placing,
+            each.mending,
+            each.taking,
+            each.checking,
+            each.page,
+        )
         if job is not None and job.unfinished
     ]
     for job in running:

@@ -12,9 +12,14 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from vennpair.core.deploy.sheet import LONGEST_SHIFT, Into
+from vennpair.core.deploy.sheet import LONGEST_SHIFT, Into, Wish
 from vennpair.service.connect.api.base import Viewset
-from vennpair.service.deploy.api.sheets import PlanSerializer, SheetSerializer, sheet_of
+from vennpair.service.deploy.api.sheets import (
+    PlanSerializer,
+    SheetSerializer,
+    WishSerializer,
+    sheet_of,
+)
 from vennpair.service.kernel.web.reading import read
 from vennpair.service.pair.actions.pair_several import propose_for
 from vennpair.service.pair.api.jobs import JobSerializer
@@ -22,8 +27,18 @@ from vennpair.service.pair.api.pairings import MOST_SHELLS
 from vennpair.service.pair.models import HomeworkCourse, Shell
 from vennpair.service.pair.queries import courses_for, shells_for
 from vennpair.service.set_up.actions.begin_set_up import begin_set_up
-from vennpair.service.set_up.actions.plan_set_up import Wishes, plan_set_up, sections_of
-from vennpair.service.set_up.actions.start_set_up import start_set_up, stop_set_up, undo_set_up
+from vennpair.service.set_up.actions.plan_set_up import (
+    OwnWishes,
+    Wishes,
+    plan_set_up,
+    sections_of,
+)
+from vennpair.service.set_up.actions.start_set_up import (
+    forget_set_up,
+    start_set_up,
+    stop_set_up,
+    undo_set_up,
+)
 from vennpair.service.set_up.models import SetUp
 
 
@@ -102,6 +117,14 @@ class NewSetUpSerializer(serializers.Serializer[Any]):
     agree = serializers.BooleanField(default=False)
 
 
+class OwnWishesSerializer(serializers.Serializer[Any]):
+    """What holds in one shell only; items are the first section's."""
+
+    folders = serializers.DictField(child=serializers.CharField(max_length=255), default=dict)
+    wishes = serializers.DictField(child=WishSerializer(), default=dict)
+    without = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
+
+
 class SetUpWishesSerializer(SheetSerializer):
     """What is wanted: the fields of a sheet (into folders by unit where nothing is said), and what
     goes on after placing.
@@ -123,6 +146,15 @@ class SetUpWishesSerializer(SheetSerializer):
         allow_null=True,
         help_text="a day of the term's first week: dates move there by whole weeks",
     )
+    own = serializers.DictField(
+        child=OwnWishesSerializer(),
+        default=dict,
+        help_text="what holds in one shell only, by its id",
+    )
+    complete = serializers.BooleanField(
+        default=False,
+        help_text="this is all that should be: take back other links, put right what drifted",
+    )
     into = serializers.ChoiceField(list(get_args(Into)), default="unit")
     scores = serializers.ChoiceField(SetUp.Scores.choices, default=SetUp.Scores.SUBMISSION)
     access = serializers.ChoiceField(["", "code", "fee", "free"], default="", allow_blank=True)
@@ -137,6 +169,33 @@ class FolderGuessSerializer(serializers.Serializer[Any]):
     why = serializers.CharField()
 
 
+class RemovalSerializer(serializers.Serializer[Any]):
+    """A placed link that would be taken back, and why."""
+
+    placement = serializers.UUIDField(source="placement.pk")
+    title = serializers.CharField(source="placement.title")
+    why = serializers.CharField()
+
+
+class PlannedDriftSerializer(serializers.Serializer[Any]):
+    """A change in the shell that would be put right."""
+
+    placement = serializers.CharField()
+    kind = serializers.CharField()
+    title = serializers.CharField()
+    before = serializers.CharField()
+    after = serializers.CharField()
+    who = serializers.CharField()
+
+
+class SettingSerializer(serializers.Serializer[Any]):
+    """Something of the pairing that would change: relay, scores or access."""
+
+    what = serializers.CharField()
+    before = serializers.CharField()
+    after = serializers.CharField()
+
+
 class SectionPlanSerializer(serializers.Serializer[Any]):
     """What will happen in one section: in a sentence, and item by item. ``shift`` is proposed, in
     days; it is used where ``start`` was given.
@@ -148,6 +207,10 @@ class SectionPlanSerializer(serializers.Serializer[Any]):
     shift = serializers.IntegerField()
     folders = FolderGuessSerializer(many=True)
     plan = PlanSerializer(source="planned", allow_null=True)
+    writes = serializers.BooleanField()
+    removals = RemovalSerializer(source="beside.removals", many=True)
+    drifts = PlannedDriftSerializer(source="beside.drifts", many=True)
+    settings = SettingSerializer(source="beside.settings", many=True)
 
 
 class SetUpPlanSerializer(serializers.Serializer[Any]):
@@ -165,6 +228,15 @@ def wishes_of(asked: dict[str, Any]) -> Wishes:
         asked["start"],
         asked["scores"],
         asked["access"],
+        {
+            shell: OwnWishes(
+                own["folders"],
+                {item: Wish(**wish) for item, wish in own["wishes"].items()},
+                frozenset(str(each) for each in own["without"]),
+            )
+            for shell, own in asked["own"].items()
+        },
+        asked["complete"],
     )
 
 
@@ -200,6 +272,12 @@ class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
             self._guessed(list(wanted.values())), self.user, agreeing=asked["agree"]
         )
         return Response(SetUpSerializer(set_up).data, status=201)
+
+    @extend_schema(request=None, responses={204: None})
+    def destroy(self, request: Request, pk: str) -> Response:
+        """Forget a set-up that was never started; what it paired stays paired."""
+        forget_set_up(self.get_object())
+        return Response(status=204)
 
     @extend_schema(request=SetUpWishesSerializer, responses=SetUpPlanSerializer)
     @action(detail=True, methods=["post"])
