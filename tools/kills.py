@@ -1,7 +1,8 @@
-"""Prove that kills change nothing: rollouts, imports into a shell and settlements end in the same
-shells as undisturbed ones, whoever is killed when.
+"""Prove that kills change nothing: rollouts, imports into a shell, settlements and whole set-ups end
+in the same shells as undisturbed ones, whoever is killed when; and a set-up that is undone leaves
+the shell as it was.
 
-Usage: python -m tools.kills [--kills N] [--seed N]
+Usage: python -m tools.kills [--kills N] [--seed N] [--only NAME]
 """
 
 from __future__ import annotations
@@ -41,7 +42,8 @@ class Ground:
         self.pairing = str(venn.pair(known["id"], found["id"], agree=True)["id"])
         made = venn.start_import(self.pairing)
         venn.wait(made["job"])
-        self.content = made["id"]
+        self.content, self.shell, self.set_up = made["id"], known["id"], ""
+        self.before = _stands(world, self)
 
 
 def rollout(world: World, venn: VennPair, ground: Ground) -> Job:
@@ -71,6 +73,16 @@ def settlement(world: World, venn: VennPair, ground: Ground) -> Job:
     return made["job"]
 
 
+def set_up(world: World, venn: VennPair, ground: Ground) -> Job:
+    """Place, open as a learner, turn the relay on and place the first steps, as one."""
+    ground.set_up = venn.begin_set_up([(ground.shell, None)], agree=True)["id"]
+    venn.wait_for_set_up(ground.set_up)
+    items = [each["id"] for each in venn.items(ground.pairing, kind="graded") if each["due_at"]]
+    begun = venn.start_set_up(ground.set_up, items=items, access="fee")["sections"][0]["job"]
+    assert begun is not None
+    return begun
+
+
 def main() -> None:
     """Run."""
     parser = argparse.ArgumentParser(
@@ -78,6 +90,9 @@ def main() -> None:
     )
     parser.add_argument("--kills", type=int, default=KILLS, help="of each kind of operation")
     parser.add_argument("--seed", type=int, default=int(time.time()))
+    parser.add_argument(
+        "--only", default="", help="one kind: rollout, delivery, settlement, set_up"
+    )
     args = parser.parse_args()
     chance = random.Random(args.seed)  # noqa: S311 - repeatable, not secret
     world = World("kills", kept=False, VENNPAIR_CHECK_AS_LEARNER="false")
@@ -87,8 +102,12 @@ def main() -> None:
         with VennPair(world.url("vennpair")) as stranger:
             token = stranger.sign_in(INSTRUCTOR, PASSWORD)["token"]
         with VennPair(world.url("vennpair"), token) as venn:
-            kinds: tuple[Begin, ...] = (rollout, delivery, settlement)
-            good = [_prove(world, venn, kind, args.kills, chance) for kind in kinds]
+            kinds: tuple[Begin, ...] = (rollout, delivery, settlement, set_up)
+            good = [
+                _prove(world, venn, kind, args.kills, chance)
+                for kind in kinds
+                if args.only in {"", kind.__name__}
+            ]
     finally:
         world.stop()
     raise SystemExit(0 if all(good) else f"kills: not the same, with the seed {args.seed}")
@@ -98,14 +117,16 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
     """Kill until there were ``kills``, in as many shells as that takes; say what came of it."""
     calm = Ground(world, venn, f"HYD 210-{begin.__name__.upper()}")
     venn.wait(begin(world, venn, calm), seconds=300)
+    if calm.set_up:
+        venn.wait_for_set_up(calm.set_up, seconds=300)
     expected, fell, runs, differ = _stands(world, calm), 0, 0, 0
     while fell < kills:
         runs += 1
         ground = Ground(world, venn, f"HYD 210-{begin.__name__.upper()}-{runs}")
         job = begin(world, venn, ground)
-        while fell < kills and not _ended(venn, job):
+        while fell < kills and not _over(venn, ground, job):
             time.sleep(chance.uniform(0, LONGEST_WAIT))
-            if _ended(venn, job):
+            if _over(venn, ground, job):
                 break
             for victim in chance.sample(VICTIMS, chance.choice((1, 1, 2))):
                 world.end(victim, signal.SIGKILL)
@@ -113,13 +134,23 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
             for site in ("campus", "vennpair"):
                 world.start_site(site)
             world.start_worker()
+        if ground.set_up:
+            venn.wait_for_set_up(ground.set_up, seconds=300)
+            differ += _stands(world, ground) != expected
+            venn.undo_set_up(ground.set_up)
+            venn.wait_for_set_up(ground.set_up, seconds=300)
+            differ += _stands(world, ground) != ground.before
+            continue
         venn.wait(job, seconds=300)
         differ += _stands(world, ground) != expected
     print(f"kills: {begin.__name__}: {fell} kills in {runs} shells, {differ} differ", flush=True)
     return differ == 0
 
 
-def _ended(venn: VennPair, job: Job) -> bool:
+def _over(venn: VennPair, ground: Ground, job: Job) -> bool:
+    if ground.set_up:
+        stage = venn.set_up(ground.set_up)["sections"][0]["stage"]
+        return stage not in {"running", "waiting"}
     return venn.job(job["id"])["state"] in {"done", "failed", "cancelled"}
 
 

@@ -126,3 +126,25 @@ def test_one_command_for_several_shells_goes_on_where_one_refuses(
     nightly = cli.json("schedule", one.label, "--nightly", "--also", other.label)
     assert all(each["result"]["nightly"] for each in nightly["shells"])
     assert cli("reconcile", one.label, "--also", other.label, "--report", "x.csv").status == 2
+
+
+def test_bringing_in_and_deploying_give_the_same_links_and_columns(
+    world: World, cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    (one, brought), (other, deployed) = new_pairing("HYD 210-BR1"), new_pairing("HYD 210-BR2")
+    content = next(iter(venn.imports(brought)))["id"]
+    venn.wait(venn.deliver(brought, content, everything=True, folder="Course")["job"])
+    graded = [each["id"] for each in venn.items(deployed, kind="graded") if each["due_at"]]
+    venn.wait(venn.deploy(deployed, graded)[0]["job"])
+    columns = [read_shell(world, side.context_id)["columns"] for side in (one, other)]
+    assert columns[0] == columns[1]
+    assert len({each["category"] for each in columns[0]}) > 1
+    titles = [each["title"] for each in columns[0]]
+
+    def facts(side: Sides) -> list[tuple[str, str, bool]]:
+        rows = [each for each in links(world, side) if each["title"] in titles]
+        return sorted((each["title"], each["due"], each["visible"]) for each in rows)
+
+    assert facts(one) == facts(other)
+    named = cli("deploy", other.label, "--unit", "Unit 1", "--dry-run")
+    assert "left out, as content is brought in and not placed as a link" in named.err

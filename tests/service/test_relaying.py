@@ -128,6 +128,37 @@ def test_after_the_due_at_all_go_at_once(
     assert len(shown(world, sides, QUIZ)) == 3
 
 
+def test_held_scores_follow_a_due_date_that_moves_and_never_go_before_it(
+    world: World, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    sides, pairing = new_pairing("HYD 210-DUE")
+    item = next(each for each in venn.items(pairing) if each["title"] == FIRST)
+    venn.wait(venn.deploy(pairing, [item["id"]])[0]["job"])
+    venn.change_rule(pairing, "all", "", {"when": "due"})
+    venn.change_pairing(pairing, relay_on=True)
+    who = LEARNERS[0].email
+    hand_in(world, who, sides.context_id, FIRST, 3)
+    until_scores(venn, pairing, held=1)
+    (cell,) = venn.scores(pairing)
+
+    def until_held_until(day: str) -> None:
+        until(
+            lambda: day in next(iter(venn.scores(pairing)))["reason"],
+            lambda: f"{day} in {next(iter(venn.scores(pairing)))}",
+        )
+
+    until_held_until("19 Jan 2027")
+    at_press.delay_item(world, sides.course, FIRST, 7)
+    at_service.let_due_ats_pass(world, pairing, FIRST)  # here it has come, there it has moved
+    until_held_until("26 Jan 2027")
+    assert shown(world, sides, FIRST) == {}
+    at_press.delay_item(world, sides.course, FIRST, -600)
+    venn.wait(venn.look_for_drift(pairing))
+    venn.mend(pairing, venn.watch(pairing)["drifts"], "follow")
+    until_shown(world, sides, FIRST, who, 6)
+    assert cell["state"] == "held"
+
+
 def test_our_own_choice_of_attempt_is_kept_by_relay_and_comparison_alike(
     world: World, venn: VennPair, live: tuple[Sides, str]
 ) -> None:

@@ -2064,7 +2064,8 @@ export interface paths {
         get: operations["set_ups_retrieve"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** @description Forget a set-up that was never started; what it paired stays paired. */
+        delete: operations["set_ups_destroy"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2540,6 +2541,12 @@ export interface components {
             readonly words: string;
         };
         /**
+         * @description * `publisher` - publisher
+         *     * `sheet` - sheet
+         * @enum {string}
+         */
+        CauseEnum: "publisher" | "sheet";
+        /**
          * @description One thing that happened: ``side`` is publisher, venn or gradebook.
          *
          *     A score where it brought one.
@@ -2825,6 +2832,7 @@ export interface components {
             field: string;
             before: string;
             after: string;
+            cause: components["schemas"]["CauseEnum"];
         };
         /**
          * @description * `daily` - Daily
@@ -3969,6 +3977,16 @@ export interface components {
             columns_now: string[];
             columns_then: string[];
         };
+        /** @description What holds in one shell only; items are the first section's. */
+        OwnWishesRequest: {
+            folders?: {
+                [key: string]: string;
+            };
+            wishes?: {
+                [key: string]: components["schemas"]["WishRequest"];
+            };
+            without?: string[];
+        };
         /**
          * @description A package: its parts have ``part_bytes`` each but the last.
          *
@@ -4604,6 +4622,15 @@ export interface components {
             message: string;
             remedy: string;
         };
+        /** @description A change in the shell that would be put right. */
+        PlannedDrift: {
+            placement: string;
+            kind: string;
+            title: string;
+            before: string;
+            after: string;
+            who: string;
+        };
         /** @description The plan for every shell. */
         Plans: {
             shells: components["schemas"]["Plan"][];
@@ -4837,6 +4864,13 @@ export interface components {
         /** @description How many scores were let go, or would be. */
         Released: {
             released: number;
+        };
+        /** @description A placed link that would be taken back, and why. */
+        Removal: {
+            /** Format: uuid */
+            placement: string;
+            title: string;
+            why: string;
         };
         /**
          * @description New names by entry id; or ``entries`` and a ``pattern`` with {title}, {unit}, {kind},
@@ -5079,6 +5113,10 @@ export interface components {
             shift: number;
             folders: components["schemas"]["FolderGuess"][];
             plan: components["schemas"]["Plan"] | null;
+            writes: boolean;
+            removals: components["schemas"]["Removal"][];
+            drifts: components["schemas"]["PlannedDrift"][];
+            settings: components["schemas"]["Setting"][];
         };
         /**
          * @description A shell that the rollout goes to as well, with what is its own.
@@ -5268,10 +5306,25 @@ export interface components {
              * @description a day of the term's first week: dates move there by whole weeks
              */
             start?: string | null;
+            /** @description what holds in one shell only, by its id */
+            own?: {
+                [key: string]: components["schemas"]["OwnWishesRequest"];
+            };
+            /**
+             * @description this is all that should be: take back other links, put right what drifted
+             * @default false
+             */
+            complete?: boolean;
             /** @default submission */
             scores?: components["schemas"]["WhenScoresGo"];
             /** @default  */
             access?: components["schemas"]["AccessEnum"] | components["schemas"]["BlankEnum"];
+        };
+        /** @description Something of the pairing that would change: relay, scores or access. */
+        Setting: {
+            what: string;
+            before: string;
+            after: string;
         };
         /**
          * @description What to settle of a comparison: all safe cells, whole kinds by one remedy each, single
@@ -9511,6 +9564,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SetUp"];
                 };
+            };
+        };
+    };
+    set_ups_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -13,7 +13,15 @@ from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
 from vennpair.cli.imports import read_package
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
-from vennpair.cli.sheet import add_options, by_unit, chosen_items, read_sheet, sections_of, sheet_of
+from vennpair.cli.sheet import (
+    add_options,
+    by_unit,
+    chosen_items,
+    left_out_of_units,
+    read_sheet,
+    sections_of,
+    sheet_of,
+)
 from vennpair.client import VennPair
 from vennpair.client.schema import (
     Item,
@@ -76,6 +84,13 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
             theirs = _items(venn, each["pairing"], out)
             each |= {"folders": by_unit(each["folders"], theirs)} if "folders" in each else {}
         chosen = chosen_items(args, file, items)
+        if left := left_out_of_units(args, file, items):
+            named = ", ".join(left[:5]) + (", …" if len(left) > 5 else "")
+            out.remark(
+                f"{many(len(left), 'reading or video is', 'readings and videos are')} left out, as"
+                f" content is brought in and not placed as a link: {named}. Bring it in with: vennpair"
+                f" bring '{args.shell}'"
+            )
         sheet = sheet_of(
             args, file, items, venn.outline(pairing) if args.after and args.after != "start" else []
         )

@@ -209,6 +209,16 @@ def chosen_items(args: argparse.Namespace, file: Document, items: Sequence[Item]
     return list(dict.fromkeys(named))
 
 
+def left_out_of_units(args: argparse.Namespace, file: Document, items: Sequence[Item]) -> list[str]:
+    """Return the titles of what is in the named units and cannot be placed as a link."""
+    units = {unit.casefold() for unit in [*args.unit, *file.get("units", [])]}
+    return [
+        item["shown_title"]
+        for item in items
+        if item["kind"] not in PLACEABLE and any(starts(item["unit"], unit) for unit in units)
+    ]
+
+
 def sections_of(venn: VennPair, args: argparse.Namespace, file: Document) -> list[Document]:
     """Return the further shells with what is their own. Raises Stop."""
     rows = []

@@ -357,8 +357,10 @@ def rows_of(plan: SectionPlan) -> Iterator[Row]:
         yield row(
             f"put right: {what}", drift["title"], drift["after"], drift["before"], drift["who"]
         )
-    for each in plan["settings"]:
-        yield row(f"set {each['what']}", "", each["before"], each["after"], "the sheet says so")
+    for setting in plan["settings"]:
+        yield row(
+            f"set {setting['what']}", "", setting["before"], setting["after"], "the sheet says so"
+        )
 
 
 def _show(rows: Sequence[Row], plans: Sequence[SectionPlan], out: Output) -> None:

@@ -150,19 +150,23 @@ class Sender:
             "page": self._page,
             "file": self._file,
             "web_link": lambda _: ({"url": entry.url, "new_window": entry.new_window}, ""),
-            "lti_link": lambda _: (
-                {
-                    "url": self.launch_url,
-                    "custom": {"placement": str(task.placement.pk) if task.placement else ""},
-                },
-                "",
-            ),
+            "lti_link": self._link,
             "discussion": self._text,
             "assignment": self._text,
             "assessment": self._quiz,
             "question_bank": self._quiz,
         }
         return makers[entry.kind](task)
+
+    def _link(self, task: Task) -> tuple[dict[str, Any], str]:
+        """Return a link to us with its date, as a rollout would place it."""
+        placement = task.placement
+        fields = {
+            "url": self.launch_url,
+            "custom": {"placement": str(placement.pk) if placement else ""},
+            "due_at": in_zone(placement.due_at, self.zone) if placement else "",
+        }
+        return fields, ""
 
     def _page(self, task: Task) -> tuple[dict[str, Any], str]:
         return self._html(self.package.page(task.entry.member), task.entry.member)

@@ -12,8 +12,9 @@ from datetime import datetime
 from typing import Any
 
 from vennpair.core.deploy.dates import read_moment
-from vennpair.core.deploy.order import inserted, ordered, orders, settled
+from vennpair.core.deploy.order import inserted, orders, settled
 from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.content.gradebook_order import arrange_columns
 from vennpair.service.content.models import Placement
 from vennpair.service.content.outline_order import persist
 from vennpair.service.deploy.models import Rollout
@@ -95,47 +96,17 @@ def arrange_gradebook(
 
     Missing categories are made first.
     """
-    url = rollout.pairing.shell.outline_url
     with_column = [each for each in _in_order(rollout, made) if each.column_url]
     if rollout.order.get("by") == "place":
         with_column.sort(key=lambda each: each.column_place)
-    new, touched = [each.column_url for each in made if each.column_url], _touched(rollout)
-
-    def change(book: Gradebook) -> Gradebook:
-        order = ordered(book.columns, new, [each.column_url for each in with_column])
-        category_of, known = dict(book.category_of or {}), book
-        for each in touched:
-            if each.column_url and each.column_url in category_of:
-                category_of[each.column_url], known = category_in(
-                    gateway,
-                    url,
-                    known,
-                    each.category,
-                    f"category-{rollout.pk}-{len(known.categories)}",
-                )
-        return replace(
-            known,
-            columns=tuple(order),
-            category_of={column: category_of.get(column, "") for column in order},
-        )
-
-    gateway.rearrange_gradebook(url, change)
-
-
-def category_in(
-    gateway: PlatformGateway, url: str, book: Gradebook, title: str, key: str
-) -> tuple[str, Gradebook]:
-    """Return the id of a category, empty where the title is, and the gradebook with it.
-
-    One that is not there is made under ``key``.
-    """
-    if not title:
-        return "", book
-    found = book.category(title)
-    if found is None:
-        found = gateway.make_category(url, title[:200], key[:200])
-        book = replace(book, categories=(*book.categories, found))
-    return found.id, book
+    arrange_columns(
+        gateway,
+        rollout.pairing.shell.outline_url,
+        with_column,
+        [each.column_url for each in made if each.column_url],
+        _touched(rollout),
+        f"category-{rollout.pk}",
+    )
 
 
 def settle_gradebook(gateway: PlatformGateway, url: str, wanted: Sequence[str]) -> None:

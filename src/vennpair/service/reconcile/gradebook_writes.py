@@ -16,7 +16,7 @@ from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, shortest, without_tail
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
-from vennpair.service.deploy.ordering import category_in
+from vennpair.service.content.gradebook_order import category_in
 from vennpair.service.operations.steps import StepState
 from vennpair.standards.lti.grades import LineItem, Result, Score
 from vennpair.standards.outline.gradebook import Gradebook

@@ -28,6 +28,7 @@ from vennpair.core.relay.decide import (
 )
 from vennpair.core.relay.timing import Opening, opening, why_held
 from vennpair.service.pair.models import Pairing
+from vennpair.service.relay.due_dates import due_of
 from vennpair.service.relay.models import Cell, LedgerEntry
 from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
 from vennpair.service.relay.scheduling import due_cells, locked
@@ -278,7 +279,7 @@ def _decide(
     if not due.active:
         return _held("dropped" if due.listed_at else "not_in_roster", now + ROSTER_AGAIN, zone)
     openings = {
-        each.entry: opening(rule, each, placed.placement.due_at, placed.released, zone)
+        each.entry: opening(rule, each, due_of(placed.placement, zone), placed.released, zone)
         for each in reports
     }
     may_go = [each for each in reports if due.forced or _open(openings[each.entry], now)]

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db.models import Q
 
+from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.hooks import column_known, column_made
 from vennpair.service.kernel.jobs.waking import worker_begins
@@ -33,6 +34,7 @@ def listen() -> None:
     scores_of.listen(_scores_of)
     column_known.listen(_relay)
     column_made.listen(send_anew)
+    dates_moved.listen(_decide_again)
 
 
 def _wake_held_back(pairing: Pairing) -> None:
@@ -41,6 +43,14 @@ def _wake_held_back(pairing: Pairing) -> None:
     """
     waits = Q(state=Cell.State.HELD, why__in=["off", "paused"]) | Q(state=Cell.State.WAITING)
     wake(Cell.objects.filter(waits, pairing=pairing))
+
+
+def _decide_again(pairing: Pairing) -> None:
+    """Decide again of what waits for a due date, or came after it."""
+    waits = Cell.objects.filter(
+        pairing=pairing, state=Cell.State.HELD, why__in=["due", "late", "no_due"]
+    )
+    wake(waits)
 
 
 def _wake_returned(learners: Iterable[Any]) -> None:

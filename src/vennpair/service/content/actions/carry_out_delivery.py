@@ -14,6 +14,7 @@ from django.db.models import QuerySet
 from vennpair.core.counting import many
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.actions.list_catalogue import CATALOGUE
+from vennpair.service.content.gradebook_order import arrange_columns
 from vennpair.service.content.matching_context import OWN_LAUNCH
 from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
 from vennpair.service.content.outline_order import arrange
@@ -255,6 +256,29 @@ def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> None:
     arrange(gateway, delivery.import_of.pairing.shell.outline_url, nodes, made)
 
 
+def _arrange_columns(delivery: Delivery, gateway: PlatformGateway) -> None:
+    """Put the columns that were made into the publisher's order and categories, as a rollout does.
+
+    Raises OutsideError.
+    """
+    pairing = delivery.import_of.pairing
+    made = Placement.objects.filter(
+        item__entries__in=_done(delivery, Kind.COLUMN).values("entry")
+    ).exclude(column_url="")
+    fresh = list(made.distinct().order_by("item__position", "pk"))
+    if not fresh:
+        return
+    row = pairing.placements.exclude(column_url="").order_by("item__position", "pk")
+    arrange_columns(
+        gateway,
+        pairing.shell.outline_url,
+        list(row),
+        [each.column_url for each in fresh],
+        fresh,
+        f"category-{delivery.pk}",
+    )
+
+
 def _done(delivery: Delivery, *kinds: str) -> QuerySet[DeliveryStep]:
     return delivery.steps.filter(kind__in=kinds, state=DeliveryStep.State.DONE)
 
@@ -263,7 +287,10 @@ def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
     """Order, read back what stands in the shell now, and say it."""
     made, pairing = delivery.import_of, delivery.import_of.pairing
     put_in_order(delivery, gateway)
-    nodes = {node.id: node for node in gateway.outline(pairing.shell.outline_url)}
+    outline, offers = gateway.outline_and_offers(pairing.shell.outline_url)
+    if "gradebook" in offers:
+        _arrange_columns(delivery, gateway)
+    nodes = {node.id: node for node in outline}
     steps = list(_done(delivery, Kind.MAKE, Kind.UPDATE).select_related("entry"))
     gone = [step for step in steps if step.node not in nodes]
     with transaction.atomic():

@@ -14,6 +14,7 @@ from vennpair.core.content.changes import Change, Facts, changes, in_words
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.course_links import store_course_links
 from vennpair.service.content.actions.tie_picked import PICKED, tie_picked
+from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.matching_context import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
@@ -52,6 +53,8 @@ def refresh_catalogue(pairing: Pairing, actor: User | None = None) -> CatalogueR
         reading = CatalogueReading.objects.create(
             pairing=pairing, items=len(listed), changes=[asdict(each) for each in found[:MOST_KEPT]]
         )
+        if any(each.kind == "date" for each in found):
+            dates_moved(pairing)
         if found:
             record(
                 "catalogue.read",

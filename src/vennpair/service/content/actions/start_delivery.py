@@ -107,6 +107,8 @@ def _prepare(entry: Entry, plan: DeliveryPlan, delivery: Delivery) -> None:
         "folder": delivery.folder,
         "points": entry.points if has_column else None,
         "due_at": entry.due_at if has_column else "",
+        "category": entry.category if has_column else "",
+        "visible": entry.visible,
     }
     placement = Placement.objects.filter(item=entry.item).first()
     if placement is None or placement.state != Placement.State.PLACED:

@@ -9,6 +9,7 @@ from django.db import transaction
 
 from vennpair.core.counting import many
 from vennpair.gateways.platform import PlatformGateway
+from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.check_as_learner import check_after
 from vennpair.service.deploy.models import Rollout, Step
@@ -50,6 +51,10 @@ def finish_rollout(job: Job, rollout: Rollout, gateway: PlatformGateway) -> str:
             state=Placement.State.FAILED
         )
         note_places(pairing, outline, read.book)
+        if rollout.steps.filter(
+            kind__in=["change_link", "change_column"], state=Step.State.DONE
+        ).exists():
+            dates_moved(pairing)
         if placed and rollout.purpose == Rollout.Purpose.DEPLOY:
             go_live(pairing, "with its first rollout")
         words = _words(rollout, len(placed) - len(missing), failed + len(missing))

@@ -50,7 +50,7 @@ def drifts_now(pairing: Pairing) -> list[Drift]:
     gateway = shell_gateway(shell)
     read = read_shell(gateway, shell.outline_url)
     columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
-    placements = [each for each in _placements(pairing) if each.seen]
+    placements = [each for each in _placements(pairing, held=False) if each.seen]
     return [each for each in _found(pairing, placements, read, columns) if each.side == SHELL_SIDE]
 
 
@@ -131,13 +131,12 @@ def carry_out_looking(job: Job) -> str:
     return words
 
 
-def _placements(pairing: Pairing) -> list[Placement]:
+def _placements(pairing: Pairing, *, held: bool = True) -> list[Placement]:
     """Return what stands, held; where the platform tells of no links, what has a column."""
-    there = (
-        Placement.objects.select_for_update(of=("self",), no_key=True)
-        .filter(pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.FAILED])
-        .select_related("item")
-    )
+    states = [Placement.State.PLACED, Placement.State.FAILED]
+    there = Placement.objects.filter(pairing=pairing, state__in=states).select_related("item")
+    if held:
+        there = there.select_for_update(of=("self",), no_key=True)
     if pairing.shell.outline_url:
         return list(there.exclude(entry_id=""))
     found = list(there.exclude(column_url=""))

@@ -13,6 +13,7 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_due, shifted
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
+from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
 from vennpair.service.deploy.mapping import entry_of, plain, seen_of, stands_now
@@ -84,6 +85,7 @@ def start_mending(
             for rows in by_placement.values():
                 _keep(rows[0].placement, {row.kind: row.after for row in rows}, read, gateway)
             _settled(pairing, chosen, way, actor)
+            dates_moved(pairing)
         return None
     steps = [
         step

@@ -13,6 +13,7 @@ from vennpair.service.pair.actions.refresh_roster import refresh_roster
 from vennpair.service.pair.consent import agreed, shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.claiming import ROSTER_AGAIN, hold_if_off
+from vennpair.service.relay.due_dates import know_due_dates
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.scheduling import wait_for_writers
 from vennpair.service.relay.sender import Sender
@@ -38,6 +39,7 @@ def send_scores(pairing_id: str) -> float | None:
         throttle.look()
         if throttle.hindered() is None:
             _know_roster(pairing)
+            know_due_dates(pairing, timezone.now())
             Sender(pairing, shell_gateway(pairing.shell), throttle).run()
         return None if hold_if_off(pairing) else _come_again(pairing, throttle)
 
