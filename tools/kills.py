@@ -36,6 +36,7 @@ class Ground:
         teacher = Browser()
         teacher.sign_in(world.url("campus"), INSTRUCTOR)
         teacher.open_link(world.url("campus"), shell["context_id"])
+        self.label = label
         self.context, self.course = shell["context_id"], course["course"]
         known = next(each for each in venn.shells() if each["label"] == label)
         found = next(each for each in venn.courses(label, refresh=True) if each["code"] == label)
@@ -136,15 +137,26 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
             world.start_worker()
         if ground.set_up:
             venn.wait_for_set_up(ground.set_up, seconds=300)
-            differ += _stands(world, ground) != expected
+            differ += _differs("done", _stands(world, ground), expected)
             venn.undo_set_up(ground.set_up)
             venn.wait_for_set_up(ground.set_up, seconds=300)
-            differ += _stands(world, ground) != ground.before
+            differ += _differs("undone", _stands(world, ground), ground.before)
             continue
         venn.wait(job, seconds=300)
-        differ += _stands(world, ground) != expected
+        differ += _differs("done", _stands(world, ground), expected)
     print(f"kills: {begin.__name__}: {fell} kills in {runs} shells, {differ} differ", flush=True)
     return differ == 0
+
+
+def _differs(when: str, found: dict[str, Any], expected: dict[str, Any]) -> bool:
+    """Say whether a shell is not as it should be, and print what is not."""
+    for name in expected:
+        if found[name] != expected[name]:
+            here, there = (list(each[name]) for each in (found, expected))
+            more = [each for each in here if each not in there]
+            less = [each for each in there if each not in here]
+            print(f"kills: {when}, {name}: has {more[:5]}, lacks {less[:5]}", flush=True)
+    return found != expected
 
 
 def _over(venn: VennPair, ground: Ground, job: Job) -> bool:
@@ -159,7 +171,15 @@ def _stands(world: World, ground: Ground) -> dict[str, Any]:
     rows = at_campus.outline(world, ground.context)
     columns = at_campus.columns(world, ground.context)
     return {
-        "outline": [(row["depth"], row["title"], row["kind"], row["visible"]) for row in rows],
+        "outline": [
+            (
+                row["depth"],
+                row["title"].replace(ground.label, "this shell"),
+                row["kind"],
+                row["visible"],
+            )
+            for row in rows
+        ],
         "columns": columns,
         "scores": at_campus.scores(world, ground.context),
     }

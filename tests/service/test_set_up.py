@@ -246,3 +246,22 @@ def test_a_launch_lands_where_setting_up_goes_on(
     venn.undo_set_up(found["id"])
     venn.wait_for_set_up(found["id"])
     assert "/set-up?shell=" in landed()
+
+
+def test_learners_find_the_tool_in_the_navigation_until_it_is_undone(
+    world: World, venn: VennPair, new_sides: Callable[[str], Sides]
+) -> None:
+    side = new_sides("HYD 210-NAV")
+    found = begin(venn, [side])
+    shell = found["sections"][0]["shell"]
+    venn.start_set_up(found["id"], items=some(venn, found), navigation=True)
+    done = venn.wait_for_set_up(found["id"])
+    assert stages(done) == ["live"]
+    assert venn.shell_tool(shell)["audience"] == "everyone"
+    learner = Browser()
+    learner.sign_in(world.url("campus"), section(2)[0].email)
+    page = learner.open_link(world.url("campus"), side.context_id)
+    assert f"Your homework in {side.label}" in page.words
+    venn.undo_set_up(found["id"])
+    assert stages(venn.wait_for_set_up(found["id"])) == ["undone"]
+    assert venn.shell_tool(shell)["audience"] == "instructor"

@@ -5165,6 +5165,7 @@ export interface components {
             readonly started_at: string | null;
             readonly scores: components["schemas"]["WhenScoresGo"];
             readonly access: string;
+            readonly navigation: boolean;
             readonly sections: components["schemas"]["SetUpSection"][];
         };
         /** @description The plan of every section. */
@@ -5319,6 +5320,11 @@ export interface components {
             scores?: components["schemas"]["WhenScoresGo"];
             /** @default  */
             access?: components["schemas"]["AccessEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * @description learners find Venn Pair in the navigation
+             * @default false
+             */
+            navigation?: boolean;
         };
         /** @description Something of the pairing that would change: relay, scores or access. */
         Setting: {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from shlex import quote
 from typing import Any
 
 from vennpair.cli.exits import REFUSED, Stop
@@ -82,7 +83,7 @@ def choose_pairing(venn: VennPair, wanted: str) -> str:
             REFUSED,
             "not_paired",
             f"{shell['label'] or shell['title']} is not paired yet.",
-            f"Pair it with: vennpair pair {shell['label'] or shell['id']} COURSE",
+            f"Pair it with: vennpair pair {quote(shell['label'] or shell['id'])} COURSE",
         )
     return str(shell["pairing"])
 
@@ -125,5 +126,5 @@ def choose_entry(entries: Sequence[Any], wanted: str, shell: str) -> Any:
         entries,
         wanted,
         lambda row: (row["shown_title"], row["title"]),
-        f"cartridge entries '{shell}'",
+        f"cartridge entries {quote(shell)}",
     )

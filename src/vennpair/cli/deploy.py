@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 from collections.abc import Sequence
 from pathlib import Path
+from shlex import quote
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.clock import Clock, clock_of
@@ -89,7 +90,7 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
             out.remark(
                 f"{many(len(left), 'reading or video is', 'readings and videos are')} left out, as"
                 f" content is brought in and not placed as a link: {named}. Bring it in with: vennpair"
-                f" bring '{args.shell}'"
+                f" bring {quote(args.shell)}"
             )
         sheet = sheet_of(
             args, file, items, venn.outline(pairing) if args.after and args.after != "start" else []

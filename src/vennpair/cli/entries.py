@@ -9,6 +9,7 @@ import argparse
 import re
 from html import unescape
 from pathlib import Path
+from shlex import quote
 
 from vennpair.cli.choose import choose, choose_entry, choose_import, choose_pairing
 from vennpair.cli.clock import course_clock
@@ -224,7 +225,7 @@ def run_match(args: argparse.Namespace, out: Output) -> int:
                 list(venn.items(pairing, kind="graded")),
                 args.item,
                 lambda row: (row["shown_title"], row["title"]),
-                f"items '{args.shell}'",
+                f"items {quote(args.shell)}",
             )["id"]
         after = venn.match_entry(pairing, made["id"], entry["id"], item)
     if out.as_json:

@@ -9,6 +9,7 @@ import os
 from collections import Counter
 from collections.abc import Sequence
 from pathlib import Path
+from shlex import quote
 from typing import Any
 
 from vennpair.cli.choose import choose_entry, choose_import, choose_pairing
@@ -157,7 +158,7 @@ def run_import(args: argparse.Namespace, out: Output) -> int:
             show_findings(made["findings"], out)
             out.line(
                 "Nothing in the shell was changed. Bring it in with: vennpair cartridge bring"
-                f" '{args.shell}' --all (or --folder, --entry, --kind, --search)"
+                f" {quote(args.shell)} --all (or --folder, --entry, --kind, --search)"
             )
             return _status(made["findings"])
         return _bring(venn, pairing, made, args, out)
@@ -171,7 +172,7 @@ def run_bring(args: argparse.Namespace, out: Output) -> int:
             "nothing_chosen",
             "Which entries?",
             "Say --all, --folder, --entry, --kind or --search; list them with: vennpair cartridge"
-            f" entries '{args.shell}'",
+            f" entries {quote(args.shell)}",
         )
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
@@ -278,7 +279,7 @@ def _bring(
             }
         )
     out.line(
-        f"Done: {job['message']}. Take it out again with: vennpair cartridge undo '{args.shell}'"
+        f"Done: {job['message']}. Take it out again with: vennpair cartridge undo {quote(args.shell)}"
     )
     show_entries(failed, out, course_clock(venn, pairing), "not done")
     return FINDINGS if failed else DONE

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
+from shlex import quote
 
 from vennpair.cli.choose import choose, choose_pairing
 from vennpair.cli.connect import Commands
@@ -199,7 +200,7 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
                     there,
                     each,
                     lambda row: (row["title"], row["item_title"]),
-                    f"placements '{args.shell}'",
+                    f"placements {quote(args.shell)}",
                 )["id"]
                 for each in args.items
             ]
@@ -266,7 +267,7 @@ def run_average(args: argparse.Namespace, out: Output) -> int:
                     graded,
                     each,
                     lambda row: (row["shown_title"], row["title"]),
-                    f"items '{args.shell}'",
+                    f"items {quote(args.shell)}",
                 )["id"]
                 for each in args.items
             ] or ([] if args.category else [item["id"] for item in graded])

@@ -7,6 +7,7 @@ import time
 from collections import Counter
 from collections.abc import Sequence
 from pathlib import Path
+from shlex import quote
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.connect import Commands
@@ -120,7 +121,7 @@ def run_reconcile(args: argparse.Namespace, out: Output) -> int:
             USAGE,
             "what_to_compare",
             "A publisher's file is compared through the ledger.",
-            f"Take it in with: vennpair relay upload '{args.shell}' {args.publisher}; then"
+            f"Take it in with: vennpair relay upload {quote(args.shell)} {args.publisher}; then"
             " compare.",
         )
     if files[0] or not args.shell or args.write:

@@ -7,6 +7,7 @@ from __future__ import annotations
 import argparse
 from collections.abc import Sequence
 from pathlib import Path
+from shlex import quote
 from typing import Any
 
 from vennpair.cli.choose import choose, choose_pairing
@@ -340,13 +341,13 @@ def _placement(rows: Sequence[Placement], wanted: str, shell: str) -> Placement:
         rows,
         wanted,
         lambda row: (row["title"], row["item_title"]),
-        f"placements '{shell}'",
+        f"placements {quote(shell)}",
     )
     return found
 
 
 def _node(rows: Sequence[Any], wanted: str, shell: str) -> Any:
-    return choose("entry", rows, wanted, lambda row: (row["title"],), f"placements '{shell}'")
+    return choose("entry", rows, wanted, lambda row: (row["title"],), f"placements {quote(shell)}")
 
 
 def _save_exports(venn: VennPair, pairing: str, known: set[str], folder: Path) -> list[str]:

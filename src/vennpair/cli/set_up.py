@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 from collections.abc import Sequence
+from shlex import quote
 from typing import Any
 
 from vennpair.cli.choose import choose, choose_course, choose_shell
@@ -61,6 +62,11 @@ def add(commands: Commands) -> None:
         "--access",
         choices=["code", "fee", "free"],
         help="how learners pay: places the first-steps page",
+    )
+    command.add_argument(
+        "--navigation",
+        action="store_true",
+        help="learners find Venn Pair in the navigation, with a page of their own homework",
     )
     command.add_argument("--file", default="", metavar="SHEET", help="a sheet in TOML or JSON")
     command.add_argument(
@@ -209,9 +215,9 @@ def _wishes(
     if "folders" in sheet:
         sheet["folders"] = by_unit(sheet["folders"], items)
     named = [
-        choose("item", items, each, lambda row: (row["shown_title"],), f"items '{args.shell}'")[
-            "id"
-        ]
+        choose(
+            "item", items, each, lambda row: (row["shown_title"],), f"items {quote(args.shell)}"
+        )["id"]
         for each in file.get("items", [])
     ]
     return sheet | {
@@ -220,6 +226,7 @@ def _wishes(
         "start": args.start,
         "scores": args.scores,
         "access": args.access or "",
+        "navigation": args.navigation,
     }
 
 

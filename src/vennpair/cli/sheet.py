@@ -8,6 +8,7 @@ import tomllib
 from collections.abc import Sequence
 from dataclasses import Field
 from pathlib import Path
+from shlex import quote
 from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from vennpair.cli.choose import choose, choose_pairing
@@ -162,7 +163,11 @@ def sheet_of(
             args.after
             if args.after == "start"
             else choose(
-                "entry", outline, args.after, lambda row: (row["title"],), f"outline '{args.shell}'"
+                "entry",
+                outline,
+                args.after,
+                lambda row: (row["title"],),
+                f"outline {quote(args.shell)}",
             )["id"]
         )
     wishes = {
@@ -171,7 +176,7 @@ def sheet_of(
             items,
             title,
             lambda row: (row["shown_title"], row["title"]),
-            f"items '{args.shell}'",
+            f"items {quote(args.shell)}",
         )["id"]: wish
         for title, wish in file.get("item", {}).items()
     }
@@ -188,7 +193,7 @@ def chosen_items(args: argparse.Namespace, file: Document, items: Sequence[Item]
             items,
             wanted,
             lambda row: (row["shown_title"], row["title"]),
-            f"items '{args.shell}'",
+            f"items {quote(args.shell)}",
         )["id"]
         for wanted in [*args.items, *file.get("items", [])]
     ]

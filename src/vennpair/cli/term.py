@@ -237,6 +237,7 @@ def wishes_of(
         "start": sheet.start.isoformat() if sheet.start else None,
         "scores": sheet.scores,
         "access": sheet.access,
+        "navigation": sheet.navigation,
         "own": {
             each["shell"]: {
                 "folders": by_unit(each["said"].folders, items),

@@ -1998,6 +1998,7 @@ class SetUp(TypedDict):
     started_at: str | None
     scores: WhenScoresGo
     access: str
+    navigation: bool
     sections: list[SetUpSection]
 
 
@@ -2065,6 +2066,7 @@ class SetUpWishesRequest(TypedDict):
     complete: NotRequired[bool]
     scores: NotRequired[WhenScoresGo]
     access: NotRequired[AccessEnum | BlankEnum]
+    navigation: NotRequired[bool]
 
 
 class Setting(TypedDict):

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui/es/button'
+import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
 import { NSelect } from 'naive-ui/es/select'
 import { computed } from 'vue'
@@ -87,6 +88,10 @@ const ways: [Choices['access'], string][] = [
     <NRadioGroup v-model:value="choices.access" name="access" aria-labelledby="paid">
       <NRadio v-for="[value, words] in ways" :key="value" :value="value">{{ words }}</NRadio>
     </NRadioGroup>
+    <h3>In the course's navigation</h3>
+    <NCheckbox v-model:checked="choices.navigation"
+      >Learners find Venn Pair there, with a page of their own homework</NCheckbox
+    >
   </section>
 </template>
 

@@ -23,12 +23,14 @@ describe('a set-up', () => {
       shift: 0,
       scores: 'due',
       access: '',
+      navigation: false,
     } as const
     expect(wishesOf(choices)).toEqual({
       undated: 'ask',
       folders: { 'Unit 1': 'Week 1' },
       scores: 'due',
       access: '',
+      navigation: false,
     })
     expect(wishesOf({ ...choices, shift: 7 })).toMatchObject({ shift_days: 7 })
   })

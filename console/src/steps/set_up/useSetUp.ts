@@ -17,6 +17,7 @@ export interface Choices {
   shift: number
   scores: 'submission' | 'due' | 'later'
   access: '' | 'code' | 'fee' | 'free'
+  navigation: boolean
 }
 
 /** What was chosen, as the service takes it: nothing is said where the guess stays. */
@@ -26,6 +27,7 @@ export function wishesOf(choices: Choices): Wishes {
     folders: { ...choices.folders },
     scores: choices.scores,
     access: choices.access,
+    navigation: choices.navigation,
     ...(choices.shift ? { shift_days: choices.shift } : {}),
   }
 }
@@ -40,6 +42,7 @@ export function useSetUp(id: Ref<string>) {
     shift: 0,
     scores: 'submission',
     access: '',
+    navigation: false,
   })
   const ready = computed(
     () =>

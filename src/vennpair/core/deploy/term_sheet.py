@@ -79,6 +79,10 @@ class _Whole(_Strict):
     access: Literal["", "code", "fee", "free"] = Field(
         "", description="how learners pay; places the first-steps page"
     )
+    navigation: bool = Field(
+        False,
+        description="learners find Venn Pair in the navigation, with a page of their homework",
+    )
     items: list[str] = Field(
         default_factory=list,
         description="items by title, or 'unit / title' where several have it; none and no units:"

@@ -16,6 +16,6 @@ def listen() -> None:
 
 def _is_part(job: Job) -> bool:
     own = [each for each in (job.pk, job.undoes_id) if each]
-    names = ("reading", "placing", "mending", "taking", "checking", "page")
+    names = ("reading", "placing", "mending", "taking", "checking", "page", "tool")
     parts = [Q(**{f"{name}__in": own}) for name in names]
     return Section.objects.filter(Q(*parts, _connector=Q.OR)).exists()

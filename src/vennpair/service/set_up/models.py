@@ -15,7 +15,8 @@ class SetUp(models.Model):
     """Sections set up together by one person.
 
     ``scores`` says when scores go (submission, due, later), ``access`` how learners pay, empty where
-    no first-steps page was asked for; both once it was started. ``complete``: what was asked for is
+    no first-steps page was asked for, ``navigation`` whether learners find the tool in the
+    navigation; all once it was started. ``complete``: what was asked for is
     all that should be.
     """
 
@@ -30,12 +31,13 @@ class SetUp(models.Model):
     started_at = models.DateTimeField(null=True)
     scores = models.CharField(max_length=10, choices=Scores, default=Scores.SUBMISSION)
     access = models.CharField(max_length=10, blank=True)
+    navigation = models.BooleanField(default=False, db_default=False)
     complete = models.BooleanField(default=False, db_default=False)
 
 
 class Section(models.Model):
     """One shell of a set-up, with the jobs that carry it out: ``reading`` its homework course,
-    ``placing`` what is new, ``checking`` it as a learner, ``page`` with the first steps, all in the
+    ``placing`` what is new, ``checking`` it as a learner, ``page`` with the first steps, ``tool`` in the navigation, all in the
     course of ``job``; ``undoing`` takes it back. Where the sheet says all that should be, ``mending``
     puts right what ``drifts`` names (placement and kind) and ``taking`` takes ``removals`` back.
 
@@ -59,6 +61,7 @@ class Section(models.Model):
     taking = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     checking = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     page = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    tool = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="section")
     undoing = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="+")
     ended_at = models.DateTimeField(null=True)
@@ -84,7 +87,7 @@ class Section(models.Model):
     @property
     def current(self) -> Job | None:
         """Return the job that says where it stands: the part that is under way, while one is."""
-        parts = (self.placing, self.mending, self.taking, self.checking, self.page)
+        parts = (self.placing, self.mending, self.taking, self.checking, self.page, self.tool)
         if self.undoing is None and self.job is not None and self.job.unfinished:
             return next((each for each in parts if each is not None and each.unfinished), self.job)
         return self.undoing or self.job or self.reading

@@ -29,7 +29,8 @@ TOOL = "tool"
 KNOWN = ("on", "navigation", "position", "audience")
 BY_HAND = (
     "Open the shell's settings on the course platform, where tools or the navigation are chosen.",
-    "Turn Venn Pair on, for instructors only: learners need just the homework links.",
+    "Turn Venn Pair on: for everyone, if learners are to find a page of their own homework in the"
+    " navigation, else for instructors only.",
     "Open Venn Pair from the shell once; this page then shows the time of that launch.",
 )
 
@@ -66,8 +67,6 @@ def warning(state: ToolState, changes: dict[str, Any]) -> str:
             " dead while Venn Pair is off; scores that the publisher reports still reach the"
             " gradebook."
         )
-    if changes.get("audience") == "everyone":
-        return "Learners will see Venn Pair in the navigation, though it has nothing for them."
     return ""
 
 

@@ -7,6 +7,7 @@ order, in this worker. Called again after a kill, it goes on from what is there.
 
 from __future__ import annotations
 
+import logging
 import time
 from typing import cast
 
@@ -36,15 +37,17 @@ from vennpair.service.kernel.jobs.running import (
 )
 from vennpair.service.operations.kinds import kind_of
 from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
+from vennpair.service.pair.actions.change_tool import look_at_tool, start_change
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule
 from vennpair.service.relay.models import RelayRule
 from vennpair.service.set_up.models import Section, SetUp
 
-PARTS = 4  # placed, checked, relay, first steps
+PARTS = 5  # placed, checked, relay, first steps, navigation
 LOOK_SECONDS = 0.2  # between looks at a part that another worker carries out
 AGAIN_SECONDS = 2.0  # until a part that waits for the other side is looked at again
+log = logging.getLogger(__name__)
 GOES = {
     SetUp.Scores.SUBMISSION: "scores go as learners hand in",
     SetUp.Scores.DUE: "scores go after the due date",
@@ -77,7 +80,7 @@ def carry_out_undoing(job: Job) -> str:
     section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
     pairing, actor = section.paired, section.set_up.made_by
     stays = 0
-    for part in (section.page, section.taking, section.mending, section.placing):
+    for part in (section.tool, section.page, section.taking, section.mending, section.placing):
         if part is not None:
             stays += _undo(part, actor)
     everything = pairing.placements.placed().count() if section.paired_here else 0
@@ -120,6 +123,10 @@ def _carry_out(job: Job, section: Section) -> str:
             section.save(update_fields=["page"])
         _part(job, section.page)
     step_done(job, "first steps placed")
+    if set_up.navigation:
+        _show_tool(section, pairing, actor)
+        _part(job, section.tool)
+    step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
     return f"{many(placed, 'link')} placed{trouble}; {checked}; {GOES[SetUp.Scores(set_up.scores)]}"
 
@@ -211,6 +218,24 @@ def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> 
             turn_relay(pairing, True, actor)
             section.relay_turned = True
             section.save(update_fields=["relay_turned"])
+
+
+def _show_tool(section: Section, pairing: Pairing, actor: User) -> None:
+    """Let learners find the tool in the navigation, unless they do; a platform that takes no such
+    change leaves it to the person.
+    """
+    wanted = {"on": True, "navigation": True, "audience": "everyone"}
+    if section.tool is not None:
+        return
+    try:
+        now = look_at_tool(pairing.shell).tool
+        if now is None or all(getattr(now, name) == value for name, value in wanted.items()):
+            return
+        section.tool = start_change(pairing.shell, wanted, "", actor)
+    except Refused as refused:
+        log.warning("the tool of pairing %s is not shown to all: %s", pairing.pk, refused.message)
+        return
+    section.save(update_fields=["tool"])
 
 
 def _undo(part: Job, actor: User) -> int:

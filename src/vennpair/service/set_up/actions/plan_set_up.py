@@ -52,6 +52,7 @@ class Wishes:
     start: date | None = None
     scores: str = SetUp.Scores.SUBMISSION
     access: str = ""
+    navigation: bool = False
     own: Mapping[str, OwnWishes] = field(default_factory=dict)
     complete: bool = False
 
@@ -104,7 +105,7 @@ def sections_of(set_up: SetUp) -> list[Section]:
     """Return the sections with their jobs and what was not done, in order: one query, however many
     there are.
     """
-    parts = ("reading", "placing", "mending", "taking", "checking__learner_check", "page")
+    parts = ("reading", "placing", "mending", "taking", "checking__learner_check", "page", "tool")
     related = (*parts, "job", "undoing")
     failed = Q(placing__deploy_steps__state=Step.State.FAILED)
     return list(

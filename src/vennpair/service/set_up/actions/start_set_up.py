@@ -39,6 +39,7 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
             )
         locked.started_at, locked.complete = timezone.now(), wishes.complete
         locked.scores, locked.access = wishes.scores, wishes.access
+        locked.navigation = wishes.navigation
         locked.save()
         placing = (
             {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}
@@ -82,6 +83,7 @@ def stop_set_up(set_up: SetUp) -> int:
             each.taking,
             each.checking,
             each.page,
+            each.tool,
         )
         if job is not None and job.unfinished
     ]

@@ -77,6 +77,7 @@ class SetUpSerializer(serializers.ModelSerializer[SetUp]):
             "started_at",
             "scores",
             "access",
+            "navigation",
             "sections",
         ]
 
@@ -158,6 +159,9 @@ class SetUpWishesSerializer(SheetSerializer):
     into = serializers.ChoiceField(list(get_args(Into)), default="unit")
     scores = serializers.ChoiceField(SetUp.Scores.choices, default=SetUp.Scores.SUBMISSION)
     access = serializers.ChoiceField(["", "code", "fee", "free"], default="", allow_blank=True)
+    navigation = serializers.BooleanField(
+        default=False, help_text="learners find Venn Pair in the navigation"
+    )
 
 
 class FolderGuessSerializer(serializers.Serializer[Any]):
@@ -228,6 +232,7 @@ def wishes_of(asked: dict[str, Any]) -> Wishes:
         asked["start"],
         asked["scores"],
         asked["access"],
+        asked["navigation"],
         {
             shell: OwnWishes(
                 own["folders"],
