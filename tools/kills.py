@@ -138,6 +138,9 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
         if ground.set_up:
             venn.wait_for_set_up(ground.set_up, seconds=300)
             differ += _differs("done", _stands(world, ground), expected)
+            section = venn.set_up(ground.set_up)["sections"][0]
+            if section["stage"] != "live":
+                print(f"kills: {section['stage']}: {section['message']}", flush=True)
             venn.undo_set_up(ground.set_up)
             venn.wait_for_set_up(ground.set_up, seconds=300)
             differ += _differs("undone", _stands(world, ground), ground.before)

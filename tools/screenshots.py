@@ -76,6 +76,10 @@ def _console(
             page.get_by_role("radio", name="Week 4: Groundwater").check()
             page.wait_for_timeout(1500)
             page.evaluate("window.scrollTo(0, 0)")
+        if name == "standing":
+            page.get_by_role("checkbox", name="Choose all of").first.click()
+            page.get_by_role("button", name="Change 4").click()
+            page.get_by_text("shown → hidden").first.wait_for()
         if name == "kept-right":
             page.get_by_role("button", name="Look now").click()
             page.get_by_text("changed since", exact=False).first.wait_for()

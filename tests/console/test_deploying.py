@@ -105,7 +105,7 @@ def test_all_of_a_folder_are_hidden_at_once(
     page.get_by_role("checkbox", name="Choose all of Unit 1: Where rivers begin").click()
     page.get_by_role("button", name="Change 3").click()
     panel = page.get_by_role("region", name="Change 3 links")
-    expect(panel.get_by_text("learners: see it → do not see it")).to_have_count(3)
+    expect(panel.get_by_text("shown → hidden")).to_have_count(3)
     assert violations(page) == []
     panel.get_by_role("button", name="Change 3 links").click()
     expect(page.get_by_text("3 links changed and read back").first).to_be_visible()

@@ -349,6 +349,34 @@ def test_previews_are_harmless(venn: VennPair, cartridges: tuple[Sides, str, Pat
     assert (link["url"], link["new_window"]) == ("https://tides.saltmarsh.example/", True)
 
 
+def test_chosen_questions_of_a_quiz_arrive_and_can_be_edited_there(
+    world: World, venn: VennPair, cli: CommandLine, cartridges: tuple[Sides, str, Path]
+) -> None:
+    sides, pairing, folder = cartridges
+    made = read(venn, pairing, folder / "field-station-foreign.imscc")
+    by_title = {each["title"]: each["id"] for each in venn.entries(pairing, made)}
+    words = ["cartridge", "bring", sides.label, "--import", made, "--entry", "Map quiz"]
+    refused = cli(*words, "--questions", "Map quiz=one")
+    assert (refused.status, "--questions 'Map quiz=1,3-5'" in refused.err) == (2, True)
+    brought = cli.json(*words, "--questions", "Map quiz=1,3", "--into", "Quizzes")
+    assert brought["delivery"]["job"]["state"] == "done", by_title
+    (quiz,) = [
+        row
+        for row in at_campus.outline(world, sides.context_id)
+        if row["title"] == "Map quiz" and row["folder"] == "Quizzes"
+    ]
+    teacher = Browser()
+    teacher.sign_in(world.url("campus"), INSTRUCTOR)
+    address = f"{world.url('campus')}/shells/{sides.context_id}/pages/{quiz['key']}"
+    page = teacher.get(address)
+    assert len(page.tree.xpath("//form[@id='quiz']/ol/li")) == 2
+    assert "4 points" in page.words, "what the chosen ones are worth together"
+    teacher.submit("//form[@id='quiz']", **{"prompt-0": "Where does it rise?", "points-0": "3"})
+    prompts = teacher.get(address).tree.xpath("//input[starts-with(@name, 'prompt-')]/@value")
+    assert prompts[0] == "Where does it rise?"
+    assert len(prompts) == 2
+
+
 def test_a_broken_upload_goes_on_where_it_was(
     venn: VennPair, cartridges: tuple[Sides, str, Path], tmp_path: Path
 ) -> None:

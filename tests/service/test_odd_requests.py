@@ -105,6 +105,25 @@ def test_odd_queries_and_ids_are_refused_in_words(asking: httpx.Client, pairing:
     assert broken == []
 
 
+@pytest.mark.parametrize(
+    ("path", "known"),
+    [
+        ("shells?state=live", "cursor, limit"),
+        ("pairings/{pairing}/items?kinds=graded", "kind"),
+        ("pairings/{pairing}?full=yes", "none"),
+        ("pairings/{pairing}/relay/chart?hour=3", "hours"),
+    ],
+)
+def test_a_parameter_that_nothing_reads_is_refused(
+    asking: httpx.Client, pairing: str, path: str, known: str
+) -> None:
+    answer = asking.get(f"/api/v1/{path.format(pairing=pairing)}")
+    assert answer.status_code == 400, answer.text
+    problem = answer.json()
+    assert problem["code"] == "unknown_parameter"
+    assert known in problem["remedy"]
+
+
 @pytest.mark.parametrize(("method", "path"), WRITES)
 def test_odd_bodies_are_refused_in_words(
     asking: httpx.Client, pairing: str, method: str, path: str

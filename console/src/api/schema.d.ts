@@ -3534,6 +3534,10 @@ export interface components {
             folder?: string;
             /** @default true */
             columns?: boolean;
+            /** @description which questions of a quiz come along, by entry: numbers from 1; all where none */
+            questions?: {
+                [key: string]: number[];
+            };
             /** @default false */
             dry_run?: boolean;
         };

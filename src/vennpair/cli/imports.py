@@ -119,6 +119,13 @@ def _add_where(command: argparse.ArgumentParser) -> None:
         "--no-columns", action="store_true", help="graded links get no gradebook column"
     )
     command.add_argument(
+        "--questions",
+        action="append",
+        default=[],
+        metavar="QUIZ=NUMBERS",
+        help="only these questions of a quiz, such as 'Map quiz=1,3-5'; may be repeated",
+    )
+    command.add_argument(
         "--dry-run",
         action="store_true",
         help="show what would happen; nothing in the shell is changed",
@@ -250,12 +257,49 @@ def order_of(
     }
 
 
+def _questions(
+    venn: VennPair, pairing: str, made: Import, args: argparse.Namespace
+) -> dict[str, list[int]]:
+    """Return the chosen questions by entry. Raises Stop."""
+    if not args.questions:
+        return {}
+    quizzes = [
+        row
+        for row in venn.entries(pairing, made["id"])
+        if row["kind"] in {"assessment", "question_bank"}
+    ]
+    found = {}
+    for each in args.questions:
+        title, _, numbers = each.rpartition("=")
+        try:
+            found[choose_entry(quizzes, title, args.shell)["id"]] = _numbers(numbers)
+        except ValueError:
+            raise Stop(
+                USAGE,
+                "usage",
+                f"'{each}' does not say which questions of a quiz are meant.",
+                "Write it as: --questions 'Map quiz=1,3-5'; see them with: vennpair cartridge"
+                " preview SHELL QUIZ",
+            ) from None
+    return found
+
+
+def _numbers(text: str) -> list[int]:
+    """Return the numbers of a list such as 1,3-5. Raises ValueError."""
+    found: list[int] = []
+    for part in text.split(","):
+        first, mark, last = part.partition("-")
+        found += range(int(first), int(last if mark else first) + 1)
+    return found
+
+
 def _bring(
     venn: VennPair, pairing: str, made: Import, args: argparse.Namespace, out: Output
 ) -> int:
     order = order_of(venn, pairing, made, args) | {
         "folder": args.into,
         "columns": not args.no_columns,
+        "questions": _questions(venn, pairing, made, args),
     }
     plan = venn.plan_delivery(pairing, made["id"], **order)
     if not out.as_json:

@@ -1014,6 +1014,7 @@ class NewDeliveryRequest(TypedDict):
     review: NotRequired[ReviewEnum]
     folder: NotRequired[str]
     columns: NotRequired[bool]
+    questions: NotRequired[dict[str, list[int]]]
     dry_run: NotRequired[bool]
 
 

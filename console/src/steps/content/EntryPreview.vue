@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
+import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NInput } from 'naive-ui/es/input'
 import { computed, ref, toRef, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
@@ -18,6 +19,8 @@ const props = defineProps<{
   zone: string
   mayChange: boolean
 }>()
+/** The numbers of a quiz's questions that come along, from 1; by entry, and all where none is said. */
+const questions = defineModel<Record<string, number[]>>('questions', { required: true })
 const entry = toRef(props, 'entry')
 const client = useQueryClient()
 const {
@@ -59,6 +62,14 @@ const choices = computed(() => [
 const matched = computed(
   () => props.graded.find((item) => item.line_item === entry.value.line_item)?.id ?? 'none',
 )
+const numbers = computed(() => (seen.value?.questions ?? []).map((_, place) => place + 1))
+const taken = computed(() => questions.value[entry.value.id] ?? numbers.value)
+function take(number: number, on: boolean) {
+  const wanted = numbers.value.filter((each) => (each === number ? on : taken.value.includes(each)))
+  const said = { ...questions.value, [entry.value.id]: wanted }
+  if (wanted.length === numbers.value.length) delete said[entry.value.id]
+  questions.value = said
+}
 const page = computed(
   () =>
     `<!doctype html><meta charset="utf-8"><style>body{font:15px/1.5 sans-serif;color:#1d2130;background:#fff;margin:12px}img{max-width:100%}</style>${seen.value?.html ?? ''}`,
@@ -138,6 +149,13 @@ const page = computed(
       </p>
       <ol v-if="seen.questions.length">
         <li v-for="(question, number) in seen.questions" :key="number">
+          <NCheckbox
+            v-if="mayChange"
+            :checked="taken.includes(number + 1)"
+            :disabled="taken.length === 1 && taken.includes(number + 1)"
+            @update:checked="(on: boolean) => take(number + 1, on)"
+            >Bring in question {{ number + 1 }}</NCheckbox
+          >
           <iframe
             class="question"
             sandbox=""

@@ -86,6 +86,7 @@ const { job: reading } = useJob(
   ),
   id,
 )
+const questions = ref<Record<string, number[]>>({})
 const {
   folder,
   treatment,
@@ -95,7 +96,7 @@ const {
   bring,
   write,
   written,
-} = useBringing(id, made, chosen, (begun, what) => {
+} = useBringing(id, made, chosen, questions, (begun, what) => {
   jobId.value = begun
   doing.value = what
 })
@@ -254,6 +255,7 @@ const findings = computed(
             @click="router.replace({ query: { ...route.query, entry: undefined } })"
             >Close</NButton
           ><EntryPreview
+            v-model:questions="questions"
             :pairing="id"
             :made="made"
             :entry="entry"

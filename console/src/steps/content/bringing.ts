@@ -7,6 +7,7 @@ export function useBringing(
   pairing: Ref<string>,
   made: Ref<string>,
   chosen: Ref<string[]>,
+  questions: Ref<Record<string, number[]>>,
   begun: (job: string, doing: string) => void,
 ) {
   const folder = ref('')
@@ -14,7 +15,11 @@ export function useBringing(
   const plan = ref<Schemas['DeliveryPlan']>()
   const path = computed(() => ({ pairing_pk: pairing.value, id: made.value }))
   const choice = computed(() => ({ entries: chosen.value, review: treatment.value }))
-  const order = computed(() => ({ ...choice.value, folder: folder.value }))
+  const order = computed(() => ({
+    ...choice.value,
+    folder: folder.value,
+    questions: questions.value,
+  }))
   const look = useMutation({
     mutationFn: async () =>
       (await answered(

@@ -99,21 +99,6 @@ const learners = (each: Schemas['Placement']) =>
         @update:checked="(on: boolean) => choose(placements!, on)"
         >All {{ many(placements.length, 'link') }}</NCheckbox
       >
-      <span class="soft">Drag one, or press Alt and an arrow, Home or End.</span>
-      <span class="push">Sort folders and gradebook</span>
-      <NButton
-        v-for="[by, label] in [
-          ['due', 'by due date'],
-          ['publisher', 'as the publisher'],
-          ['unit', 'by unit'],
-        ]"
-        :key="by"
-        size="small"
-        :disabled="!about?.may_change"
-        :loading="ordering.isPending.value"
-        @click="ordering.mutate({ by })"
-        >{{ label }}</NButton
-      >
       <NButton
         size="small"
         :disabled="!chosen.length || !about?.may_change"
@@ -128,7 +113,22 @@ const learners = (each: Schemas['Placement']) =>
         @click="open = 'taking'"
         >Take back {{ chosen.length || '' }}</NButton
       >
+      <span class="push">Sort folders and gradebook</span>
+      <NButton
+        v-for="[by, label] in [
+          ['due', 'by due date'],
+          ['publisher', 'as the publisher'],
+          ['unit', 'by unit'],
+        ]"
+        :key="by"
+        size="small"
+        :disabled="!about?.may_change"
+        :loading="ordering.isPending.value"
+        @click="ordering.mutate({ by })"
+        >{{ label }}</NButton
+      >
     </div>
+    <p class="soft hint">Drag a link, or press Alt and an arrow, Home or End, to move it.</p>
     <TakeBackPanel
       v-if="open === 'taking'"
       :pairing="id"
@@ -152,7 +152,7 @@ const learners = (each: Schemas['Placement']) =>
       class="sheet"
       :aria-label="folder.rows[0]!.folder || 'The top of the outline'"
     >
-      <div class="row">
+      <div class="row head">
         <NCheckbox
           :checked="isOn(folder.rows)"
           :aria-label="`Choose all of ${folder.rows[0]!.folder || 'the top of the outline'}`"
@@ -195,7 +195,10 @@ const learners = (each: Schemas['Placement']) =>
 
 <style scoped>
 .tools {
-  margin-bottom: 0.8rem;
+  margin-bottom: 0.3rem;
+}
+.hint {
+  margin: 0 0 0.8rem;
 }
 .sheet {
   margin-bottom: 0.8rem;
@@ -215,6 +218,12 @@ li {
 }
 li:hover {
   background: var(--right-wash);
+}
+.head {
+  align-items: center;
+}
+.head h2 {
+  margin: 0;
 }
 .over {
   border-bottom: 2px dashed var(--rule);

@@ -36,7 +36,6 @@ const NAMES: Record<string, string> = {
   points: 'points',
   due_at: 'due date',
   category: 'category',
-  visible: 'learners',
   shown_from: 'shown from',
   new_window: 'new window',
   folder: 'folder',
@@ -49,13 +48,14 @@ export function sentencesOf(row: Schemas['Row'], zone: string): string {
     const [before, after] = [each.before, each.after].map((text) =>
       each.field === 'visible'
         ? text === 'yes'
-          ? 'see it'
-          : 'do not see it'
+          ? 'shown'
+          : 'hidden'
         : DATES.includes(each.field)
           ? inZone(text, zone) || 'none'
           : text || 'none',
     )
-    return `${NAMES[each.field] ?? each.field}: ${before} → ${after}`
+    const name = each.field === 'visible' ? '' : `${NAMES[each.field] ?? each.field} `
+    return `${name}${before} → ${after}`
   })
   return `${row.target.title}: ${said.join('; ')}`
 }

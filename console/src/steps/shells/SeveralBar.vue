@@ -31,13 +31,15 @@ const deeds: [Deed, string][] = [
         >{{ label }}</NButton
       >
     </div>
-    <ul v-if="outcomes.length" role="status">
-      <li v-for="each in outcomes" :key="each.shell.id" :class="{ trouble: !each.well }">
-        <RouterLink :to="{ name: 'pair', params: { pairing: each.shell.pairing } }">{{
-          each.shell.label
-        }}</RouterLink>: {{ each.words }}
-      </li>
-    </ul>
+    <div role="status">
+      <ul v-if="outcomes.length">
+        <li v-for="each in outcomes" :key="each.shell.id" :class="{ trouble: !each.well }">
+          <RouterLink :to="{ name: 'pair', params: { pairing: each.shell.pairing } }">{{
+            each.shell.label
+          }}</RouterLink>: {{ each.words }}
+        </li>
+      </ul>
+    </div>
   </section>
 </template>
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 import io
 import zipfile
 import zlib
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from functools import partial
@@ -23,8 +23,10 @@ from vennpair.service.content.models import Entry, Placement
 from vennpair.service.content.package_view import PackageView, bare_name, media_type
 from vennpair.service.content.pages import clean, member_of
 from vennpair.service.kernel.errors import Refused
+from vennpair.standards.cartridge.questions import only_questions, read_questions
 from vennpair.standards.cartridge.writer import Entry as Written
 from vennpair.standards.cartridge.writer import Member, write_cartridge
+from vennpair.standards.cartridge.xml import Element
 from vennpair.standards.lti.grades import LineItem
 from vennpair.standards.outline import ENTRY_REFERENCE, Node
 
@@ -36,7 +38,8 @@ CARTRIDGE_MEDIA = "application/vnd.ims.imsccv1p3"
 class Task:
     """One entry to put into ``folder``.
 
-    ``node`` is there where it is to be changed, ``placement`` where it is a tool's link.
+    ``node`` is there where it is to be changed, ``placement`` where it is a tool's link,
+    ``questions`` names those of a quiz that come along, all where it is empty.
     """
 
     entry: Entry
@@ -45,6 +48,7 @@ class Task:
     identifier: str
     node: Node | None = None
     placement: Placement | None = None
+    questions: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -250,17 +254,35 @@ class Sender:
             entry.shown_title,
             "und",
             [
-                Written("quiz", entry.shown_title, kind, xml=self.package.raw(entry.member)),
+                Written("quiz", entry.shown_title, kind, xml=self._questions(task)),
                 *carried,
             ],
         )
+        points = entry.points
+        if task.questions:
+            points = _points_of(self.package.document(entry), task.questions)
         data = target.getvalue()
         url = self.gateway.put_data(
             self.outline_url, data, f"{entry.shown_title[:60]}.imscc", CARTRIDGE_MEDIA
         )
-        return {"url": url} | (
-            {"points": _number(entry.points)} if entry.points is not None else {}
-        ), ""
+        return {"url": url} | ({"points": _number(points)} if points is not None else {}), ""
+
+    def _questions(self, task: Task) -> bytes:
+        """Return a quiz's document, with the chosen questions where some were chosen."""
+        if not task.questions:
+            return self.package.raw(task.entry.member)
+        return only_questions(self.package.document(task.entry), task.questions)
+
+
+def _points_of(root: Element, numbers: Sequence[int]) -> Decimal | None:
+    """Return the points of chosen questions together, None where one of them states none."""
+    found = [each.points for each in read_questions(root, max(numbers))]
+    chosen = [found[number - 1] for number in numbers if number <= len(found)]
+    return (
+        sum((each for each in chosen if each is not None), Decimal(0))
+        if all(each is not None for each in chosen)
+        else None
+    )
 
 
 def _number(points: Decimal) -> str:

@@ -4,8 +4,11 @@ importing them.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from decimal import Decimal
+
+from lxml import etree
 
 from vennpair.standards.cartridge.descriptors import item_metadata, question_kind, weight_of
 from vennpair.standards.cartridge.xml import Element, child, local
@@ -41,6 +44,17 @@ def read_questions(root: Element, most: int) -> list[Question]:
         if len(found) == most:
             break
     return found
+
+
+def only_questions(root: Element, numbers: Collection[int]) -> bytes:
+    """Return an assessment or bank with the questions of these numbers alone, counted from 1 in the
+    order of ``read_questions``; everything else of it stays.
+    """
+    for number, element in enumerate(list(root.iter("{*}item")), start=1):
+        parent = element.getparent()
+        if number not in numbers and parent is not None:
+            parent.remove(element)
+    return etree.tostring(root, xml_declaration=True, encoding="utf-8")
 
 
 def _texts(presentation: Element) -> tuple[str, tuple[str, ...]]:

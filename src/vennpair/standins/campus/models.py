@@ -129,6 +129,7 @@ class Node(models.Model):
     identifier = models.CharField(max_length=255, blank=True)  # its maker's own name for it
     new_window = models.BooleanField(default=False)
     points = models.DecimalField(max_digits=12, decimal_places=4, null=True)
+    questions = models.JSONField(default=list)  # a quiz's, once it was taken out of its cartridge
     used = models.BooleanField(default=False)  # a learner has opened it
     shown_from = models.CharField(max_length=40, blank=True)
     due_at = models.CharField(max_length=40, blank=True)

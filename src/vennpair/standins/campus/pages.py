@@ -14,6 +14,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from vennpair.standards.lti.oidc import with_query
+from vennpair.standins.campus import quizzes
 from vennpair.standins.campus.lti.files import linked
 from vennpair.standins.campus.lti.imports import bring_in
 from vennpair.standins.campus.lti.launches import begin
@@ -81,6 +82,9 @@ def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
         if not _seen(node):
             raise Http404
         _note_use(part, node)
+    quizzes.take_out(node)
+    if request.method == "POST" and part.teaches and node.questions:
+        quizzes.edit(node, request.POST)
     return render(
         request,
         "campus/page.html",
@@ -88,6 +92,7 @@ def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
             "person": person,
             "shell": part.shell,
             "node": node,
+            "teaching": part.teaches,
             "body": linked(part.shell, node.body),
         },
     )

@@ -188,6 +188,7 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
             identifier_of(self.made, entry),
             self.there.get(entry.node) if step.kind == Kind.UPDATE else None,
             self._placement(entry),
+            tuple(step.facts.get("questions", ())),
         )
 
     def _placement(self, entry: Entry) -> Placement | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from django.db.models import Case, F, Value, When
@@ -24,9 +24,8 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Order:
-    """What somebody ordered: which entries (ids.
-
-    Folders with all in them), where to, and what of graded links becomes a column.
+    """What somebody ordered: which entries (ids; folders with all in them), where to, what of graded
+    links becomes a column, and which questions of a quiz come along (numbers from 1, by entry).
     """
 
     everything: bool = False
@@ -36,6 +35,7 @@ class Order:
     review: Any = "keep"
     folder: str = ""
     columns: bool = True
+    questions: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,6 +50,7 @@ class DeliveryPlan:
     new_folder: str
     rows: tuple[tuple[Entry, Planned], ...]
     columns: frozenset[int]
+    questions: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
 
     def count(self, action: str) -> int:
         """Return how many entries have an action."""
@@ -106,6 +107,7 @@ def plan_delivery(made: Import, order: Order) -> DeliveryPlan:
         new_folder,
         rows,
         columns,
+        order.questions,
     )
 
 

@@ -86,6 +86,9 @@ def _steps(plan: DeliveryPlan, delivery: Delivery) -> list[DeliveryStep]:
             left = DeliveryStep(kind=kinds.LEAVE, entry=entry, state=states.LEFT)
             left.facts, left.message = {"why": planned.action}, entry.message
             steps.append(left)
+    for step in steps:
+        if step.entry is not None and (some := plan.questions.get(str(step.entry.pk))):
+            step.facts = {**step.facts, "questions": list(some)}
     steps += [
         DeliveryStep(kind=kinds.COLUMN, entry=entry)
         for entry, _ in plan.rows

@@ -45,6 +45,13 @@ class NewDeliverySerializer(ChoiceSerializer):
 
     folder = serializers.CharField(allow_blank=True, default="", max_length=255)
     columns = serializers.BooleanField(default=True)
+    questions = serializers.DictField(
+        child=serializers.ListField(
+            child=serializers.IntegerField(min_value=1, max_value=10_000), max_length=10_000
+        ),
+        default=dict,
+        help_text="which questions of a quiz come along, by entry: numbers from 1; all where none",
+    )
     dry_run = serializers.BooleanField(default=False)
 
 
@@ -65,6 +72,7 @@ def order_of(asked: dict[str, Any]) -> Order:
         asked["review"],
         asked.get("folder", "").strip(),
         asked.get("columns", True),
+        {entry: tuple(sorted(set(some))) for entry, some in asked.get("questions", {}).items()},
     )
 
 

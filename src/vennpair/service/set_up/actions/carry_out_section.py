@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import logging
 import time
-from typing import cast
+from typing import Any, cast
 
 from django.db import transaction
 from django.utils import timezone
@@ -24,7 +24,7 @@ from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import start_mending
 from vennpair.service.deploy.actions.take_back import start_taking_back
-from vennpair.service.deploy.models import LearnerCheck, Step
+from vennpair.service.deploy.models import LearnerCheck, Rollout, Step
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
@@ -37,7 +37,7 @@ from vennpair.service.kernel.jobs.running import (
 )
 from vennpair.service.operations.kinds import kind_of
 from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
-from vennpair.service.pair.actions.change_tool import look_at_tool, start_change
+from vennpair.service.pair.actions.change_tool import TOOL, look_at_tool, start_change
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule
@@ -116,15 +116,17 @@ def _carry_out(job: Job, section: Section) -> str:
     step_done(job, "opened as a learner")
     _turn_on(section, pairing, set_up, actor)
     step_done(job, "relay set")
-    if set_up.access and not (set_up.complete and pairing.access == set_up.access):
+    told = set_up.complete and pairing.access == set_up.access
+    if section.page is not None or (set_up.access and not told):
         if section.page is None:
             access = cast("Access", set_up.access)
-            section.page = choose_first_steps(pairing, access, True, actor)
-            section.save(update_fields=["page"])
+            with transaction.atomic():  # so that a kill between leaves no page that nobody knows
+                section.page = choose_first_steps(pairing, access, True, actor)
+                section.save(update_fields=["page"])
         _part(job, section.page)
     step_done(job, "first steps placed")
     if set_up.navigation:
-        _show_tool(section, pairing, actor)
+        _show_tool(job, section, pairing, actor)
         _part(job, section.tool)
     step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
@@ -136,23 +138,33 @@ def _put_right(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
     with scores stay in the gradebook.
     """
     if section.drifts and section.mending is None:
-        meant = {(placement, kind) for placement, kind in section.drifts}
-        _run(start_looking(pairing, actor))
-        found = [
-            each.pk for each in pairing.drifts.all() if (str(each.placement_id), each.kind) in meant
-        ]
-        made = start_mending(pairing, found, "follow", actor) if found else None
-        section.mending = made.job if made else None
+        section.mending = _begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.MEND)
+        if section.mending is None:
+            meant = {(placement, kind) for placement, kind in section.drifts}
+            _run(start_looking(pairing, actor))
+            rows = [(each.pk, (str(each.placement_id), each.kind)) for each in pairing.drifts.all()]
+            found = [key for key, what in rows if what in meant]
+            made = start_mending(pairing, found, "follow", actor) if found else None
+            section.mending = made.job if made else None
         section.save(update_fields=["mending"])
     _part(job, section.mending)
     if section.removals and section.taking is None:
         there = pairing.placements.filter(
             pk__in=section.removals, state=Placement.State.PLACED
         ).values_list("pk", flat=True)
-        if there:
+        section.taking = _begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.TAKE_BACK)
+        if there and section.taking is None:
             section.taking = start_taking_back(pairing, list(there), "keep", actor).job
-            section.save(update_fields=["taking"])
+        section.save(update_fields=["taking"])
     _part(job, section.taking)
+
+
+def _begun(job: Job, **what: Any) -> Job | None:
+    """Return a part that was begun in the course of a section and, as the worker was killed just
+    then, was not noted.
+    """
+    own = Job.objects.filter(pairing=job.pairing_id, made_at__gt=job.made_at, **what)
+    return own.order_by("made_at").first()
 
 
 def _part(job: Job, part: Job | None) -> None:
@@ -220,7 +232,7 @@ def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> 
             section.save(update_fields=["relay_turned"])
 
 
-def _show_tool(section: Section, pairing: Pairing, actor: User) -> None:
+def _show_tool(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
     """Let learners find the tool in the navigation, unless they do; a platform that takes no such
     change leaves it to the person.
     """
@@ -228,10 +240,10 @@ def _show_tool(section: Section, pairing: Pairing, actor: User) -> None:
     if section.tool is not None:
         return
     try:
-        now = look_at_tool(pairing.shell).tool
-        if now is None or all(getattr(now, name) == value for name, value in wanted.items()):
-            return
-        section.tool = start_change(pairing.shell, wanted, "", actor)
+        section.tool = _begun(job, kind=TOOL)
+        now = look_at_tool(pairing.shell).tool if section.tool is None else None
+        if now is not None and any(getattr(now, name) != wanted[name] for name in wanted):
+            section.tool = start_change(pairing.shell, wanted, "", actor)
     except Refused as refused:
         log.warning("the tool of pairing %s is not shown to all: %s", pairing.pk, refused.message)
         return
