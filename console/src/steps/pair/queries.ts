@@ -4,7 +4,7 @@ import { answered, api } from '@/api/client'
 export const shellsQuery = () =>
   queryOptions({
     queryKey: ['shells'],
-    queryFn: () => answered(api.GET('/api/v1/shells', { params: { query: { limit: 200 } } })),
+    queryFn: () => answered(api.GET('/api/v1/shells', { params: { query: { limit: 1000 } } })),
   })
 
 export const pairingQuery = (id: string) =>

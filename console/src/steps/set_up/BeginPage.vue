@@ -14,6 +14,7 @@ import ConsentPanel from '@/steps/pair/ConsentPanel.vue'
 import { coursesQuery, shellsQuery } from '@/steps/pair/queries'
 import StationSteps from './StationSteps.vue'
 
+const MOST = 40 // sections on one page; whoever has more unpaired comes from one of them
 const route = useRoute()
 const router = useRouter()
 const { data: shells } = useQuery(shellsQuery())
@@ -24,10 +25,11 @@ const unpaired = computed(() =>
 const open = computed(() => {
   const from = unpaired.value.find((each) => each.id === route.query.shell)
   const rows = from ? unpaired.value.filter((each) => each.title === from.title) : unpaired.value
-  return [...rows].sort(
-    (a, b) => Number(b === from) - Number(a === from) || a.label.localeCompare(b.label),
-  )
+  return [...rows]
+    .sort((a, b) => Number(b === from) - Number(a === from) || a.label.localeCompare(b.label))
+    .slice(0, MOST)
 })
+const left = computed(() => unpaired.value.length - open.value.length)
 const { data: courses } = useQuery(computed(() => coursesQuery('', '', false)))
 const chosen = ref<Record<string, boolean>>({})
 const course = ref<Record<string, string | null>>({})
@@ -84,7 +86,13 @@ const begin = useMutation({
       <p><RouterLink to="/">Go to your shells</RouterLink></p>
     </EmptyNote>
     <template v-else>
-      <p>Check that each shell has the right homework course. Change what is not right.</p>
+      <p>
+        Check that each shell has the right homework course. Change what is not right.
+        <template v-if="left"
+          >{{ many(left, 'other unpaired shell') }}: open Venn Pair there to set it up with those of
+          its title.</template
+        >
+      </p>
       <ul class="pairs">
         <li v-for="shell in open" :key="shell.id" class="sheet">
           <NCheckbox v-model:checked="chosen[shell.id]"

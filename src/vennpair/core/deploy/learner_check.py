@@ -22,7 +22,7 @@ class Met:
     ``stopped`` says who did not let it through, with their words; ``heading`` is the title and
     first headings of the last page, ``page`` its address. ``addressed`` says that an address of the
     item was asked for, ``alike`` how many other items opened the very same page. ``score_back`` is
-    None where no score could be tried.
+    None where no score could be tried; ``score_left`` where the test score may still be there.
     """
 
     standing: bool = True
@@ -41,6 +41,7 @@ class Met:
     dates_agree: bool = True
     score_back: bool | None = None
     score_words: str = ""
+    score_left: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from functools import partial
-from typing import Any
+from typing import Any, TypeVar
 from urllib.parse import parse_qs, urlsplit
 
 from django.conf import settings
@@ -16,7 +16,7 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_moment, same_moment, shifted, shown
 from vennpair.core.deploy.learner_check import Met, Walked, judge, with_alike
 from vennpair.core.deploy.places import hidden_around
-from vennpair.core.failures import FailureKind
+from vennpair.core.failures import Failure, FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.launch_client import Visit, walk
 from vennpair.gateways.platform import PlatformGateway
@@ -38,6 +38,7 @@ from vennpair.standards.lti.grades import LineItem, Score
 from vennpair.standards.outline import Node
 
 CHECK, AT_ONCE = "learner_check", 6
+Answer = TypeVar("Answer")
 
 
 def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> LearnerCheck:
@@ -129,6 +130,7 @@ def carry_out_check(job: Job) -> str:
     run_concurrently(
         placements, partial(_meet, read), settle, lambda: not cancel_asked(job), AT_ONCE
     )
+    _require_taken_back(mets)
     there = {str(each.pk): each for each in placements if str(each.pk) in mets}
     mets = with_alike(mets, {key: each.item.title for key, each in there.items()})
     ordered = [
@@ -290,32 +292,48 @@ def _who(visit: Visit, shell: _Shell) -> str:
 
 
 def _try_score(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
-    """Send full marks for the test learner, look whether they are shown, and take them back; once
-    more where a connection broke, which says nothing about the column.
+    """Send full marks for the test learner, look whether they are shown, and take them back; each
+    once more where a connection broke, which says nothing about the column.
     """
+    full = Score(user, timezone.now(), column.score_maximum, column.score_maximum)
+    met: dict[str, Any] = {}
     try:
-        return _scored(gateway, column, user)
+        _twice(lambda: gateway.send_score(column.id, full))
+        there = any(
+            each.user_id == user and each.score is not None
+            for each in _twice(lambda: gateway.results(column.id, user))
+        )
+        words = "" if there else "The platform accepted it and does not show it."
+        met |= {"score_back": there, "score_words": words}
+    except OutsideError as error:
+        met |= {"score_back": False, "score_words": error.failure.message}
+    empty = Score(user, timezone.now(), None, None, "Initialized", "NotReady")
+    try:
+        _twice(lambda: gateway.send_score(column.id, empty))
+    except OutsideError as error:
+        if error.failure.kind is FailureKind.LATER:
+            met["score_left"] = True
+        else:
+            words = f"It could not be taken back, so remove it by hand: {error.failure.message}"
+            met |= {"score_back": False, "score_words": words}
+    return met
+
+
+def _twice(call: Callable[[], Answer]) -> Answer:
+    """Call, and once more where the other side asks for patience. Raises OutsideError."""
+    try:
+        return call()
     except OutsideError as error:
         if error.failure.kind is not FailureKind.LATER:
-            return {"score_back": False, "score_words": error.failure.message}
-    try:
-        return _scored(gateway, column, user)
-    except OutsideError as error:
-        return {"score_back": False, "score_words": error.failure.message}
+            raise
+    return call()
 
 
-def _scored(gateway: PlatformGateway, column: LineItem, user: str) -> dict[str, Any]:
-    """Raises OutsideError."""
-    gateway.send_score(
-        column.id, Score(user, timezone.now(), column.score_maximum, column.score_maximum)
-    )
-    there = any(
-        each.user_id == user and each.score is not None for each in gateway.results(column.id, user)
-    )
-    gateway.send_score(
-        column.id, Score(user, timezone.now(), None, None, "Initialized", "NotReady")
-    )
-    return {
-        "score_back": there,
-        "score_words": "" if there else "The platform accepted it and does not show it.",
-    }
+def _require_taken_back(mets: Mapping[str, Met]) -> None:
+    """Let the whole check be done again where the platform broke off while a test score was in a
+    column: the next one takes it back. Raises OutsideError.
+    """
+    if left := sum(met.score_left for met in mets.values()):
+        words = f"The platform broke off while a test score was in {many(left, 'column')}."
+        remedy = "The links are opened again as soon as it answers, and the score is taken back."
+        raise OutsideError(Failure(FailureKind.LATER, "test_score_left", words, remedy))
