@@ -486,7 +486,7 @@ class Abroad:
         at = f"pairings/{self.pairing}/comparisons"
         begun = self.post(at)
         assert self.done(begun["job"])["state"] == "done"
-        found = self.get(f"{at}/{begun['id']}/findings", page_size="1000")["results"]
+        found = self.get(f"{at}/{begun['id']}/findings", limit="1000")["results"]
         return self.get(f"{at}/{begun['id']}"), found
 
     def settle(self, compared: dict[str, Any], **wanted: Any) -> dict[str, Any]:

@@ -49,6 +49,7 @@ watch(
   },
   { immediate: true },
 )
+const looking = computed(() => guess.isPending.value)
 const guessed = (shell: string) => guess.data.value?.find((row) => row.shell === shell)
 const why = (shell: string) => {
   const row = guessed(shell)
@@ -81,7 +82,7 @@ const begin = useMutation({
   <div class="page">
     <h1>Set up</h1>
     <StationSteps :current="0" />
-    <LoadingNote v-if="!shells || guess.isPending.value" what="your shells and their courses" />
+    <LoadingNote v-if="!shells" what="your shells" />
     <EmptyNote v-else-if="!open.length" title="Every shell is paired">
       <p><RouterLink to="/">Go to your shells</RouterLink></p>
     </EmptyNote>
@@ -103,12 +104,15 @@ const begin = useMutation({
             :options="options"
             filterable
             clearable
-            placeholder="No course fits: choose one"
+            :loading="looking"
+            :placeholder="
+              looking ? 'Looking for the course that fits' : 'No course fits: choose one'
+            "
             :input-props="{ 'aria-label': `Homework course of ${shell.label}` }"
             @update:value="(now) => (chosen[shell.id] = Boolean(now))"
           />
           <p class="soft">
-            {{ why(shell.id) || 'no guess' }} ·
+            {{ why(shell.id) || (looking ? 'looking' : 'no guess') }} ·
             <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }"
               >Another course, or a new one</RouterLink
             >
@@ -122,7 +126,7 @@ const begin = useMutation({
       <p class="foot">
         <NButton
           type="primary"
-          :disabled="!wanted.length"
+          :disabled="!wanted.length || looking"
           :loading="begin.isPending.value"
           @click="begin.mutate()"
           >I agree: pair {{ many(wanted.length, 'section') }}</NButton
