@@ -140,6 +140,7 @@ def test_held_scores_follow_a_due_date_that_moves_and_never_go_before_it(
     hand_in(world, who, sides.context_id, FIRST, 3)
     until_scores(venn, pairing, held=1)
     (cell,) = venn.scores(pairing)
+    assert [each["id"] for each in venn.scores(pairing, learner=who)] == [cell["id"]]
 
     def until_held_until(day: str) -> None:
         until(

@@ -7572,6 +7572,7 @@ export interface operations {
                 item?: string;
                 kept?: boolean;
                 kind?: string;
+                /** @description a learner's name or address */
                 learner?: string;
                 level?: string;
                 /** @description Number of results to return per page. */
@@ -8971,6 +8972,7 @@ export interface operations {
             query?: {
                 /** @description The pagination cursor value. */
                 cursor?: string;
+                /** @description part of a learner's name or address */
                 learner?: string;
                 /** @description Number of results to return per page. */
                 limit?: number;

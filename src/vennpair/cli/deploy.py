@@ -85,13 +85,7 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
             theirs = _items(venn, each["pairing"], out)
             each |= {"folders": by_unit(each["folders"], theirs)} if "folders" in each else {}
         chosen = chosen_items(args, file, items)
-        if left := left_out_of_units(args, file, items):
-            named = ", ".join(left[:5]) + (", …" if len(left) > 5 else "")
-            out.remark(
-                f"{many(len(left), 'reading or video is', 'readings and videos are')} left out, as"
-                f" content is brought in and not placed as a link: {named}. Bring it in with: vennpair"
-                f" bring {quote(args.shell)}"
-            )
+        _say_left_out(left_out_of_units(args, file, items), args.shell, out)
         sheet = sheet_of(
             args, file, items, venn.outline(pairing) if args.after and args.after != "start" else []
         )
@@ -117,6 +111,18 @@ def run_deploy(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document({"shells": plans, "rollouts": rollouts})
     return report(rollouts, out)
+
+
+def _say_left_out(titles: Sequence[str], shell: str, out: Output) -> None:
+    """Say which readings and videos of the named units are not placed, and how they come in."""
+    if not titles:
+        return
+    named = ", ".join(titles[:5]) + (", …" if len(titles) > 5 else "")
+    verb = many(len(titles), "reading or video is", "readings and videos are")
+    out.remark(
+        f"{verb} left out, as content is brought in and not placed as a link: {named}. Bring it in"
+        f" with: vennpair cartridge bring {quote(shell)}"
+    )
 
 
 def _items(venn: VennPair, pairing: str, out: Output) -> list[Item]:

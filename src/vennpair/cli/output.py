@@ -18,6 +18,7 @@ from vennpair.cli.exits import Stop
 
 LEVEL_STYLES = {"error": "bold red", "warning": "yellow", "note": "dim"}
 NO_VALUE = "–"
+LONGEST_WORD = 18  # that a column is never narrower than
 # What a title of another system could do to a terminal, or to the order in which it is read:
 # control characters but for tab and line feed, and bidirectional controls (Unicode TR 9).
 _HARMFUL = {
@@ -84,20 +85,45 @@ class Output:
             for row in [columns, *rows]:
                 sys.stdout.write("\t".join(_cell(value) for value in row) + "\n")
         else:
+            cells = [[_cell(value) for value in row] for row in rows]
+            widths = [
+                _needed(name, column)
+                for name, column in zip(columns, zip(*cells, strict=True), strict=True)
+            ]
+            if sum(widths) + 2 * len(widths) > self._out.width:
+                self._listed(columns, cells, styles)
+                return
             table = Table(box=None, header_style="bold", pad_edge=False)
-            for name in columns:
+            for name, width in zip(columns, widths, strict=True):
                 table.add_column(
                     name,
                     justify="right"
                     if name in {"points", "publisher", "gradebook", "sent", "fit", "learners"}
                     else "left",
                     overflow="fold",
+                    min_width=width,
                 )
-            for position, row in enumerate(rows):
-                table.add_row(
-                    *(Text(_cell(value)) for value in row), style=styles[position] if styles else ""
-                )
+            for position, row in enumerate(cells):
+                table.add_row(*map(Text, row), style=styles[position] if styles else "")
             self._out.print(table)
+
+    def _listed(
+        self,
+        columns: Sequence[str],
+        rows: Sequence[Sequence[str]],
+        styles: Sequence[str] | None,
+    ) -> None:
+        """Print a table that is too wide for the window row by row, so that no word is broken."""
+        longest = max(map(len, columns))
+        for position, row in enumerate(rows):
+            grid = Table.grid(padding=(0, 2))
+            grid.add_column(style="dim", min_width=longest)
+            grid.add_column(overflow="fold")
+            for name, value in zip(columns, row, strict=True):
+                if value not in {"", NO_VALUE}:
+                    grid.add_row(name, Text(value), style=styles[position] if styles else "")
+            self._out.print(grid)
+            self._out.print()
 
     @contextmanager
     def progress(self, words: str) -> Iterator[Follow]:
@@ -154,6 +180,12 @@ def print_anything() -> None:
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
+
+
+def _needed(name: str, column: Sequence[str]) -> int:
+    """Return how wide a column must be, so that none of its words is broken; an address may be."""
+    words = [word for text in (name, *column) for word in text.split()]
+    return min(max(map(len, words), default=1), LONGEST_WORD)
 
 
 def _json(value: Any, stream: TextIO, indent: int | None = None) -> str:

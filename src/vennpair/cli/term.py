@@ -186,19 +186,12 @@ def _sections(venn: VennPair, sheet: Any, args: argparse.Namespace) -> list[dict
                 "said": each,
             }
         )
+    open_ = [each["shell"] for each in rows if not each["paired"] and not each["course"]]
     guessed = (
-        {
-            row["shell"]: row
-            for row in venn.guess_several(
-                [each["shell"] for each in rows if not each["paired"] and not each["course"]]
-            )
-        }
-        if any(not each["paired"] and not each["course"] for each in rows)
-        else {}
+        {row["shell"]: row["course_name"] for row in venn.guess_several(open_)} if open_ else {}
     )
     for row in rows:
-        guess = guessed.get(row["shell"])
-        row["course_name"] = row["said"].course or (guess["course_name"] if guess else "")
+        row["course_name"] = row["said"].course or guessed.get(row["shell"], "")
     return rows
 
 

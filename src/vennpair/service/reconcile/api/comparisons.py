@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db.models import F, QuerySet
+from django.db.models import F, Q, QuerySet
 from django.db.models.fields.json import KT
 from django.http import HttpResponse
 from django_filters import rest_framework as filters
@@ -225,10 +225,15 @@ class FindingFilter(filters.FilterSet):
 
     kept = filters.BooleanFilter(field_name="kept", lookup_expr="isnull", exclude=True)
     new = filters.BooleanFilter(method="only_new")
+    learner = filters.CharFilter(method="of_learner", help_text="a learner's name or address")
 
     class Meta:
         model = Finding
-        fields = ["kind", "level", "scope", "side", "item", "learner", "placement", "person"]
+        fields = ["kind", "level", "scope", "side", "item", "placement", "person"]
+
+    def of_learner(self, queryset: QuerySet[Finding], name: str, value: str) -> QuerySet[Finding]:
+        """Keep those of a learner, by name or by address."""
+        return queryset.filter(Q(learner__iexact=value) | Q(email__iexact=value))
 
     def only_new(self, queryset: QuerySet[Finding], name: str, value: bool) -> QuerySet[Finding]:
         """Keep what the comparison before did not have, or all else."""

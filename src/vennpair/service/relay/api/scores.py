@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import django_filters
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import mixins, serializers
 
@@ -159,7 +159,15 @@ class ScoreFilter(django_filters.FilterSet):
     state = django_filters.BaseInFilter(field_name="state")
     why = django_filters.BaseInFilter(field_name="why")
     placement = django_filters.UUIDFilter(field_name="placement_id")
-    learner = django_filters.CharFilter(field_name="learner__name", lookup_expr="icontains")
+    learner = django_filters.CharFilter(
+        method="of_learner", help_text="part of a learner's name or address"
+    )
+
+    def of_learner(self, queryset: QuerySet[Cell], name: str, value: str) -> QuerySet[Cell]:
+        """Keep those of learners whose name or address holds it."""
+        return queryset.filter(
+            Q(learner__name__icontains=value) | Q(learner__email__icontains=value)
+        )
 
     class Meta:
         model = Cell
