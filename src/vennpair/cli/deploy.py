@@ -34,6 +34,9 @@ from vennpair.client.schema import (
 from vennpair.core.counting import many
 
 
+MANY_AT_TOP = 5  # new links at the top of the outline, from which on that is asked about
+
+
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
     deploy = commands.add_parser(
@@ -224,6 +227,13 @@ def _show(plan: Plan, out: Output, several: bool) -> None:
     if rows:
         out.table(
             ("what", "title", "folder", "points", "due", "category", "learners", "changes"), rows
+        )
+    top = [row for row in plan["rows"] if row["action"] == "make" and not row["folder"]]
+    if len(top) >= MANY_AT_TOP:
+        out.line(
+            f"{many(len(top), 'link')} would stand at the top of the outline. To put them into"
+            " folders: --per-unit, or --folder.",
+            "yellow",
         )
     if plan["notices"]:
         styles = [LEVEL_STYLES[each["level"]] for each in plan["notices"]]

@@ -80,7 +80,8 @@ export function useSheet(
   chosen: Ref<string[]>,
   begun: (rollouts: Schemas['WholeRollout'][]) => void,
 ) {
-  const place = ref<Destination>({ into: 'folder', folder: '', after: '' })
+  // Many links at the top of the outline are what nobody wants, so that is never chosen beforehand.
+  const place = ref<Destination>({ into: 'unit', folder: '', after: '' })
   const how = reactive<How>({ ...HOW })
   const shift = ref(0)
   const sections = ref<Section[]>([])
