@@ -11,12 +11,14 @@ from typing import Any
 import pytest
 from tools.world import at_campus, at_press
 from tools.world.actors import CommandLine
+from tools.world.browser import Browser
 from tools.world.hold import hold
 from tools.world.world import World
 
 from tests.conftest import Sides, paired
 from tests.service.campus import read_shell
 from vennpair.client import Refusal, VennPair
+from vennpair.standins.tarnfield import section
 
 pytestmark = pytest.mark.timed
 
@@ -340,6 +342,60 @@ def test_a_folder_that_went_between_plan_and_run_is_said_and_the_rest_done(
         "3 items placed"
         in venn.wait(venn.deploy(pairing, items[1:], folder="New")[0]["job"])["message"]
     )
+
+
+def test_a_link_in_a_page_s_text_opens_its_item_and_leaves_no_entry(
+    world: World, cli: CommandLine, venn: VennPair, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    sides, pairing = new_pairing("HYD 210-TEXT")
+    body = "<p>First <b>measure the depth</b> twice.</p><p>Then rest.</p>"
+    at_campus.add_entry(world, sides.context_id, "page", "Read me", body=body, position=50)
+    one, other = chosen_of(venn, pairing)[:2]
+    titles = {each["id"]: each["shown_title"] for each in venn.items(pairing)}
+    words = [titles[one], titles[other], "--in-page", "Read me", "--after-text", "twice"]
+    words += ["--words", f"{titles[one]}=measure the depth"]
+    ahead = cli("deploy", sides.label, *words, "--dry-run")
+    assert f"First [measure the depth] twice.\n[{titles[other]}]\nThen rest." in ahead.out
+    unknown = cli(
+        "deploy",
+        sides.label,
+        titles[one],
+        "--in-page",
+        "Read me",
+        "--words",
+        f"{titles[one]}=no such words",
+        "--dry-run",
+    )
+    assert "gets a line of its own" in unknown.out
+    before = at_campus.outline(world, sides.context_id)
+    done = cli.json("deploy", sides.label, *words)
+    assert done["rollouts"][0]["job"]["state"] == "done"
+
+    learner = Browser()
+    campus = world.url("campus")
+    learner.sign_in(campus, section(2)[0].email)
+    shell = learner.get(f"{campus}/shells/{sides.context_id}")
+    assert titles[one] not in shell.words, "nothing stands beside the page"
+    key = next(row["key"] for row in before if row["title"] == "Read me")
+    page = learner.get(f"{campus}/shells/{sides.context_id}/pages/{key}")
+    links = page.tree.xpath("//a[contains(@href, '/pages/')]")
+    assert [each.text_content() for each in links] == ["measure the depth", titles[other]]
+    opened = learner.get(f"{campus}{links[0].get('href')}")
+    assert opened.url.startswith(world.url("press")), opened.url
+    assert titles[one] in opened.words
+
+    at_campus.edit_entry(world, sides.context_id, "Read me", body=body)
+    venn.wait(venn.look_for_drift(pairing))
+    drifts = venn.watch(pairing)["drifts"]
+    assert [(each["kind"], each["before"]) for each in drifts] == [("page_link", "Read me")] * 2
+    made = venn.mend(pairing, drifts, "follow")
+    assert made is not None
+    venn.wait(made["job"])
+    outline = at_campus.outline(world, sides.context_id)
+    text = next(row["body"] for row in outline if row["title"] == "Read me")
+    assert text.count("urn:vennpair:entry:") == 2
+    venn.wait(venn.look_for_drift(pairing))
+    assert venn.watch(pairing)["drifts"] == []
 
 
 def test_links_go_under_headings_and_into_the_text_of_pages(

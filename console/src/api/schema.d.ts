@@ -3468,6 +3468,11 @@ export interface components {
              */
             after?: string;
             /**
+             * @description in a page: after the paragraph that holds these words, else at its end
+             * @default
+             */
+            after_text?: string;
+            /**
              * @description learners see the links
              * @default true
              */
@@ -3762,6 +3767,11 @@ export interface components {
              * @default
              */
             after?: string;
+            /**
+             * @description in a page: after the paragraph that holds these words, else at its end
+             * @default
+             */
+            after_text?: string;
             /**
              * @description learners see the links
              * @default true
@@ -4616,6 +4626,8 @@ export interface components {
             notices: components["schemas"]["PlanNotice"][];
             lost: string[];
             unread: boolean;
+            /** @description the page's text with its links, where items go into one; safe to show */
+            page_html: string;
         };
         /** @description Something about one item that one should know before it happens; ``error`` keeps it out. */
         PlanNotice: {
@@ -5259,6 +5271,11 @@ export interface components {
              * @default
              */
             after?: string;
+            /**
+             * @description in a page: after the paragraph that holds these words, else at its end
+             * @default
+             */
+            after_text?: string;
             /**
              * @description learners see the links
              * @default true
@@ -5933,6 +5950,8 @@ export interface components {
             shown_from?: string;
             new_window?: boolean;
             folder?: string;
+            /** @description of a page's text, which become the link */
+            words?: string;
         };
         /**
          * @description A cartridge that was written; ``package`` is where its bytes can be had, null until it is

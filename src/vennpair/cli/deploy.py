@@ -32,7 +32,7 @@ from vennpair.client.schema import (
     WholeRollout,
 )
 from vennpair.core.counting import many
-
+from vennpair.core.deploy.page_text import plainly
 
 MANY_AT_TOP = 5  # new links at the top of the outline, from which on that is asked about
 
@@ -228,8 +228,11 @@ def _show(plan: Plan, out: Output, several: bool) -> None:
         out.table(
             ("what", "title", "folder", "points", "due", "category", "learners", "changes"), rows
         )
+    if plan["page_html"]:
+        out.line("The page's text will be:")
+        out.line(plainly(plan["page_html"]), "dim")
     top = [row for row in plan["rows"] if row["action"] == "make" and not row["folder"]]
-    if len(top) >= MANY_AT_TOP:
+    if len(top) >= MANY_AT_TOP and not plan["page_html"]:
         out.line(
             f"{many(len(top), 'link')} would stand at the top of the outline. To put them into"
             " folders: --per-unit, or --folder.",

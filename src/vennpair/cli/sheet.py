@@ -53,6 +53,13 @@ def add_options(command: argparse.ArgumentParser, *, also: bool = True) -> None:
     )
     where.add_argument("--under", metavar="HEADING", help="under a heading of the outline")
     where.add_argument("--in-page", metavar="PAGE", help="as links in the text of a page")
+    where.add_argument(
+        "--words",
+        action="append",
+        default=[],
+        metavar="ITEM=WORDS",
+        help="with --in-page: words of the page's text that become the link; may be repeated",
+    )
     if also:
         where.add_argument(
             "--also",
@@ -170,17 +177,38 @@ def sheet_of(
                 f"outline {quote(args.shell)}",
             )["id"]
         )
-    wishes = {
-        choose(
-            "item",
-            items,
-            title,
-            lambda row: (row["shown_title"], row["title"]),
-            f"items {quote(args.shell)}",
-        )["id"]: wish
-        for title, wish in file.get("item", {}).items()
-    }
+    wishes = {_item(items, title, args.shell): wish for title, wish in file.get("item", {}).items()}
+    _take_words(args, items, wishes)
     return sheet | ({"wishes": wishes} if wishes else {})
+
+
+def _take_words(
+    args: argparse.Namespace, items: Sequence[Item], wishes: dict[str, Document]
+) -> None:
+    """Add the words of a page that become an item's link. Raises Stop."""
+    for each in args.words:
+        title, mark, words = each.partition("=")
+        if not mark or not words.strip():
+            raise Stop(
+                USAGE,
+                "usage",
+                f"'{each}' does not say which words of the page become a link.",
+                "Write it as: --words 'Unit 1 quiz=measure the depth'",
+            )
+        key = _item(items, title.strip(), args.shell)
+        wishes[key] = wishes.get(key, {}) | {"words": words.strip()}
+
+
+def _item(items: Sequence[Item], title: str, shell: str) -> str:
+    """Return the id of the item that is meant. Raises Stop."""
+    row = choose(
+        "item",
+        items,
+        title,
+        lambda row: (row["shown_title"], row["title"]),
+        f"items {quote(shell)}",
+    )
+    return str(row["id"])
 
 
 def chosen_items(args: argparse.Namespace, file: Document, items: Sequence[Item]) -> list[str]:

@@ -981,6 +981,7 @@ class NewAnswerRequest(TypedDict):
     category: NotRequired[str]
     by: NotRequired[RolloutOrder]
     after: NotRequired[str]
+    after_text: NotRequired[str]
     visible: NotRequired[bool]
     shown_from: NotRequired[str]
     shown_before: NotRequired[int | None]
@@ -1145,6 +1146,7 @@ class NewRolloutRequest(TypedDict):
     category: NotRequired[str]
     by: NotRequired[RolloutOrder]
     after: NotRequired[str]
+    after_text: NotRequired[str]
     visible: NotRequired[bool]
     shown_from: NotRequired[str]
     shown_before: NotRequired[int | None]
@@ -1566,6 +1568,7 @@ class Plan(TypedDict):
     notices: list[PlanNotice]
     lost: list[str]
     unread: bool
+    page_html: str
 
 
 class PlanNotice(TypedDict):
@@ -2049,6 +2052,7 @@ class SetUpWishesRequest(TypedDict):
     category: NotRequired[str]
     by: NotRequired[RolloutOrder]
     after: NotRequired[str]
+    after_text: NotRequired[str]
     visible: NotRequired[bool]
     shown_from: NotRequired[str]
     shown_before: NotRequired[int | None]
@@ -2527,6 +2531,7 @@ class WishRequest(TypedDict):
     shown_from: NotRequired[str]
     new_window: NotRequired[bool]
     folder: NotRequired[str]
+    words: NotRequired[str]
 
 
 class Written(TypedDict):

@@ -154,6 +154,7 @@ async function ask() {
           :notices="plans?.[0]?.notices"
           :categories="categories"
           :zone="zone"
+          :on-page="place.into === 'page'"
         />
       </details>
     </section>

@@ -8,6 +8,8 @@ export interface Destination {
   folder: string
   /** The entry after which they go, or `start`; empty: where their order puts them. */
   after: string
+  /** In a page: words of the paragraph after which they go; empty: its end. */
+  after_text?: string
 }
 const props = defineProps<{ outline: Schemas['Node'][] }>()
 const place = defineModel<Destination>({ required: true })
@@ -16,13 +18,17 @@ const fresh = ref('Homework')
 const around = ref('')
 const over = ref('')
 const after = ref('')
+const paragraph = ref('')
 const can = (node: Schemas['Node']) => ['folder', 'heading', 'page'].includes(node.kind)
 const folders = computed(() => props.outline.filter((node) => node.kind === 'folder'))
 const beside = computed(() =>
   props.outline.filter((node) => node.folder === choice.value && node.kind !== 'folder'),
 )
 watch(choice, () => (after.value = ''))
-watch([choice, fresh, around, after], () => {
+const onPage = computed(
+  () => props.outline.find((each) => each.id === choice.value)?.kind === 'page',
+)
+watch([choice, fresh, around, after, paragraph], () => {
   const node = props.outline.find((each) => each.id === choice.value)
   if (choice.value === 'unit') place.value = { into: 'unit', folder: around.value, after: '' }
   else if (choice.value === 'new')
@@ -32,6 +38,7 @@ watch([choice, fresh, around, after], () => {
       into: node?.kind === 'heading' || node?.kind === 'page' ? node.kind : 'folder',
       folder: choice.value,
       after: after.value,
+      after_text: onPage.value ? paragraph.value.trim() : '',
     }
 })
 function drop(id: string) {
@@ -96,6 +103,14 @@ function drop(id: string) {
             >{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template
           ><span v-if="!node.visible" class="soft"> (hidden)</span></label
         >
+        <div v-if="node.kind === 'page' && node.id === choice" class="more">
+          <NInput
+            v-model:value="paragraph"
+            size="small"
+            placeholder="at its end, or after the paragraph with these words"
+            :input-props="{ 'aria-label': `Words of the paragraph of ${node.title}` }"
+          />
+        </div>
         <div v-if="node.kind === 'folder' && node.id === choice && beside.length" class="more">
           <label
             >there

@@ -12,6 +12,8 @@ const props = defineProps<{
   notices?: Schemas['PlanNotice'][]
   categories: string[]
   zone: string
+  /** Whether they go into the text of a page. */
+  onPage?: boolean
 }>()
 const wishes = defineModel<Wishes>({ required: true })
 const planned = computed(() => new Map((props.rows ?? []).map((row) => [row.item, row])))
@@ -57,6 +59,15 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
               :aria-label="`Title of ${item.shown_title}`"
               maxlength="2000"
               @change="say(item, 'title', $event)"
+            />
+            <DraftInput
+              v-if="onPage"
+              class="title"
+              :value="wishes[item.id]?.words"
+              placeholder="Words of the page that become the link"
+              :aria-label="`Words of the page for ${item.shown_title}`"
+              maxlength="500"
+              @change="say(item, 'words', $event)"
             />
             <p v-if="noticed.has(item.id)" class="notice" :class="noticed.get(item.id)!.level">
               {{ noticed.get(item.id)!.message }}

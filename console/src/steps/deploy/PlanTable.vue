@@ -29,6 +29,15 @@ const shown = (target: Schemas['Target']) =>
     <p v-if="plan.categories.length" class="soft">
       New categories: {{ plan.categories.join(', ') }}.
     </p>
+    <template v-if="plan.page_html">
+      <p>The page's text will be:</p>
+      <iframe
+        sandbox=""
+        class="page"
+        :srcdoc="`<meta charset=utf-8><style>body{font:15px/1.5 sans-serif;color:#1d2130;background:#fff;margin:12px}a{color:#0f6fa8;text-decoration:underline;font-weight:600}</style>${plan.page_html}`"
+        title="The page's text with its links"
+      ></iframe>
+    </template>
     <div class="scroll" tabindex="0" role="region" :aria-label="`Items for ${plan.shell}`">
       <table class="plain stack">
         <thead>
@@ -67,6 +76,14 @@ const shown = (target: Schemas['Target']) =>
 </template>
 
 <style scoped>
+.page {
+  width: 100%;
+  height: 12rem;
+  border: 1px solid var(--rule);
+  border-radius: 8px;
+  background: #fff;
+  margin-bottom: 0.6rem;
+}
 h3 {
   font-size: 0.98rem;
   margin: 0.4rem 0 0.2rem;

@@ -6,6 +6,8 @@ export interface Wish {
   due_at?: string
   category?: string
   show?: 'shown' | 'hidden' | ''
+  /** Words of the page's text that become the link, where items go into a page. */
+  words?: string
 }
 
 /** Wishes by item. */
@@ -21,6 +23,7 @@ export function wishesOf(wishes: Wishes, chosen: string[]): Record<string, objec
       points: wish.points?.trim(),
       due_at: wish.due_at,
       category: wish.category?.trim(),
+      words: wish.words?.trim(),
     }
     const said = Object.fromEntries(Object.entries(texts).filter(([, value]) => value))
     return [item, wish.show ? { ...said, visible: wish.show === 'shown' } : said] as const

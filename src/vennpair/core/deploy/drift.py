@@ -87,6 +87,11 @@ def find_drifts(deployed: Sequence[Deployed], shell: ShellNow) -> list[Drift]:
     ]
 
 
+def lost_from_page(each: Deployed, page: str) -> Drift:
+    """Return that a link does not stand in its page's text any more."""
+    return _drift(each, "page_link", page, "")
+
+
 # What each kind of drift breaks, and how bad that is.
 _BREAKS = {
     "link_gone": (
@@ -102,6 +107,7 @@ _BREAKS = {
     "due_at": (SHELL, "Learners see a due date that differs from the publisher's.", "warning"),
     "new_window": (SHELL, "It does not open in the window that was planned.", "note"),
     "folder": (SHELL, "Learners find it in another place.", "note"),
+    "page_link": (SHELL, "Learners no longer find it in the text of its page.", "error"),
     "column_gone": (SHELL, "Scores of this item can no longer reach the gradebook.", "error"),
     "points": (
         SHELL,

@@ -74,6 +74,7 @@ class Plan:
     notices: tuple[Notice, ...]
     after: str = ""
     page: str = ""
+    unlisted: bool = False
 
     def of(self, action: Action) -> tuple[Row, ...]:
         """Return the rows of an action."""
@@ -119,6 +120,7 @@ def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, snapshot: ShellS
         tuple(notices),
         places.after,
         places.page.id if places.page else "",
+        places.page is not None and "unlisted" in snapshot.offers,
     )
 
 

@@ -55,7 +55,8 @@ class Wish:
     is.
 
     ``points`` count only where the publisher states none; ``due_at`` likewise. ``shown_from`` is a
-    time with or without zone. ``folder`` is a title or an id.
+    time with or without zone. ``folder`` is a title or an id. ``words`` of a page's
+    text become the link, where items go into a page.
     """
 
     title: str | None = None
@@ -67,6 +68,7 @@ class Wish:
     shown_from: str | None = None
     new_window: bool | None = None
     folder: str | None = None
+    words: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,6 +115,13 @@ class Sheet:
     by: By = described("the order of the items", "publisher", option="--order")
     after: str = described(
         "right after this entry of the outline, or 'start'", "", option="--after", metavar="ENTRY"
+    )
+    after_text: str = described(
+        "in a page: after the paragraph that holds these words, else at its end",
+        "",
+        option="--after-text",
+        group=WHERE,
+        metavar="WORDS",
     )
     visible: bool = described("learners see the links", True)
     shown_from: str = described(

@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 from vennpair.core.deploy.sheet import LONGEST_SHIFT, Graded, Sheet, description_of
 
 # What only makes sense where something is placed once: a term sheet is always compared with all.
-_NOT_KEPT = {"update", "move", "after", "shift_days", "folders"}
+_NOT_KEPT = {"update", "move", "after", "after_text", "shift_days", "folders"}
 
 
 class BadTermSheet(Exception):

@@ -25,6 +25,7 @@ STOOD = (
     "shift_days",
     "seen",
 )  # the fields of ``stands``
+PAGE = "page"  # in ``seen``: the page whose text a link is opened from
 
 
 def launch_url() -> str:

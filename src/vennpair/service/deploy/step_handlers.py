@@ -7,17 +7,18 @@ one that was made by a worker that was killed before it could say so is found by
 
 from __future__ import annotations
 
-import html
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any
 from urllib.parse import quote
 
+from vennpair.core.deploy.page_text import PageLink, with_links
 from vennpair.core.deploy.places import hidden_around
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.hooks import column_made
+from vennpair.service.deploy.mapping import PAGE
 from vennpair.service.deploy.models import Rollout, Step
 from vennpair.service.deploy.ordering import settle_folders, settle_gradebook
 from vennpair.service.operations.runner import Record
@@ -215,21 +216,19 @@ class Handlers:
 
     def _page(self, step: Step) -> Record:
         """Add the links to a page's text, those that are not in it yet."""
-        page = step.facts["page"]
-        text, titles = self.gateway.html(self.outline_url, page), self.titles
-        lines = [
-            f'<p><a href="{_reference(key)}">{html.escape(titles[key])}</a></p>'
+        page, words = step.facts["page"], step.facts.get("words", {})
+        links = [
+            PageLink(reference(key), self.titles[key], words.get(key, ""))
             for key in step.facts["placements"]
-            if key in titles and _reference(key) not in text
+            if key in self.titles
         ]
-        if lines:
+        before = self.gateway.html(self.outline_url, page)
+        text, went = with_links(before, links, step.facts.get("after", ""))
+        if set(went.values()) - {"there"}:
             self.gateway.change_node(
-                self.outline_url,
-                Node(page, "", "page"),
-                step.idempotency_key,
-                html=text + "\n" + "\n".join(lines),
+                self.outline_url, Node(page, "", "page"), step.idempotency_key, html=text
             )
-        return lambda: None
+        return lambda: _note_page(page, step.facts["placements"])
 
     def _order(self, step: Step) -> Record:
         wanted = {step.facts["folder"]: step.facts["children"]}
@@ -269,5 +268,13 @@ def _of(step: Step) -> Placement:
     return step.placement
 
 
-def _reference(placement: str) -> str:
+def _note_page(page: str, placements: Sequence[str]) -> None:
+    """Note that links are opened from a page's text, so that their loss there is seen."""
+    rows = list(Placement.objects.filter(pk__in=placements))
+    for each in rows:
+        each.seen = each.seen | {PAGE: page}
+    Placement.objects.bulk_update(rows, ["seen"], batch_size=500)
+
+
+def reference(placement: str) -> str:
     return ENTRY_REFERENCE + quote(placement, safe="")

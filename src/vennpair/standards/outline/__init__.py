@@ -37,6 +37,7 @@ class Node:
     used: bool = False
     shown_from: str = ""
     due_at: str = ""
+    listed: bool = True
 
 
 # before an identifier: a link within a page to another entry of the shell

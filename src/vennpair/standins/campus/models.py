@@ -133,6 +133,7 @@ class Node(models.Model):
     used = models.BooleanField(default=False)  # a learner has opened it
     shown_from = models.CharField(max_length=40, blank=True)
     due_at = models.CharField(max_length=40, blank=True)
+    listed = models.BooleanField(default=True)  # else it is opened from a page's text alone
     version = models.IntegerField(default=1)
 
     class Meta:

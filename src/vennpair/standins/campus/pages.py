@@ -82,6 +82,8 @@ def page(request: HttpRequest, context_id: str, key: str) -> HttpResponse:
         if not _seen(node):
             raise Http404
         _note_use(part, node)
+    if node.kind == "lti_link":  # a link in another page's text leads here
+        return _begun(request, person, part, node)
     quizzes.take_out(node)
     if request.method == "POST" and part.teaches and node.questions:
         quizzes.edit(node, request.POST)
@@ -155,7 +157,11 @@ def shell(request: HttpRequest, context_id: str) -> HttpResponse:
     """Show a shell's outline; learners see what is visible and meant for them."""
     person, part = _part(request, context_id)
     teaching = part.teaches
-    rows = [(node, depth) for node, depth in in_order(part.shell) if teaching or _seen(node)]
+    rows = [
+        (node, depth)
+        for node, depth in in_order(part.shell)
+        if node.listed and (teaching or _seen(node))
+    ]
     shown = _tool_of(part)
     return render(
         request,
@@ -210,6 +216,13 @@ def open_link(request: HttpRequest, context_id: str) -> HttpResponse:
     node = get_object_or_404(Node, shell=part.shell, key=wanted) if wanted else None
     if not part.teaches and not (_seen(node) if node else _tool_of(part) is not None):
         raise Http404
+    return _begun(request, person, part, node)
+
+
+def _begun(
+    request: HttpRequest, person: Person, part: Enrolment, node: Node | None
+) -> HttpResponse:
+    """Begin a launch of a link, or of the tool itself where none is named."""
     tool = Tool.objects.first()
     if tool is None:
         return render(

@@ -85,7 +85,7 @@ def _changed(rollout: Rollout) -> int:
     done = rollout.steps.filter(state=Step.State.DONE, placement__isnull=False)
     if rollout.purpose != Rollout.Purpose.DEPLOY:
         return 0
-    made = done.filter(kind="link").values("placement")
+    made = done.filter(kind__in=["link", "column"]).values("placement")
     return done.exclude(placement__in=made).values("placement").distinct().count()
 
 

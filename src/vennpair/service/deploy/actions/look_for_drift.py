@@ -12,15 +12,19 @@ from django.utils import timezone
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import read_due
 from vennpair.core.deploy.drift import SHELL as SHELL_SIDE
-from vennpair.core.deploy.drift import Drift, ShellNow, find_drifts
+from vennpair.core.deploy.drift import Drift, ShellNow, find_drifts, lost_from_page
+from vennpair.core.failures import FailureKind
 from vennpair.core.pair.nightly_window import night_of
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.mend_drift import KEPT, start_mending
-from vennpair.service.deploy.mapping import deployed, seen_of
+from vennpair.service.deploy.mapping import PAGE, deployed, seen_of
 from vennpair.service.deploy.models import DriftFound, Watch
 from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
+from vennpair.service.deploy.step_handlers import reference
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import start_job, step_done
 from vennpair.service.pair.actions.go_live import go_live
@@ -51,7 +55,25 @@ def drifts_now(pairing: Pairing) -> list[Drift]:
     read = read_shell(gateway, shell.outline_url)
     columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
     placements = [each for each in _placements(pairing, held=False) if each.seen]
-    return [each for each in _found(pairing, placements, read, columns) if each.side == SHELL_SIDE]
+    found = _found(pairing, placements, read, columns, _page_texts(pairing, gateway))
+    return [each for each in found if each.side == SHELL_SIDE]
+
+
+def _page_texts(pairing: Pairing, gateway: PlatformGateway) -> dict[str, str]:
+    """Return the texts of the pages that links are opened from, empty where a page is gone.
+
+    Raises OutsideError where the shell cannot be read.
+    """
+    rows = pairing.placements.placed().filter(seen__has_key=PAGE).values_list("seen", flat=True)
+    texts = {}
+    for page in dict.fromkeys(seen[PAGE] for seen in rows):
+        try:
+            texts[page] = gateway.html(pairing.shell.outline_url, page)
+        except OutsideError as error:
+            if error.failure.kind is FailureKind.LATER:
+                raise
+            texts[page] = ""
+    return texts
 
 
 def _found(
@@ -59,12 +81,21 @@ def _found(
     placements: list[Placement],
     read: ShellRead,
     columns: Mapping[str, LineItem],
+    texts: Mapping[str, str],
 ) -> list[Drift]:
     """Return the drifts of placements, without those that somebody decided to keep."""
     found = find_drifts(
         [deployed(each, pairing.course.publisher) for each in placements],
         ShellNow(read.outline, columns, read.book, pairing.shell.zone, read.offers),
     )
+    there = {node.id: node.title for node in read.outline}
+    found += [
+        lost_from_page(
+            deployed(each, pairing.course.publisher), there.get(each.seen[PAGE], "its page")
+        )
+        for each in placements
+        if PAGE in each.seen and reference(str(each.pk)) not in texts.get(each.seen[PAGE], "")
+    ]
     kept = {str(each.pk): each.seen.get(KEPT, {}) for each in placements}
     return [each for each in found if kept[each.placement].get(each.kind) != each.after]
 
@@ -81,12 +112,13 @@ def carry_out_looking(job: Job) -> str:
     gateway = shell_gateway(shell)
     read = read_shell(gateway, shell.outline_url)
     columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
+    texts = _page_texts(pairing, gateway)
     step_done(job, "comparing")
     with transaction.atomic():
         _find_written(pairing, read)
         placements = _placements(pairing)
         first = _first_looks(placements, read, pairing.shell.zone)
-        found = _found(pairing, placements, read, columns)
+        found = _found(pairing, placements, read, columns, texts)
         DriftFound.objects.filter(pairing=pairing).delete()
         rows = [
             DriftFound(

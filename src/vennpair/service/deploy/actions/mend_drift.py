@@ -16,7 +16,7 @@ from vennpair.service.connect.models import User
 from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.mapping import entry_of, plain, seen_of, stands_now
+from vennpair.service.deploy.mapping import PAGE, entry_of, plain, seen_of, stands_now
 from vennpair.service.deploy.models import DriftFound, Rollout, Step, Watch
 from vennpair.service.deploy.ordering import note_places
 from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
@@ -189,6 +189,9 @@ def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
     steps = []
     if "folder_hidden" in kinds:
         steps.append(Step(kind="show_folders", placement=placement))
+    if "page_link" in kinds:
+        facts = {"page": placement.seen[PAGE], "placements": [str(placement.pk)]}
+        steps.append(Step(kind="page", facts=facts))
     if "column_order" in kinds:
         columns = (
             Placement.objects.filter(pairing=placement.pairing, column_place__gte=0)
@@ -269,6 +272,8 @@ def _keep(
             placement.seen[name] = now[name]
     for kind in kinds.keys() & {"column_title", "column_link", "leads_elsewhere", "folder_hidden"}:
         placement.seen[KEPT] = placement.seen.get(KEPT, {}) | {kind: kinds[kind]}
+    if "page_link" in kinds:
+        placement.seen.pop(PAGE, None)
     if "link_gone" in kinds or "item_gone" in kinds:
         placement.state, placement.place = Placement.State.REMOVED, -1
         placement.entry_id = placement.resource_link_id = placement.folder_id = placement.folder = (

@@ -7,15 +7,19 @@ from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
 from vennpair.core.deploy import places
+from vennpair.core.deploy.columns import Notice
+from vennpair.core.deploy.page_text import PageLink, with_links
 from vennpair.core.deploy.plan import Plan, plan_rollout
 from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.core.deploy.titles import BadPattern
 from vennpair.core.pair.copies import ItemFacts, match_items
 from vennpair.service.content.models import Item
+from vennpair.service.content.pages import shown
 from vennpair.service.content.queries import items_standing
 from vennpair.service.deploy.mapping import candidate
 from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.standards.outline import Node
 
@@ -50,6 +54,7 @@ class Planned:
     items: Mapping[str, Item]
     lost: tuple[str, ...] = ()
     unread: bool = False
+    page_html: str = ""
 
 
 def plan_deploy(
@@ -109,6 +114,7 @@ def plan_deploy(
                 "Write it with these fields, such as '{unit}: {title}'.",
                 422,
             ) from error
+        plan, page = _on_page(section.pairing, plan, own_sheet) if plan.page else (plan, "")
         planned.append(
             Planned(
                 section.pairing,
@@ -117,9 +123,39 @@ def plan_deploy(
                 {str(each.pk): each for each in there},
                 lost,
                 unread=not theirs,
+                page_html=page,
             )
         )
     return planned
+
+
+def _on_page(pairing: Pairing, plan: Plan, sheet: Sheet) -> tuple[Plan, str]:
+    """Return a plan into a page with what is to be said of it, and the page's text as it will be.
+
+    Raises OutsideError.
+    """
+    before = shell_gateway(pairing.shell).html(pairing.shell.outline_url, plan.page)
+    links = [
+        PageLink(f"#{row.item}", row.target.title, sheet.wish(row.item).words or "")
+        for row in plan.of("make")
+    ]
+    text, went = with_links(before, links, sheet.after_text)
+    lost = [
+        Notice(
+            "words_unknown",
+            row.item,
+            row.target.title,
+            f"The page's text does not hold '{sheet.wish(row.item).words}' outside its links, so"
+            f" '{row.target.title}' gets a line of its own.",
+            "Say other words, or none.",
+        )
+        for row in plan.of("make")
+        if sheet.wish(row.item).words and went[f"#{row.item}"] != "words"
+    ]
+    if sheet.after_text and "end" in went.values():
+        words = f"No paragraph of the page holds '{sheet.after_text}', so links go to its end."
+        lost.append(Notice("paragraph_unknown", "", "", words, "Say words of the page's text."))
+    return replace(plan, notices=(*plan.notices, *lost)), shown(text)
 
 
 def _items(pairings: Sequence[Pairing]) -> dict[str, dict[str, Item]]:

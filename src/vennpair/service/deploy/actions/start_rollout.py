@@ -12,7 +12,7 @@ from vennpair.core.deploy.plan import Plan, Row
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
-from vennpair.service.deploy.mapping import STOOD, entry_of, seen_of, stands, stands_now
+from vennpair.service.deploy.mapping import PAGE, STOOD, entry_of, seen_of, stands, stands_now
 from vennpair.service.deploy.models import Decision, Rollout, Step
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
@@ -132,6 +132,12 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
                 facts={
                     "page": plan.page,
                     "placements": [str(placements[row.item].pk) for row in plan.of("make")],
+                    "words": {
+                        str(placements[row.item].pk): words
+                        for row in plan.of("make")
+                        if (words := planned.sheet.wish(row.item).words)
+                    },
+                    "after": planned.sheet.after_text,
                 },
             )
         )
@@ -201,6 +207,8 @@ def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
         "shown_from": target.shown_from,
         "due_at": target.due_at,
     }
+    if planned.plan.unlisted:  # it is opened from the page's text, and stands nowhere else
+        link["listed"] = False
     steps = [
         Step(
             kind="link",
@@ -223,7 +231,10 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     days = (
         planned.sheet.shift_days if planned.sheet.shift_days is not None else placement.shift_days
     )
-    fields = stands(target, seen_of(planned.items[row.item]), days) | (
+    seen = seen_of(planned.items[row.item]) | {
+        name: placement.seen[name] for name in (PAGE,) if name in placement.seen
+    }
+    fields = stands(target, seen, days) | (
         {"folder": row.folder_title[:500]} if "folder" in changed else {}
     )
     write: dict[str, Any] = {

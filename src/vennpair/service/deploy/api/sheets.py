@@ -48,6 +48,9 @@ class WishSerializer(serializers.Serializer[Any]):
     shown_from = TimeField(required=False, allow_blank=True)
     new_window = serializers.BooleanField(required=False)
     folder = serializers.CharField(required=False, max_length=255)
+    words = serializers.CharField(
+        required=False, max_length=500, help_text="of a page's text, which become the link"
+    )
 
 
 class SheetSerializer(serializers.Serializer[Any]):
@@ -180,6 +183,9 @@ class PlanSerializer(serializers.Serializer[Any]):
     notices = PlanNoticeSerializer(source="plan.notices", many=True)
     lost = serializers.ListField(child=serializers.CharField())
     unread = serializers.BooleanField()
+    page_html = serializers.CharField(
+        help_text="the page's text with its links, where items go into one; safe to show"
+    )
 
     def get_make(self, planned: Planned) -> int:
         """Return how many links will be made."""

@@ -20,7 +20,7 @@ from vennpair.standins.campus.lti.grades import column_url
 from vennpair.standins.campus.models import Node, Repeatable, Shell, new_id
 
 READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
-OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html"]
+OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html", "unlisted"]
 KINDS = {
     "heading",
     "lti_link",
@@ -77,6 +77,7 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
             ),
             node.shown_from,
             node.due_at,
+            node.listed,
         )
     )
 
@@ -220,6 +221,8 @@ def _fill(node: Node, fields: dict[str, object]) -> None:
     for name in ("shown_from", "due_at"):
         if name in fields:
             setattr(node, name, _moment(fields[name]))
+    if "listed" in fields:
+        node.listed = bool(fields["listed"])
     if "new_window" in fields:
         node.new_window = bool(fields["new_window"])
     if "points" in fields:
