@@ -79,6 +79,6 @@ class Viewset(SignedIn, Idempotent, GenericViewSet[Any]):
         filters = getattr(self, "filterset_class", None)
         if filters is not None and not self.detail:
             names |= set(filters.base_filters)
-        if self.action == "list" and self.pagination_class is not None:
+        if self.action != "retrieve" and self.pagination_class is not None:
             names |= {"cursor", "limit"}
         return names

@@ -92,6 +92,7 @@ def start_mending(
         for rows in by_placement.values()
         for step in _follow(rows[0].placement, {row.kind for row in rows})
     ]
+    steps += _page_steps(chosen)
     with transaction.atomic():
         made = (
             open_rollout(
@@ -182,6 +183,17 @@ def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
     return steps
 
 
+def _page_steps(drifts: Sequence[DriftFound]) -> list[Step]:
+    """Return one step for each page that lost links: two at once would undo each other."""
+    pages: dict[str, list[str]] = {}
+    for each in drifts:
+        if each.kind == "page_link" and PAGE in each.placement.seen:
+            pages.setdefault(each.placement.seen[PAGE], []).append(str(each.placement_id))
+    return [
+        Step(kind="page", facts={"page": page, "placements": lost}) for page, lost in pages.items()
+    ]
+
+
 def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
     """Return the steps for what is not one link's: a hidden folder around it, the order of a folder
     or of the gradebook.
@@ -189,9 +201,6 @@ def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
     steps = []
     if "folder_hidden" in kinds:
         steps.append(Step(kind="show_folders", placement=placement))
-    if "page_link" in kinds:
-        facts = {"page": placement.seen[PAGE], "placements": [str(placement.pk)]}
-        steps.append(Step(kind="page", facts=facts))
     if "column_order" in kinds:
         columns = (
             Placement.objects.filter(pairing=placement.pairing, column_place__gte=0)
