@@ -17,7 +17,7 @@ from tools.world.world import World
 
 from vennpair.client import VennPair
 
-ONE, TWO, THREE = "HYD 210-T1", "HYD 210-T2", "HYD 210-T3"
+ONE, TWO, THREE = "HYD 210-TM1", "HYD 210-TM2", "HYD 210-TM3"
 SHEET = f"""
 term = "Spring 2027"
 units = ["Unit 1", "Unit 2"]
@@ -155,9 +155,9 @@ def test_a_sheet_of_what_is_says_the_same_and_rolls_over_into_other_shells(
     assert written["section"][1]["item"] == {"Practice set 1A": {"visible": False}}
     assert differences(cli, str(file)) == []
 
-    fresh = new_sides(THREE), new_sides("HYD 210-T4")
+    fresh = new_sides(THREE), new_sides("HYD 210-TM4")
     list(venn.courses(THREE, refresh=True))
-    moved = [f"{ONE}={THREE}", f"{TWO}=HYD 210-T4"]
+    moved = [f"{ONE}={THREE}", f"{TWO}=HYD 210-TM4"]
     words = ["--start", "2027-05-10", "--shell", moved[0], "--shell", moved[1]]
     ran = cli("term", "run", str(file), *words, "--agree")
     assert ran.status == 0, ran.out + ran.err
@@ -176,12 +176,12 @@ def test_a_sheet_and_a_command_lead_to_the_same_shell(
     new_sides: Callable[[str], Sides],
     tmp_path: Path,
 ) -> None:
-    sides = new_sides("HYD 210-T5"), new_sides("HYD 210-T6")
-    list(venn.courses("HYD 210-T5", refresh=True))
+    sides = new_sides("HYD 210-TM5"), new_sides("HYD 210-TM6")
+    list(venn.courses("HYD 210-TM5", refresh=True))
     file = tmp_path / "five.toml"
-    file.write_text('undated = "column"\n[[section]]\nshell = "HYD 210-T5"\n')
+    file.write_text('undated = "column"\n[[section]]\nshell = "HYD 210-TM5"\n')
     assert cli("term", "run", str(file), "--agree").status == 0
-    assert cli("set-up", "HYD 210-T6", "--undated", "column", "--agree").status == 0
+    assert cli("set-up", "HYD 210-TM6", "--undated", "column", "--agree").status == 0
     assert read_shell(world, sides[0].context_id) == read_shell(world, sides[1].context_id)
 
 

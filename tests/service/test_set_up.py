@@ -122,7 +122,8 @@ KILLS = (("/entries$", 1), ("/lineitems$", 0), ("/scores$", 1), ("/entries$", 0)
 def test_a_worker_that_is_killed_again_and_again_leaves_nothing_doubled(
     world: World, venn: VennPair, new_sides: Callable[[str], Sides]
 ) -> None:
-    killed, calm = (begin(venn, [new_sides(f"HYD 210-SK{number}")]) for number in (1, 2))
+    sides = [new_sides(f"HYD 210-SK{number}") for number in (1, 2)]
+    killed, calm = (begin(venn, [each]) for each in sides)
     wishes: dict[str, Any] = {"access": "free", "scores": "due"}
     world.end("worker")
     venn.start_set_up(killed["id"], items=some(venn, killed), **wishes)
@@ -137,17 +138,10 @@ def test_a_worker_that_is_killed_again_and_again_leaves_nothing_doubled(
     venn.start_set_up(calm["id"], items=some(venn, calm), **wishes)
     undisturbed = venn.wait_for_set_up(calm["id"])
 
-    def standing(found: Any) -> Any:
-        label = found["sections"][0]["name"]
-        return _unnamed(read_shell(world, context[label]), label)
-
-    context = {row["label"]: _context(world, row["label"]) for row in venn.shells()}
-    assert standing(done) == standing(undisturbed)
+    stands = [_unnamed(read_shell(world, each.context_id), each.label) for each in sides]
+    assert stages(undisturbed) == ["live"]
+    assert stands[0] == stands[1]
     assert done["sections"][0]["job"]["message"].endswith("scores go after the due date")
-
-
-def _context(world: World, label: str) -> str:
-    return at_campus.context_of(world, label)
 
 
 def _unnamed(shell: Any, label: str) -> Any:

@@ -266,14 +266,6 @@ def forget_histories(context_id: str) -> None:
 
 
 @inside("campus")
-def context_of(label: str) -> str:
-    """Return the id of the shell with a label."""
-    from vennpair.standins.campus.models import Shell
-
-    return str(Shell.objects.get(label=label).context_id)
-
-
-@inside("campus")
 def add_shell(label: str) -> dict[str, str]:
     """Make a shell with six learners; return ``context_id``, ``label`` and a ``learner``."""
     from vennpair.standins.campus.sample import add_trial_shell
