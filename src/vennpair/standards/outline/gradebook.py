@@ -66,10 +66,13 @@ def read_gradebook(document: Json) -> Gradebook:
         isinstance(row, dict) and row.get("column") for row in rows
     ):
         raise ValueError("the gradebook holds no list 'columns'")
+    categories = document.get("categories") or []
+    if not isinstance(categories, list):
+        raise ValueError("the gradebook's 'categories' are no list")
     named = {str(row["column"]): str(row.get("category") or "") for row in rows}
     return Gradebook(
         tuple(named),
         named,
-        tuple(read_category(each) for each in document.get("categories") or ()),
+        tuple(read_category(each) for each in categories),
         str(document.get("etag") or ""),
     )
