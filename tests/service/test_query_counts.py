@@ -73,18 +73,26 @@ def queries(answer: httpx.Response) -> int:
     return int(answer.headers[QUERIES])
 
 
+def fewest(ask: Callable[[], httpx.Response]) -> int:
+    """Of two requests in a row: the process looks some things up again after half a minute, such
+    as who may hold its pages in a frame, and that is not of the list.
+    """
+    return min(queries(ask()) for _ in range(2))
+
+
 @pytest.mark.parametrize("path", LISTS)
 def test_a_list_takes_as_many_queries_for_many_rows_as_for_one(ground: Ground, path: str) -> None:
     answer = ground.ask(path, limit=1)
     assert answer.status_code < 500, answer.text  # a page of one row needs the key of a next page
     shown = answer.json() if "json" in answer.headers.get("content-type", "") else None
     if isinstance(shown, list):
-        assert queries(ground.ask(path)) <= WHOLE[path]
+        assert fewest(lambda: ground.ask(path)) <= WHOLE[path]
     elif isinstance(shown, dict) and "results" in shown and path != "/courses":
-        many = ground.ask(path, limit=100)
-        assert len(many.json()["results"]) >= len(shown["results"])
-        assert queries(many) <= queries(answer) + MORE.get(path, 1), "rows are read one by one"
-        assert queries(many) <= MOST, path
+        assert len(ground.ask(path, limit=100).json()["results"]) >= len(shown["results"])
+        few = fewest(lambda: ground.ask(path, limit=1))
+        many = fewest(lambda: ground.ask(path, limit=100))
+        assert many <= few + MORE.get(path, 1), "rows are read one by one"
+        assert many <= MOST, path
 
 
 MOST = 14
@@ -96,10 +104,9 @@ def test_a_plan_takes_as_many_queries_for_many_items_as_for_one(
 ) -> None:
     items = [item["id"] for item in venn.items(ground.pairing, kind="graded")][:count]
     assert len(items) == count
-    answer = venn._http.post(
-        f"/pairings/{ground.pairing}/rollouts", json={"items": items, "dry_run": True}
-    )
-    assert queries(answer) <= 20
+    wanted = {"items": items, "dry_run": True}
+    path = f"/pairings/{ground.pairing}/rollouts"
+    assert fewest(lambda: venn._http.post(path, json=wanted)) <= 20
 
 
 def test_a_comparison_takes_no_query_for_each_cell(
