@@ -836,6 +836,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pairings/{pairing_pk}/averages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Remove one with its column; a column that holds scores stays. */
+        delete: operations["pairings_averages_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pairings/{pairing_pk}/averages/{id}/file": {
         parameters: {
             query?: never;
@@ -5133,6 +5150,14 @@ export interface components {
             removals: components["schemas"]["Removal"][];
             drifts: components["schemas"]["PlannedDrift"][];
             settings: components["schemas"]["Setting"][];
+            /** @description title of the column with a total that is made */
+            total: string;
+            /** @description items of units that repeat or are optional */
+            review: number;
+            /** @description readings and videos that the shell has not */
+            readings: number;
+            /** @description those that would be brought in */
+            brings: number;
         };
         /**
          * @description A shell that the rollout goes to as well, with what is its own.
@@ -5182,6 +5207,8 @@ export interface components {
             readonly scores: components["schemas"]["WhenScoresGo"];
             readonly access: string;
             readonly navigation: boolean;
+            readonly way: components["schemas"]["WhatIsPlaced"];
+            readonly total: string;
             readonly sections: components["schemas"]["SetUpSection"][];
         };
         /** @description The plan of every section. */
@@ -5346,6 +5373,34 @@ export interface components {
              * @default false
              */
             navigation?: boolean;
+            /**
+             * @description a column for each graded item; links with one average column; or one link to the course. Where items are named, they are placed
+             *
+             *     * `columns` - Columns
+             *     * `average` - Average
+             *     * `course` - Course
+             * @default columns
+             */
+            way?: components["schemas"]["WhatIsPlaced"];
+            /**
+             * @description title of a column with a total of all, kept up while the relay is on
+             * @default
+             */
+            total?: string;
+            /**
+             * @description readings and videos come along, in the folders of their units
+             * @default false
+             */
+            readings?: boolean;
+            /**
+             * @description units that repeat or are optional: like others, hidden from learners, or left out
+             *
+             *     * `keep` - keep
+             *     * `hide` - hide
+             *     * `leave_out` - leave_out
+             * @default keep
+             */
+            review?: components["schemas"]["ReviewEnum"];
         };
         /** @description Something of the pairing that would change: relay, scores or access. */
         Setting: {
@@ -5854,14 +5909,31 @@ export interface components {
          */
         ViaEnum: "push" | "outcomes" | "pull" | "file";
         /**
-         * @description A shell, and the course to pair it with: left out, the one that fits; unused where the shell
-         *     is paired already.
+         * @description A shell, and the course to pair it with: left out, the one that fits; or the publisher makes
+         *     one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is paired
+         *     already.
          */
         WantedSectionRequest: {
             /** Format: uuid */
             shell: string;
             /** Format: uuid */
             course?: string | null;
+            /**
+             * @description share a course that another shell has, where its publisher allows that
+             * @default false
+             */
+            share?: boolean;
+            /** Format: uuid */
+            title?: string | null;
+            /** Format: uuid */
+            copy_of?: string | null;
+            /** Format: uuid */
+            section_of?: string | null;
+            /**
+             * @description what the publisher shall call a course that it makes
+             * @default
+             */
+            name?: string;
         };
         /** @description How drift is met, when it was last looked for, and what was found then. */
         Watch: {
@@ -5907,6 +5979,13 @@ export interface components {
          * @enum {string}
          */
         WhatEnum: "accepted" | "refused" | "failed" | "clash" | "checked" | "told" | "again" | "released" | "settled";
+        /**
+         * @description * `columns` - Columns
+         *     * `average` - Average
+         *     * `course` - Course
+         * @enum {string}
+         */
+        WhatIsPlaced: "columns" | "average" | "course";
         /**
          * @description * `submission` - Submission
          *     * `due` - Due
@@ -7394,6 +7473,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Average"];
                 };
+            };
+        };
+    };
+    pairings_averages_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                pairing_pk: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,15 +1,14 @@
-"""Kept right: drift, links seen as a learner, what travels, and the average column."""
+"""Kept right: drift, links seen as a learner, and what travels."""
 
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 from shlex import quote
 
 from vennpair.cli.choose import choose, choose_pairing
 from vennpair.cli.connect import Commands
 from vennpair.cli.deploy import follow
-from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
+from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.cli.several import for_several
@@ -64,59 +63,6 @@ def add(commands: Commands) -> None:
     )
     travels.add_argument("shell", help="label, title or id of the paired shell")
     travels.set_defaults(run=run_travels)
-    average = commands.add_parser(
-        "average",
-        help="one column with a total of graded items: by shares, points or category weights",
-    )
-    average.add_argument("shell", help="label, title or id of the paired shell")
-    average.add_argument(
-        "items",
-        nargs="*",
-        metavar="ITEM",
-        help="which graded items count; left out: all with points",
-    )
-    average.add_argument(
-        "--title", default="Homework average", help="the column's title (default: Homework average)"
-    )
-    average.add_argument("--points", default="100", help="its points (default: 100)")
-    average.add_argument(
-        "--category",
-        action="append",
-        default=[],
-        help="all graded items of a category count (may be repeated)",
-    )
-    average.add_argument(
-        "--weighting",
-        choices=("equal", "points", "categories"),
-        default="equal",
-        help="how items weigh (default: equal)",
-    )
-    average.add_argument(
-        "--weight",
-        action="append",
-        default=[],
-        metavar="CATEGORY=NUMBER",
-        help="a category's weight, for --weighting categories (may be repeated)",
-    )
-    average.add_argument(
-        "--missing",
-        choices=("until_due", "ignored", "zero"),
-        default="until_due",
-        help="what missing work counts (default: nothing until it is due, zero after)",
-    )
-    average.add_argument("--places", type=int, default=2, help="decimals (default: 2)")
-    average.add_argument(
-        "--keep-up", action="store_true", help="send it by itself while the relay is on"
-    )
-    average.add_argument(
-        "--arithmetic", action="store_true", help="show how each total comes about"
-    )
-    average.add_argument("--to", type=Path, metavar="FILE", help="save the averages as a table")
-    average.add_argument("--send", action="store_true", help="relay the averages into the column")
-    average.add_argument(
-        "--dry-run", action="store_true", help="say what would happen, change nothing"
-    )
-    average.set_defaults(run=run_average)
 
 
 def run_drift(args: argparse.Namespace, out: Output) -> int:
@@ -245,77 +191,3 @@ def run_travels(args: argparse.Namespace, out: Output) -> int:
         ],
     )
     return DONE
-
-
-def run_average(args: argparse.Namespace, out: Output) -> int:
-    """Make the column where it is not there, show the averages, and save or send them."""
-    with connect() as venn:
-        pairing = choose_pairing(venn, args.shell)
-        made = next(
-            (
-                each
-                for each in venn.averages(pairing)
-                if each["title"].casefold() == args.title.casefold()
-            ),
-            None,
-        )
-        if made is None:
-            graded = [item for item in venn.items(pairing, kind="graded") if item["points"]]
-            chosen = [
-                choose(
-                    "item",
-                    graded,
-                    each,
-                    lambda row: (row["shown_title"], row["title"]),
-                    f"items {quote(args.shell)}",
-                )["id"]
-                for each in args.items
-            ] or ([] if args.category else [item["id"] for item in graded])
-            how = {
-                "categories": args.category,
-                "weighting": args.weighting,
-                "weights": dict(_weight(each) for each in args.weight),
-                "missing": args.missing,
-                "places": args.places,
-                "keeps_up": args.keep_up,
-            }
-            which = f"{many(len(chosen), 'item')}" + (
-                f" and the categories {', '.join(args.category)}" if args.category else ""
-            )
-            out.line(
-                f"A column '{args.title}' with {args.points} points"
-                f" {'would show' if args.dry_run else 'shows'} a total of {which}, by"
-                f" {args.weighting}."
-            )
-            if args.dry_run:
-                if out.as_json:
-                    out.document({"title": args.title, "items": chosen, "dry_run": True})
-                return DONE
-            made = venn.make_average(pairing, args.title, args.points, chosen, **how)
-        rows = venn.average_rows(pairing, made["id"])
-        if args.to and not args.dry_run:
-            venn.fetch_average(pairing, made["id"], args.to)
-            out.line(f"Saved {args.to}.")
-        if args.send and not args.dry_run:
-            with out.progress("Sending") as show:
-                out.line(f"{venn.wait(venn.send_average(pairing, made['id']), show)['message']}.")
-    if out.as_json:
-        out.document(made | {"rows": rows})
-    out.table(
-        ("learner", "total", "of"), [(row["learner"], row["score"], made["points"]) for row in rows]
-    )
-    for row in rows if args.arithmetic else []:
-        out.line(f"{row['learner']}: {'; '.join(row['arithmetic']) or 'nothing counts yet'}")
-    return DONE
-
-
-def _weight(text: str) -> tuple[str, str]:
-    name, mark, number = text.rpartition("=")
-    if not mark or not number.replace(".", "", 1).isdigit():
-        raise Stop(
-            USAGE,
-            "bad_weight",
-            f"'{text}' is no weight.",
-            "Write it as CATEGORY=NUMBER, such as Quizzes=70.",
-        )
-    return name, number

@@ -13,6 +13,7 @@ import argcomplete
 from vennpair import __version__
 from vennpair.cli import (
     audit,
+    average,
     connect,
     connections,
     content,
@@ -63,6 +64,7 @@ def parser() -> argparse.ArgumentParser:
         deploy,
         rollouts,
         keeping,
+        average,
         operations,
         term,
         relay,

@@ -18,7 +18,7 @@ _STATES = (
     ("end", "ended", "end the pairing; scores stay, and it can be undone for 30 days"),
     ("undo-end", "paused", "take an ended pairing up again"),
 )
-_NEW = (
+NEW = (
     ("new-from", "title", "TITLE", "let the publisher make a course of an adopted title"),
     ("copy-of", "copy_of", "COURSE", "let it copy a course"),
     ("section-of", "section_of", "COURSE", "let it add a section to a course"),
@@ -96,7 +96,7 @@ def _add_pair(commands: Commands) -> None:
         which.add_argument(
             f"--{name}", dest="change", action="store_const", const=(name, target), help=words
         )
-    for name, way, metavar, words in _NEW:
+    for name, way, metavar, words in NEW:
         which.add_argument(f"--{name}", dest=way, metavar=metavar, help=words)
     pair.set_defaults(run=run_pair)
 
@@ -187,7 +187,7 @@ def run_pair(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         if args.change:
             return _change(venn, args, out)
-        way = next((way for _, way, _, _ in _NEW if getattr(args, way)), "")
+        way = next((way for _, way, _, _ in NEW if getattr(args, way)), "")
         if not args.course and not way:
             raise Stop(
                 USAGE,
@@ -197,18 +197,7 @@ def run_pair(args: argparse.Namespace, out: Output) -> int:
             )
         shell = choose_shell(venn, args.shell)
         if way:
-            wanted = getattr(args, way)
-            source = (
-                choose(
-                    "title",
-                    list(venn.titles()),
-                    wanted,
-                    lambda row: (row["title"], row["isbn"]),
-                    "titles",
-                )
-                if way == "title"
-                else choose_course(venn, wanted, shell["id"])
-            )
+            source = source_of(venn, way, getattr(args, way), shell["id"])
         else:
             source = choose_course(venn, args.course, shell["id"])
         if args.dry_run:
@@ -223,6 +212,14 @@ def run_pair(args: argparse.Namespace, out: Output) -> int:
         out.document(pairing)
     say_set_up(pairing, out)
     return DONE
+
+
+def source_of(venn: VennPair, way: str, wanted: str, shell: str) -> Any:
+    """Return the title or course that a new course comes from. Raises Stop."""
+    if way != "title":
+        return choose_course(venn, wanted, shell)
+    titles = list(venn.titles())
+    return choose("title", titles, wanted, lambda row: (row["title"], row["isbn"]), "titles")
 
 
 def run_several(args: argparse.Namespace, out: Output) -> int:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from shlex import quote
 from typing import Any
 
@@ -11,6 +11,7 @@ from vennpair.cli.choose import choose, choose_course, choose_shell
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
+from vennpair.cli.pair import NEW, source_of
 from vennpair.cli.session import connect
 from vennpair.cli.sheet import add_options, by_unit, read_sheet, sheet_of
 from vennpair.client import VennPair
@@ -18,6 +19,7 @@ from vennpair.client.schema import Item, SectionPlan, SetUp
 from vennpair.core.counting import many
 
 WELL = frozenset({"live", "undone"})
+Wanted = str | dict[str, Any] | None  # a course, or how the publisher makes one
 
 
 def add(commands: Commands) -> None:
@@ -47,6 +49,26 @@ def add(commands: Commands) -> None:
         metavar="SHELL=COURSE",
         help="the course for a shell, where another than the guessed one; may be repeated",
     )
+    for name, _, metavar, words in NEW:
+        command.add_argument(
+            f"--{name}",
+            action="append",
+            default=[],
+            metavar=f"SHELL={metavar}",
+            help=f"for a shell, {words}; may be repeated",
+        )
+    command.add_argument(
+        "--name",
+        action="append",
+        default=[],
+        metavar="SHELL=NAME",
+        help="what the publisher shall call the course that it makes for a shell",
+    )
+    command.add_argument(
+        "--share",
+        action="store_true",
+        help="use courses that other shells have, where their publisher allows that",
+    )
     command.add_argument(
         "--start",
         metavar="DATE",
@@ -67,6 +89,30 @@ def add(commands: Commands) -> None:
         "--navigation",
         action="store_true",
         help="learners find Venn Pair in the navigation, with a page of their own homework",
+    )
+    command.add_argument(
+        "--way",
+        choices=["columns", "average", "course"],
+        default="columns",
+        help="a column for each graded item, links with one average column, or one link to the"
+        " course (default: columns)",
+    )
+    command.add_argument(
+        "--total",
+        default="",
+        metavar="TITLE",
+        help="a column with a total of all, kept up while the relay is on",
+    )
+    command.add_argument(
+        "--readings",
+        action="store_true",
+        help="readings and videos come along, in the folders of their units",
+    )
+    command.add_argument(
+        "--review",
+        choices=["keep", "hide", "leave_out"],
+        default="keep",
+        help="units that repeat or are optional: like others, hidden, or left out (default: keep)",
     )
     command.add_argument("--file", default="", metavar="SHEET", help="a sheet in TOML or JSON")
     command.add_argument(
@@ -135,20 +181,19 @@ def _go_on(
 
 def _wanted(
     venn: VennPair, args: argparse.Namespace
-) -> tuple[list[tuple[str, str | None]], dict[str, int]]:
+) -> tuple[list[tuple[str, Wanted]], dict[str, int]]:
     """Return the shells with the courses that were named, and the shifts by shell. Raises Stop."""
-    courses = {}
-    for each in args.course:
-        shell, mark, course = each.partition("=")
-        if not mark:
-            raise Stop(
-                USAGE,
-                "usage",
-                f"'{each}' does not say which course a shell gets.",
-                "Write it as: --course 'HYD 210-01=HYD 210-01'",
-            )
-        key = choose_shell(venn, shell.strip())["id"]
-        courses[key] = choose_course(venn, course.strip(), key)["id"]
+    courses: dict[str, Wanted] = {}
+    for key, course in _by_shell(venn, "course", args.course):
+        found = choose_course(venn, course, key)["id"]
+        courses[key] = {"course": found, "share": True} if args.share else found
+    names = dict(_by_shell(venn, "name", args.name))
+    for option, way, _, _ in NEW:
+        for key, wanted in _by_shell(venn, option, getattr(args, option.replace("-", "_"))):
+            courses[key] = {
+                way: source_of(venn, way, wanted, key)["id"],
+                "name": names.get(key, ""),
+            }
     shells, shifts = [choose_shell(venn, args.shell)["id"]], {}
     for each in args.others:
         label, mark, days = each.rpartition(":")
@@ -160,8 +205,30 @@ def _wanted(
     return [(key, courses.get(key)) for key in dict.fromkeys(shells)], shifts
 
 
+def _by_shell(venn: VennPair, option: str, said: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """Yield the shell's id and what was said for it. Raises Stop."""
+    for each in said:
+        shell, mark, value = each.partition("=")
+        if not mark or not value.strip():
+            raise Stop(
+                USAGE,
+                "usage",
+                f"'{each}' does not say which shell gets what.",
+                f"Write it as: --{option} 'HYD 210-01={'HYD 210-01' if option == 'course' else '...'}'",
+            )
+        yield choose_shell(venn, shell.strip())["id"], value.strip()
+
+
+def _course_words(course: Wanted) -> str:
+    """Say which course a shell gets that was named for it."""
+    if not isinstance(course, dict) or "course" in course:
+        return "as named"
+    made = {"title": "a new one", "copy_of": "a copy", "section_of": "a further section"}
+    return next(words for way, words in made.items() if way in course)
+
+
 def _show_pairs(
-    venn: VennPair, wanted: Sequence[tuple[str, str | None]], out: Output
+    venn: VennPair, wanted: Sequence[tuple[str, Wanted]], out: Output
 ) -> list[dict[str, Any]]:
     """Show which course each shell has or would get, and why."""
     known = {row["id"]: row for row in venn.shells()}
@@ -176,7 +243,7 @@ def _show_pairs(
                 "label": shell["label"] or shell["title"],
                 "new": key in new,
                 "course": shell["course"]
-                or ("as named" if course else (guess["course_name"] if guess else "")),
+                or (_course_words(course) if course else (guess["course_name"] if guess else "")),
                 "why": (
                     "paired already"
                     if guess is None
@@ -227,6 +294,10 @@ def _wishes(
         "scores": args.scores,
         "access": args.access or "",
         "navigation": args.navigation,
+        "way": args.way,
+        "total": args.total,
+        "review": args.review,
+        "readings": args.readings,
     }
 
 

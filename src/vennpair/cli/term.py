@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import tomllib
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -16,13 +16,11 @@ from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.cli.set_up import followed, report
 from vennpair.cli.sheet import PLACEABLE, by_unit, starts
+from vennpair.cli.term_differences import Row, rows_of, show
 from vennpair.cli.term_export import run_export
 from vennpair.client import VennPair
 from vennpair.client.schema import Item, SectionPlan
 from vennpair.core.counting import many
-
-HEAD = ("shell", "what", "item", "before", "after", "why")
-Row = dict[str, str]
 
 
 def add(commands: Commands) -> None:
@@ -77,7 +75,7 @@ def run_preview(args: argparse.Namespace, out: Output) -> int:
         paired = [each for each in wanted if each["paired"]]
         plans = _planned(venn, sheet, paired) if paired else []
         rows = [*_pairings(wanted), *(row for plan in plans for row in rows_of(plan))]
-    _show(rows, plans, out)
+    show(rows, plans, out)
     if out.as_json:
         out.document({"differences": rows, "sections": plans, "dry_run": True})
     return FINDINGS if rows else DONE
@@ -92,7 +90,7 @@ def run_term(args: argparse.Namespace, out: Output) -> int:
         wanted = _sections(venn, sheet, args)
         new = _pairings(wanted)
         if new and not args.agree:
-            _show(new, [], out)
+            show(new, [], out)
             raise Stop(
                 REFUSED,
                 "consent_needed",
@@ -110,7 +108,7 @@ def run_term(args: argparse.Namespace, out: Output) -> int:
         wishes = wishes_of(venn, sheet, wanted, str(ready[0]["pairing"]))
         plans = venn.plan_set_up(found["id"], **wishes)
         rows = [row for plan in plans for row in rows_of(plan)]
-        _show([*new, *rows], plans, out)
+        show([*new, *rows], plans, out)
         if not any(plan["writes"] for plan in plans) and len(ready) == len(wanted):
             venn.forget_set_up(found["id"])
             if out.as_json:
@@ -231,6 +229,10 @@ def wishes_of(
         "scores": sheet.scores,
         "access": sheet.access,
         "navigation": sheet.navigation,
+        "way": sheet.way,
+        "total": sheet.total,
+        "review": sheet.review,
+        "readings": sheet.readings,
         "own": {
             each["shell"]: {
                 "folders": by_unit(each["said"].folders, items),
@@ -292,8 +294,6 @@ def _chosen(sheet: Any, items: Sequence[Item], find: _Finder) -> list[str]:
                 f"There are: {'; '.join(list(units)[:12])}.",
             )
         named += [each["id"] for each in fitting if each["kind"] in PLACEABLE]
-    if not sheet.items and not sheet.units:
-        named = [each["id"] for each in items if each["kind"] == "graded"]
     return list(dict.fromkeys(named))
 
 
@@ -311,59 +311,3 @@ def _pairings(wanted: Sequence[dict[str, Any]]) -> list[Row]:
         for each in wanted
         if not each["paired"]
     ]
-
-
-def rows_of(plan: SectionPlan) -> Iterator[Row]:
-    """Yield what differs in a section, with its cause."""
-
-    def row(what: str, item: str, before: str, after: str, why: str) -> Row:
-        return {
-            "shell": plan["name"],
-            "what": what,
-            "item": item,
-            "before": before,
-            "after": after,
-            "why": why,
-        }
-
-    if plan["plan"] is None:
-        yield row("not ready", "", "", "", plan["sentence"])
-        return
-    for each in plan["plan"]["rows"]:
-        title = each["target"]["title"]
-        if each["action"] == "make":
-            where = each["folder_title"] or "the top of the outline"
-            yield row("create", title, "", f"in {where}", "the sheet names it")
-        for change in each["differences"] if each["action"] == "change" else ():
-            why = (
-                "the publisher changed it"
-                if change["cause"] == "publisher"
-                else "the sheet says so"
-            )
-            yield row(f"change {change['field']}", title, change["before"], change["after"], why)
-    for notice in plan["plan"]["notices"]:
-        if notice["level"] == "error":
-            yield row("left out", notice["title"], "", "", notice["message"])
-    for removal in plan["removals"]:
-        yield row("take back", removal["title"], "placed", "", removal["why"])
-    for drift in plan["drifts"]:
-        what = drift["kind"].replace("_", " ")
-        yield row(
-            f"put right: {what}", drift["title"], drift["after"], drift["before"], drift["who"]
-        )
-    for setting in plan["settings"]:
-        yield row(
-            f"set {setting['what']}", "", setting["before"], setting["after"], "the sheet says so"
-        )
-
-
-def _show(rows: Sequence[Row], plans: Sequence[SectionPlan], out: Output) -> None:
-    if out.as_json:
-        return
-    for plan in plans:
-        out.line(plan["sentence"], "bold")
-    out.table(
-        HEAD,
-        [tuple(row[name] for name in HEAD) for row in rows],
-        empty="Nothing differs: both sides are as the sheet says.",
-    )

@@ -62,6 +62,7 @@ class Section:
         self.items = {each["id"]: each for each in items}
         self.placed: dict[str, Placement] = {}
         self.scores, self.access = "later", ""
+        self.totals: list[str] = []
 
     @property
     def shift(self) -> int:
@@ -85,6 +86,7 @@ def _read(venn: VennPair, pairing: str) -> Section:
     when = venn.relay_rules(pairing)["changes"].get("when", "submission")
     found.scores = when if about["relay_on"] and when in {"submission", "due"} else "later"
     found.access = venn.first_steps(pairing)["chosen"]
+    found.totals = [each["title"] for each in venn.averages(pairing)]
     return found
 
 
@@ -111,6 +113,15 @@ def sheet_of_shells(sections: Sequence[Section]) -> tuple[Said, list[str]]:
     into, folders = _folders(lead)
     sheet |= into
     own = {key: _wish(lead, lead.placed[key], folders, key) for key in chosen if key in lead.placed}
+    links = [own[key].get("becomes") == "link" for key in chosen if key in graded and key in own]
+    if links and all(links):
+        sheet["graded"] = "link"
+        for wish in own.values():
+            wish.pop("becomes", None)
+    if lead.totals:
+        sheet["total"] = lead.totals[0]
+    if len(lead.totals) > 1:
+        remarks.append(f"{lead.label}: a sheet has one total; its first is written.")
     for each in sections[1:]:
         if (each.scores, each.access) != (lead.scores, lead.access):
             remarks.append(
@@ -125,7 +136,7 @@ def sheet_of_shells(sections: Sequence[Section]) -> tuple[Said, list[str]]:
         if without:
             row["without"] = without
         if each is not lead:
-            row |= _differences(each, mine, own, folders, names)
+            row |= _differences(each, mine, own, folders, names, sheet.get("graded"))
         rows.append(row)
     wishes = {names[key]: wish for key, wish in own.items() if wish}
     return sheet | ({"item": wishes} if wishes else {}) | {"section": rows}, remarks
@@ -137,8 +148,11 @@ def _differences(
     own: dict[str, Said],
     folders: dict[str, str],
     names: dict[str, str],
+    graded: str | None,
 ) -> Said:
-    """Return what single items get in one shell other than in the first."""
+    """Return what single items get in one shell other than in the first; ``graded`` is what graded
+    items become in all of them.
+    """
     usual = {"visible": True, "shown_from": "", "new_window": False}
     found = {}
     for key, wish in own.items():
@@ -146,6 +160,8 @@ def _differences(
         if placement is None:
             continue
         here = _wish(section, placement, folders, mine[key])
+        if here.get("becomes") == graded:
+            here.pop("becomes", None)
         back = {name: usual[name] for name in wish if name not in here and name in usual}
         changed = {name: value for name, value in here.items() if wish.get(name) != value} | back
         if changed:

@@ -151,6 +151,10 @@ class Deploying(Transport):
             how | {"title": title, "points": points, "items": list(items)},
         )
 
+    def remove_average(self, pairing: str, average: str) -> None:
+        """Remove a column with a total. Raises Refusal ``has_scores`` where it holds any."""
+        self._done("DELETE", f"/pairings/{pairing}/averages/{average}")
+
     def averages(self, pairing: str) -> list[dict[str, Any]]:
         """Return the columns with an average."""
         return self._get(list[dict[str, Any]], f"/pairings/{pairing}/averages")

@@ -75,6 +75,7 @@ WeightingEnum = Literal["equal", "points", "categories"]
 WhatEnum = Literal[
     "accepted", "refused", "failed", "clash", "checked", "told", "again", "released", "settled"
 ]
+WhatIsPlaced = Literal["columns", "average", "course"]
 WhenScoresGo = Literal["submission", "due", "later"]
 
 
@@ -1960,6 +1961,10 @@ class SectionPlan(TypedDict):
     removals: list[Removal]
     drifts: list[PlannedDrift]
     settings: list[Setting]
+    total: str
+    review: int
+    readings: int
+    brings: int
 
 
 class SectionRequest(TypedDict):
@@ -2003,6 +2008,8 @@ class SetUp(TypedDict):
     scores: WhenScoresGo
     access: str
     navigation: bool
+    way: WhatIsPlaced
+    total: str
     sections: list[SetUpSection]
 
 
@@ -2072,6 +2079,10 @@ class SetUpWishesRequest(TypedDict):
     scores: NotRequired[WhenScoresGo]
     access: NotRequired[AccessEnum | BlankEnum]
     navigation: NotRequired[bool]
+    way: NotRequired[WhatIsPlaced]
+    total: NotRequired[str]
+    readings: NotRequired[bool]
+    review: NotRequired[ReviewEnum]
 
 
 class Setting(TypedDict):
@@ -2471,12 +2482,18 @@ class Venn(TypedDict):
 
 
 class WantedSectionRequest(TypedDict):
-    """A shell, and the course to pair it with: left out, the one that fits; unused where the
+    """A shell, and the course to pair it with: left out, the one that fits; or the publisher
+    makes one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the
     shell is paired already.
     """
 
     shell: str
     course: NotRequired[str | None]
+    share: NotRequired[bool]
+    title: NotRequired[str | None]
+    copy_of: NotRequired[str | None]
+    section_of: NotRequired[str | None]
+    name: NotRequired[str]
 
 
 class Watch(TypedDict):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Any
 
 from vennpair.client.errors import Refusal
@@ -20,12 +20,22 @@ class SetUps(Transport):
     """
 
     def begin_set_up(
-        self, sections: Sequence[tuple[str, str | None]], *, agree: bool = False
+        self,
+        sections: Sequence[tuple[str, str | Mapping[str, Any] | None]],
+        *,
+        agree: bool = False,
     ) -> SetUp:
         """Pair each shell with its course, the one that fits where None is given, and begin to read
         the courses. Writes nothing to a shell.
+
+        In place of a course's id: ``{"title": id}``, ``{"copy_of": id}`` or ``{"section_of": id}``,
+        with ``name`` where the publisher shall call it so, lets the publisher make one;
+        ``{"course": id, "share": True}`` shares one that another shell has.
         """
-        rows = [{"shell": shell, "course": course} for shell, course in sections]
+        rows = [
+            {"shell": shell} | (dict(course) if isinstance(course, Mapping) else {"course": course})
+            for shell, course in sections
+        ]
         return self._post(SetUp, "/set-ups", {"sections": rows, "agree": agree})
 
     def set_up(self, key: str) -> SetUp:

@@ -175,6 +175,7 @@ SPECTACULAR_SETTINGS = {
         "OrderBy": ["publisher", "due", "unit"],
         "DriftWay": ["ask", "follow", "keep"],
         "ScoreState": "vennpair.service.relay.models.Cell.State",
+        "WhatIsPlaced": "vennpair.service.set_up.models.SetUp.Way",
         "WhenScoresGo": "vennpair.service.set_up.models.SetUp.Scores",
         "SettlementState": ["proposed", "begun", "done", "dismissed"],
         "StepState": "vennpair.service.operations.steps.StepState",

@@ -13,7 +13,9 @@ from typing import Any, Literal, get_type_hints
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
+from vennpair.core.content.groups import Treatment
 from vennpair.core.deploy.sheet import LONGEST_SHIFT, Graded, Sheet, description_of
+from vennpair.core.deploy.ways import Way
 
 # What only makes sense where something is placed once: a term sheet is always compared with all.
 _NOT_KEPT = {"update", "move", "after", "after_text", "shift_days", "folders"}
@@ -82,6 +84,20 @@ class _Whole(_Strict):
     navigation: bool = Field(
         False,
         description="learners find Venn Pair in the navigation, with a page of their homework",
+    )
+    way: Way = Field(
+        "columns",
+        description="a column for each graded item, links with one average column, or one link to"
+        " the course; where items are named, they are placed",
+    )
+    total: str = Field(
+        "", max_length=255, description="title of a column with a total, kept up by the relay"
+    )
+    readings: bool = Field(
+        False, description="readings and videos come along, in the folders of their units"
+    )
+    review: Treatment = Field(
+        "keep", description="units that repeat or are optional: like others, hidden, or left out"
     )
     items: list[str] = Field(
         default_factory=list,

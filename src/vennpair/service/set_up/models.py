@@ -16,14 +16,21 @@ class SetUp(models.Model):
 
     ``scores`` says when scores go (submission, due, later), ``access`` how learners pay, empty where
     no first-steps page was asked for, ``navigation`` whether learners find the tool in the
-    navigation; all once it was started. ``complete``: what was asked for is
-    all that should be.
+    navigation, ``way`` what is placed (core/deploy/ways.py), ``total`` the title of the column with
+    a total, empty for none, ``readings`` whether readings and videos come along, ``review`` what
+    becomes of units that repeat or are optional; all once it was started. ``complete``: what was asked for is all that
+    should be.
     """
 
     class Scores(models.TextChoices):
         SUBMISSION = "submission"
         DUE = "due"
         LATER = "later"
+
+    class Way(models.TextChoices):
+        COLUMNS = "columns"
+        AVERAGE = "average"
+        COURSE = "course"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="set_ups")
@@ -32,13 +39,20 @@ class SetUp(models.Model):
     scores = models.CharField(max_length=10, choices=Scores, default=Scores.SUBMISSION)
     access = models.CharField(max_length=10, blank=True)
     navigation = models.BooleanField(default=False, db_default=False)
+    way = models.CharField(
+        max_length=10, choices=Way, default=Way.COLUMNS, db_default=Way.COLUMNS.value
+    )
+    total = models.CharField(max_length=255, blank=True, default="", db_default="")
+    readings = models.BooleanField(default=False, db_default=False)
+    review = models.CharField(max_length=10, default="keep", db_default="keep")
     complete = models.BooleanField(default=False, db_default=False)
 
 
 class Section(models.Model):
     """One shell of a set-up, with the jobs that carry it out: ``reading`` its homework course,
-    ``placing`` what is new, ``checking`` it as a learner, ``page`` with the first steps, ``tool`` in the navigation, all in the
-    course of ``job``; ``undoing`` takes it back. Where the sheet says all that should be, ``mending``
+    ``placing`` what is new, ``bringing`` its readings, ``checking`` it as a learner, ``page`` with the first steps, ``tool`` in
+    the navigation, all in the course of ``job``, which also makes ``total``; ``undoing`` takes it
+    back. Where the sheet says all that should be, ``mending``
     puts right what ``drifts`` names (placement and kind) and ``taking`` takes ``removals`` back.
 
     ``pairing`` is empty where the shell could not be paired; ``message`` and ``remedy`` say why.
@@ -59,9 +73,11 @@ class Section(models.Model):
     removals = models.JSONField(default=list, db_default=models.Value([], models.JSONField()))
     mending = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     taking = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    bringing = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     checking = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     page = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
     tool = models.ForeignKey("ops.Job", models.SET_NULL, null=True, related_name="+")
+    total = models.ForeignKey("deploy.AverageColumn", models.SET_NULL, null=True, related_name="+")
     job = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="section")
     undoing = models.OneToOneField("ops.Job", models.SET_NULL, null=True, related_name="+")
     ended_at = models.DateTimeField(null=True)
@@ -85,11 +101,24 @@ class Section(models.Model):
         return self.pairing
 
     @property
+    def parts(self) -> list[Job]:
+        """Return the jobs of its parts that were begun, in their order."""
+        parts = (
+            self.placing,
+            self.mending,
+            self.taking,
+            self.bringing,
+            self.checking,
+            self.page,
+            self.tool,
+        )
+        return [each for each in parts if each is not None]
+
+    @property
     def current(self) -> Job | None:
         """Return the job that says where it stands: the part that is under way, while one is."""
-        parts = (self.placing, self.mending, self.taking, self.checking, self.page, self.tool)
         if self.undoing is None and self.job is not None and self.job.unfinished:
-            return next((each for each in parts if each is not None and each.unfinished), self.job)
+            return next((each for each in self.parts if each.unfinished), self.job)
         return self.undoing or self.job or self.reading
 
     @property

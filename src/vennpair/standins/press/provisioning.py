@@ -107,7 +107,7 @@ def _make(asked: dict[str, Any]) -> Course | None:
     made = Course.objects.create(
         sourced_id=f"made-{new_id()[:12]}",
         book=book,
-        title=title,
+        title=str(asked.get("name") or title)[:200],
         code=str(asked.get("code") or "")[:60],
         term=tarnfield.TERM,
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -26,6 +27,8 @@ from vennpair.standards.outline import Node
 class Order:
     """What somebody ordered: which entries (ids; folders with all in them), where to, what of graded
     links becomes a column, and which questions of a quiz come along (numbers from 1, by entry).
+    ``joins``: a folder of the package is the folder of the shell in which its links are, where that
+    is plain.
     """
 
     everything: bool = False
@@ -36,6 +39,7 @@ class Order:
     folder: str = ""
     columns: bool = True
     questions: Mapping[str, tuple[int, ...]] = field(default_factory=dict)
+    joins: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,11 +85,12 @@ def plan_delivery(made: Import, order: Order) -> DeliveryPlan:
         )
     target = find_folder(outline, order.folder)
     nodes = {node.id: node for node in outline}
+    placed = _placed(entries, nodes)
     planned = plan_bringing(
         [_wanted(each, made) for each in entries],
         choose(entries, wish),
         _brought(made),
-        _placed(entries, nodes),
+        placed | (_joined(entries, placed, nodes) if order.joins else {}),
         nodes,
     )
     by_position = {each.position: each for each in entries}
@@ -206,3 +211,23 @@ def _placed(entries: Sequence[Entry], nodes: Mapping[str, Node]) -> dict[int, st
         ):
             placed[entry.position] = placement.entry_id
     return placed
+
+
+def _joined(
+    entries: Sequence[Entry], placed: Mapping[int, str], nodes: Mapping[str, Node]
+) -> dict[int, str]:
+    """Return, by position of a folder, the shell's folder in which its links are: all of them in one,
+    and no other folder's.
+    """
+    parents = {each.position: each.parent for each in entries}
+    found: dict[int, set[str]] = {}
+    for position, node in placed.items():
+        if node in nodes:
+            found.setdefault(parents[position], set()).add(nodes[node].folder)
+    where = {folder: parts.pop() for folder, parts in found.items() if len(parts) == 1}
+    taken = Counter(where.values())
+    return {
+        folder: node
+        for folder, node in where.items()
+        if folder >= 0 and node in nodes and taken[node] == 1
+    }

@@ -18,6 +18,8 @@ from vennpair.core.counting import many
 from vennpair.core.deploy.dates import in_zone
 from vennpair.core.reconcile.report.sheets import disarmed
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
+from vennpair.gateways.http import OutsideError
+from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
@@ -46,7 +48,8 @@ def make_average(pairing: Pairing, asked: dict[str, Any], actor: User) -> Averag
     """Make the column in the gradebook, where the platform lets tools make columns; else it is
     offered as a file only.
 
-    ``asked``: the fields of AverageColumn that a person chooses. Raises Refused, OutsideError.
+    ``asked``: the fields of AverageColumn that a person chooses, with an ``id`` where it must be
+    found again after a kill. Raises Refused, OutsideError.
     """
     require_instructor(actor, pairing.shell)
     made = AverageColumn(pairing=pairing, **asked)
@@ -81,6 +84,41 @@ def make_average(pairing: Pairing, asked: dict[str, Any], actor: User) -> Averag
             after={"items": count, "weighting": made.weighting},
         )
     return made
+
+
+def remove_average(made: AverageColumn, actor: User) -> None:
+    """Remove the column, as long as it holds no score. Raises Refused, OutsideError."""
+    pairing = made.pairing
+    require_instructor(actor, pairing.shell)
+    if made.column_url:
+        gateway = shell_gateway(pairing.shell)
+        held = _held(gateway, made.column_url)
+        if held:
+            raise Refused(
+                "has_scores",
+                f"The column '{made.title}' holds {many(held, 'score')}, so it stays.",
+                "Remove it in the gradebook, if nobody needs its scores any more.",
+                409,
+            )
+        gateway.remove_line_item(made.column_url)
+    with transaction.atomic():
+        AverageColumn.objects.filter(pk=made.pk).delete()
+        record(
+            "average.removed",
+            f"The column '{made.title}' with a total was removed; it held no score.",
+            pairing=pairing,
+            actor=actor,
+        )
+
+
+def _held(gateway: PlatformGateway, column: str) -> int:
+    """Return how many scores a column holds; none where it is gone. Raises OutsideError."""
+    try:
+        return sum(each.score is not None for each in gateway.results(column))
+    except OutsideError as error:
+        if error.failure.code == "gone":
+            return 0
+        raise
 
 
 def _require_weights(made: AverageColumn) -> None:

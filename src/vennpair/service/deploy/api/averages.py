@@ -19,6 +19,7 @@ from vennpair.service.deploy.actions.average_column import (
     as_file,
     averages,
     make_average,
+    remove_average,
 )
 from vennpair.service.deploy.actions.send_totals import start_sending
 from vennpair.service.deploy.models import AverageColumn, ColumnExport
@@ -137,6 +138,12 @@ class AverageViewset(mixins.ListModelMixin, OfPairing):
         return Response(
             AverageSerializer(make_average(pairing, wanted, self.user)).data, status=201
         )
+
+    @extend_schema(request=None, responses={204: None})
+    def destroy(self, request: Request, pairing_pk: str, pk: str) -> Response:
+        """Remove one with its column; a column that holds scores stays."""
+        remove_average(self.get_object(), self.user)
+        return Response(status=204)
 
     @extend_schema(responses=AverageRowSerializer(many=True))
     @action(detail=True)

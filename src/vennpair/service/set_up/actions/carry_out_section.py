@@ -9,17 +9,23 @@ from __future__ import annotations
 
 import logging
 import time
+from decimal import Decimal
 from typing import Any, cast
+from uuid import uuid5
 
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.content.groups import Treatment
 from vennpair.core.counting import many
+from vennpair.core.deploy.ways import Way, weighting_of
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.pair.first_steps import Access
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
+from vennpair.service.content.actions.start_delivery import DELIVERY
 from vennpair.service.content.models import Placement
+from vennpair.service.deploy.actions.average_column import make_average, remove_average
 from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import start_mending
@@ -42,9 +48,11 @@ from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule
 from vennpair.service.relay.models import RelayRule
+from vennpair.service.set_up.actions.bring_readings import start_bringing
 from vennpair.service.set_up.models import Section, SetUp
 
-PARTS = 5  # placed, checked, relay, first steps, navigation
+PARTS = 7  # placed, readings, total, checked, relay, first steps, navigation
+TOTAL_POINTS = Decimal(100)
 LOOK_SECONDS = 0.2  # between looks at a part that another worker carries out
 AGAIN_SECONDS = 2.0  # until a part that waits for the other side is looked at again
 log = logging.getLogger(__name__)
@@ -80,9 +88,11 @@ def carry_out_undoing(job: Job) -> str:
     section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
     pairing, actor = section.paired, section.set_up.made_by
     stays = 0
-    for part in (section.tool, section.page, section.taking, section.mending, section.placing):
-        if part is not None:
-            stays += _undo(part, actor)
+    for part in (section.tool, section.page):
+        stays += _undo(part, actor)
+    stays += _remove_total(section, actor)
+    for part in (section.bringing, section.taking, section.mending, section.placing):
+        stays += _undo(part, actor)
     everything = pairing.placements.placed().count() if section.paired_here else 0
     if links := everything or len(_placed(section)):
         return (
@@ -112,6 +122,10 @@ def _carry_out(job: Job, section: Section) -> str:
             "No link could be placed.",
             "Look at the operation for the reasons, and try its steps again there.",
         )
+    _bring(job, section, pairing, actor)
+    step_done(job, "readings brought in")
+    _add_total(section, pairing, set_up, actor)
+    step_done(job, "total column made")
     checked = _checked(job, section, pairing, actor)
     step_done(job, "opened as a learner")
     _turn_on(section, pairing, set_up, actor)
@@ -130,7 +144,7 @@ def _carry_out(job: Job, section: Section) -> str:
         _part(job, section.tool)
     step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
-    return f"{many(placed, 'link')} placed{trouble}; {checked}; {GOES[SetUp.Scores(set_up.scores)]}"
+    return f"{many(placed, 'link')} placed{trouble}; {checked}; {_goes(set_up)}"
 
 
 def _put_right(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
@@ -215,7 +229,18 @@ def _checked(job: Job, section: Section, pairing: Pairing, actor: User) -> str:
     return section.checking.message
 
 
+def _goes(set_up: SetUp) -> str:
+    """Say which scores go, and when."""
+    if set_up.way == SetUp.Way.COURSE and not set_up.total:
+        return "no column, so no score goes to the gradebook"
+    if set_up.way == SetUp.Way.COLUMNS or set_up.scores == SetUp.Scores.LATER:
+        return GOES[SetUp.Scores(set_up.scores)]
+    return f"the column '{set_up.total}' is kept up to date"
+
+
 def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
+    if set_up.way == SetUp.Way.COURSE and not set_up.total:
+        return
     if set_up.scores == SetUp.Scores.LATER:
         if set_up.complete and pairing.relay_on:
             turn_relay(pairing, False, actor)
@@ -250,8 +275,59 @@ def _show_tool(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
     section.save(update_fields=["tool"])
 
 
-def _undo(part: Job, actor: User) -> int:
+def _bring(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
+    """Bring readings and videos in, into the folders in which the links are."""
+    if section.set_up.readings and section.bringing is None:
+        section.bringing = _begun(job, kind=DELIVERY)
+        if section.bringing is None:
+            review = cast("Treatment", section.set_up.review)
+            section.bringing = start_bringing(pairing, review, actor)
+        section.save(update_fields=["bringing"])
+    _part(job, section.bringing)
+
+
+def _add_total(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
+    """Make the column with a total, once: its id comes from the section's, so that one made just
+    before a kill is found again. One of the same title that was there before stays as it is.
+    """
+    if not set_up.total or section.total is not None:
+        return
+    key = uuid5(set_up.pk, f"total of section {section.pk}")
+    made = pairing.averages.filter(pk=key).first()
+    if made is None and pairing.averages.filter(title__iexact=set_up.total).exists():
+        return
+    placed = Placement.objects.filter(pairing=pairing, pk__in=_placed(section))
+    items = placed.filter(item__kind="graded").values_list("item", flat=True)
+    graded = pairing.items.filter(kind="graded", gone=False)
+    asked = {
+        "id": key,
+        "title": set_up.total,
+        "points": TOTAL_POINTS,
+        "items": list(items) or list(graded.values_list("pk", flat=True)),
+        "weighting": weighting_of(cast("Way", set_up.way)),
+        "keeps_up": True,
+    }
+    section.total = made or make_average(pairing, asked, actor)
+    section.save(update_fields=["total"])
+
+
+def _remove_total(section: Section, actor: User) -> int:
+    """Take the column with a total back, unless it holds scores; return how many stay."""
+    if section.total is None:
+        return 0
+    try:
+        remove_average(section.total, actor)
+    except Refused as refused:
+        if refused.code != "has_scores":
+            raise
+        return 1
+    return 0
+
+
+def _undo(part: Job | None, actor: User) -> int:
     """Undo one part; return how many of its writes stay."""
+    if part is None:
+        return 0
     undone = part.undone_by.exclude(state=Job.State.FAILED).first()
     kind = kind_of(part)
     if undone is None:
@@ -288,7 +364,7 @@ def _came_of(sections: list[Section], set_up: SetUp) -> str:
         else f"{len(well)} of {len(sections)} sections are live"
     )
     troubles = "; ".join(each.message for each in sections if each.message)
-    return f"{words}: {many(placed, 'link')} placed; {GOES[SetUp.Scores(set_up.scores)]}" + (
+    return f"{words}: {many(placed, 'link')} placed; {_goes(set_up)}" + (
         f". {troubles}".rstrip(".") if troubles else ""
     )
 
@@ -310,5 +386,5 @@ def counts_of(section: Section) -> tuple[int, int]:
 
 def _section(job: Job) -> Section:
     return Section.objects.select_related(
-        "shell", "set_up__made_by", "pairing__shell__platform__institution", "placing"
+        "shell", "set_up__made_by", "pairing__shell__platform__institution", "placing", "total"
     ).get(job=job)

@@ -10,19 +10,22 @@ from typing import Any
 from django.db.models import Count, Q
 from django.utils import timezone
 
+from vennpair.core.content.groups import Treatment
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import proposed_shift, read_moment
 from vennpair.core.deploy.folder_guess import FolderGuess, guess_folders
 from vennpair.core.deploy.sheet import Sheet, Wish
+from vennpair.core.deploy.ways import Way, chosen_by, is_review, sheet_by, total_title
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
 from vennpair.service.deploy.actions.plan_deploy import Section as Target
-from vennpair.service.deploy.models import Step
+from vennpair.service.deploy.models import AverageColumn, Step
 from vennpair.service.deploy.shell_snapshot import snapshots
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructors
+from vennpair.service.set_up.actions.bring_readings import readings_of
 from vennpair.service.set_up.actions.plan_beside import NOTHING, Beside, plan_beside
 from vennpair.service.set_up.models import Section, SetUp
 
@@ -43,7 +46,8 @@ class Wishes:
     ``items`` are the first section's, all graded ones where none is named; ``shifts`` are days by
     shell, before those of the sheet; ``start`` is a day of the term's first week. ``own`` is what
     holds in one shell only, by shell. ``complete``: the wishes say all that should be, so what
-    stands beside them is taken back, and what drifted is put right.
+    stands beside them is taken back, and what drifted is put right. ``way`` and ``review`` say what
+    is placed where no item is named; ``total`` is the title of a column with a total.
     """
 
     sheet: Sheet
@@ -55,12 +59,24 @@ class Wishes:
     navigation: bool = False
     own: Mapping[str, OwnWishes] = field(default_factory=dict)
     complete: bool = False
+    way: Way = "columns"
+    total: str = ""
+    review: Treatment = "keep"
+    readings: bool = False
+
+    @property
+    def column(self) -> str:
+        """Return the title of the column with a total, empty for none."""
+        return total_title(self.way, self.total)
 
 
 @dataclass(frozen=True, slots=True)
 class SectionPlan:
     """What will happen in one section; ``folders`` are guesses, ``shift`` is what is proposed, in
-    days, where none was said, ``planned`` is None where the section is not ready.
+    days, where none was said, ``planned`` is None where the section is not ready. ``total`` is the
+    title of the column that would be made, ``review`` counts chosen items of review units,
+    ``readings`` the readings and videos that the shell does not have, and ``brings`` those that
+    would come.
     """
 
     section: Section
@@ -68,12 +84,16 @@ class SectionPlan:
     folders: tuple[FolderGuess, ...] = ()
     shift: int = 0
     beside: Beside = NOTHING
+    total: str = ""
+    review: int = 0
+    readings: int = 0
+    brings: int = 0
 
     @property
     def writes(self) -> bool:
         """Say whether anything would be changed."""
         planned = self.planned is not None and bool(self.planned.plan.writes)
-        return planned or self.beside != NOTHING
+        return planned or self.beside != NOTHING or bool(self.total or self.brings)
 
     @property
     def sentence(self) -> str:
@@ -94,6 +114,10 @@ class SectionPlan:
             parts.append(f"{many(gone, 'link')} taken back")
         if drifts := len(self.beside.drifts):
             parts.append(f"{many(drifts, 'change')} in the shell put right")
+        if self.brings:
+            parts.append(many(self.brings, "reading or video", "readings and videos"))
+        if self.total:
+            parts.append(f"a column '{self.total}' with a total")
         parts += [f"{_SETTINGS[each.what]} {each.after}" for each in self.beside.settings]
         return f"{self.section.name}: {', '.join(parts)}."
 
@@ -105,8 +129,8 @@ def sections_of(set_up: SetUp) -> list[Section]:
     """Return the sections with their jobs and what was not done, in order: one query, however many
     there are.
     """
-    parts = ("reading", "placing", "mending", "taking", "checking__learner_check", "page", "tool")
-    related = (*parts, "job", "undoing")
+    parts = ("reading", "placing", "mending", "taking", "bringing", "page", "tool")
+    related = (*parts, "checking__learner_check", "job", "undoing")
     failed = Q(placing__deploy_steps__state=Step.State.FAILED)
     return list(
         set_up.sections.select_related(
@@ -131,29 +155,14 @@ def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]
             "No section of this set-up is ready to be planned.",
             "Wait until their homework courses are read; each section says what it waits for.",
         )
-    pairings = [each.paired for each in ready]
-    shells = snapshots(pairings)
-    guesses, shifts, targets = {}, {}, []
-    for section, pairing in zip(ready, pairings, strict=True):
-        items = list(_graded(pairing))
-        key = str(section.shell_id)
-        shell = shells[str(pairing.pk)]
-        folders = [(node.id, node.title) for node in shell.outline if node.kind == "folder"]
-        units = list(dict.fromkeys(each.unit for each in items if each.unit))
-        guesses[key] = guess_folders(units, folders) if wishes.sheet.into == "unit" else ()
-        shifts[key] = _proposed(items, wishes, pairing.shell.zone)
-        targets.append(_target(section, pairing, wishes, guesses[key], shifts[key]))
-    lead = pairings[0]
-    chosen = wishes.items or [str(each.pk) for each in _graded(lead)]
-    if not chosen:
-        raise Refused(
-            "no_items",
-            f"{lead.course.title}, {lead.course.code}, has no graded item, so there is nothing to"
-            " place.",
-            "Name items of another kind, or add graded ones at the publisher.",
-            422,
-        )
-    planned = {each.pairing.pk: each for each in plan_deploy(lead, chosen, wishes.sheet, targets)}
+    lead = ready[0].paired
+    chosen = _chosen(lead, wishes)
+    hidden = [str(each.pk) for each in chosen if wishes.review == "hide" and is_review(each)]
+    sheet = sheet_by(wishes.sheet, wishes.way, hidden)
+    guesses, shifts, targets = _guessed(ready, wishes)
+    keys = [str(each.pk) for each in chosen]
+    planned = {each.pairing.pk: each for each in plan_deploy(lead, keys, sheet, targets)}
+    totals = _totals(list(planned), wishes.column)
     return [
         SectionPlan(
             each,
@@ -163,9 +172,82 @@ def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]
             plan_beside(each.paired, found.items, wishes.scores, wishes.access)
             if wishes.complete and found is not None
             else NOTHING,
+            totals.get(each.pairing_id, ""),
+            sum(map(is_review, found.items.values())) if found is not None else 0,
+            there := len(readings_of(each.paired, wishes.review)) if found is not None else 0,
+            there if wishes.readings else 0,
         )
         for each in sections
     ]
+
+
+def _chosen(lead: Pairing, wishes: Wishes) -> list[Item]:
+    """Return the first section's items that are placed. Raises Refused where there are none."""
+    offered = list(lead.items.filter(gone=False).order_by("position", "id"))
+    named = set(wishes.items)
+    found = (
+        [each for each in offered if str(each.pk) in named]
+        if named
+        else chosen_by(offered, wishes.way, wishes.review)
+    )
+    course = f"{lead.course.title}, {lead.course.code}"
+    if missing := len(named) - len(found) if named else 0:
+        raise Refused(
+            "unknown_item",
+            f"{missing} of the chosen items are not in {course} (any more).",
+            "Read the list again and choose from it.",
+            422,
+        )
+    if not found and wishes.way == "course":
+        raise Refused(
+            "no_course_link",
+            f"The publisher tells of no link to {course}, as a whole.",
+            "Place links to its items instead.",
+            422,
+        )
+    if not found:
+        raise Refused(
+            "no_items",
+            f"{course}, has no graded item, so there is nothing to place.",
+            "Name items of another kind, or add graded ones at the publisher.",
+            422,
+        )
+    return found
+
+
+def _guessed(
+    ready: Sequence[Section], wishes: Wishes
+) -> tuple[dict[str, tuple[FolderGuess, ...]], dict[str, int], list[Target]]:
+    """Return by shell the folders guessed and the days proposed, and each section as plans take it.
+
+    Raises OutsideError.
+    """
+    shells = snapshots([each.paired for each in ready])
+    guesses: dict[str, tuple[FolderGuess, ...]] = {}
+    shifts: dict[str, int] = {}
+    targets = []
+    for section in ready:
+        pairing, key = section.paired, str(section.shell_id)
+        items = list(_graded(pairing))
+        outline = shells[str(pairing.pk)].outline
+        folders = [(node.id, node.title) for node in outline if node.kind == "folder"]
+        units = list(dict.fromkeys(each.unit for each in items if each.unit))
+        into_units = wishes.sheet.into == "unit" and wishes.way != "course"
+        guesses[key] = guess_folders(units, folders) if into_units else ()
+        shifts[key] = _proposed(items, wishes, pairing.shell.zone)
+        targets.append(_target(section, pairing, wishes, guesses[key], shifts[key]))
+    return guesses, shifts, targets
+
+
+def _totals(pairings: Sequence[Any], title: str) -> dict[Any, str]:
+    """Return by pairing the title of the total that is to be made; one that is there is not made
+    twice.
+    """
+    if not title:
+        return {}
+    there = AverageColumn.objects.filter(pairing__in=pairings, title__iexact=title)
+    known = set(there.values_list("pairing_id", flat=True))
+    return {each: title for each in pairings if each not in known}
 
 
 def _target(

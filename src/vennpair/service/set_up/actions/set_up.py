@@ -7,6 +7,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from vennpair.core.counting import many
+from vennpair.core.pair.guess import fold
 from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.content.actions.adopt_links import adopt_links
 from vennpair.service.content.actions.carry_out_import import STEPS, import_content
@@ -31,8 +32,7 @@ def set_up(job: Job) -> str:
         "shell__platform__institution", "course__publisher", "made_by"
     ).get(pk=job.pairing_id)
     job.done, job.total = 0, STEPS + 3
-    if pairing.plan_open:
-        _make_course(job, pairing)
+    named = _make_course(job, pairing) if pairing.plan_open else ""
     step_done(job, "the homework course is there")
     made, _ = Import.objects.get_or_create(
         job=job, defaults={"pairing": pairing, "source": "publisher"}
@@ -48,6 +48,8 @@ def set_up(job: Job) -> str:
         f"{pairing.shell.label or pairing.shell.title} is set up with {pairing.course.title},"
         f" {pairing.course.code}"
     )
+    if named:
+        words += f"; {named}"
     if adopted or lost:
         words += f"; {many(adopted, 'link was', 'links were')} pointed at it" + (
             f", {lost} found no item" if lost else ""
@@ -65,8 +67,10 @@ def set_up(job: Job) -> str:
     return words
 
 
-def _make_course(job: Job, pairing: Pairing) -> None:
-    """Let the publisher make the course; the job's id is the key, so that it makes one."""
+def _make_course(job: Job, pairing: Pairing) -> str:
+    """Let the publisher make the course; the job's id is the key, so that it makes one. Return what
+    is to be said of its name, where it got another than was asked for.
+    """
     course, plan = pairing.course, pairing.plan
     gateway = publisher_gateway(course.publisher)
     asked = {
@@ -96,3 +100,7 @@ def _make_course(job: Job, pairing: Pairing) -> None:
             actor=job.made_by,
             after={"course": made},
         )
+    wanted = str(plan.get("name") or "")
+    if not wanted or found is None or fold(found.title) == fold(wanted):
+        return ""
+    return f"{course.publisher.name} did not take the name '{wanted}': rename the course there"

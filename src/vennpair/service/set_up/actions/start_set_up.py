@@ -40,6 +40,8 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
         locked.started_at, locked.complete = timezone.now(), wishes.complete
         locked.scores, locked.access = wishes.scores, wishes.access
         locked.navigation = wishes.navigation
+        locked.way, locked.total = wishes.way, wishes.column
+        locked.readings, locked.review = wishes.readings, wishes.review
         locked.save()
         placing = (
             {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}
@@ -76,15 +78,7 @@ def stop_set_up(set_up: SetUp) -> int:
     running = [
         job
         for each in sections_of(set_up)
-        for job in (
-            each.job,
-            each.placing,
-            each.mending,
-            each.taking,
-            each.checking,
-            each.page,
-            each.tool,
-        )
+        for job in (each.job, *each.parts)
         if job is not None and job.unfinished
     ]
     for job in running:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any, get_args
 
 from django.db.models import QuerySet
@@ -12,6 +13,7 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.content.groups import Treatment
 from vennpair.core.deploy.sheet import LONGEST_SHIFT, Into, Wish
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.deploy.api.sheets import (
@@ -21,12 +23,12 @@ from vennpair.service.deploy.api.sheets import (
     sheet_of,
 )
 from vennpair.service.kernel.web.reading import read
+from vennpair.service.pair.actions.pair_course import WAYS
 from vennpair.service.pair.actions.pair_several import propose_for
 from vennpair.service.pair.api.jobs import JobSerializer
 from vennpair.service.pair.api.pairings import MOST_SHELLS
-from vennpair.service.pair.models import HomeworkCourse, Shell
-from vennpair.service.pair.queries import courses_for, shells_for
-from vennpair.service.set_up.actions.begin_set_up import begin_set_up
+from vennpair.service.pair.queries import courses_for, shells_for, titles_for
+from vennpair.service.set_up.actions.begin_set_up import Wanted, begin_set_up
 from vennpair.service.set_up.actions.plan_set_up import (
     OwnWishes,
     Wishes,
@@ -78,6 +80,8 @@ class SetUpSerializer(serializers.ModelSerializer[SetUp]):
             "scores",
             "access",
             "navigation",
+            "way",
+            "total",
             "sections",
         ]
 
@@ -101,12 +105,34 @@ class SetUpRowSerializer(serializers.ModelSerializer[SetUp]):
 
 
 class WantedSectionSerializer(serializers.Serializer[Any]):
-    """A shell, and the course to pair it with: left out, the one that fits; unused where the shell
-    is paired already.
+    """A shell, and the course to pair it with: left out, the one that fits; or the publisher makes
+    one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is paired
+    already.
     """
 
     shell = serializers.UUIDField()
     course = serializers.UUIDField(required=False, allow_null=True)
+    share = serializers.BooleanField(
+        default=False,
+        help_text="share a course that another shell has, where its publisher allows that",
+    )
+    title = serializers.UUIDField(required=False, allow_null=True)
+    copy_of = serializers.UUIDField(required=False, allow_null=True)
+    section_of = serializers.UUIDField(required=False, allow_null=True)
+    name = serializers.CharField(
+        max_length=200,
+        allow_blank=True,
+        default="",
+        help_text="what the publisher shall call a course that it makes",
+    )
+
+    def validate(self, facts: Any) -> Any:
+        """At most one of the four says which course."""
+        if sum(bool(facts.get(name)) for name in ("course", *WAYS)) > 1:
+            raise serializers.ValidationError(
+                "Say at most one of course, title, copy_of, section_of."
+            )
+        return facts
 
 
 class NewSetUpSerializer(serializers.Serializer[Any]):
@@ -162,6 +188,27 @@ class SetUpWishesSerializer(SheetSerializer):
     navigation = serializers.BooleanField(
         default=False, help_text="learners find Venn Pair in the navigation"
     )
+    way = serializers.ChoiceField(
+        SetUp.Way.choices,
+        default=SetUp.Way.COLUMNS,
+        help_text="a column for each graded item; links with one average column; or one link to the"
+        " course. Where items are named, they are placed",
+    )
+    total = serializers.CharField(
+        default="",
+        allow_blank=True,
+        max_length=255,
+        help_text="title of a column with a total of all, kept up while the relay is on",
+    )
+    readings = serializers.BooleanField(
+        default=False, help_text="readings and videos come along, in the folders of their units"
+    )
+    review = serializers.ChoiceField(
+        list(get_args(Treatment)),
+        default="keep",
+        help_text="units that repeat or are optional: like others, hidden from learners, or left"
+        " out",
+    )
 
 
 class FolderGuessSerializer(serializers.Serializer[Any]):
@@ -215,6 +262,10 @@ class SectionPlanSerializer(serializers.Serializer[Any]):
     removals = RemovalSerializer(source="beside.removals", many=True)
     drifts = PlannedDriftSerializer(source="beside.drifts", many=True)
     settings = SettingSerializer(source="beside.settings", many=True)
+    total = serializers.CharField(help_text="title of the column with a total that is made")
+    review = serializers.IntegerField(help_text="items of units that repeat or are optional")
+    readings = serializers.IntegerField(help_text="readings and videos that the shell has not")
+    brings = serializers.IntegerField(help_text="those that would be brought in")
 
 
 class SetUpPlanSerializer(serializers.Serializer[Any]):
@@ -242,6 +293,10 @@ def wishes_of(asked: dict[str, Any]) -> Wishes:
             for shell, own in asked["own"].items()
         },
         asked["complete"],
+        asked["way"],
+        asked["total"],
+        asked["review"],
+        asked["readings"],
     )
 
 
@@ -267,12 +322,7 @@ class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         a shell before the set-up is started.
         """
         asked = read(NewSetUpSerializer, request)
-        shells = shells_for(self.user).select_related("platform__institution")
-        wanted: dict[Any, tuple[Shell, HomeworkCourse | None]] = {}
-        for each in asked["sections"]:
-            course = each.get("course")
-            found = get_object_or_404(courses_for(self.user), pk=course) if course else None
-            wanted[each["shell"]] = (get_object_or_404(shells, pk=each["shell"]), found)
+        wanted = {each["shell"]: self._wanted(each) for each in asked["sections"]}
         set_up = begin_set_up(
             self._guessed(list(wanted.values())), self.user, agreeing=asked["agree"]
         )
@@ -320,16 +370,31 @@ class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         set_up.refresh_from_db()
         return Response(SetUpSerializer(set_up).data, status=202)
 
-    def _guessed(
-        self, wanted: list[tuple[Shell, HomeworkCourse | None]]
-    ) -> list[tuple[Shell, HomeworkCourse | None]]:
+    def _wanted(self, asked: dict[str, Any]) -> Wanted:
+        """Return what is wanted of a shell. Raises Http404 for what the user may not see."""
+        shells = shells_for(self.user).select_related("platform__institution")
+        courses = courses_for(self.user)
+        course, way = asked.get("course"), next((name for name in WAYS if asked.get(name)), "")
+        sources: Any = titles_for(self.user) if way == "title" else courses
+        return Wanted(
+            get_object_or_404(shells, pk=asked["shell"]),
+            get_object_or_404(courses, pk=course) if course else None,
+            asked["share"],
+            way,
+            get_object_or_404(sources, pk=asked[way]) if way else None,
+            asked["name"],
+        )
+
+    def _guessed(self, wanted: list[Wanted]) -> list[Wanted]:
         """Fill in the course that fits where none was named and the shell is not paired."""
         open_ = [
-            shell
-            for shell, course in wanted
-            if course is None and not shell.pairings.exclude(state="ended").exists()
+            each.shell
+            for each in wanted
+            if each.course is None
+            and each.source is None
+            and not each.shell.pairings.exclude(state="ended").exists()
         ]
-        named = [course.pk for _, course in wanted if course is not None]
+        named = [each.course.pk for each in wanted if each.course is not None]
         rows = propose_for(self.user, open_, named) if open_ else []
         guessed = {row.shell.pk: row.course for row in rows}
-        return [(shell, course or guessed.get(shell.pk)) for shell, course in wanted]
+        return [replace(each, course=each.course or guessed.get(each.shell.pk)) for each in wanted]
