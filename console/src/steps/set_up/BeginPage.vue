@@ -1,81 +1,33 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
+import { NInput } from 'naive-ui/es/input'
 import { NSelect } from 'naive-ui/es/select'
-import { computed, ref, watch } from 'vue'
-import { RouterLink, useRoute, useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
+import { RouterLink } from 'vue-router'
 import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConsentPanel from '@/steps/pair/ConsentPanel.vue'
-import { coursesQuery, shellsQuery } from '@/steps/pair/queries'
+import AccountStep from './AccountStep.vue'
 import StationSteps from './StationSteps.vue'
+import { isMade, useBegin } from './useBegin'
 
-const MOST = 40 // sections on one page; whoever has more unpaired comes from one of them
-const route = useRoute()
-const router = useRouter()
-const { data: shells } = useQuery(shellsQuery())
-const unpaired = computed(() =>
-  (shells.value?.results ?? []).filter((each) => !each.pairing && !each.copied),
-)
-/** The shell that one came from, and the others of its title; without one, all that are unpaired. */
-const open = computed(() => {
-  const from = unpaired.value.find((each) => each.id === route.query.shell)
-  const rows = from ? unpaired.value.filter((each) => each.title === from.title) : unpaired.value
-  return [...rows]
-    .sort((a, b) => Number(b === from) - Number(a === from) || a.label.localeCompare(b.label))
-    .slice(0, MOST)
-})
-const left = computed(() => unpaired.value.length - open.value.length)
-const { data: courses } = useQuery(computed(() => coursesQuery('', '', false)))
-const chosen = ref<Record<string, boolean>>({})
-const course = ref<Record<string, string | null>>({})
-const guess = useMutation({
-  mutationFn: (ids: string[]) =>
-    answered(api.POST('/api/v1/pairings/several', { body: { shells: ids } })),
-  onSuccess: (rows) => {
-    course.value = Object.fromEntries(rows.map((row) => [row.shell, row.course ?? null]))
-    // None is ticked that nothing fits.
-    chosen.value = Object.fromEntries(rows.map((row) => [row.shell, Boolean(row.course)]))
-  },
-})
-watch(
+const {
+  shells,
   open,
-  (now) => {
-    if (now.length && guess.isIdle.value) guess.mutate(now.map((each) => each.id))
-  },
-  { immediate: true },
-)
-const looking = computed(() => guess.isPending.value)
-const guessed = (shell: string) => guess.data.value?.find((row) => row.shell === shell)
-const why = (shell: string) => {
-  const row = guessed(shell)
-  return row?.course && row.course === course.value[shell] ? row.reasons.join(', ') : ''
-}
-const options = computed(() => {
-  const names = new Map(
-    (courses.value?.results ?? [])
-      .filter((each) => !each.paired)
-      .map((each) => [each.id, [each.title, each.code, each.term].join(', ')]),
-  )
-  for (const row of guess.data.value ?? []) if (row.course) names.set(row.course, row.course_name)
-  return [...names]
-    .map(([value, label]) => ({ value, label }))
-    .sort((a, b) => a.label.localeCompare(b.label))
-})
-const wanted = computed(() =>
-  open.value
-    .filter((each) => chosen.value[each.id] && course.value[each.id])
-    .map((each) => ({ shell: each.id, course: course.value[each.id]! })),
-)
-const begin = useMutation({
-  mutationFn: () =>
-    answered(api.POST('/api/v1/set-ups', { body: { sections: wanted.value, agree: true } })),
-  onSuccess: (made) => router.push({ name: 'set-up', params: { setUp: made.id } }),
-})
+  left,
+  chosen,
+  course,
+  names,
+  guess,
+  looking,
+  why,
+  options,
+  wanted,
+  toLink,
+  begin,
+} = useBegin()
 </script>
 
 <template>
@@ -111,27 +63,41 @@ const begin = useMutation({
             :input-props="{ 'aria-label': `Homework course of ${shell.label}` }"
             @update:value="(now) => (chosen[shell.id] = Boolean(now))"
           />
-          <p class="soft">
+          <NInput
+            v-if="course[shell.id] && isMade(course[shell.id]!)"
+            v-model:value="names[shell.id]"
+            class="second"
+            size="small"
+            :maxlength="200"
+            placeholder="Its name at the publisher; empty: the title’s"
+            :input-props="{ 'aria-label': `Name of the new course for ${shell.label}` }"
+          />
+          <p class="soft second">
             {{ why(shell.id) || (looking ? 'looking' : 'no guess') }} ·
             <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }"
-              >Another course, or a new one</RouterLink
+              >Search all courses</RouterLink
             >
           </p>
         </li>
       </ul>
       <p class="soft">Is a section missing? Open Venn Pair there once; it then appears here.</p>
+      <AccountStep v-for="account in toLink" :key="account.publisher" :account="account" />
       <h2>Your agreement, for each of them, once</h2>
       <ConsentPanel :shell="open[0]!.id" />
       <ProblemNote :error="guess.error.value ?? begin.error.value" />
       <p class="foot">
         <NButton
           type="primary"
-          :disabled="!wanted.length || looking"
+          :disabled="!wanted.length || looking || toLink.length > 0"
           :loading="begin.isPending.value"
           @click="begin.mutate()"
           >I agree: pair {{ many(wanted.length, 'section') }}</NButton
         >
-        <span class="soft">Nothing is placed yet: the plan comes next.</span>
+        <span class="soft">{{
+          toLink.length
+            ? 'Link your account above first.'
+            : 'Nothing is placed yet: the plan comes next.'
+        }}</span>
       </p>
     </template>
   </div>
@@ -151,7 +117,7 @@ const begin = useMutation({
   gap: 0.3rem 1rem;
   align-items: center;
 }
-.pairs p {
+.second {
   grid-column: 2;
   margin: 0;
 }
@@ -169,7 +135,7 @@ h2 {
   .pairs li {
     grid-template-columns: minmax(0, 1fr);
   }
-  .pairs p {
+  .second {
     grid-column: 1;
   }
 }

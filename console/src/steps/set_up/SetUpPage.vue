@@ -6,11 +6,12 @@ import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { isBusy } from './queries'
+import ScoresForm from './ScoresForm.vue'
 import SectionPlans from './SectionPlans.vue'
 import SectionRows from './SectionRows.vue'
 import StationSteps from './StationSteps.vue'
 import { stationOf, useSetUp } from './useSetUp'
-import WishesForm from './WishesForm.vue'
+import WhatForm from './WhatForm.vue'
 
 const props = defineProps<{ setUp: string }>()
 const { found, choices, ready, plan, start, stop, undo } = useSetUp(computed(() => props.setUp))
@@ -59,7 +60,8 @@ const going = computed(() => stages.value.filter((stage) => stage === 'ready').l
           @again="plan.refetch()"
         />
         <template v-else-if="plan.data.value">
-          <WishesForm v-model:choices="choices" :plan="plan.data.value" />
+          <WhatForm v-model:choices="choices" :plan="plan.data.value" />
+          <ScoresForm v-model:choices="choices" />
           <SectionPlans :plan="plan.data.value" />
           <ProblemNote :error="start.error.value" />
           <p class="foot">

@@ -24,6 +24,10 @@ describe('a set-up', () => {
       scores: 'due',
       access: '',
       navigation: false,
+      way: 'columns',
+      total: false,
+      readings: false,
+      review: 'keep',
     } as const
     expect(wishesOf(choices)).toEqual({
       undated: 'ask',
@@ -31,7 +35,13 @@ describe('a set-up', () => {
       scores: 'due',
       access: '',
       navigation: false,
+      way: 'columns',
+      total: '',
+      readings: false,
+      review: 'keep',
     })
     expect(wishesOf({ ...choices, shift: 7 })).toMatchObject({ shift_days: 7 })
+    expect(wishesOf({ ...choices, total: true }).total).toBe('Homework total')
+    expect(wishesOf({ ...choices, total: true, way: 'average' }).total).toBe('')
   })
 })

@@ -18,6 +18,24 @@ export interface Choices {
   scores: 'submission' | 'due' | 'later'
   access: '' | 'code' | 'fee' | 'free'
   navigation: boolean
+  way: 'columns' | 'average' | 'course'
+  total: boolean
+  readings: boolean
+  review: 'keep' | 'hide' | 'leave_out'
+}
+
+const TOTAL = 'Homework total'
+const USUAL: Choices = {
+  undated: 'ask',
+  folders: {},
+  shift: 0,
+  scores: 'submission',
+  access: '',
+  navigation: false,
+  way: 'columns',
+  total: false,
+  readings: false,
+  review: 'keep',
 }
 
 /** What was chosen, as the service takes it: nothing is said where the guess stays. */
@@ -28,6 +46,10 @@ export function wishesOf(choices: Choices): Wishes {
     scores: choices.scores,
     access: choices.access,
     navigation: choices.navigation,
+    way: choices.way,
+    total: choices.total && choices.way !== 'average' ? TOTAL : '',
+    readings: choices.readings,
+    review: choices.review,
     ...(choices.shift ? { shift_days: choices.shift } : {}),
   }
 }
@@ -36,14 +58,7 @@ export function wishesOf(choices: Choices): Wishes {
 export function useSetUp(id: Ref<string>) {
   const client = useQueryClient()
   const found = useQuery(computed(() => setUpQuery(id.value)))
-  const choices = ref<Choices>({
-    undated: 'ask',
-    folders: {},
-    shift: 0,
-    scores: 'submission',
-    access: '',
-    navigation: false,
-  })
+  const choices = ref<Choices>({ ...USUAL, folders: {} })
   const ready = computed(
     () =>
       !!found.data.value &&
