@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from datetime import datetime
 from typing import Any
 
 import httpx
@@ -269,6 +270,36 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
             == 200
         )
         assert venn.relay(new["id"])["received"] == 0, "nothing of the old learners crosses over"
+        _dates_of_last_term_are_moved(world, venn, shell["id"], made["context_id"])
+
+
+def _dates_of_last_term_are_moved(
+    world: World, venn: VennPair, shell: str, context_id: str
+) -> None:
+    """What a copied shell shows is what the pairing knows, so moving its dates moves them."""
+    ends = {row["title"]: row["end"] for row in at_campus.columns(world, context_id)}
+    begun = venn.wait_for_set_up(venn.begin_set_up([(shell, None)])["id"])
+    pairing = begun["sections"][0]["pairing"]
+    items = [each["item"] for each in venn.placements(pairing)]
+    wishes: dict[str, Any] = {"items": items, "update": True, "shift_days": 364, "scores": "later"}
+    plan = venn.plan_set_up(begun["id"], **wishes)[0]
+    assert (plan["there"], plan["plan"]["make"]) == (3, 0)
+    fields = {
+        change["field"]: change["before"][:10]
+        for row in plan["plan"]["rows"]
+        for change in row["differences"]
+    }
+    assert set(fields) == {"due_at"}
+    assert fields["due_at"] in {end[:10] for end in ends.values()}
+    venn.start_set_up(begun["id"], **wishes)
+    done = venn.wait_for_set_up(begun["id"])
+    assert done["sections"][0]["stage"] == "live", done["sections"][0]
+    now = {row["title"]: row["end"] for row in at_campus.columns(world, context_id)}
+    moved = {
+        (datetime.fromisoformat(now[title]).date() - datetime.fromisoformat(end).date()).days
+        for title, end in ends.items()
+    }
+    assert moved == {364}
 
 
 def test_several_shells_are_guessed_and_paired_and_one_refused_keeps_none_back(

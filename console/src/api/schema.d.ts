@@ -5156,6 +5156,8 @@ export interface components {
             review: number;
             /** @description readings and videos that the shell has not */
             readings: number;
+            /** @description links that are in the shell already */
+            there: number;
             /** @description those that would be brought in */
             brings: number;
         };

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import argparse
 import time
+from shlex import quote
 from typing import Any
 
 from vennpair.cli.choose import choose, choose_pairing, choose_shell
@@ -289,6 +290,11 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
             if out.as_json:
                 out.document(pairing)
             say_set_up(pairing, out)
+            label = quote(shell["label"] or shell["title"])
+            out.line(
+                f"The dates of last term are still there. See what would change with: vennpair"
+                f" set-up {label} --update --plan"
+            )
             return DONE
     if out.as_json:
         out.document(found)
@@ -298,7 +304,8 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
         return DONE
     out.line(
         f"{name} was copied from {found['shell']}, which is paired with {found['course']} at"
-        f" {found['publisher']}. {many(found['links'], 'link')} came along, leading nowhere yet."
+        f" {found['publisher']}. Venn Pair placed {many(found['links'], 'link')} there; those that"
+        " came along lead nowhere yet."
     )
     out.table(
         ("way", "open", "what it does"),

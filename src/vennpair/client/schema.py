@@ -1964,6 +1964,7 @@ class SectionPlan(TypedDict):
     total: str
     review: int
     readings: int
+    there: int
     brings: int
 
 

@@ -4,6 +4,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, toRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
+import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -26,9 +27,15 @@ const go = useMutation({
         body: { choice, agree: true },
       }),
     ),
-  onSuccess: async (pairing) => {
+  onSuccess: async () => {
+    const begun = await answered(
+      api.POST('/api/v1/set-ups', {
+        body: { sections: [{ shell: id.value, share: false, name: '' }], agree: true },
+      }),
+    )
     await client.invalidateQueries({ queryKey: ['shells'] })
-    await router.push({ name: 'pair', params: { pairing: pairing.id } })
+    // The links lead somewhere now; what of last term's dates and columns follows is the next question.
+    await router.push({ name: 'set-up', params: { setUp: begun.id }, query: { copied: '' } })
   },
 })
 const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
@@ -57,11 +64,10 @@ const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
         </svg>
       </div>
       <p>
-        Its {{ found.links }} homework {{ found.links === 1 ? 'link' : 'links' }} came along and
-        still {{ found.links === 1 ? 'points' : 'point' }} at {{ found.course }} of the old shell,
-        so Venn Pair lets nobody through. Choose where
-        {{ found.links === 1 ? 'it leads' : 'they lead' }} from now on; nothing in the shell is
-        touched, and nothing of the old learners crosses over.
+        Venn Pair placed {{ many(found.links, 'homework link') }} in {{ found.shell }}. Those that
+        came along still lead to {{ found.course }} of that shell, so nobody is let through. Choose
+        where they lead from now on: nothing in the shell is touched, and nothing of the old
+        learners crosses over. The dates of last term come next.
       </p>
       <ConsentPanel v-if="consent && !consent.agreed" :shell="id" />
       <div class="ways">

@@ -60,6 +60,13 @@ const review: [Choices['review'], string][] = [
           }}</span>
         </li>
       </ul>
+      <template v-if="lead?.there || choices.update">
+        <h3 id="there">{{ many(lead?.there ?? 0, 'link') }} in the shell already</h3>
+        <NRadioGroup v-model:value="choices.update" name="there" aria-labelledby="there">
+          <NRadio :value="false">Leave as they are</NRadio>
+          <NRadio :value="true">Bring dates, titles and columns up to date</NRadio>
+        </NRadioGroup>
+      </template>
       <template v-if="undated || choices.undated !== 'ask'">
         <h3 id="undated">Items without a due date</h3>
         <NRadioGroup v-model:value="choices.undated" name="undated" aria-labelledby="undated">

@@ -125,9 +125,10 @@ export function useBegin() {
   const looking = computed(() => guess.isPending.value)
   const why = (shell: string) => {
     const row = guess.data.value?.find((each) => each.shell === shell)
+    if (!course.value[shell]) return ''
     return row?.course && `course:${row.course}` === course.value[shell]
       ? row.reasons.join(', ')
-      : ''
+      : 'you chose it'
   }
   const options = computed(() =>
     offersOf(

@@ -28,6 +28,7 @@ describe('a set-up', () => {
       total: false,
       readings: false,
       review: 'keep',
+      update: false,
     } as const
     expect(wishesOf(choices)).toEqual({
       undated: 'ask',
@@ -39,6 +40,7 @@ describe('a set-up', () => {
       total: '',
       readings: false,
       review: 'keep',
+      update: false,
     })
     expect(wishesOf({ ...choices, shift: 7 })).toMatchObject({ shift_days: 7 })
     expect(wishesOf({ ...choices, total: true }).total).toBe('Homework total')

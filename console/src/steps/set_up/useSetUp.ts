@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, type Ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import { isBusy, planQuery, setUpQuery, type Wishes } from './queries'
 
@@ -22,6 +23,7 @@ export interface Choices {
   total: boolean
   readings: boolean
   review: 'keep' | 'hide' | 'leave_out'
+  update: boolean
 }
 
 const TOTAL = 'Homework total'
@@ -36,6 +38,7 @@ const USUAL: Choices = {
   total: false,
   readings: false,
   review: 'keep',
+  update: false,
 }
 
 /** What was chosen, as the service takes it: nothing is said where the guess stays. */
@@ -50,6 +53,7 @@ export function wishesOf(choices: Choices): Wishes {
     total: choices.total && choices.way !== 'average' ? TOTAL : '',
     readings: choices.readings,
     review: choices.review,
+    update: choices.update,
     ...(choices.shift ? { shift_days: choices.shift } : {}),
   }
 }
@@ -58,7 +62,9 @@ export function wishesOf(choices: Choices): Wishes {
 export function useSetUp(id: Ref<string>) {
   const client = useQueryClient()
   const found = useQuery(computed(() => setUpQuery(id.value)))
-  const choices = ref<Choices>({ ...USUAL, folders: {} })
+  // A copied shell comes with the dates of its last term.
+  const copied = useRoute().query.copied !== undefined
+  const choices = ref<Choices>({ ...USUAL, folders: {}, update: copied })
   const ready = computed(
     () =>
       !!found.data.value &&

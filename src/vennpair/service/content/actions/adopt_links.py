@@ -6,6 +6,8 @@ are taken over: no ledger, no scores, no learners (a placement is made anew unde
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -22,6 +24,7 @@ from vennpair.service.pair.models import Pairing, Shell
 from vennpair.service.pair.trail import record
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.launch import Launch
+from vennpair.standards.outline import Node
 
 MOST_KEPT = 20  # copies of copies that a link remembers
 
@@ -47,6 +50,7 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
         for each in _elsewhere(pairing).filter(pk__in=[placement_id(node.custom) for node in nodes])
     }
     mapped = _mapped(pairing, list(old.values()))
+    ends = _ends(shell) if old else {}
     adopted, lost = 0, []
     with transaction.atomic():
         for node in nodes:
@@ -57,9 +61,7 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
             if item is None:
                 lost.append(node.title)
             else:
-                adopted += _take(
-                    pairing, before, item, node.resource_link_id, node.title, node.column, node.id
-                )
+                adopted += _take(pairing, before, item, _stands(node, ends))
         if adopted or lost:
             words = f"; {len(lost)} found no item: {', '.join(lost[:5])}" if lost else ""
             record(
@@ -101,15 +103,13 @@ def adopt_at_launch(shell: Shell, message: Launch) -> Placement | None:
         return None
     with transaction.atomic():
         column = message.grades.lineitem if message.grades else ""
-        _take(
-            pairing,
-            before,
-            item,
-            message.resource_link_id,
-            message.resource_link_title or before.title,
-            column,
-            "",
-        )
+        link = {
+            "title": (message.resource_link_title or before.title)[:1000],
+            "resource_link_id": message.resource_link_id,
+            "column_url": column,
+            "due_at": item.due_at,  # nobody has read the shell's
+        }
+        _take(pairing, before, item, link)
         go_live(pairing, "with the first link that was there and was opened")
     return Placement.objects.select_related(
         "pairing__course__publisher", "pairing__shell__platform__institution", "item"
@@ -178,10 +178,34 @@ def _facts(item: Item) -> ItemFacts:
     return ItemFacts(str(item.pk), item.key, item.title, item.unit, item.position)
 
 
-def _take(
-    pairing: Pairing, before: Placement, item: Item, link: str, title: str, column: str, entry: str
-) -> bool:
-    """Make the new placement, unless the item has one that works; a link is never taken from it."""
+def _ends(shell: Shell) -> dict[str, str]:
+    """Return by column (its URL) when it ends, where the shell's columns may be read (AGS 2.0, 3.2).
+
+    Raises OutsideError.
+    """
+    if not shell.lineitems_url or v.SCOPE_LINE_ITEM not in shell.scopes:
+        return {}
+    return {each.id: each.end for each in shell_gateway(shell).line_items(shell.lineitems_url)}
+
+
+def _stands(node: Node, ends: Mapping[str, str]) -> dict[str, Any]:
+    """Return of a link what the shell says: the date of last term, until somebody moves it."""
+    return {
+        "title": node.title[:1000],
+        "entry_id": node.id,
+        "resource_link_id": node.resource_link_id,
+        "column_url": node.column,
+        "due_at": node.due_at or ends.get(node.column, ""),
+        "visible": node.visible,
+        "shown_from": node.shown_from,
+        "new_window": node.new_window,
+    }
+
+
+def _take(pairing: Pairing, before: Placement, item: Item, link: Mapping[str, Any]) -> bool:
+    """Make the new placement of a ``link`` as it is in the shell, unless the item has one that works;
+    a link is never taken from it.
+    """
     known = Placement.objects.select_for_update(no_key=True).filter(item=item).first()
     if known is not None and known.state == Placement.State.PLACED:
         return False
@@ -190,13 +214,11 @@ def _take(
     fields = {
         "pairing": pairing,
         "state": Placement.State.PLACED,
-        "title": title[:1000],
+        "entry_id": "",
         "folder": before.folder,
-        "entry_id": entry,
-        "resource_link_id": link,
-        "column_url": column,
+        "category": before.category,
         "points": item.points if before.points is not None else None,
-        "due_at": item.due_at,
+        **link,
         "history": [str(before.pk), *before.history][:MOST_KEPT],
     }
     Placement.objects.update_or_create(item=item, defaults=fields)

@@ -144,6 +144,8 @@ def _carry_out(job: Job, section: Section) -> str:
         _part(job, section.tool)
     step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
+    if section.bringing is not None:
+        trouble += f"; {section.bringing.message}"
     return f"{many(placed, 'link')} placed{trouble}; {checked}; {_goes(set_up)}"
 
 

@@ -90,6 +90,13 @@ class SectionPlan:
     brings: int = 0
 
     @property
+    def there(self) -> int:
+        """Return how many chosen items have a link in the shell already."""
+        if self.planned is None:
+            return 0
+        return len(self.planned.plan.of("same")) + len(self.planned.plan.of("change"))
+
+    @property
     def writes(self) -> bool:
         """Say whether anything would be changed."""
         planned = self.planned is not None and bool(self.planned.plan.writes)
