@@ -5,6 +5,7 @@ Print where they are.
 
 from __future__ import annotations
 
+import os
 import time
 
 from tools.world.story import plant
@@ -15,6 +16,7 @@ PORTS = (8100, 8110, 8120)
 
 def demo_world() -> World:
     """Start the demo's world, laid anew where it is not whole."""
+    os.environ.setdefault("CAMPUS_IMPORT_SECONDS", "3")  # so that people see it at work
     world = World("demo", PORTS)
     began = time.monotonic()
 

@@ -276,7 +276,7 @@ def test_a_written_cartridge_is_uploaded_in_the_platform_and_its_links_are_known
     teacher.sign_in(world.url("campus"), INSTRUCTOR)
     with (tmp_path / "w.imscc").open("rb") as file:
         done = teacher.upload(f"{world.url('campus')}/shells/{sides.context_id}/cartridge", file)
-    assert "The cartridge was imported." in done.words
+    assert "w.imscc: completed" in done.words
     assert list(venn.items(pairing, placed="true")) == []
     teacher.open_link(world.url("campus"), sides.context_id, "Unit 2 quiz")
     assert "Unit 2 quiz" in teacher.page.words

@@ -422,6 +422,8 @@ def test_links_go_under_headings_and_into_the_text_of_pages(
         "Second half",
     ]
     outline = at_campus.outline(world, sides.context_id)
+    levels = {row["title"]: row["level"] for row in outline}
+    assert [levels[title] for title in found] == [0, 0, 0, 0, 1, 1, 0], "set in below the heading"
     words = next(row["body"] for row in outline if row["title"] == "Read me")
     assert words.count("urn:vennpair:entry:") == 2
     assert "<p>Hello</p>" in words

@@ -111,3 +111,25 @@ def test_a_course_is_made_within_a_set_up_and_has_the_name_that_was_asked_for(
     assert found["sections"][0]["course"].startswith("Rivers by night")
     plan = venn.plan_set_up(found["id"], way="columns", review="hide")[0]
     assert plan["plan"]["make"] > 20
+
+
+def test_a_shell_that_cannot_be_written_to_says_so_and_keeps_no_other_back(
+    world: World, venn: VennPair, new_sides: Callable[[str], Sides]
+) -> None:
+    sides = [new_sides("HYD 210-WX1"), new_sides("HYD 210-WX2")]
+    found = begin(venn, sides)
+    first = found["sections"][0]
+    venn.withdraw(first["shell"])
+    items = [each["id"] for each in venn.items(first["pairing"], kind="graded")][:2]
+    plans = venn.plan_set_up(found["id"], items=items)
+    assert plans[0]["plan"] is None
+    assert (bool(plans[0]["message"]), bool(plans[0]["remedy"])) == (True, True)
+    assert plans[0]["sentence"].startswith(f"{sides[0].label}: nothing. ")
+    assert plans[1]["plan"]["make"] == 2, "items are the first section's, placed or not"
+    venn.start_set_up(found["id"], items=items)
+    done = venn.wait_for_set_up(found["id"])
+    assert stages(done) == ["refused", "live"]
+    assert done["sections"][0]["remedy"]
+    titles = [each["title"] for each in read_shell(world, sides[1].context_id)["columns"]]
+    assert titles == ["Practice set 1A", "Practice set 1B"]
+    assert read_shell(world, sides[0].context_id)["columns"] == []

@@ -16,6 +16,7 @@ import httpx
 import pytest
 from tests.conftest import Sides
 from tests.service.platform import TestPlatform
+from tools.world import at_campus
 from tools.world.world import World
 
 from vennpair.standards.lti import vocabulary as v
@@ -464,3 +465,16 @@ def test_a_launch_is_signed_only_for_the_registered_address_and_the_person_who_b
         answer = httpx.get(f"{tool.campus}/lti/authorize", params=params | change)
         assert answer.status_code == 400
         assert 'name="id_token"' not in answer.text
+
+
+def test_a_slow_import_is_queued_then_runs_then_is_completed(world: World, tool: Tool) -> None:
+    key = at_campus.begin_import(world, tool.base.rsplit("/", 1)[-1], write_foreign(), 2.0)
+    token = {"Authorization": f"Bearer {tool.token(v.SCOPE_OUTLINE)}"}
+    seen: list[str] = []
+    deadline = time.monotonic() + 30
+    while "done" not in seen and time.monotonic() < deadline:
+        state = httpx.get(f"{tool.base}/outline/imports/{key}", headers=token).json()["state"]
+        if state not in seen:
+            seen.append(state)
+        time.sleep(0.05)
+    assert seen == ["queued", "running", "done"]

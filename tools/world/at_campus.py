@@ -35,6 +35,7 @@ def outline(context_id: str) -> list[Row]:
             "window": node.new_window,
             "placement": node.custom.get("placement", ""),
             "custom": node.custom,
+            "level": node.level,
             "body": node.body,
             "version": node.version,
         }
@@ -271,6 +272,18 @@ def add_shell(label: str) -> dict[str, str]:
     from vennpair.standins.campus.sample import add_trial_shell
 
     return add_trial_shell(label)
+
+
+@inside("campus")
+def begin_import(context_id: str, cartridge: bytes, seconds: float) -> str:
+    """Begin to import a cartridge that takes so many seconds; return its key."""
+    from django.core.files.uploadedfile import SimpleUploadedFile
+
+    from vennpair.standins.campus.lti.imports import begin_import
+    from vennpair.standins.campus.models import Shell
+
+    file = SimpleUploadedFile("slow.imscc", cartridge)
+    return begin_import(Shell.objects.get(context_id=context_id), file, seconds).key
 
 
 @inside("campus")

@@ -3195,6 +3195,7 @@ export interface components {
             readonly category: string;
             readonly line_item: string;
             readonly reason: string;
+            readonly subjects: string[];
             /**
              * @description Return where the item stands: as a link that was placed, or as content that an import
              *     brought.
@@ -5156,6 +5157,10 @@ export interface components {
             review: number;
             /** @description readings and videos that the shell has not */
             readings: number;
+            /** @description why a section that is ready cannot be written to */
+            message: string;
+            /** @description what to do about that */
+            remedy: string;
             /** @description links that are in the shell already */
             there: number;
             /** @description those that would be brought in */
@@ -8259,6 +8264,7 @@ export interface operations {
                 limit?: number;
                 placed?: boolean;
                 q?: string;
+                subject?: string;
                 unit?: string;
             };
             header?: never;

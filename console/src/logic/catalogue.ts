@@ -6,6 +6,7 @@ export interface Filters {
   kind: string
   unit: string
   category: string
+  subject: string
   date: '' | 'with' | 'without'
   placed: '' | 'yes' | 'no'
   changed: boolean
@@ -16,6 +17,7 @@ export const NO_FILTERS: Filters = {
   kind: '',
   unit: '',
   category: '',
+  subject: '',
   date: '',
   placed: '',
   changed: false,
@@ -51,6 +53,7 @@ export function narrowed(
       (!filters.kind || item.kind === filters.kind) &&
       (!filters.unit || item.unit === filters.unit) &&
       (!filters.category || item.category === filters.category) &&
+      (!filters.subject || item.subjects.includes(filters.subject)) &&
       (!filters.date || (filters.date === 'with') === Boolean(item.due_at)) &&
       (!filters.placed || (filters.placed === 'yes') === stands(item)) &&
       (!filters.changed || changed.has(item.title)),

@@ -58,6 +58,7 @@ def add(commands: Commands) -> None:
     items.add_argument("shell", help="label, title or id of the paired shell")
     items.add_argument("--kind", choices=("graded", "practice", "reading", "media", "link"))
     items.add_argument("--unit")
+    items.add_argument("--subject", help="what its package says it is about")
     items.add_argument("--search", metavar="WORDS")
     items.add_argument("--placed", choices=("yes", "no"))
     items.add_argument(
@@ -154,6 +155,7 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
     filters = {
         "kind": args.kind,
         "unit": args.unit,
+        "subject": args.subject,
         "q": args.search,
         "placed": {"yes": "true", "no": "false"}.get(args.placed or ""),
     }

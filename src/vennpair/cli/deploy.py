@@ -57,6 +57,12 @@ def add(commands: Commands) -> None:
         help="everything of a unit that can be placed; may be repeated",
     )
     deploy.add_argument(
+        "--subject",
+        action="append",
+        default=[],
+        help="everything about a subject that can be placed; may be repeated",
+    )
+    deploy.add_argument(
         "--file",
         default="",
         metavar="SHEET",

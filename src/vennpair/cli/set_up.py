@@ -304,6 +304,8 @@ def _wishes(
 def _show(plans: Sequence[SectionPlan], out: Output) -> None:
     for each in plans:
         out.line(each["sentence"], "bold")
+        if each["remedy"]:
+            out.line(each["remedy"], "yellow")
     first = next((each for each in plans if each["plan"]), None)
     if first and first["folders"]:
         out.table(

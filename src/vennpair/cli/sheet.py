@@ -226,10 +226,14 @@ def chosen_items(args: argparse.Namespace, file: Document, items: Sequence[Item]
         for wanted in [*args.items, *file.get("items", [])]
     ]
     units = {unit.casefold() for unit in [*args.unit, *file.get("units", [])]}
+    subjects = {each.casefold() for each in [*args.subject, *file.get("subjects", [])]}
     everything = args.all_graded or file.get("all_graded", False)
     for item in items:
         in_unit = any(starts(item["unit"], unit) for unit in units) and item["kind"] in PLACEABLE
-        if (everything and item["kind"] == "graded") or in_unit:
+        about = item["kind"] in PLACEABLE and any(
+            each.casefold() in subjects for each in item["subjects"]
+        )
+        if (everything and item["kind"] == "graded") or in_unit or about:
             named.append(item["id"])
     if not named:
         raise Stop(

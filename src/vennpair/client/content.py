@@ -29,7 +29,7 @@ class Content(Transport):
     """The part of the client that brings content in."""
 
     def items(self, pairing: str, **filters: str) -> Iterator[Item]:
-        """Yield the items, filtered by ``kind``, ``unit``, ``q`` or ``placed``."""
+        """Yield the items, filtered by ``kind``, ``unit``, ``subject``, ``q`` or ``placed``."""
         return self._list(Item, f"/pairings/{pairing}/items", filters)
 
     def refresh_catalogue(self, pairing: str) -> Catalogue:

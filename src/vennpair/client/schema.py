@@ -780,6 +780,7 @@ class Item(TypedDict):
     category: str
     line_item: str
     reason: str
+    subjects: list[str]
     placed: str
     folder: str
     column: bool
@@ -1964,6 +1965,8 @@ class SectionPlan(TypedDict):
     total: str
     review: int
     readings: int
+    message: str
+    remedy: str
     there: int
     brings: int
 

@@ -29,6 +29,7 @@ const units = computed(() => [...new Set(props.items.map((item) => item.unit))].
 const categories = computed(() =>
   [...new Set(props.items.map((item) => item.category))].filter(Boolean),
 )
+const subjects = computed(() => [...new Set(props.items.flatMap((item) => item.subjects))])
 const shown = computed(() => narrowed(props.items, filters.value, props.changed))
 const rows = computed(() => rowsOf(shown.value))
 const picked = computed(() => new Set(chosen.value))
@@ -133,6 +134,10 @@ const facts = (item: Schemas['Item']) =>
     <select v-if="categories.length" v-model="filters.category" aria-label="Category">
       <option value="">all categories</option>
       <option v-for="each in categories" :key="each">{{ each }}</option>
+    </select>
+    <select v-if="subjects.length" v-model="filters.subject" aria-label="Subject">
+      <option value="">all subjects</option>
+      <option v-for="each in subjects" :key="each">{{ each }}</option>
     </select>
     <select v-model="filters.date" aria-label="Due date">
       <option value="">any date</option>

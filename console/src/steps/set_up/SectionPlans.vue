@@ -21,7 +21,9 @@ const notices = computed(() => {
   <section class="sheet" aria-labelledby="will">
     <h2 id="will">What will happen</h2>
     <ul class="sentences">
-      <li v-for="each in plan.sections" :key="each.shell">{{ each.sentence }}</li>
+      <li v-for="each in plan.sections" :key="each.shell">
+        {{ each.sentence }} <span v-if="each.remedy" class="soft">{{ each.remedy }}</span>
+      </li>
     </ul>
     <template v-if="notices.length">
       <h3>To look at first</h3>

@@ -6,7 +6,7 @@ import { BUSY } from './queries'
 
 defineProps<{ sections: readonly Schemas['SetUpSection'][] }>()
 const STAGES: Record<string, string> = {
-  refused: 'not paired',
+  refused: 'left out',
   reading: 'reading its course',
   not_read: 'its course could not be read',
   ready: 'ready',

@@ -61,6 +61,7 @@ class EntryDraft:
     digest: str = ""
     placement: str = ""
     questions: dict[str, int] = field(default_factory=dict)
+    subjects: list[str] = field(default_factory=list)
 
 
 def understand(
@@ -153,6 +154,7 @@ def _draft(row: OutlineRow, position: int, parent: int, unit: str) -> EntryDraft
         files=resource.files if resource and row.kind in {"page", "file"} else (),
         points=descriptor.points,
         questions=dict(descriptor.questions),
+        subjects=list(row.subjects),
     )
 
 

@@ -41,6 +41,7 @@ class Places:
     new: list[NewFolder] = field(default_factory=list)
     after: str = ""
     page: Node | None = None
+    level: int = 0
     _base: str | None = None
 
     def of(self, unit: str, named: str = "") -> str:
@@ -106,6 +107,7 @@ class Places:
             self.after = self.after or found.id
         else:
             self.after = self.after or last_under(self.outline, found)
+            self.level = found.level + 1
         return found.folder
 
     def _make(self, title: str, parent: str) -> str:
@@ -151,13 +153,13 @@ def find(
 
 
 def last_under(outline: Sequence[Node], heading: Node) -> str:
-    """Return the id of the last entry that stands under a heading: before the next one of its
-    folder.
+    """Return the id of the last entry under a heading: before the next one of its folder that is
+    not set in below it.
     """
     row = [node for node in outline if node.folder == heading.folder]
     last = heading.id
     for node in row[row.index(heading) + 1 :]:
-        if node.kind == "heading":
+        if node.kind == "heading" and node.level <= heading.level:
             break
         last = node.id
     return last

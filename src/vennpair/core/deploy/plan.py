@@ -66,7 +66,7 @@ class Row:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """All that will happen in one shell, in its order."""
+    """All that will happen in one shell, in its order. ``level``: how far new links are set in."""
 
     rows: tuple[Row, ...]
     folders: tuple[NewFolder, ...]
@@ -75,6 +75,7 @@ class Plan:
     after: str = ""
     page: str = ""
     unlisted: bool = False
+    level: int = 0
 
     def of(self, action: Action) -> tuple[Row, ...]:
         """Return the rows of an action."""
@@ -121,6 +122,7 @@ def plan_rollout(candidates: Sequence[Candidate], sheet: Sheet, snapshot: ShellS
         places.after,
         places.page.id if places.page else "",
         places.page is not None and "unlisted" in snapshot.offers,
+        places.level if "levels" in snapshot.offers else 0,
     )
 
 

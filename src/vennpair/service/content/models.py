@@ -92,7 +92,7 @@ class Item(models.Model):
 
     ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
     package that was uploaded; only its own source can withdraw an item. ``catalogue`` is what the
-    publisher's catalogue last said of it. ``resource`` and ``tag`` are those of the column that a
+    publisher's catalogue last said of it, ``subjects`` what its package says it is about. ``resource`` and ``tag`` are those of the column that a
     picker answered with (AGS 2.0, 3.2.8 and 3.2.9).
     """
 
@@ -115,6 +115,7 @@ class Item(models.Model):
     due_at = MomentField()
     category = models.CharField(max_length=255, blank=True)
     reason = models.CharField(max_length=200, blank=True)
+    subjects = models.JSONField(default=list, db_default=models.Value([], models.JSONField()))
     catalogue = models.JSONField(default=dict)
     gone = models.BooleanField(default=False)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
@@ -44,42 +44,67 @@ def read_shell(gateway: PlatformGateway, url: str) -> ShellRead:
 
 def snapshots(pairings: Sequence[Pairing]) -> dict[str, ShellSnapshot]:
     """Read all shells at once; return by pairing what each holds. Raises Refused, OutsideError."""
-    for pairing in pairings:
-        require_outline(pairing)
+    found, hindered = read_shells(pairings)
+    for error in hindered.values():
+        raise error
+    return found
+
+
+def read_shells(
+    pairings: Sequence[Pairing],
+) -> tuple[dict[str, ShellSnapshot], dict[str, Refused | OutsideError]]:
+    """Read all shells at once; return by pairing what each holds, and of those that cannot be read or
+    written to, why.
+    """
+    hindered: dict[str, Refused | OutsideError] = dict(_closed(pairings))
+    open_ = [each for each in pairings if str(each.pk) not in hindered]
+    gateways = {each.shell.platform_id: each.shell.platform for each in open_}
+    opened = {key: platform_gateway(platform) for key, platform in gateways.items()}
+    titles: dict[str, list[str]] = {}
+    for owner, title in Placement.objects.filter(
+        pairing__in=open_, state=Placement.State.PLACED
+    ).values_list("pairing_id", "title"):
+        titles.setdefault(str(owner), []).append(title)
+
+    def read(shell: Shell) -> ShellRead:
+        return read_shell(opened[shell.platform_id], shell.outline_url)
+
+    with ThreadPoolExecutor(IN_FLIGHT) as threads:
+        asked = {str(each.pk): threads.submit(read, each.shell) for each in open_}
+    now, found = timezone.now(), {}
+    for pairing in open_:
+        key = str(pairing.pk)
+        try:
+            shell = asked[key].result()
+        except OutsideError as error:
+            hindered[key] = error
+            continue
+        found[key] = ShellSnapshot(
+            shell.outline,
+            pairing.shell.zone,
+            now,
+            shell.offers,
+            tuple(each.title for each in shell.book.categories) if shell.book else (),
+            tuple(titles.get(key, ())),
+        )
+    return found, hindered
+
+
+def _closed(pairings: Sequence[Pairing]) -> Iterator[tuple[str, Refused]]:
+    """Yield the pairings whose shells offer no outline, or that nobody agreed to."""
     agreed = set(
         Consent.objects.filter(
             shell__in=[each.shell_id for each in pairings], withdrawn_at=None
         ).values_list("shell_id", flat=True)
     )
     for pairing in pairings:
-        if pairing.shell_id not in agreed:
-            raise consent_needed(pairing.shell)
-    gateways = {each.shell.platform_id: each.shell.platform for each in pairings}
-    opened = {key: platform_gateway(platform) for key, platform in gateways.items()}
-    titles: dict[str, list[str]] = {}
-    for owner, title in Placement.objects.filter(
-        pairing__in=pairings, state=Placement.State.PLACED
-    ).values_list("pairing_id", "title"):
-        titles.setdefault(str(owner), []).append(title)
-
-    def read(shell: Shell) -> Callable[[], ShellRead]:
-        return lambda: read_shell(opened[shell.platform_id], shell.outline_url)
-
-    with ThreadPoolExecutor(IN_FLIGHT) as threads:
-        asked = [threads.submit(read(each.shell)) for each in pairings]
-        shells = [each.result() for each in asked]
-    now = timezone.now()
-    return {
-        str(pairing.pk): ShellSnapshot(
-            found.outline,
-            pairing.shell.zone,
-            now,
-            found.offers,
-            tuple(each.title for each in found.book.categories) if found.book else (),
-            tuple(titles.get(str(pairing.pk), ())),
-        )
-        for pairing, found in zip(pairings, shells, strict=True)
-    }
+        try:
+            require_outline(pairing)
+        except Refused as refused:
+            yield str(pairing.pk), refused
+        else:
+            if pairing.shell_id not in agreed:
+                yield str(pairing.pk), consent_needed(pairing.shell)
 
 
 def require_columns(pairing: Pairing) -> None:
@@ -107,8 +132,9 @@ def require_outline(pairing: Pairing) -> None:
     shell = pairing.shell
     if not shell.outline_url or v.SCOPE_OUTLINE not in shell.scopes:
         remedy = (
-            "Begin in the shell with its own way to add content from a tool, and pick there; or"
-            " write a cartridge and upload it: vennpair cartridge write --help"
+            "Add the links from inside the shell: where it adds content from a tool, choose Venn"
+            " Pair and pick the items. Or choose them under Deploy, save them as a cartridge, and"
+            " upload that in the shell."
         )
         raise Refused(
             "no_outline",

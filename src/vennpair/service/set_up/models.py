@@ -142,6 +142,8 @@ class Section(models.Model):
             return _UNDOING.get(self.undoing.state, "undoing")
         if self.job is not None:
             return _RUNNING.get(self.job.state, "running")
+        if self.message:  # it was left out when the others were started
+            return "refused"
         if self.reading is not None and self.reading.state != Job.State.DONE:
             return "reading" if self.reading.unfinished else "not_read"
         return "ready"

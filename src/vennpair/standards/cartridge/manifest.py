@@ -29,6 +29,8 @@ _RESOURCE_KINDS = (
     (re.compile(r"associatedcontent/imscc_xmlv1p\d+/learning-application-resource$"), "other"),
 )
 
+LONGEST_SUBJECT = 100
+
 
 @dataclass(slots=True)
 class RawResource:
@@ -40,6 +42,7 @@ class RawResource:
     files: list[str] = field(default_factory=list)
     dependencies: list[str] = field(default_factory=list)
     roles: list[str] = field(default_factory=list)
+    subjects: list[str] = field(default_factory=list)
 
 
 @dataclass(slots=True)
@@ -52,6 +55,7 @@ class RawItem:
     depth: int
     parent: int
     roles: list[str]
+    subjects: list[str] = field(default_factory=list)
 
 
 def version_and_profile(root: Element) -> tuple[str | None, str]:
@@ -172,8 +176,9 @@ def _walk(tops: list[Element], own: str, rows: list[RawItem]) -> None:
                 below.append(each)
             elif name == "title" and not titled:
                 item.title, titled = text(each), True
-            elif name == "metadata" and not item.roles:
-                item.roles = _roles_in(each)
+            elif name == "metadata":
+                item.roles = item.roles or _roles_in(each)
+                item.subjects += _subjects_in(each)
         stack.extend((each, depth + 1, here) for each in reversed(below))
 
 
@@ -193,12 +198,22 @@ def _resource(element: Element, outer: str, own: str) -> RawResource:
             found.dependencies.append(each.get("identifierref", "").strip())
         elif isinstance(tag, str) and local(each) == "metadata":
             found.roles = found.roles or _roles_in(each)
+            found.subjects += _subjects_in(each)
     return found
 
 
 def _roles_in(metadata: Element) -> list[str]:
     roles = metadata.iter("{*}intendedEndUserRole")
     return [value for each in roles if (value := text(child(each, "value")))]
+
+
+def _subjects_in(metadata: Element) -> list[str]:
+    """Return the keywords, and the taxa of a classification by discipline (LOM 1.0, 1.5 and 9)."""
+    found = [text(each) for each in metadata.iter("{*}keyword")]
+    for each in metadata.iter("{*}classification"):
+        if text(child(child(each, "purpose"), "value")).lower() == "discipline":
+            found += [text(child(taxon, "entry")) for taxon in each.iter("{*}taxon")]
+    return [each[:LONGEST_SUBJECT] for each in found if each]
 
 
 def _own(element: Element, name: str, own: str) -> list[Element]:

@@ -55,11 +55,14 @@ class Resource:
     dependencies: tuple[str, ...] = ()
     audience: str = "everyone"
     descriptor: Descriptor = Descriptor()
+    subjects: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class OutlineRow:
-    """One entry of the outline, folders included; depth 0 is the top."""
+    """One entry of the outline, folders included; depth 0 is the top. ``subjects`` are its own and
+    its resource's.
+    """
 
     id: str
     title: str
@@ -68,6 +71,7 @@ class OutlineRow:
     audience: str = "everyone"
     resource: Resource | None = None
     reference: str = ""
+    subjects: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

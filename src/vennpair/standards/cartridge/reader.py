@@ -172,6 +172,7 @@ class _Reading:
                     tuple(raw.dependencies),
                     m.audience(raw.roles),
                     descriptor,
+                    tuple(dict.fromkeys(raw.subjects)),
                 )
             )
         return found
@@ -265,8 +266,18 @@ class _Reading:
                 if item.roles
                 else (resource.audience if resource else "everyone")
             )
+            about = dict.fromkeys([*item.subjects, *(resource.subjects if resource else ())])
             rows.append(
-                OutlineRow(item.id, item.title, kind, item.depth, who, resource, item.reference)
+                OutlineRow(
+                    item.id,
+                    item.title,
+                    kind,
+                    item.depth,
+                    who,
+                    resource,
+                    item.reference,
+                    tuple(about),
+                )
             )
         return rows
 

@@ -74,6 +74,7 @@ class Entry:
     points: Decimal | None = None
     files: tuple[Member, ...] = ()
     xml: bytes = b""
+    subjects: tuple[str, ...] = ()
 
 
 def write_cartridge(
@@ -159,10 +160,16 @@ class _Resources:
             type=_TYPES[entry.kind],
             href=paths[0],
         )
-        if entry.audience == "instructor":
+        if entry.audience == "instructor" or entry.subjects:
             lom = etree.SubElement(
                 etree.SubElement(resource, q(CP, "metadata")), q(LOM_RESOURCE, "lom")
             )
+        if entry.subjects:
+            general = etree.SubElement(lom, q(LOM_RESOURCE, "general"))
+            for each in entry.subjects:
+                word = etree.SubElement(general, q(LOM_RESOURCE, "keyword"))
+                etree.SubElement(word, q(LOM_RESOURCE, "string")).text = each
+        if entry.audience == "instructor":
             role = etree.SubElement(
                 etree.SubElement(lom, q(LOM_RESOURCE, "educational")),
                 q(LOM_RESOURCE, "intendedEndUserRole"),

@@ -37,6 +37,7 @@ class Class:
     course: str = ""
     term: str = ""
     metadata: Json | None = None
+    subjects: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,7 +126,7 @@ def read_class(document: Json) -> Class:
     """Read a class."""
     _require_object(document, "class")
     terms = document.get("terms") or []
-    metadata = document.get("metadata")
+    metadata, subjects = document.get("metadata"), document.get("subjects")
     return Class(
         _text(document, "sourcedId", "class"),
         _text(document, "title", "class"),
@@ -133,6 +134,7 @@ def read_class(document: Json) -> Class:
         _reference(document.get("course")),
         _reference(terms[0]) if isinstance(terms, list) and terms else "",
         metadata if isinstance(metadata, dict) else None,
+        tuple(str(each) for each in subjects) if isinstance(subjects, list) else (),
     )
 
 

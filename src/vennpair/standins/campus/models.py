@@ -134,6 +134,7 @@ class Node(models.Model):
     shown_from = models.CharField(max_length=40, blank=True)
     due_at = models.CharField(max_length=40, blank=True)
     listed = models.BooleanField(default=True)  # else it is opened from a page's text alone
+    level = models.IntegerField(default=0)  # how far it is set in among its neighbours
     version = models.IntegerField(default=1)
 
     class Meta:
@@ -156,11 +157,14 @@ class StoredFile(models.Model):
 
 
 class CartridgeImport(models.Model):
-    """A cartridge that the campus imported itself, and what it had to say about it."""
+    """A cartridge that the campus imports itself (queued, running, done or failed), and what it has to
+    say about it.
+    """
 
     key = models.CharField(max_length=64, unique=True, default=new_id)
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="cartridge_imports")
-    state = models.CharField(max_length=20)
+    name = models.CharField(max_length=255, blank=True)
+    state = models.CharField(max_length=20, default="queued")
     issues = models.JSONField(default=list)
 
 

@@ -16,7 +16,7 @@ from django.views.decorators.http import require_POST
 from vennpair.standards.lti.oidc import with_query
 from vennpair.standins.campus import quizzes
 from vennpair.standins.campus.lti.files import linked
-from vennpair.standins.campus.lti.imports import bring_in
+from vennpair.standins.campus.lti.imports import begin_import
 from vennpair.standins.campus.lti.launches import begin
 from vennpair.standins.campus.lti.outline import in_order
 from vennpair.standins.campus.lti.places import place_of
@@ -31,6 +31,8 @@ from vennpair.standins.campus.models import (
     Tool,
 )
 from vennpair.standins.scores import typed_score
+
+MOST_IMPORTS = 10  # on the page of imports
 
 
 def home(request: HttpRequest) -> HttpResponse:
@@ -124,14 +126,13 @@ def import_cartridge(request: HttpRequest, context_id: str) -> HttpResponse:
     if not part.teaches:
         raise Http404
     file = request.FILES.get("file")
-    done = (
-        bring_in(part.shell, file)
-        if request.method == "POST" and isinstance(file, UploadedFile)
-        else None
-    )
-    return render(
-        request, "campus/cartridge.html", {"person": person, "shell": part.shell, "done": done}
-    )
+    if request.method == "POST" and isinstance(file, UploadedFile):
+        begin_import(part.shell, file)
+        return redirect(request.path)
+    begun = part.shell.cartridge_imports.order_by("-pk")[:MOST_IMPORTS]
+    busy = any(each.state in {"queued", "running"} for each in begun)
+    shown = {"person": person, "shell": part.shell, "imports": begun, "busy": busy}
+    return render(request, "campus/cartridge.html", shown)
 
 
 def tools(request: HttpRequest) -> HttpResponse:

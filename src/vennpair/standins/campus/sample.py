@@ -121,6 +121,11 @@ def copy_content(source: Shell, target: Shell) -> int:
                 "identifier",
                 "new_window",
                 "points",
+                "shown_from",
+                "due_at",
+                "listed",
+                "level",
+                "questions",
             )
         }
         made[node.pk] = Node.objects.create(

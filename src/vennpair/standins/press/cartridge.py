@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from html import escape
 from typing import IO
 
@@ -9,6 +10,13 @@ from django.conf import settings
 
 from vennpair.standards.cartridge.writer import THIN_KINDS, Entry, Profile, write_cartridge
 from vennpair.standins.press.models import Course, Item
+
+# What the units of the book are about, by their numbers.
+SUBJECTS = {
+    "Surface water": range(1, 5),
+    "Groundwater": range(5, 7),
+    "Water management": range(7, 10),
+}
 
 
 def write_course(course: Course, target: IO[bytes], profile: Profile = "full") -> None:
@@ -19,9 +27,15 @@ def write_course(course: Course, target: IO[bytes], profile: Profile = "full") -
     entries = []
     for unit in course.units.prefetch_related("items"):
         entries.append(Entry(f"unit{unit.position}", unit.title, "folder"))
-        entries.extend(_entry(item) for item in unit.items.all())
+        about = _subjects(unit.position)
+        entries.extend(replace(_entry(item), subjects=about) for item in unit.items.all())
     kept = [each for each in entries if profile == "full" or each.kind in THIN_KINDS]
     write_cartridge(target, f"course-{course.sourced_id}", course.title, "en-US", kept, profile)
+
+
+def _subjects(unit: int) -> tuple[str, ...]:
+    """Return what a unit of the book is about."""
+    return tuple(name for name, units in SUBJECTS.items() if unit in units)
 
 
 def _entry(item: Item) -> Entry:

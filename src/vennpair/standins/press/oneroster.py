@@ -194,6 +194,7 @@ def _class(course: Course) -> dict[str, Any]:
         title=course.title,
         classCode=course.code,
         classType="scheduled",
+        subjects=["Hydrology"],
         course=_ref("course", "rivers-3"),
         terms=[term],
         metadata=_about(course, learners),

@@ -27,6 +27,7 @@ _STORED = (
     "due_at",
     "category",
     "reason",
+    "subjects",
 )
 _LONGEST = {
     "title": 1000,

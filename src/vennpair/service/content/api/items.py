@@ -28,6 +28,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
 
     points = serializers.SerializerMethodField()
     due_at = serializers.CharField(read_only=True)
+    subjects = serializers.ListField(child=serializers.CharField(), read_only=True)
     placed = serializers.SerializerMethodField()
     folder = serializers.SerializerMethodField()
     column = serializers.SerializerMethodField()
@@ -47,6 +48,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
             "category",
             "line_item",
             "reason",
+            "subjects",
             "placed",
             "folder",
             "column",
@@ -77,16 +79,21 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
 
 
 class ItemFilter(filters.FilterSet):
-    """By kind, unit, words of the title, and whether it is placed."""
+    """By kind, unit, subject, words of the title, and whether it is placed."""
 
     kind = filters.CharFilter()
     unit = filters.CharFilter()
     q = filters.CharFilter(field_name="shown_title", lookup_expr="icontains")
+    subject = filters.CharFilter(method="by_subject")
     placed = filters.BooleanFilter(method="by_placed")
 
     class Meta:
         model = Item
         fields = ["kind", "unit"]
+
+    def by_subject(self, queryset: QuerySet[Item], name: str, value: str) -> QuerySet[Item]:
+        """Keep items that are about a subject, as their package writes it."""
+        return queryset.filter(subjects__contains=[value])
 
     def by_placed(self, queryset: QuerySet[Item], name: str, value: bool) -> QuerySet[Item]:
         """Keep items that stand in the shell, or those that do not."""

@@ -9,7 +9,7 @@ from typing import Any
 from vennpair.core.deploy import places
 from vennpair.core.deploy.columns import Notice
 from vennpair.core.deploy.page_text import PageLink, with_links
-from vennpair.core.deploy.plan import Plan, plan_rollout
+from vennpair.core.deploy.plan import Plan, ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.core.deploy.titles import BadPattern
 from vennpair.core.pair.copies import ItemFacts, match_items
@@ -58,11 +58,16 @@ class Planned:
 
 
 def plan_deploy(
-    lead: Pairing, chosen: Sequence[Any], sheet: Sheet, sections: Sequence[Section] = ()
+    lead: Pairing,
+    chosen: Sequence[Any],
+    sheet: Sheet,
+    sections: Sequence[Section] = (),
+    known: Mapping[str, ShellSnapshot] | None = None,
 ) -> list[Planned]:
     """Plan the items of ``lead`` into its shell, and their like of the other sections into theirs.
 
-    Raises Refused for unknown items, places or patterns, and OutsideError.
+    ``known`` holds what shells hold, by pairing, where they were just read; those that are not in it
+    are left out. Raises Refused for unknown items, places or patterns, and OutsideError.
     """
     rows = [each for each in sections if each.pairing.pk != lead.pk]
     own = next((each for each in sections if each.pairing.pk == lead.pk), Section(lead))
@@ -77,11 +82,12 @@ def plan_deploy(
             "Import again and choose from the list.",
             422,
         )
-    snapshot = snapshots([each.pairing for each in every])
-    elsewhere = _named(sheet, snapshot[str(lead.pk)].outline)
+    snapshot = snapshots([each.pairing for each in every]) if known is None else known
+    leading = snapshot.get(str(lead.pk))
+    elsewhere = _named(sheet, leading.outline if leading else ())
     facts = [_facts(each) for each in mine.values()]
     planned = []
-    for section in every:
+    for section in (each for each in every if str(each.pairing.pk) in snapshot):
         theirs = items[str(section.pairing.pk)]
         like = (
             {each: each for each in wanted}

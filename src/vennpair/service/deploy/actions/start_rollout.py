@@ -209,6 +209,8 @@ def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     }
     if planned.plan.unlisted:  # it is opened from the page's text, and stands nowhere else
         link["listed"] = False
+    if planned.plan.level:
+        link["level"] = planned.plan.level
     steps = [
         Step(
             kind="link",

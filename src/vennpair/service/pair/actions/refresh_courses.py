@@ -156,6 +156,7 @@ def course_fields(each: Class) -> dict[str, Any]:
         author,
         isbn,
         isbn.replace("-", ""),
+        *each.subjects,
     )
     return {
         "title": each.title[:300],

@@ -14,14 +14,16 @@ from vennpair.core.content.groups import Treatment
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import proposed_shift, read_moment
 from vennpair.core.deploy.folder_guess import FolderGuess, guess_folders
+from vennpair.core.deploy.plan import ShellSnapshot
 from vennpair.core.deploy.sheet import Sheet, Wish
 from vennpair.core.deploy.ways import Way, chosen_by, is_review, sheet_by, total_title
+from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item
 from vennpair.service.deploy.actions.plan_deploy import Planned, plan_deploy
 from vennpair.service.deploy.actions.plan_deploy import Section as Target
 from vennpair.service.deploy.models import AverageColumn, Step
-from vennpair.service.deploy.shell_snapshot import snapshots
+from vennpair.service.deploy.shell_snapshot import read_shells
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructors
@@ -76,7 +78,8 @@ class SectionPlan:
     days, where none was said, ``planned`` is None where the section is not ready. ``total`` is the
     title of the column that would be made, ``review`` counts chosen items of review units,
     ``readings`` the readings and videos that the shell does not have, and ``brings`` those that
-    would come.
+    would come; ``message`` says why a section that is ready cannot be written to, ``remedy`` what to
+    do.
     """
 
     section: Section
@@ -88,6 +91,8 @@ class SectionPlan:
     review: int = 0
     readings: int = 0
     brings: int = 0
+    message: str = ""
+    remedy: str = ""
 
     @property
     def there(self) -> int:
@@ -106,6 +111,8 @@ class SectionPlan:
     def sentence(self) -> str:
         """Say in a sentence what will happen."""
         if self.planned is None:
+            if self.message:
+                return f"{self.section.name}: nothing. {self.message}"
             return f"{self.section.name}: nothing, as {_why(self.section)}."
         plan, days = self.planned.plan, self.planned.sheet.shift_days or 0
         parts = [f"{many(len(plan.of('make')), 'link')} with {many(plan.columns, 'column')}"]
@@ -162,13 +169,14 @@ def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]
             "No section of this set-up is ready to be planned.",
             "Wait until their homework courses are read; each section says what it waits for.",
         )
+    shells, hindered = read_shells([each.paired for each in ready])
     lead = ready[0].paired
     chosen = _chosen(lead, wishes)
     hidden = [str(each.pk) for each in chosen if wishes.review == "hide" and is_review(each)]
     sheet = sheet_by(wishes.sheet, wishes.way, hidden)
-    guesses, shifts, targets = _guessed(ready, wishes)
+    guesses, shifts, targets = _guessed(ready, wishes, shells)
     keys = [str(each.pk) for each in chosen]
-    planned = {each.pairing.pk: each for each in plan_deploy(lead, keys, sheet, targets)}
+    planned = {each.pairing.pk: each for each in plan_deploy(lead, keys, sheet, targets, shells)}
     totals = _totals(list(planned), wishes.column)
     return [
         SectionPlan(
@@ -183,6 +191,7 @@ def plan_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> list[SectionPlan]
             sum(map(is_review, found.items.values())) if found is not None else 0,
             there := len(readings_of(each.paired, wishes.review)) if found is not None else 0,
             there if wishes.readings else 0,
+            *(_words(why) if (why := hindered.get(str(each.pairing_id))) else ("", "")),
         )
         for each in sections
     ]
@@ -222,18 +231,23 @@ def _chosen(lead: Pairing, wishes: Wishes) -> list[Item]:
     return found
 
 
-def _guessed(
-    ready: Sequence[Section], wishes: Wishes
-) -> tuple[dict[str, tuple[FolderGuess, ...]], dict[str, int], list[Target]]:
-    """Return by shell the folders guessed and the days proposed, and each section as plans take it.
+def _words(error: Refused | OutsideError) -> tuple[str, str]:
+    """Return why a shell cannot be written to, and what to do."""
+    if isinstance(error, OutsideError):
+        return error.failure.message, error.failure.remedy
+    return error.message, error.remedy
 
-    Raises OutsideError.
+
+def _guessed(
+    ready: Sequence[Section], wishes: Wishes, shells: Mapping[str, ShellSnapshot]
+) -> tuple[dict[str, tuple[FolderGuess, ...]], dict[str, int], list[Target]]:
+    """Return by shell the folders guessed and the days proposed, and each section as plans take
+    it.
     """
-    shells = snapshots([each.paired for each in ready])
     guesses: dict[str, tuple[FolderGuess, ...]] = {}
     shifts: dict[str, int] = {}
     targets = []
-    for section in ready:
+    for section in (each for each in ready if str(each.paired.pk) in shells):
         pairing, key = section.paired, str(section.shell_id)
         items = list(_graded(pairing))
         outline = shells[str(pairing.pk)].outline

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from contextlib import suppress
 
 from django.db import transaction
@@ -16,7 +17,12 @@ from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.operations.actions.stop import stop
 from vennpair.service.pair.queries import require_instructors
 from vennpair.service.pair.trail import record
-from vennpair.service.set_up.actions.plan_set_up import Wishes, plan_set_up, sections_of
+from vennpair.service.set_up.actions.plan_set_up import (
+    SectionPlan,
+    Wishes,
+    plan_set_up,
+    sections_of,
+)
 from vennpair.service.set_up.models import Section, SetUp
 
 SECTION, UNDO_SECTION = "section", "undo_section"
@@ -27,7 +33,10 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
 
     Raises Refused where it was started already or no section is ready, and OutsideError.
     """
-    planned = [each for each in plan_set_up(set_up, wishes, actor) if each.planned is not None]
+    plans = plan_set_up(set_up, wishes, actor)
+    planned = [each for each in plans if each.planned is not None]
+    if not planned:
+        raise Refused("not_ready", *_hindrance(plans))
     going = [each.planned for each in planned if each.planned and each.planned.plan.writes]
     with transaction.atomic():
         locked = SetUp.objects.select_for_update().get(pk=set_up.pk)
@@ -46,6 +55,10 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
         placing = (
             {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}
         )
+        for each in plans:
+            if each.message:
+                said = {"message": each.message[:500], "remedy": each.remedy[:500]}
+                Section.objects.filter(pk=each.section.pk).update(**said)
         for each in planned:
             section = each.section
             section.placing = placing.get(section.paired.pk)
@@ -56,6 +69,17 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
             record(
                 "set_up.started", f"Set-up: {each.sentence}", pairing=section.paired, actor=actor
             )
+
+
+def _hindrance(plans: Sequence[SectionPlan]) -> tuple[str, str]:
+    """Say why nothing can be started, and what to do."""
+    found = next((each for each in plans if each.message), None)
+    if found is None:
+        return (
+            "No section of this set-up is ready to be planned.",
+            "Wait until their homework courses are read; each section says what it waits for.",
+        )
+    return found.message, found.remedy
 
 
 def forget_set_up(set_up: SetUp) -> None:

@@ -265,6 +265,8 @@ class SectionPlanSerializer(serializers.Serializer[Any]):
     total = serializers.CharField(help_text="title of the column with a total that is made")
     review = serializers.IntegerField(help_text="items of units that repeat or are optional")
     readings = serializers.IntegerField(help_text="readings and videos that the shell has not")
+    message = serializers.CharField(help_text="why a section that is ready cannot be written to")
+    remedy = serializers.CharField(help_text="what to do about that")
     there = serializers.IntegerField(help_text="links that are in the shell already")
     brings = serializers.IntegerField(help_text="those that would be brought in")
 

@@ -20,7 +20,7 @@ from vennpair.standins.campus.lti.grades import column_url
 from vennpair.standins.campus.models import Node, Repeatable, Shell, new_id
 
 READ, WRITE = {v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, {v.SCOPE_OUTLINE}
-OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html", "unlisted"]
+OFFERS = ["gradebook", "shown_from", "due_at", "learner_view", "html", "unlisted", "levels"]
 KINDS = {
     "heading",
     "lti_link",
@@ -32,6 +32,7 @@ KINDS = {
     "assessment",
 }
 LONGEST_TITLE = 255
+DEEPEST = 5  # levels
 
 
 def in_order(shell: Shell) -> list[tuple[Node, int]]:
@@ -78,6 +79,7 @@ def _document(node: Node, depth: int = 0) -> dict[str, object]:
             node.shown_from,
             node.due_at,
             node.listed,
+            node.level,
         )
     )
 
@@ -223,6 +225,8 @@ def _fill(node: Node, fields: dict[str, object]) -> None:
             setattr(node, name, _moment(fields[name]))
     if "listed" in fields:
         node.listed = bool(fields["listed"])
+    if "level" in fields:
+        node.level = max(0, min(int(str(fields["level"])), DEEPEST))
     if "new_window" in fields:
         node.new_window = bool(fields["new_window"])
     if "points" in fields:
