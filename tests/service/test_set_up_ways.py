@@ -46,6 +46,9 @@ def test_links_with_one_average_and_readings_between_them_and_all_of_it_undone(
     assert [title.split(":")[0] for title in ours[:2]] == ["Reading 2", "Video 2"], week
     assert ours[2:5] == ["Practice set 2A", "Practice set 2B", "Unit 2 quiz"]
     assert not any(row["title"].startswith("Teaching notes") for row in shell["links"])
+    about = venn.items(found["sections"][0]["pairing"], subject="Groundwater", kind="graded")
+    assert {each["unit"][:6] for each in about} == {"Unit 5", "Unit 6"}
+    assert any(each["code"] == side.label for each in venn.courses("hydrology"))
     looked = venn._http.get(f"/set-ups/{found['id']}")
     assert int(looked.headers[QUERIES]) <= 6, "sections are read one by one"
     venn.undo_set_up(found["id"])

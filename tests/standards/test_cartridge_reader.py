@@ -342,3 +342,16 @@ def test_a_damaged_package_is_read_or_refused_but_never_breaks_us(data: st.DataO
         whole[data.draw(st.integers(0, len(whole) - 1))] = data.draw(st.integers(0, 255))
     with suppress(UnusableCartridge):  # any other exception fails the test
         assert inspection(read(bytes(whole)))["counts"]
+
+
+def test_subjects_are_read_of_keywords_and_disciplines_and_of_nothing_else() -> None:
+    about = (
+        "<metadata><lom><general><keyword><string>Groundwater</string></keyword></general>"
+        "<classification><purpose><value>discipline</value></purpose><taxonPath><taxon><entry>"
+        "<string>Hydrology</string></entry></taxon></taxonPath></classification>"
+        "<classification><purpose><value>security level</value></purpose><taxonPath><taxon><entry>"
+        "<string>Open</string></entry></taxon></taxonPath></classification></lom></metadata>"
+    )
+    text = manifest(ITEM, PAGE).decode().replace("</resource>", f"{about}</resource>", 1)
+    cartridge = read(package(**{"imsmanifest.xml": text.encode()}))
+    assert [row.subjects for row in cartridge.outline] == [("Groundwater", "Hydrology")]
