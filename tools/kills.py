@@ -75,11 +75,14 @@ def settlement(world: World, venn: VennPair, ground: Ground) -> Job:
 
 
 def set_up(world: World, venn: VennPair, ground: Ground) -> Job:
-    """Place, open as a learner, turn the relay on and place the first steps, as one."""
+    """Place, bring readings, make a total, open as a learner, turn the relay on and place the first
+    steps, as one.
+    """
     ground.set_up = venn.begin_set_up([(ground.shell, None)], agree=True)["id"]
     venn.wait_for_set_up(ground.set_up)
     items = [each["id"] for each in venn.items(ground.pairing, kind="graded") if each["due_at"]]
-    begun = venn.start_set_up(ground.set_up, items=items, access="fee")["sections"][0]["job"]
+    wishes = {"items": items, "access": "fee", "readings": True, "total": "Homework total"}
+    begun = venn.start_set_up(ground.set_up, **wishes)["sections"][0]["job"]
     assert begun is not None
     return begun
 

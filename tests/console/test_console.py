@@ -44,7 +44,7 @@ def test_the_whole_chain_by_clicks(
 ) -> None:
     come_in(page, world, sides.context_id)
     own = page.get_by_role("listitem").filter(has_text=sides.label)
-    own.get_by_role("link", name="Another course, or a new one").click()
+    own.get_by_role("link", name="Search all courses").click()
     row = page.get_by_role("row", name=re.compile(sides.label))
     row.get_by_role("button", name=re.compile("Pair with")).click()
     expect(page.get_by_role("heading", name=re.compile("your agreement, once"))).to_be_visible()
@@ -191,7 +191,7 @@ def test_a_copied_shell_is_pointed_right_in_two_clicks(
         page.get_by_role("heading", name=re.compile("HYD 210-WCP is a copy of HYD 210-WEB"))
     ).to_be_visible()
     page.get_by_role("button", name=re.compile("point the links there.*Same")).click()
-    expect(page.get_by_role("heading", name="Readiness")).to_be_visible()
+    expect(page.get_by_role("radio", name=re.compile("^Bring dates"))).to_be_checked()
     learner = campus_browser(world, made["learner"])
     until(
         lambda: (

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
 from tests.service.campus import read_shell
+from tools.world.actors import CommandLine
 from tools.world.chromium import come_in, fits, new_page, violations
 from tools.world.world import World
 
@@ -27,7 +28,11 @@ def looked_at(page: Page) -> None:
 
 
 def test_three_sections_are_live_within_a_dozen_clicks(
-    world: World, chrome: Browser, venn: VennPair, new_sides: Callable[[str], Sides]
+    world: World,
+    chrome: Browser,
+    venn: VennPair,
+    cli: CommandLine,
+    new_sides: Callable[[str], Sides],
 ) -> None:
     sides = [new_sides(f"HYD 210-C{number}") for number in (1, 2, 3)]
     list(venn.courses(sides[0].label, refresh=True))
@@ -64,10 +69,13 @@ def test_three_sections_are_live_within_a_dozen_clicks(
     expect(page.get_by_text(words)).to_have_count(3)
     looked_at(page)
     assert len(clicks) <= 12
-    for each in sides:
-        assert len(read_shell(world, each.context_id)["columns"]) == 32
+    by_page = [read_shell(world, each.context_id) for each in sides]
+    assert [len(each["columns"]) for each in by_page] == [32] * 3
     page.get_by_role("button", name="Undo all of it").click()
     page.get_by_role("button", name="Undo all of it").last.click()
     expect(page.get_by_text("Everything was taken back.")).to_be_visible(timeout=LIVE_MS)
     assert [read_shell(world, each.context_id) for each in sides] == before
     page.context.close()
+    label = sides[0].label
+    assert cli("set-up", label, "--agree", "--undated", "column").status == 0
+    assert read_shell(world, sides[0].context_id) == by_page[0], "page and command do the same"

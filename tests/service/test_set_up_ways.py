@@ -63,8 +63,12 @@ def test_a_total_with_scores_stays_and_one_without_goes(
     found = begin(venn, [side])
     pairing = found["sections"][0]["pairing"]
     items = [each["id"] for each in venn.items(pairing, kind="graded")][:2]
-    venn.start_set_up(found["id"], items=items, total="All homework", scores="later")
-    assert stages(venn.wait_for_set_up(found["id"])) == ["live"]
+    venn.start_set_up(
+        found["id"], items=items, total="All homework", scores="later", columns_shown=False
+    )
+    done = venn.wait_for_set_up(found["id"])
+    assert stages(done) == ["live"]
+    assert "2 columns are hidden from learners" in done["sections"][0]["job"]["message"]
     made = venn.averages(pairing)[0]
     assert (made["title"], made["weighting"], sorted(made["items"])) == (
         "All homework",

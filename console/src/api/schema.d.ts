@@ -5400,6 +5400,11 @@ export interface components {
              */
             readings?: boolean;
             /**
+             * @description learners see the scores of new columns at once
+             * @default true
+             */
+            columns_shown?: boolean;
+            /**
              * @description units that repeat or are optional: like others, hidden from learners, or left out
              *
              *     * `keep` - keep

@@ -109,6 +109,11 @@ def add(commands: Commands) -> None:
         help="readings and videos come along, in the folders of their units",
     )
     command.add_argument(
+        "--hide-columns",
+        action="store_true",
+        help="keep the scores of new columns from learners until you show them",
+    )
+    command.add_argument(
         "--review",
         choices=["keep", "hide", "leave_out"],
         default="keep",
@@ -298,6 +303,7 @@ def _wishes(
         "total": args.total,
         "review": args.review,
         "readings": args.readings,
+        "columns_shown": not args.hide_columns,
     }
 
 

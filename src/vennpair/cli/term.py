@@ -233,6 +233,7 @@ def wishes_of(
         "total": sheet.total,
         "review": sheet.review,
         "readings": sheet.readings,
+        "columns_shown": sheet.columns_shown,
         "own": {
             each["shell"]: {
                 "folders": by_unit(each["said"].folders, items),

@@ -2086,6 +2086,7 @@ class SetUpWishesRequest(TypedDict):
     way: NotRequired[WhatIsPlaced]
     total: NotRequired[str]
     readings: NotRequired[bool]
+    columns_shown: NotRequired[bool]
     review: NotRequired[ReviewEnum]
 
 

@@ -19,6 +19,7 @@ const router = useRouter()
 const client = useQueryClient()
 const words = ref('')
 const mine = ref(false)
+const name = ref('')
 const chosen = ref<{ way: Way; id: string; words: string; share: boolean }>()
 const { data: shells } = useQuery(shellsQuery())
 const about = computed(() => shells.value?.results.find((each) => each.id === shellId.value))
@@ -51,6 +52,7 @@ const pair = useMutation({
           [way]: id,
           agree: true,
           share: share ?? false,
+          name: way === 'course' ? '' : name.value.trim(),
         } as Schemas['NewPairingRequest'],
       }),
     ),
@@ -63,7 +65,7 @@ const pair = useMutation({
 /** Pair at once where somebody agreed before; else show first what is read and written. */
 async function choose(way: Way, id: string, what: string, share = false) {
   pair.reset()
-  if (consent.value?.agreed) return pair.mutate({ way, id, share })
+  if (consent.value?.agreed && way === 'course') return pair.mutate({ way, id, share })
   chosen.value = { way, id, words: what, share }
   await nextTick()
   document.getElementById('agree')?.focus()
@@ -80,17 +82,26 @@ async function choose(way: Way, id: string, what: string, share = false) {
     </p>
     <section v-if="chosen" class="sheet agree" aria-labelledby="agreement">
       <h2 id="agreement">
-        Before {{ about?.label }} is paired with {{ chosen.words }}: your agreement, once
+        Before {{ about?.label }} is paired with {{ chosen.words
+        }}{{ consent?.agreed ? '' : ': your agreement, once' }}
       </h2>
-      <ConsentPanel :shell="shellId" />
+      <ConsentPanel v-if="!consent?.agreed" :shell="shellId" />
+      <NInput
+        v-if="chosen.way !== 'course'"
+        v-model:value="name"
+        :maxlength="200"
+        placeholder="Its name at the publisher; empty: the title’s"
+        :input-props="{ 'aria-label': 'Name of the new course' }"
+      />
       <div class="row">
         <NButton
           id="agree"
           type="primary"
           :loading="pair.isPending.value"
           @click="pair.mutate(chosen)"
-          >I agree: pair them</NButton
-        ><NButton @click="chosen = undefined">Not now</NButton
+          >{{ consent?.agreed ? 'Pair them' : 'I agree: pair them' }}</NButton><NButton
+          @click="chosen = undefined"
+          >Not now</NButton
         ><span class="soft">You can withdraw it at any time under Pair.</span>
       </div>
     </section>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
+import { NSelect } from 'naive-ui/es/select'
 import type { Choices } from './useSetUp'
 
 const choices = defineModel<Choices>('choices', { required: true })
@@ -8,6 +9,10 @@ const scores: [Choices['scores'], string][] = [
   ['submission', 'As learners hand in'],
   ['due', 'After the due date'],
   ['later', 'Not yet'],
+]
+const categories = [
+  { value: 'publisher', label: 'As at the publisher' },
+  { value: 'none', label: 'No category' },
 ]
 const access: [Choices['access'], string][] = [
   ['', 'No page about it'],
@@ -24,6 +29,22 @@ const access: [Choices['access'], string][] = [
     <NRadioGroup v-model:value="choices.scores" name="scores" aria-labelledby="when">
       <NRadio v-for="[value, words] in scores" :key="value" :value="value">{{ words }}</NRadio>
     </NRadioGroup>
+    <template v-if="choices.way === 'columns'">
+      <h3 id="category">The category of the columns</h3>
+      <NSelect
+        v-model:value="choices.category"
+        :options="categories"
+        filterable
+        tag
+        size="small"
+        class="category"
+        :input-props="{ 'aria-label': 'Category of the columns' }"
+      />
+      <h3>What learners see</h3>
+      <NCheckbox v-model:checked="choices.columnsShown"
+        >Learners see the scores in the new columns at once</NCheckbox
+      >
+    </template>
     <template v-if="choices.way !== 'average'">
       <h3>A total</h3>
       <NCheckbox v-model:checked="choices.total"
@@ -40,3 +61,9 @@ const access: [Choices['access'], string][] = [
     >
   </section>
 </template>
+
+<style scoped>
+.category {
+  max-width: 22rem;
+}
+</style>

@@ -17,6 +17,13 @@ const undated = computed(
       .length ?? 0,
 )
 const folders = computed(() => lead.value?.folders ?? [])
+/** Where a unit goes in other shells, where that is not where it goes in the first. */
+const elsewhere = (unit: string, folder: string) =>
+  props.plan.sections
+    .map((each) => [each.name, each.folders.find((one) => one.unit === unit)?.folder] as const)
+    .filter(([, there]) => there && there !== folder)
+    .map(([name, there]) => `${name}: ${there}`)
+    .join('; ')
 /** Folders that are there, and one of the unit's own name. */
 const options = (unit: string) =>
   [...new Set([unit, ...folders.value.filter((each) => each.node).map((each) => each.folder)])].map(
@@ -56,7 +63,9 @@ const review: [Choices['review'], string][] = [
             @update:value="(folder: string) => (choices.folders[each.unit] = folder)"
           />
           <span class="soft small">{{
-            choices.folders[each.unit] ? 'you chose it' : each.why
+            choices.folders[each.unit]
+              ? 'you chose it, for all'
+              : [each.why, elsewhere(each.unit, each.folder)].filter(Boolean).join('; ')
           }}</span>
         </li>
       </ul>

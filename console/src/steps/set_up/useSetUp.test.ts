@@ -29,6 +29,8 @@ describe('a set-up', () => {
       readings: false,
       review: 'keep',
       update: false,
+      category: 'publisher',
+      columnsShown: true,
     } as const
     expect(wishesOf(choices)).toEqual({
       undated: 'ask',
@@ -41,6 +43,8 @@ describe('a set-up', () => {
       readings: false,
       review: 'keep',
       update: false,
+      category: 'publisher',
+      columns_shown: true,
     })
     expect(wishesOf({ ...choices, shift: 7 })).toMatchObject({ shift_days: 7 })
     expect(wishesOf({ ...choices, total: true }).total).toBe('Homework total')

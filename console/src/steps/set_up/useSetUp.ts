@@ -24,6 +24,8 @@ export interface Choices {
   readings: boolean
   review: 'keep' | 'hide' | 'leave_out'
   update: boolean
+  category: string
+  columnsShown: boolean
 }
 
 const TOTAL = 'Homework total'
@@ -39,6 +41,8 @@ const USUAL: Choices = {
   readings: false,
   review: 'keep',
   update: false,
+  category: 'publisher',
+  columnsShown: true,
 }
 
 /** What was chosen, as the service takes it: nothing is said where the guess stays. */
@@ -54,6 +58,8 @@ export function wishesOf(choices: Choices): Wishes {
     readings: choices.readings,
     review: choices.review,
     update: choices.update,
+    category: choices.category || 'none',
+    columns_shown: choices.columnsShown,
     ...(choices.shift ? { shift_days: choices.shift } : {}),
   }
 }

@@ -113,6 +113,9 @@ def _one(
     if before is None:
         return Planned(entry.position, "make", visible)
     node = nodes[before.node]
+    if entry.position in choice.hidden and node.visible and node.title == entry.title:
+        why = "learners see it, and review and refresher folders are hidden, as you chose"
+        return Planned(entry.position, "update", visible, why, "", node.id, node.etag)
     if before.digest == entry.digest and before.title == entry.title:
         # The etag of then, not of now: what somebody changed since stays known as changed when a
         # newer package comes.

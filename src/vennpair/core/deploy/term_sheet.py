@@ -93,6 +93,7 @@ class _Whole(_Strict):
     total: str = Field(
         "", max_length=255, description="title of a column with a total, kept up by the relay"
     )
+    columns_shown: bool = Field(True, description="learners see the scores of new columns at once")
     readings: bool = Field(
         False, description="readings and videos come along, in the folders of their units"
     )

@@ -18,7 +18,8 @@ class SetUp(models.Model):
     no first-steps page was asked for, ``navigation`` whether learners find the tool in the
     navigation, ``way`` what is placed (core/deploy/ways.py), ``total`` the title of the column with
     a total, empty for none, ``readings`` whether readings and videos come along, ``review`` what
-    becomes of units that repeat or are optional; all once it was started. ``complete``: what was asked for is all that
+    becomes of units that repeat or are optional, ``columns_shown`` whether learners see the new
+    columns' scores at once; all once it was started. ``complete``: what was asked for is all that
     should be.
     """
 
@@ -45,6 +46,7 @@ class SetUp(models.Model):
     total = models.CharField(max_length=255, blank=True, default="", db_default="")
     readings = models.BooleanField(default=False, db_default=False)
     review = models.CharField(max_length=10, default="keep", db_default="keep")
+    columns_shown = models.BooleanField(default=True, db_default=True)
     complete = models.BooleanField(default=False, db_default=False)
 
 

@@ -47,11 +47,12 @@ from vennpair.service.pair.actions.change_tool import TOOL, look_at_tool, start_
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.actions.change_rules import change_rule
+from vennpair.service.relay.actions.release import show_columns
 from vennpair.service.relay.models import RelayRule
 from vennpair.service.set_up.actions.bring_readings import start_bringing
 from vennpair.service.set_up.models import Section, SetUp
 
-PARTS = 7  # placed, readings, total, checked, relay, first steps, navigation
+PARTS = 8  # placed, columns hidden, readings, total, checked, relay, first steps, navigation
 TOTAL_POINTS = Decimal(100)
 LOOK_SECONDS = 0.2  # between looks at a part that another worker carries out
 AGAIN_SECONDS = 2.0  # until a part that waits for the other side is looked at again
@@ -122,6 +123,8 @@ def _carry_out(job: Job, section: Section) -> str:
             "No link could be placed.",
             "Look at the operation for the reasons, and try its steps again there.",
         )
+    hidden = "" if set_up.columns_shown else _hide_columns(section, pairing, actor)
+    step_done(job, "columns shown as wanted")
     _bring(job, section, pairing, actor)
     step_done(job, "readings brought in")
     _add_total(section, pairing, set_up, actor)
@@ -144,6 +147,7 @@ def _carry_out(job: Job, section: Section) -> str:
         _part(job, section.tool)
     step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
+    trouble += hidden
     if section.bringing is not None:
         trouble += f"; {section.bringing.message}"
     return f"{many(placed, 'link')} placed{trouble}; {checked}; {_goes(set_up)}"
@@ -275,6 +279,19 @@ def _show_tool(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
         log.warning("the tool of pairing %s is not shown to all: %s", pairing.pk, refused.message)
         return
     section.save(update_fields=["tool"])
+
+
+def _hide_columns(section: Section, pairing: Pairing, actor: User) -> str:
+    """Keep the scores of the new columns from learners' view; return what is to be said of it."""
+    placed = _placed(section)
+    rows = show_columns(pairing, placed, False, actor) if placed else []
+    if not rows:
+        return ""
+    left = sum(row["result"] != "done" for row in rows)
+    if left == len(rows):
+        return "; the platform does not let Venn Pair hide columns: hide them in the gradebook"
+    kept = many(len(rows) - left, "column is hidden", "columns are hidden")
+    return f"; {kept} from learners until you show them"
 
 
 def _bring(job: Job, section: Section, pairing: Pairing, actor: User) -> None:

@@ -65,6 +65,7 @@ class Wishes:
     total: str = ""
     review: Treatment = "keep"
     readings: bool = False
+    columns_shown: bool = True
 
     @property
     def column(self) -> str:

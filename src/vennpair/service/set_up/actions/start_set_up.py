@@ -51,6 +51,7 @@ def start_set_up(set_up: SetUp, wishes: Wishes, actor: User) -> None:
         locked.navigation = wishes.navigation
         locked.way, locked.total = wishes.way, wishes.column
         locked.readings, locked.review = wishes.readings, wishes.review
+        locked.columns_shown = wishes.columns_shown
         locked.save()
         placing = (
             {each.pairing_id: each.job for each in start_rollouts(going, actor)} if going else {}

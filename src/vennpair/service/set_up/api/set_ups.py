@@ -203,6 +203,9 @@ class SetUpWishesSerializer(SheetSerializer):
     readings = serializers.BooleanField(
         default=False, help_text="readings and videos come along, in the folders of their units"
     )
+    columns_shown = serializers.BooleanField(
+        default=True, help_text="learners see the scores of new columns at once"
+    )
     review = serializers.ChoiceField(
         list(get_args(Treatment)),
         default="keep",
@@ -300,6 +303,7 @@ def wishes_of(asked: dict[str, Any]) -> Wishes:
         asked["total"],
         asked["review"],
         asked["readings"],
+        asked["columns_shown"],
     )
 
 
