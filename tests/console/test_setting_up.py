@@ -64,7 +64,9 @@ def test_three_sections_are_live_within_a_dozen_clicks(
     click("button", "Set up 3 sections")
     expect(page.get_by_role("button", name="Stop")).to_be_visible()
     looked_at(page)
-    expect(page.get_by_text("3 sections are live.")).to_be_visible(timeout=LIVE_MS)
+    expect(
+        page.get_by_text("3 sections are live: 96 links placed, 96 opened as a learner")
+    ).to_be_visible(timeout=LIVE_MS)
     words = re.compile("32 links placed; 32 links opened as a test learner")
     expect(page.get_by_text(words)).to_have_count(3)
     looked_at(page)

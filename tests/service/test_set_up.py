@@ -47,11 +47,11 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
     world: World, venn: VennPair, new_sides: Callable[[str], Sides]
 ) -> None:
     sides = [new_sides(f"HYD 210-SU{number}") for number in (1, 2)]
-    alone = at_campus.add_shell(world, "BIO 101-NONE")
+    alone = at_campus.add_shell(world, "BIO 101-NONE")["label"]
     before = [read_shell(world, each.context_id) for each in sides]
     list(venn.courses(sides[0].label, refresh=True))
     known = {row["label"]: row["id"] for row in venn.shells()}
-    assert alone["label"] not in known, "nobody has opened it, so it cannot be named"
+    assert alone not in known, "nobody has opened it, so it cannot be named"
     with pytest.raises(Refusal) as refused:
         venn.begin_set_up([("00000000-0000-4000-8000-000000000000", None)], agree=True)
     assert refused.value.status == 404
@@ -94,10 +94,10 @@ def test_three_sections_are_set_up_as_planned_and_one_that_cannot_be_keeps_none_
         pairing = venn.pairing(live["pairing"])
         assert (pairing["state"], pairing["relay_on"]) == ("live", True)
     assert [each["troubles"] for each in done["sections"]] == [0, 0]
-    looked = venn._http.get(f"/set-ups/{found['id']}")
-    assert int(looked.headers[QUERIES]) <= 6, "sections are read one by one"
+    assert int(venn._http.get(f"/set-ups/{found['id']}").headers[QUERIES]) <= 6, "one by one"
     notices = [each["sentence"] for each in venn.notices()]
-    assert "2 sections are live: 6 links placed; scores go as learners hand in." in notices
+    assert f"{done['words']}." in notices
+    assert done["words"].startswith("2 sections are live: 6 links placed, 6 opened as a learner;")
     assert not any(each.startswith(tuple(side.label for side in sides)) for each in notices)
     with pytest.raises(Refusal) as refused:
         venn.start_set_up(found["id"], items=items)

@@ -5216,6 +5216,7 @@ export interface components {
             readonly navigation: boolean;
             readonly way: components["schemas"]["WhatIsPlaced"];
             readonly total: string;
+            readonly words: string;
             readonly sections: components["schemas"]["SetUpSection"][];
         };
         /** @description The plan of every section. */

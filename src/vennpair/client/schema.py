@@ -2014,6 +2014,7 @@ class SetUp(TypedDict):
     navigation: bool
     way: WhatIsPlaced
     total: str
+    words: str
     sections: list[SetUpSection]
 
 

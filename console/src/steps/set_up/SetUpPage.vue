@@ -41,8 +41,8 @@ const going = computed(() => stages.value.filter((stage) => stage === 'ready').l
     />
     <template v-else-if="about">
       <p v-if="about.started_at && all('live')" role="status" class="end">
-        <strong>{{ many(live, 'section is', 'sections are') }} live.</strong> Set the weights and
-        drop rules in the gradebook yourself; no standard carries them.
+        <strong>{{ about.words }}.</strong> Set the weights and drop rules in the gradebook
+        yourself; no standard carries them.
       </p>
       <p v-else-if="about.started_at && !busy && live" role="status" class="end">
         <strong>{{ live }} of {{ stages.length }} sections are live.</strong> The others say below

@@ -20,7 +20,7 @@ class SetUp(models.Model):
     a total, empty for none, ``readings`` whether readings and videos come along, ``review`` what
     becomes of units that repeat or are optional, ``columns_shown`` whether learners see the new
     columns' scores at once; all once it was started. ``complete``: what was asked for is all that
-    should be.
+    should be. ``words`` say what came of it, once all has ended.
     """
 
     class Scores(models.TextChoices):
@@ -48,6 +48,7 @@ class SetUp(models.Model):
     review = models.CharField(max_length=10, default="keep", db_default="keep")
     columns_shown = models.BooleanField(default=True, db_default=True)
     complete = models.BooleanField(default=False, db_default=False)
+    words = models.TextField(blank=True, default="", db_default="")
 
 
 class Section(models.Model):

@@ -8,9 +8,8 @@ order, in this worker. Called again after a kill, it goes on from what is there.
 from __future__ import annotations
 
 import logging
-import time
 from decimal import Decimal
-from typing import Any, cast
+from typing import cast
 from uuid import uuid5
 
 from django.db import transaction
@@ -19,30 +18,27 @@ from django.utils import timezone
 from vennpair.core.content.groups import Treatment
 from vennpair.core.counting import many
 from vennpair.core.deploy.ways import Way, weighting_of
-from vennpair.core.failures import Failure, FailureKind
+from vennpair.core.failures import FailureKind
 from vennpair.core.pair.first_steps import Access
 from vennpair.gateways.http import OutsideError
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import DELIVERY
 from vennpair.service.content.models import Placement
-from vennpair.service.deploy.actions.average_column import make_average, remove_average
+from vennpair.service.deploy.actions.average_column import make_average
 from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import start_mending
 from vennpair.service.deploy.actions.take_back import start_taking_back
-from vennpair.service.deploy.models import LearnerCheck, Rollout, Step
+from vennpair.service.deploy.models import LearnerCheck, Rollout
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import (
     MOST_TRIES,
     Cancelled,
-    cancel_asked,
-    run,
     step_done,
 )
-from vennpair.service.operations.kinds import kind_of
-from vennpair.service.pair.actions.change_pairing import change_state, turn_relay
+from vennpair.service.pair.actions.change_pairing import turn_relay
 from vennpair.service.pair.actions.change_tool import TOOL, look_at_tool, start_change
 from vennpair.service.pair.actions.place_first_steps import choose_first_steps
 from vennpair.service.pair.models import Pairing
@@ -50,23 +46,25 @@ from vennpair.service.relay.actions.change_rules import change_rule
 from vennpair.service.relay.actions.release import show_columns
 from vennpair.service.relay.models import RelayRule
 from vennpair.service.set_up.actions.bring_readings import start_bringing
+from vennpair.service.set_up.actions.section_parts import (
+    begun,
+    carry_out_part,
+    counts_of,
+    placed_of,
+    run_part,
+    section_of,
+)
+from vennpair.service.set_up.actions.section_words import came_of, goes
 from vennpair.service.set_up.models import Section, SetUp
 
 PARTS = 8  # placed, columns hidden, readings, total, checked, relay, first steps, navigation
 TOTAL_POINTS = Decimal(100)
-LOOK_SECONDS = 0.2  # between looks at a part that another worker carries out
-AGAIN_SECONDS = 2.0  # until a part that waits for the other side is looked at again
 log = logging.getLogger(__name__)
-GOES = {
-    SetUp.Scores.SUBMISSION: "scores go as learners hand in",
-    SetUp.Scores.DUE: "scores go after the due date",
-    SetUp.Scores.LATER: "scores wait until you turn the relay on",
-}
 
 
 def carry_out_section(job: Job) -> str:
     """Do what is not done yet. Raises OutsideError, Refused, Cancelled."""
-    section = _section(job)
+    section = section_of(job)
     try:
         words = _carry_out(job, section)
     except (Refused, Cancelled) as error:
@@ -80,40 +78,10 @@ def carry_out_section(job: Job) -> str:
     return words
 
 
-def carry_out_undoing(job: Job) -> str:
-    """Take back what the set-up did in a section, in the opposite order. Where links stay, as
-    learners have worked on them, the relay and the pairing stay too: scores go on.
-
-    Raises OutsideError, Refused.
-    """
-    section = _section(job.undoes) if job.undoes else Section.objects.get(undoing=job)
-    pairing, actor = section.paired, section.set_up.made_by
-    stays = 0
-    for part in (section.tool, section.page):
-        stays += _undo(part, actor)
-    stays += _remove_total(section, actor)
-    for part in (section.bringing, section.taking, section.mending, section.placing):
-        stays += _undo(part, actor)
-    everything = pairing.placements.placed().count() if section.paired_here else 0
-    if links := everything or len(_placed(section)):
-        return (
-            f"{many(links, 'link stays', 'links stay')} in {section.name}, as learners have worked"
-            " there or somebody placed them since; so its relay and its pairing stay too"
-        )
-    if section.relay_turned and pairing.relay_on:
-        turn_relay(pairing, False, actor)
-    if section.paired_here and pairing.state != Pairing.State.ENDED:
-        change_state(pairing, Pairing.State.ENDED, actor)
-    words = f"{section.name} is as it was before the set-up"
-    return (
-        f"{words}, except {many(stays, 'part')} that stays: see the operations" if stays else words
-    )
-
-
 def _carry_out(job: Job, section: Section) -> str:
     pairing, set_up, actor = section.paired, section.set_up, section.set_up.made_by
     job.done, job.total = 0, PARTS
-    _part(job, section.placing)
+    carry_out_part(job, section.placing)
     _put_right(job, section, pairing, actor)
     step_done(job, "items placed")
     placed, failed = counts_of(section)
@@ -140,17 +108,17 @@ def _carry_out(job: Job, section: Section) -> str:
             with transaction.atomic():  # so that a kill between leaves no page that nobody knows
                 section.page = choose_first_steps(pairing, access, True, actor)
                 section.save(update_fields=["page"])
-        _part(job, section.page)
+        carry_out_part(job, section.page)
     step_done(job, "first steps placed")
     if set_up.navigation:
         _show_tool(job, section, pairing, actor)
-        _part(job, section.tool)
+        carry_out_part(job, section.tool)
     step_done(job, "shown in the navigation")
     trouble = f", {many(failed, 'step')} not done: see the operations" if failed else ""
     trouble += hidden
     if section.bringing is not None:
         trouble += f"; {section.bringing.message}"
-    return f"{many(placed, 'link')} placed{trouble}; {checked}; {_goes(set_up)}"
+    return f"{many(placed, 'link')} placed{trouble}; {checked}; {goes(set_up)}"
 
 
 def _put_right(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
@@ -158,70 +126,31 @@ def _put_right(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
     with scores stay in the gradebook.
     """
     if section.drifts and section.mending is None:
-        section.mending = _begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.MEND)
+        section.mending = begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.MEND)
         if section.mending is None:
             meant = {(placement, kind) for placement, kind in section.drifts}
-            _run(start_looking(pairing, actor))
+            run_part(start_looking(pairing, actor))
             rows = [(each.pk, (str(each.placement_id), each.kind)) for each in pairing.drifts.all()]
             found = [key for key, what in rows if what in meant]
             made = start_mending(pairing, found, "follow", actor) if found else None
             section.mending = made.job if made else None
         section.save(update_fields=["mending"])
-    _part(job, section.mending)
+    carry_out_part(job, section.mending)
     if section.removals and section.taking is None:
         there = pairing.placements.filter(
             pk__in=section.removals, state=Placement.State.PLACED
         ).values_list("pk", flat=True)
-        section.taking = _begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.TAKE_BACK)
+        section.taking = begun(job, kind="rollout", rollout__purpose=Rollout.Purpose.TAKE_BACK)
         if there and section.taking is None:
             section.taking = start_taking_back(pairing, list(there), "keep", actor).job
         section.save(update_fields=["taking"])
-    _part(job, section.taking)
-
-
-def _begun(job: Job, **what: Any) -> Job | None:
-    """Return a part that was begun in the course of a section and, as the worker was killed just
-    then, was not noted.
-    """
-    own = Job.objects.filter(pairing=job.pairing_id, made_at__gt=job.made_at, **what)
-    return own.order_by("made_at").first()
-
-
-def _part(job: Job, part: Job | None) -> None:
-    """Carry out a part in this worker, unless it has ended; the queue's own call then finds nothing
-    left to do.
-    """
-    if part is not None:
-        _run(part)
-    if cancel_asked(job):
-        raise Cancelled("Stopped; what was done stays.")
-
-
-def _run(part: Job) -> None:
-    """Run a part, or wait while another worker does; whoever is killed leaves it to the other.
-
-    Raises OutsideError where it waits for the other side, Cancelled, Refused.
-    """
-    while True:
-        run(str(part.pk))
-        part.refresh_from_db()
-        if not part.unfinished or part.state == Job.State.WAITING:
-            break
-        time.sleep(LOOK_SECONDS)
-    if part.unfinished:
-        raise OutsideError(
-            Failure(FailureKind.LATER, "part_waits", part.message, part.remedy, AGAIN_SECONDS)
-        )
-    if part.state == Job.State.CANCELLED:
-        raise Cancelled(part.message)
-    if part.state == Job.State.FAILED:
-        raise Refused("part_failed", part.message, part.remedy)
+    carry_out_part(job, section.taking)
 
 
 def _checked(job: Job, section: Section, pairing: Pairing, actor: User) -> str:
     """Open what was placed as a learner would; return what came of it."""
     if section.checking is None:
-        placed = _placed(section)
+        placed = placed_of(section)
         if not placed or section.placing is None:
             return "nothing new to open as a learner"
         own = LearnerCheck.objects.filter(pairing=pairing, made_at__gt=section.placing.made_at)
@@ -231,17 +160,8 @@ def _checked(job: Job, section: Section, pairing: Pairing, actor: User) -> str:
             return f"not opened as a learner: {refused.message.rstrip('.')}"
         section.checking = found.job
         section.save(update_fields=["checking"])
-    _part(job, section.checking)
+    carry_out_part(job, section.checking)
     return section.checking.message
-
-
-def _goes(set_up: SetUp) -> str:
-    """Say which scores go, and when."""
-    if set_up.way == SetUp.Way.COURSE and not set_up.total:
-        return "no column, so no score goes to the gradebook"
-    if set_up.way == SetUp.Way.COLUMNS or set_up.scores == SetUp.Scores.LATER:
-        return GOES[SetUp.Scores(set_up.scores)]
-    return f"the column '{set_up.total}' is kept up to date"
 
 
 def _turn_on(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
@@ -271,7 +191,7 @@ def _show_tool(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
     if section.tool is not None:
         return
     try:
-        section.tool = _begun(job, kind=TOOL)
+        section.tool = begun(job, kind=TOOL)
         now = look_at_tool(pairing.shell).tool if section.tool is None else None
         if now is not None and any(getattr(now, name) != wanted[name] for name in wanted):
             section.tool = start_change(pairing.shell, wanted, "", actor)
@@ -283,7 +203,7 @@ def _show_tool(job: Job, section: Section, pairing: Pairing, actor: User) -> Non
 
 def _hide_columns(section: Section, pairing: Pairing, actor: User) -> str:
     """Keep the scores of the new columns from learners' view; return what is to be said of it."""
-    placed = _placed(section)
+    placed = placed_of(section)
     rows = show_columns(pairing, placed, False, actor) if placed else []
     if not rows:
         return ""
@@ -297,12 +217,12 @@ def _hide_columns(section: Section, pairing: Pairing, actor: User) -> str:
 def _bring(job: Job, section: Section, pairing: Pairing, actor: User) -> None:
     """Bring readings and videos in, into the folders in which the links are."""
     if section.set_up.readings and section.bringing is None:
-        section.bringing = _begun(job, kind=DELIVERY)
+        section.bringing = begun(job, kind=DELIVERY)
         if section.bringing is None:
             review = cast("Treatment", section.set_up.review)
             section.bringing = start_bringing(pairing, review, actor)
         section.save(update_fields=["bringing"])
-    _part(job, section.bringing)
+    carry_out_part(job, section.bringing)
 
 
 def _add_total(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -> None:
@@ -315,7 +235,7 @@ def _add_total(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -
     made = pairing.averages.filter(pk=key).first()
     if made is None and pairing.averages.filter(title__iexact=set_up.total).exists():
         return
-    placed = Placement.objects.filter(pairing=pairing, pk__in=_placed(section))
+    placed = Placement.objects.filter(pairing=pairing, pk__in=placed_of(section))
     items = placed.filter(item__kind="graded").values_list("item", flat=True)
     graded = pairing.items.filter(kind="graded", gone=False)
     asked = {
@@ -330,80 +250,17 @@ def _add_total(section: Section, pairing: Pairing, set_up: SetUp, actor: User) -
     section.save(update_fields=["total"])
 
 
-def _remove_total(section: Section, actor: User) -> int:
-    """Take the column with a total back, unless it holds scores; return how many stay."""
-    if section.total is None:
-        return 0
-    try:
-        remove_average(section.total, actor)
-    except Refused as refused:
-        if refused.code != "has_scores":
-            raise
-        return 1
-    return 0
-
-
-def _undo(part: Job | None, actor: User) -> int:
-    """Undo one part; return how many of its writes stay."""
-    if part is None:
-        return 0
-    undone = part.undone_by.exclude(state=Job.State.FAILED).first()
-    kind = kind_of(part)
-    if undone is None:
-        if not kind.steps(part).filter(state=Step.State.DONE).exists():
-            return 0
-        try:
-            undone = kind.undo(part, actor)
-        except Refused as refused:
-            if refused.code in {"nothing_to_do", "not_undone"}:
-                return 1
-            raise
-    _run(undone)
-    return kind.steps(undone).exclude(state=Step.State.DONE).count()
-
-
 def _end(section: Section, trouble: str) -> None:
     """Note that a section has ended; the last one tells whoever began it."""
     with transaction.atomic():
         set_up = SetUp.objects.select_for_update().get(pk=section.set_up_id)
         section.ended_at, section.message = timezone.now(), trouble[:500]
         section.save(update_fields=["ended_at", "message"])
-        begun = list(set_up.sections.exclude(job=None).select_related("shell"))
-        if any(each.ended_at is None for each in begun):
+        started = list(
+            set_up.sections.exclude(job=None).select_related("shell", "checking__learner_check")
+        )
+        if any(each.ended_at is None for each in started):
             return
-        notify(set_up.made_by, f"{_came_of(begun, set_up)}.", f"/set-ups/{set_up.pk}")
-
-
-def _came_of(sections: list[Section], set_up: SetUp) -> str:
-    well = [each for each in sections if not each.message]
-    placed = sum(counts_of(each)[0] for each in sections)
-    words = (
-        f"{many(len(well), 'section is', 'sections are')} live"
-        if len(well) == len(sections)
-        else f"{len(well)} of {len(sections)} sections are live"
-    )
-    troubles = "; ".join(each.message for each in sections if each.message)
-    return f"{words}: {many(placed, 'link')} placed; {_goes(set_up)}" + (
-        f". {troubles}".rstrip(".") if troubles else ""
-    )
-
-
-def _placed(section: Section) -> list[str]:
-    rows = Placement.objects.filter(
-        steps__job=section.placing_id, steps__kind="link", state=Placement.State.PLACED
-    ).distinct()
-    return [str(each) for each in rows.values_list("pk", flat=True)] if section.placing_id else []
-
-
-def counts_of(section: Section) -> tuple[int, int]:
-    """Return how many links were placed, and how many steps were not done."""
-    if section.placing_id is None:
-        return 0, 0
-    failed = Step.objects.filter(job=section.placing_id, state=Step.State.FAILED).count()
-    return len(_placed(section)), failed
-
-
-def _section(job: Job) -> Section:
-    return Section.objects.select_related(
-        "shell", "set_up__made_by", "pairing__shell__platform__institution", "placing", "total"
-    ).get(job=job)
+        set_up.words = came_of(started, set_up)
+        set_up.save(update_fields=["words"])
+        notify(set_up.made_by, f"{set_up.words}.", f"/set-ups/{set_up.pk}")

@@ -82,6 +82,7 @@ class SetUpSerializer(serializers.ModelSerializer[SetUp]):
             "navigation",
             "way",
             "total",
+            "words",
             "sections",
         ]
 
