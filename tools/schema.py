@@ -30,7 +30,7 @@ BEGIN, END = "<!-- sheet: made by tools/schema.py -->", "<!-- /sheet -->"
 ENVIRONMENT = {
     "VENNPAIR_URL": "http://127.0.0.1",
     "VENNPAIR_SECRET_KEY": "unused",
-    "VENNPAIR_SECRETS_KEYS": "unused",
+    "VENNPAIR_SECRETS_KEYS": "0" * 43 + "=",
     "VENNPAIR_DATABASE_URL": "postgres://127.0.0.1/unused",
     "VENNPAIR_DATABASE_POOL": "false",
 }

@@ -107,6 +107,7 @@ look GET /pairings/{pairing_pk}/activity
 change POST /pairings/{pairing_pk}/asks
 look GET /pairings/{pairing_pk}/averages
 change POST /pairings/{pairing_pk}/averages
+change DELETE /pairings/{pairing_pk}/averages/{id}
 look GET /pairings/{pairing_pk}/averages/{id}/file
 look GET /pairings/{pairing_pk}/averages/{id}/rows
 change POST /pairings/{pairing_pk}/averages/{id}/send

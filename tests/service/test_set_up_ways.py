@@ -75,6 +75,9 @@ def test_a_total_with_scores_stays_and_one_without_goes(
         "points",
         sorted(items),
     )
+    other = venn.make_average(pairing, "Nobody's", "10", items)
+    venn.remove_average(pairing, other["id"])
+    assert [each["title"] for each in venn.averages(pairing)] == ["All homework"]
     at_campus.type_scores(world, side.context_id, [(LEARNERS[0].email, "All homework", "50")])
     with pytest.raises(Refusal) as refused:
         venn.remove_average(pairing, made["id"])

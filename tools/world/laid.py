@@ -47,7 +47,7 @@ def _lay(cluster: Cluster) -> None:
             f"{prefix}_URL": "http://127.0.0.1:1",
             f"{prefix}_SECRET_KEY": "only for laying",
             f"{prefix}_DATABASE_URL": f"{cluster.url}/{site}",
-            "VENNPAIR_SECRETS_KEYS": "none",
+            "VENNPAIR_SECRETS_KEYS": "0" * 43 + "=",
             "VENNPAIR_DATABASE_POOL": "false",
         }
         for command in ("migrate", *(["seed"] if site in _SEEDED else [])):

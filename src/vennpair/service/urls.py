@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.urls import include, path, re_path
 
 from vennpair.service.api.console import console
+from vennpair.service.api.health import livez, readyz
 from vennpair.service.api.nowhere import NoSuchAddress
 from vennpair.service.api.security_txt import security_txt
 from vennpair.service.connect import college
@@ -26,6 +27,8 @@ handler500 = "vennpair.service.api.outages.server_error"
 urlpatterns = [
     path("api/v1/", include("vennpair.service.api.urls")),
     path("api/<path:rest>", NoSuchAddress.as_view()),
+    path("livez", livez),
+    path("readyz", readyz),
     path("sign-in/college/back", college.back),
     path("sign-in/college/<uuid:college_id>", college.begin, name="college-begin"),
     path("lti/jwks", as_platform.jwks),

@@ -7,11 +7,31 @@ from django.http import HttpRequest, HttpResponse
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+# What the console's own addresses begin with (console/src/router.ts); all else is nowhere.
+PAGES = frozenset(
+    {
+        "",
+        "sign-in",
+        "access",
+        "connections",
+        "accounts",
+        "operations",
+        "notices",
+        "pick",
+        "agreement",
+        "files",
+        "set-up",
+        "set-ups",
+        "shells",
+        "pairings",
+    }
+)
+
 
 @require_safe
 @ensure_csrf_cookie
 def console(request: HttpRequest, rest: str = "") -> HttpResponse:
-    """Serve the built console, or say how to build it."""
+    """Serve the built console, or say how to build it; 404 where it has no such page."""
     page = settings.CONSOLE_DIR / "index.html"
     if not page.is_file():
         return HttpResponse(
@@ -19,4 +39,7 @@ def console(request: HttpRequest, rest: str = "") -> HttpResponse:
             status=503,
             content_type="text/plain; charset=utf-8",
         )
-    return HttpResponse(page.read_bytes(), headers={"Cache-Control": "no-cache"})
+    known = rest.split("/", 1)[0] in PAGES
+    return HttpResponse(
+        page.read_bytes(), status=200 if known else 404, headers={"Cache-Control": "no-cache"}
+    )

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+import asyncio
 import logging
 import os
+import signal
 import sys
 import threading
 import time
+from contextlib import suppress
 from typing import Any
 
+import psycopg
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection, connections
 from django.utils import timezone
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import ConnectorException
 
 from vennpair.service.kernel.jobs.tasks import take_up
 from vennpair.service.kernel.jobs.waking import worker_begins
@@ -36,15 +41,40 @@ class Command(BaseCommand):
         worker_begins(timezone.now())
         connection.close()
         threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
-        worker = app.with_connector(
-            app.connector.get_worker_connector()  # type: ignore[attr-defined]
-        )
-        with worker.open():
-            worker.run_worker(
-                concurrency=options["concurrency"],
-                fetch_job_polling_interval=1.0,
-                delete_jobs="successful",
+        if not asyncio.run(_work(options["concurrency"])):
+            _begin_anew()
+
+
+async def _work(concurrency: int) -> bool:
+    """Work through the queue; return whether somebody asked for the end. The queue's worker also
+    ends when it loses the database, and that is no reason to end.
+    """
+    worker = app.with_connector(
+        app.connector.get_worker_connector()  # type: ignore[attr-defined]
+    )
+    asked = asyncio.Event()
+    try:
+        async with worker.open_async():
+            running = asyncio.create_task(
+                worker.run_worker_async(
+                    concurrency=concurrency,
+                    fetch_job_polling_interval=1.0,
+                    delete_jobs="successful",
+                    install_signal_handlers=False,
+                )
             )
+
+            def stop() -> None:
+                asked.set()
+                running.cancel()  # it finishes what it has begun
+
+            for each in (signal.SIGTERM, signal.SIGINT):
+                asyncio.get_running_loop().add_signal_handler(each, stop)
+            with suppress(asyncio.CancelledError):
+                await running
+    except (ConnectorException, psycopg.Error) as error:
+        log.warning("the queue was lost (%s)", str(error.__cause__ or error).strip())
+    return asked.is_set()
 
 
 def _wait_for_database() -> None:
@@ -81,5 +111,10 @@ def _begin_anew_after_an_outage() -> None:
             "the database went away (%s); this worker begins anew when it is back",
             str(error).strip(),
         )
+    _begin_anew()
+
+
+def _begin_anew() -> None:
+    """Go on as a new process once the database answers."""
     _wait_for_database()
     os.execv(sys.executable, sys.orig_argv)  # noqa: S606 - the very command that started this one

@@ -1,0 +1,165 @@
+"""``vennpair-server``: what an operator runs of the service, from the installed package alone.
+
+The settings come from the environment (docs/settings.md) and are checked before anything else.
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Sequence
+from types import FrameType
+
+from vennpair import __version__
+from vennpair.service import settings_check
+
+DONE, NOT_WELL, WRONG_SETTINGS = 0, 1, 2
+WEB = "vennpair.service.wsgi:application"
+# Launch hints and signed requests travel in addresses: as long a request line as there can be.
+REQUEST_LINE, REQUEST_SECONDS, ENDING_SECONDS = 8190, 120, 30
+LOOK_SECONDS = 0.5
+# Commands of the framework that are run as they are, and what each does.
+MANAGED = {
+    "migrate": "bring the database to this version; safe to repeat, and while the service runs",
+    "install": "make the first institution, administrator and signing key; safe to repeat",
+    "set_password": "give a person a new password",
+    "rotate_keys": "make a new signing key, which signs once others have had time to read it",
+    "check_audit": "say whether the record of what was done is unbroken",
+}
+
+
+def parser() -> argparse.ArgumentParser:
+    """Return the command's parser."""
+    top = argparse.ArgumentParser(
+        prog="vennpair-server",
+        description="Run the service. Its settings are environment variables, checked first.",
+    )
+    top.add_argument("--version", action="version", version=f"vennpair-server {__version__}")
+    commands = top.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    web = commands.add_parser("web", help="serve the console, the API and the launches")
+    _add_web(web)
+    work = commands.add_parser("work", help="run a worker; any number, on any number of machines")
+    _add_work(work)
+    both = commands.add_parser("all", help="web and one worker together, for a small college")
+    _add_web(both)
+    _add_work(both)
+    commands.add_parser("check", help="check settings, database, keys, console, workers and queue")
+    for name, words in MANAGED.items():
+        command = commands.add_parser(name.replace("_", "-"), help=words, add_help=False)
+        command.set_defaults(managed=name)
+    return top
+
+
+def _add_web(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--bind", default="127.0.0.1:8000", help="address and port, or unix:PATH")
+    command.add_argument("--processes", type=int, default=2, help="default: 2")
+    command.add_argument("--threads", type=int, default=8, help="in each process; default: 8")
+
+
+def _add_work(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--concurrency", type=int, default=4, help="jobs at once; default: 4")
+
+
+def main(words: Sequence[str] | None = None) -> int:
+    """Run a command; return its exit code."""
+    top = parser()
+    args, rest = top.parse_known_args(sys.argv[1:] if words is None else list(words))
+    if rest and "managed" not in args:
+        top.error(f"unrecognized arguments: {' '.join(rest)}")
+    for odd in settings_check.warnings(os.environ):
+        print(f"vennpair-server: {odd}", file=sys.stderr)
+    try:
+        settings_check.require(os.environ)
+    except settings_check.WrongSettings as wrong:
+        print(wrong, file=sys.stderr)
+        return WRONG_SETTINGS
+    os.environ["DJANGO_SETTINGS_MODULE"] = "vennpair.service.settings"
+    if args.command == "web":
+        _become(_web(args), args)
+    if args.command == "work":
+        _become(_work(args), args)
+    if args.command == "all":
+        return _both(args)
+    if args.command == "check":
+        return _check()
+    _become([*MANAGE, args.managed, *rest], args)
+    return DONE
+
+
+MANAGE = [sys.executable, "-m", "vennpair.service.manage"]
+
+
+def _web(args: argparse.Namespace) -> list[str]:
+    return [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        WEB,
+        *("--bind", args.bind),
+        *("--workers", str(args.processes)),
+        *("--worker-class", "gthread", "--threads", str(args.threads)),
+        *("--timeout", str(REQUEST_SECONDS), "--graceful-timeout", str(ENDING_SECONDS)),
+        *("--limit-request-line", str(REQUEST_LINE)),
+        "--no-control-socket",
+    ]
+
+
+def _work(args: argparse.Namespace) -> list[str]:
+    return [*MANAGE, "work", "--concurrency", str(args.concurrency)]
+
+
+def _environment(args: argparse.Namespace) -> dict[str, str]:
+    threads = getattr(args, "threads", None)
+    return os.environ | ({"VENNPAIR_WEB_THREADS": str(threads)} if threads else {})
+
+
+def _become(command: list[str], args: argparse.Namespace) -> None:
+    """Go on as another command, so that what supervises this process supervises that one."""
+    os.execve(command[0], command, _environment(args))  # noqa: S606 - our own commands
+
+
+def _both(args: argparse.Namespace) -> int:
+    """Run web and one worker; where one ends, the other is ended too."""
+    running = [
+        subprocess.Popen(command, env=_environment(args)) for command in (_web(args), _work(args))
+    ]
+
+    def end(number: int, frame: FrameType | None) -> None:
+        for each in running:
+            if each.poll() is None:
+                each.terminate()
+
+    signal.signal(signal.SIGTERM, end)
+    signal.signal(signal.SIGINT, end)
+    while all(each.poll() is None for each in running):
+        time.sleep(LOOK_SECONDS)
+    end(signal.SIGTERM, None)
+    ended = [each.wait() for each in running]
+    # By a signal that was asked for both end well; otherwise a supervisor must start them again.
+    return next((code for code in ended if code not in {0, -signal.SIGTERM}), DONE)
+
+
+def _check() -> int:
+    """Say how each part is; 1 where one is not well."""
+    import django
+
+    django.setup()
+    from vennpair.service.api.health import look
+
+    parts = look()
+    for each in parts:
+        print(f"{'ok ' if each.ok else 'NOT'}  {each.name}: {each.words}")
+    return DONE if all(each.ok for each in parts) else NOT_WELL
+
+
+def entry() -> None:
+    """Run as a console script."""
+    sys.exit(main())
+
+
+if __name__ == "__main__":
+    entry()
