@@ -192,6 +192,7 @@ def test_a_copied_shell_is_pointed_right_in_two_clicks(
     ).to_be_visible()
     page.get_by_role("button", name=re.compile("point the links there.*Same")).click()
     expect(page.get_by_role("radio", name=re.compile("^Bring dates"))).to_be_checked()
+    expect(page.get_by_role("button", name="Set up 1 section")).to_be_enabled()
     learner = campus_browser(world, made["learner"])
     until(
         lambda: (

@@ -60,7 +60,7 @@ def test_three_sections_are_live_within_a_dozen_clicks(
     clicks.append("Place them with a column")
     page.get_by_text("Place them with a column").click()
     expect(page.get_by_text("32 links with 32 columns")).to_have_count(3)
-    expect(page.get_by_text("96 links in all")).to_be_visible()
+    expect(page.get_by_text("96 new links in all")).to_be_visible()
     click("button", "Set up 3 sections")
     expect(page.get_by_role("button", name="Stop")).to_be_visible()
     looked_at(page)

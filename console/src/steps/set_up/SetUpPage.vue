@@ -10,7 +10,7 @@ import ScoresForm from './ScoresForm.vue'
 import SectionPlans from './SectionPlans.vue'
 import SectionRows from './SectionRows.vue'
 import StationSteps from './StationSteps.vue'
-import { stationOf, useSetUp } from './useSetUp'
+import { stationOf, useSetUp, writing } from './useSetUp'
 import WhatForm from './WhatForm.vue'
 
 const props = defineProps<{ setUp: string }>()
@@ -27,6 +27,7 @@ const links = computed(
   () => plan.data.value?.sections.reduce((sum, each) => sum + (each.plan?.make ?? 0), 0) ?? 0,
 )
 const going = computed(() => stages.value.filter((stage) => stage === 'ready').length)
+const writes = computed(() => writing(plan.data.value) > 0)
 </script>
 
 <template>
@@ -67,12 +68,16 @@ const going = computed(() => stages.value.filter((stage) => stage === 'ready').l
           <p class="foot">
             <NButton
               type="primary"
-              :disabled="!links"
+              :disabled="!writes"
               :loading="start.isPending.value || plan.isFetching.value"
               @click="start.mutate()"
               >Set up {{ many(going, 'section') }}</NButton
             >
-            <span class="soft">{{ many(links, 'link') }} in all. You can undo all of it.</span>
+            <span class="soft">{{
+              writes
+                ? `${many(links, 'new link')} in all. You can undo all of it.`
+                : 'Everything is in the shells already: nothing needs to be done.'
+            }}</span>
           </p>
         </template>
       </template>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '@/api/client'
 import { isBusy } from './queries'
-import { stationOf, wishesOf } from './useSetUp'
+import { stationOf, wishesOf, writing } from './useSetUp'
 
 const found = (started: string | null, ...stages: string[]) =>
   ({ started_at: started, sections: stages.map((stage) => ({ stage })) }) as Schemas['SetUp']
@@ -15,6 +15,12 @@ describe('a set-up', () => {
   it('is busy while one section is', () => {
     expect(isBusy(found(null, 'ready', 'reading'))).toBe(true)
     expect(isBusy(found('2027-01-11T08:00:00Z', 'live', 'failed', 'undone'))).toBe(false)
+  })
+  it('goes on where links are only brought up to date, and not where nothing is written', () => {
+    const plan = (...writes: boolean[]) =>
+      ({ sections: writes.map((each) => ({ writes: each, plan: { make: 0 } })) }) as never
+    expect(writing(plan(true, false))).toBe(1)
+    expect([writing(plan(false)), writing(undefined)]).toEqual([0, 0])
   })
   it('says nothing of dates that stay where they are', () => {
     const choices = {

@@ -64,6 +64,10 @@ export function wishesOf(choices: Choices): Wishes {
   }
 }
 
+/** In how many sections something would be written: links made or changed, readings, a total. */
+export const writing = (plan: Schemas['SetUpPlan'] | undefined) =>
+  plan?.sections.filter((each) => each.writes).length ?? 0
+
 /** A set-up that was begun: its plan as the choices are, and what can be done with it. */
 export function useSetUp(id: Ref<string>) {
   const client = useQueryClient()
