@@ -23,7 +23,7 @@ from tools.world.world import ADMINISTRATOR, PASSWORD, World
 from vennpair.standins.foreign import write_foreign
 
 TARGET = ROOT / "docs" / "screenshots"
-VIEWS = {"standing": "deploy/standing", "kept-right": "deploy/kept-right"}
+VIEWS = {"standing": "deploy/placed", "kept-right": "deploy/changes"}
 
 
 def main() -> None:
@@ -81,7 +81,7 @@ def _console(
             page.get_by_role("button", name="Change 4").click()
             page.get_by_text("shown → hidden").first.wait_for()
         if name == "kept-right":
-            page.get_by_role("button", name="Look now").click()
+            page.get_by_role("button", name="Check now").click()
             page.get_by_text("changed since", exact=False).first.wait_for()
         _take(page, f"{name}{suffix}")
     page.context.close()
@@ -95,7 +95,7 @@ def _others(browser: Browser, world: World) -> None:
     page.get_by_label("Cartridge to upload").set_input_files(
         {"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()}
     )
-    page.get_by_role("button", name="Choose what to bring in").click()
+    page.get_by_role("button", name="Choose what to import").click()
     page.get_by_role("checkbox", name="Choose Arriving at the station").check()
     page.get_by_role("button", name="How to get there").click()
     page.get_by_label("Folder of the shell").select_option("new")
@@ -133,22 +133,22 @@ def _set_up(browser: Browser, world: World) -> None:
     page.get_by_role("heading", name="What will happen").wait_for()
     page.set_viewport_size({"width": 1280, "height": 1400})
     _take(page, "set-up")
-    page.get_by_role("button", name="Unpair them again").click()
+    page.get_by_role("button", name="Unpair them").click()
     page.get_by_role("button", name="Unpair", exact=True).click()
-    page.get_by_text("Everything was taken back.").wait_for()
+    page.get_by_text("Everything was undone.").wait_for()
     page.context.close()
 
 
 def _files(page: Page, world: World) -> None:
     publisher, gradebook = write_two_files()
     page.goto(f"{world.url('vennpair')}/files")
-    page.get_by_label("The publisher's scores").first.set_input_files(
+    page.get_by_label("The publisher’s scores").first.set_input_files(
         {"name": "kestrelbrook.csv", "mimeType": "text/csv", "buffer": publisher}
     )
     page.get_by_label("The gradebook").first.set_input_files(
         {"name": "tarnfield-gradebook.csv", "mimeType": "text/csv", "buffer": gradebook}
     )
-    page.get_by_role("button", name="Look at it").click()
+    page.get_by_role("button", name="Examine it").click()
     page.get_by_text("Correct what is not right").wait_for()
     page.get_by_role("button", name="Compare").click()
     page.get_by_text("scores do not agree").wait_for()

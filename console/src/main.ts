@@ -1,7 +1,9 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import { Problem } from '@/api/client'
+import { i18n } from '@/words'
 import App from './App.vue'
+import { speakFirst } from './frame/preferences'
 import { router } from './router'
 import './styles.css'
 
@@ -15,4 +17,5 @@ const client = new QueryClient({
   },
 })
 
-createApp(App).use(router).use(VueQueryPlugin, { queryClient: client }).mount('#app')
+await speakFirst()
+createApp(App).use(i18n).use(router).use(VueQueryPlugin, { queryClient: client }).mount('#app')

@@ -115,17 +115,17 @@ def test_the_matrix_is_walked_by_keys_and_a_cell_leads_to_its_findings(
     matrix.focus()
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(r"placement=[0-9a-f-]+&person=[0-9a-f-]+"))
-    story = page.get_by_role("region", name="The story of this score")
+    story = page.get_by_role("region", name="History of this score")
     expect(story.get_by_role("heading", name="Ulf Byrne, Practice set 1A")).to_be_visible()
     expect(story.get_by_role("listitem").filter(has_text="the gradebook took it")).to_be_visible()
-    expect(page.get_by_role("heading", name="Findings chosen")).to_be_visible()
+    expect(page.get_by_role("heading", name="Selected findings")).to_be_visible()
     page.get_by_role("link", name="show all").click()
     expect(page.get_by_role("heading", name="All open findings")).to_be_visible()
     expect(story).not_to_be_visible()
 
 
 PAGES = (
-    *("", "/content", "/deploy", "/deploy/standing", "/deploy/kept-right", "/deploy/rollouts"),
+    *("", "/content", "/deploy", "/deploy/placed", "/deploy/changes", "/deploy/rollouts"),
     *("/relay", "/reconcile", "/activity"),
     *(f"/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
 )
@@ -159,7 +159,7 @@ def test_nobody_is_led_to_the_sign_in_page_and_back(
     pairing = next(each["pairing"] for each in venn.shells() if each["label"] == sides.label)
     page.goto(f"{world.url('vennpair')}/pairings/{pairing}/reconcile")
     expect(page.get_by_role("heading", name="Come in from your course")).to_be_visible()
-    page.get_by_label("Name, usually your email address").fill("maren.holt@tarnfield.example")
+    page.get_by_label("User name, usually your email address").fill("maren.holt@tarnfield.example")
     page.get_by_label("Password").fill("wrong")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("The name or the password is not right.")
@@ -246,7 +246,7 @@ def test_connections_are_checked_by_an_administrator_without_a_violation(
     campus.get_by_role("button", name="Check the connection").click()
     expect(campus.get_by_text("Last opened")).to_be_visible()
     page.get_by_text("Connect a course platform").click()
-    page.get_by_role("button", name="Make a registration link").click()
+    page.get_by_role("button", name="Create a registration link").click()
     expect(page.get_by_text(f"{world.url('vennpair')}/lti/register/")).to_be_visible()
     assert violations(page) == []
     page.context.close()

@@ -43,7 +43,7 @@ def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
 ) -> None:
     before = standing(world, sides)
     page.get_by_label("Cartridge to upload").set_input_files(FILE)
-    page.get_by_role("button", name="Choose what to bring in").click()
+    page.get_by_role("button", name="Choose what to import").click()
     expect(page.get_by_role("heading", name="Field Station Handbook")).to_be_visible()
     expect(page.get_by_role("link", name="5 cannot come in")).to_be_visible()
     page.get_by_role("link", name="look at 7").click()
@@ -71,7 +71,7 @@ def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
         ("Map quiz", "assessment", "False"),
         ("Your report", "assignment", "True"),
     ]
-    page.get_by_role("button", name="Take out again …").click()
+    page.get_by_role("button", name="Remove again …").click()
     page.get_by_role("button", name="Take 4 out").click()
     expect(page.get_by_role("status").filter(has_text="4 taken out")).to_be_visible()
     assert standing(world, sides)[:-2] == before[:-2]

@@ -71,7 +71,7 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
     expect(
         page.get_by_role("heading", name=re.compile("typed over, as points differ 3"))
     ).to_be_visible()
-    verdict.get_by_role("button", name="Put the points back").click()
+    verdict.get_by_role("button", name="Restore the points").click()
     panel = page.get_by_role("region", name="What will be written")
     expect(
         panel.get_by_role("heading", name="1 finding, 1 written to the gradebook")
@@ -109,10 +109,10 @@ def test_two_files_are_read_with_a_suggested_layout_and_written_back(
     (tmp_path / "press.csv").write_text(PUBLISHER)
     (tmp_path / "gradebook.csv").write_text(GRADEBOOK, newline="")
     page.get_by_role("link", name="Files").click()
-    page.get_by_label("The publisher's scores").first.set_input_files(tmp_path / "press.csv")
+    page.get_by_label("The publisher’s scores").first.set_input_files(tmp_path / "press.csv")
     page.get_by_label("The gradebook").first.set_input_files(tmp_path / "gradebook.csv")
     expect(page.get_by_role("alert")).to_contain_text("gradebook.csv")
-    page.get_by_role("button", name="Look at it").click()
+    page.get_by_role("button", name="Examine it").click()
     expect(page.get_by_label("Correct what is not right")).to_have_value(
         re.compile('id = "Student number"')
     )
@@ -137,7 +137,7 @@ def test_an_exported_gradebook_can_stand_for_the_live_one(
     (tmp_path / "export.csv").write_text(PUBLISHER.splitlines()[0] + "\n" + rows)
     page.get_by_role("link", name="Reconcile", exact=True).click()
     page.get_by_text("Compare with an exported gradebook instead").click()
-    page.get_by_label("The gradebook's file").set_input_files(tmp_path / "export.csv")
+    page.get_by_label("The gradebook’s file").set_input_files(tmp_path / "export.csv")
     page.get_by_role("button", name="Compare with this file").click()
     verdict = page.get_by_role("region", name="How the two sides compare")
     expect(verdict).to_contain_text("with the file export.csv as the gradebook", timeout=60_000)

@@ -75,7 +75,7 @@ def test_three_sections_are_live_within_a_dozen_clicks(
     assert [len(each["columns"]) for each in by_page] == [32] * 3
     page.get_by_role("button", name="Undo all of it").click()
     page.get_by_role("button", name="Undo all of it").last.click()
-    expect(page.get_by_text("Everything was taken back.")).to_be_visible(timeout=LIVE_MS)
+    expect(page.get_by_text("Everything was undone.")).to_be_visible(timeout=LIVE_MS)
     assert [read_shell(world, each.context_id) for each in sides] == before
     page.context.close()
     label = sides[0].label

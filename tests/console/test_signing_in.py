@@ -34,7 +34,7 @@ def provider(world: World) -> Iterator[Provider]:
 
 def sign_in(page: Page, world: World) -> None:
     page.goto(f"{world.url('vennpair')}/sign-in")
-    page.get_by_label("Name, usually your email address").fill(ADMINISTRATOR)
+    page.get_by_label("User name, usually your email address").fill(ADMINISTRATOR)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in", exact=True).click()
 
@@ -44,9 +44,9 @@ def test_the_college_is_set_up_and_somebody_comes_in_by_it(
 ) -> None:
     sign_in(page, world)
     page.get_by_role("link", name="Connections").click()
-    panel = page.get_by_role("region", name="Sign-in at your college")
+    panel = page.get_by_role("region", name="Sign-in through your college")
     panel.get_by_label("Issuer").fill(provider.url)
-    panel.get_by_label("Client id").fill(CLIENT)
+    panel.get_by_label("Client ID").fill(CLIENT)
     panel.get_by_label("Client secret").fill(SECRET)
     panel.get_by_role("button", name="Set it up").click()
     expect(page.get_by_role("button", name="Remove it")).to_be_visible()
@@ -63,7 +63,7 @@ def test_a_code_is_set_up_asked_for_and_turned_off(world: World, page: Page) -> 
     page.get_by_role("link", name="Connections").wait_for()
     page.goto(f"{world.url('vennpair')}/access")
     page.get_by_role("button", name="Set up an app").click()
-    form = page.get_by_role("region", name="A second step beside the password")
+    form = page.get_by_role("region", name="Two-step sign-in")
     totp = pyotp.TOTP(form.locator("code").first.inner_text())
     page.get_by_label("Code that the app shows").fill(totp.now())
     page.get_by_role("button", name="Turn it on").click()
@@ -78,8 +78,8 @@ def test_a_code_is_set_up_asked_for_and_turned_off(world: World, page: Page) -> 
     page.get_by_role("button", name="Sign in", exact=True).click()
     page.get_by_role("link", name="Connections").wait_for()
     page.goto(f"{world.url('vennpair')}/access")
-    page.get_by_label("Code of your app, or a recovery code").fill(totp.at(time.time() + 30))
-    page.get_by_role("button", name="Turn the second step off").click()
+    page.get_by_label("Code from your app, or a recovery code").fill(totp.at(time.time() + 30))
+    page.get_by_role("button", name="Turn two-step sign-in off").click()
     expect(page.get_by_role("button", name="Set up an app")).to_be_visible()
 
 
@@ -98,7 +98,7 @@ def test_a_passkey_is_added_signs_in_and_is_removed(page: Page, named: str) -> N
 
     def by_password() -> None:
         page.goto(f"{named}/sign-in")
-        page.get_by_label("Name, usually your email address").fill(ADMINISTRATOR)
+        page.get_by_label("User name, usually your email address").fill(ADMINISTRATOR)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in", exact=True).click()
 
@@ -107,7 +107,7 @@ def test_a_passkey_is_added_signs_in_and_is_removed(page: Page, named: str) -> N
     page.goto(f"{named}/access")
     page.get_by_label("Name of a new one").fill("Desk key")
     page.get_by_role("button", name="Add a passkey").click()
-    panel = page.get_by_role("region", name="A second step beside the password")
+    panel = page.get_by_role("region", name="Two-step sign-in")
     expect(panel.get_by_role("status").locator("li")).to_have_count(8)
     assert violations(page) == []
     page.get_by_label("Name of a new one").fill("The same again")
@@ -119,5 +119,5 @@ def test_a_passkey_is_added_signs_in_and_is_removed(page: Page, named: str) -> N
     page.get_by_role("link", name="Connections").wait_for()
     page.goto(f"{named}/access")
     page.get_by_role("button", name="Remove Desk key").click()
-    expect(page.get_by_role("button", name="Turn the second step off")).to_have_count(0)
+    expect(page.get_by_role("button", name="Turn two-step sign-in off")).to_have_count(0)
     expect(panel).to_contain_text("a stolen password alone is worth nothing")

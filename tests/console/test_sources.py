@@ -61,7 +61,7 @@ def test_what_was_never_reported_is_read_or_taken_from_a_file(
     at_press.answer(world, sides.course, FIRST.email, ITEM, "9", lost=True)
     page.get_by_role("link", name="Relay", exact=True).click()
     page.get_by_text("Where scores come from").click()
-    page.get_by_role("button", name="Read them now").click()
+    page.get_by_role("button", name="Read now").click()
     expect(page.get_by_text("2 new").first).to_be_visible(timeout=60_000)
     expect(
         page.get_by_role("row", name=f"{FIRST.given} {FIRST.family} {ITEM} 9 / 10 9")
@@ -72,8 +72,8 @@ def test_what_was_never_reported_is_read_or_taken_from_a_file(
     given.write_text(
         f"{HEADER},{SECOND.email},,{QUIZ},15,20,\n,nobody@elsewhere.example,,{QUIZ},1,20,\n"
     )
-    page.get_by_label("Or a file of scores from the publisher").set_input_files(given)
-    page.get_by_role("button", name="Look into it first").click()
+    page.get_by_label("Choose a score file from the publisher").set_input_files(given)
+    page.get_by_role("button", name="Preview the file").click()
     expect(page.get_by_text("1 of 2 learners are known here.")).to_be_visible()
     page.get_by_role("button", name="Take these 2").click()
     expect(
@@ -91,7 +91,7 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
     world: World, page: Page, live: tuple[Sides, str]
 ) -> None:
     page.get_by_role("link", name="Deploy", exact=True).click()
-    page.get_by_role("link", name="Placed", exact=True).click()
+    page.get_by_role("link", name="Placed items", exact=True).click()
     page.get_by_text("One average column").click()
     page.get_by_label("Title of the column").fill("So far")
     page.get_by_label("How items weigh").select_option("categories")
@@ -100,13 +100,13 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
         page.get_by_role("checkbox", name=name, exact=True).check()
     page.get_by_label("Weight of Quizzes").fill("3")
     clean(page)
-    page.get_by_role("button", name="Make the column").click()
+    page.get_by_role("button", name="Create the column").click()
     expect(
         page.get_by_text(
             "of Practice, Quizzes, categories weigh as you said, missing work never counts"
         )
     ).to_be_visible()
-    page.get_by_role("button", name="Show the arithmetic").click()
+    page.get_by_role("button", name="Show the calculation").click()
     page.get_by_text(f"{FIRST.given} {FIRST.family}").click()
     expect(page.get_by_text(f"{ITEM}: 9 of 10")).to_be_visible()
     expect(

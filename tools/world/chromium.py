@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from typing import Any
 
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from tools.world.world import INSTRUCTOR, World
 
@@ -63,6 +63,22 @@ def shown(page: Page) -> None:
     """Wait until a page has its heading and nothing of it is still being read."""
     expect(page.get_by_role("heading", level=1).first).to_be_visible()
     expect(page.locator(".loading")).to_have_count(0)
+
+
+def choose(page: Page | Locator, name: str, option: str) -> None:
+    """Choose an option of a combo box by the names that people see."""
+    box = page.get_by_role("combobox", name=name, exact=True)
+    box.click()
+    whole = page if isinstance(page, Page) else page.page
+    whole.get_by_role("option", name=option, exact=True).click()
+
+
+def enter(page: Page | Locator, name: str, words: str) -> None:
+    """Enter words into a combo box that takes what is not among its options."""
+    box = page.get_by_role("combobox", name=name, exact=True)
+    box.click()
+    box.fill(words)
+    box.press("Enter")
 
 
 def violations(page: Page) -> list[tuple[str, str]]:

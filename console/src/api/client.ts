@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { language, t } from '@/words'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -21,6 +22,7 @@ export const api = createClient<paths>({ baseUrl: '/' })
 
 api.use({
   onRequest({ request }) {
+    request.headers.set('Accept-Language', language())
     if (request.method === 'GET') return
     const token = /(?:^|; )vennpair_csrf=([^;]+)/.exec(document.cookie)?.[1]
     if (token) request.headers.set('X-CSRFToken', token)
@@ -45,8 +47,8 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Problem(
     response.status,
     facts.code ?? 'unreachable',
-    facts.detail ?? 'The service did not answer as it should.',
-    facts.remedy ?? 'Try again in a moment.',
+    facts.detail ?? t('problem.no_answer'),
+    facts.remedy ?? t('problem.moment'),
     facts,
   )
 }

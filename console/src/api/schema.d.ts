@@ -480,7 +480,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** @description Change how one is told. */
+        /** @description Change how often one is told, or the language of the console. */
         patch: operations["me_partial_update"];
         trace?: never;
     };
@@ -2049,6 +2049,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Find what holds every word; fewer than two letters find nothing. */
+        get: operations["search_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/set-ups": {
         parameters: {
             query?: never;
@@ -2311,6 +2328,23 @@ export interface paths {
         };
         /** @description List titles. */
         get: operations["titles_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Count it. */
+        get: operations["today_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2812,6 +2846,15 @@ export interface components {
             readonly fit: number;
             readonly reasons: string[];
         };
+        /** @description One day in the institution's time zone. */
+        Day: {
+            /** Format: date */
+            date: string;
+            /** @description scores that publishers reported */
+            received: number;
+            /** @description scores that gradebooks accepted */
+            delivered: number;
+        };
         /** @description A delivery with its job, and in words what became of it. */
         Delivery: {
             /** Format: uuid */
@@ -3055,6 +3098,14 @@ export interface components {
          * @enum {string}
          */
         FormEnum: "html" | "xlsx" | "csv" | "json" | "gradebook";
+        /** @description Something found: a shell, an item or a learner. */
+        Found: {
+            kind: components["schemas"]["KindEnum"];
+            label: string;
+            detail: string;
+            /** @description the console's address where it is shown */
+            link: string;
+        };
         /** @description Which way, and the agreement that the shell is read and written. */
         GoOnRequest: {
             choice: components["schemas"]["ChoiceEnum"];
@@ -3266,6 +3317,13 @@ export interface components {
             readonly signs: boolean;
         };
         /**
+         * @description * `shell` - shell
+         *     * `item` - item
+         *     * `learner` - learner
+         * @enum {string}
+         */
+        KindEnum: "shell" | "item" | "learner";
+        /**
          * @description * `folder` - folder
          *     * `page` - page
          *     * `file` - file
@@ -3317,6 +3375,13 @@ export interface components {
             readonly grading: string;
             readonly comment: string;
         };
+        /**
+         * @description * `urgent` - urgent
+         *     * `soon` - soon
+         *     * `note` - note
+         * @enum {string}
+         */
+        LevelEnum: "urgent" | "soon" | "note";
         /** @description A wide table to look at. */
         LookRequest: {
             /** Format: binary */
@@ -3395,6 +3460,8 @@ export interface components {
             authenticator_app: boolean;
             /** @description how often the night's comparisons are told: daily, weekly or never */
             digest: string;
+            /** @description BCP 47 tag of the language that the person chose, else of the course from which they came; empty where neither says one */
+            language: string;
         };
         /**
          * @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell
@@ -3426,6 +3493,25 @@ export interface components {
             id: string;
             before: string;
             after: string;
+        };
+        /**
+         * @description Something that needs somebody: ``what`` happened and what to do, and where. ``level`` is
+         *     urgent, soon or note; ``since`` when it began, where that is known.
+         */
+        Need: {
+            code: string;
+            level: components["schemas"]["LevelEnum"];
+            count: number;
+            /** @description its label; empty where it is of several shells */
+            shell: string;
+            /** @description what the sentence names, as a platform */
+            name: string;
+            what: string;
+            remedy: string;
+            /** @description the console's address where it is done */
+            link: string;
+            /** Format: date-time */
+            since: string | null;
         };
         /** @description Which items, and how. */
         NewAnswerRequest: {
@@ -4546,9 +4632,11 @@ export interface components {
             /** Format: date */
             grades_due?: string | null;
         };
-        /** @description How one wants to be told. */
+        /** @description What one wishes; what is left out stays. */
         PatchedWishRequest: {
             digest?: components["schemas"]["DigestEnum"];
+            /** @description BCP 47 tag, as es or en-US; empty for the language of the course */
+            language?: string;
         };
         /** @description Somebody of the institution who has signed in or launched. */
         Person: {
@@ -5829,6 +5917,20 @@ export interface components {
             readonly can_create: boolean;
             /** @description Return why not, or nothing. */
             readonly why_not: string;
+        };
+        /**
+         * @description What needs somebody today, across all their shells, most urgent first; ``more`` needs are not
+         *     listed. ``days`` are the last fourteen.
+         */
+        Today: {
+            needs: components["schemas"]["Need"][];
+            more: number;
+            shells: number;
+            /** @description pairings that are live */
+            live: number;
+            /** @description scores on their way now */
+            waiting: number;
+            days: components["schemas"]["Day"][];
         };
         /** @description A token, shown this once; empty where a browser was signed in by its session. */
         Token: {
@@ -9642,6 +9744,28 @@ export interface operations {
             };
         };
     };
+    search_list: {
+        parameters: {
+            query: {
+                /** @description words that all must be there */
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"][];
+                };
+            };
+        };
+    };
     set_ups_list: {
         parameters: {
             query?: {
@@ -10119,6 +10243,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PaginatedTitleList"];
+                };
+            };
+        };
+    };
+    today_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
                 };
             };
         };

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
 import { placesOf } from '@/logic/timeline'
+import { t } from '@/words'
 
 /** One cell through time: the publisher's attempts above, the gradebook below, each at its height; a band where the two agree. */
 const props = defineProps<{ events: readonly Schemas['CellEvent'][]; zone: string }>()
@@ -32,7 +33,7 @@ const words = computed(() =>
   scored.value
     .map(
       (each) =>
-        `${inZone(each.at, props.zone)}: ${each.score} ${each.side === 'publisher' ? 'at the publisher' : 'in the gradebook'}`,
+        `${inZone(each.at, props.zone)}: ${each.score} ${each.side === 'publisher' ? t('figures.cell_timeline.at_the_publisher') : t('figures.cell_timeline.in_the_gradebook')}`,
     )
     .join('; '),
 )
@@ -61,7 +62,7 @@ const words = computed(() =>
         (last('gradebook') && Math.abs(last('publisher')!.y - last('gradebook')!.y) < 14 ? 9 : 0)
       "
     >
-      publisher
+      {{ $t('figures.cell_timeline.publisher') }}
     </text>
     <text
       v-if="last('gradebook')"
@@ -73,7 +74,7 @@ const words = computed(() =>
         (last('publisher') && Math.abs(last('publisher')!.y - last('gradebook')!.y) < 14 ? 9 : 0)
       "
     >
-      gradebook
+      {{ $t('figures.cell_timeline.gradebook') }}
     </text>
   </svg>
 </template>

@@ -24,13 +24,21 @@ defineProps<{ drift: Schemas['Drift'] }>()
       />
       <circle class="was" :cx="drift.side === 'publisher' ? 32 : 52" cy="20" r="15" />
     </svg>
-    <span><span class="soft">was</span> {{ drift.before || 'nothing' }}</span>
+    <span
+      ><span class="soft">{{ $t('figures.drift_figure.was') }}</span>
+      {{ drift.before || $t('figures.drift_figure.nothing') }}</span
+    >
     <span aria-hidden="true">→</span>
     <span class="now"
-      ><span class="soft"
-        >now {{ drift.side === 'shell' ? 'in the shell' : 'at the publisher' }}</span
-      >
-      {{ drift.after || 'nothing' }}</span
+      ><span class="soft">{{
+        $t('figures.drift_figure.now', {
+          publisher:
+            drift.side === 'shell'
+              ? $t('figures.drift_figure.in_the_shell')
+              : $t('figures.drift_figure.at_the_publisher'),
+        })
+      }}</span>
+      {{ drift.after || $t('figures.drift_figure.nothing') }}</span
     >
   </div>
 </template>

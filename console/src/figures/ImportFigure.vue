@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
+import { t } from '@/words'
 
 const props = defineProps<{ left: number; both: number; barred: number }>()
-const label = computed(
-  () =>
-    `${props.left} entries only in the package, ${props.both} in the shell, ${props.barred} that cannot come in`,
+const label = computed(() =>
+  t('figures.import_figure.entries_only_in_the_package', {
+    left: props.left,
+    both: props.both,
+    barred: props.barred,
+  }),
 )
 </script>
 
@@ -14,18 +18,26 @@ const label = computed(
     <svg viewBox="0 0 250 130">
       <circle cx="88" cy="65" r="58" class="left" />
       <circle cx="158" cy="65" r="58" class="right" />
-      <RouterLink :to="{ query: { look: 'package' } }" :aria-label="`${left} only in the package`">
+      <RouterLink
+        :to="{ query: { look: 'package' } }"
+        :aria-label="$t('figures.import_figure.only_in_the_package', { left })"
+      >
         <text x="62" y="62" class="number left-number">{{ left }}</text>
-        <text x="62" y="80">package</text>
+        <text x="62" y="80">{{ $t('figures.import_figure.package') }}</text>
       </RouterLink>
-      <RouterLink :to="{ query: { look: 'shell' } }" :aria-label="`${both} in the shell`">
+      <RouterLink
+        :to="{ query: { look: 'shell' } }"
+        :aria-label="$t('figures.import_figure.in_the_shell', { both })"
+      >
         <text x="123" y="62" class="number both-number">{{ both }}</text>
-        <text x="123" y="80">both</text>
+        <text x="123" y="80">{{ $t('figures.import_figure.both') }}</text>
       </RouterLink>
-      <text x="188" y="70" class="side">shell</text>
+      <text x="188" y="70" class="side">{{ $t('figures.import_figure.shell') }}</text>
     </svg>
     <figcaption v-if="barred">
-      <RouterLink :to="{ query: { look: 'barred' } }">{{ barred }} cannot come in</RouterLink>
+      <RouterLink :to="{ query: { look: 'barred' } }">{{
+        $t('figures.import_figure.cannot_come_in', { barred })
+      }}</RouterLink>
     </figcaption>
   </figure>
 </template>

@@ -124,7 +124,12 @@ watch([() => props.matrix, chosen, at, size], () => nextTick(soon))
     tabindex="0"
     role="application"
     :style="{ maxWidth: `${whole.width}px` }"
-    :aria-label="`Matrix of ${matrix.learners.length} learners and ${matrix.items.length} columns. Arrow keys move, Enter opens a cell.`"
+    :aria-label="
+      $t('figures.score_matrix.matrix_of_learners_and_columns', {
+        learners: matrix.learners.length,
+        items: matrix.items.length,
+      })
+    "
     @keydown="move"
     @focus="at ??= cells[0]"
     @scroll.passive="soon"
@@ -136,11 +141,11 @@ watch([() => props.matrix, chosen, at, size], () => nextTick(soon))
     <div :style="{ width: `${whole.width}px`, height: `${whole.height}px` }"></div>
   </div>
   <p class="said" aria-live="polite">
-    <template v-if="said">{{ say(said) }}</template><span v-else class="soft"
-      >Point at a cell, or walk with the arrow keys{{
-        matrix.placements?.length ? '; a click opens its story' : ''
-      }}.</span
-    >
+    <template v-if="said">{{ say(said) }}</template><span v-else class="soft">{{
+      $t('figures.score_matrix.point_at_a_cell_or', {
+        story: matrix.placements?.length ? $t('figures.score_matrix.a_click_opens_its_story') : '',
+      })
+    }}</span>
   </p>
 </template>
 

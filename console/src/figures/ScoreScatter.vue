@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { kindOf } from '@/logic/kinds'
 import { dotsOf, type Dot, MOST, NONE } from '@/logic/scatter'
+import { t } from '@/words'
 
 /** Publisher's share to the right, gradebook's upwards: on the diagonal both agree, and each kind of trouble is a shape of its own. */
 const props = defineProps<{ comparison: Schemas['Comparison'] }>()
@@ -26,7 +27,12 @@ const choose = (dot: Dot) =>
     props.comparison.matrix?.people?.[dot.row] ?? '',
   )
 const say = (dot: Dot) =>
-  `${dot.count} × ${kindOf(dot.kind).label}: ${dot.x === NONE ? 'no score' : `${Math.round(dot.x * 100)} %`} at the publisher, ${dot.y === NONE ? 'none' : `${Math.round(dot.y * 100)} %`} in the gradebook`
+  t('figures.score_scatter.at_the_publisher_in_the', {
+    count: dot.count,
+    label: kindOf(dot.kind).label,
+    x: dot.x === NONE ? t('figures.score_scatter.no_score') : `${Math.round(dot.x * 100)} %`,
+    y: dot.y === NONE ? 'none' : `${Math.round(dot.y * 100)} %`,
+  })
 const TICKS = [0, 0.25, 0.5, 0.75, 1]
 </script>
 
@@ -35,7 +41,7 @@ const TICKS = [0, 0.25, 0.5, 0.75, 1]
     <svg
       :viewBox="`0 0 ${S} ${S}`"
       role="img"
-      :aria-label="`Each score by its share of the points on both sides: ${off} lie off the diagonal.`"
+      :aria-label="$t('figures.score_scatter.each_score_by_its_share', { off })"
     >
       <rect class="field" :x="at(0)" :y="up(1)" :width="at(1) - at(0)" :height="at(1) - at(0)" />
       <line class="none" :x1="at(NONE)" :x2="at(NONE)" :y1="up(0)" :y2="up(MOST)" />
@@ -45,10 +51,18 @@ const TICKS = [0, 0.25, 0.5, 0.75, 1]
         <text :x="at(tick)" :y="S - 4" class="x">{{ tick * 100 }}</text>
         <text :x="PAD - 16" :y="up(tick) + 4" class="y">{{ tick * 100 }}</text>
       </template>
-      <text class="left-ink" :x="S - 8" :y="S - 20" text-anchor="end">publisher, % →</text>
-      <text class="right-ink" :x="at(0) + 6" :y="up(MOST) + 12">↑ gradebook, %</text>
-      <text class="hint" :x="at(0) + 8" :y="up(1.18)">above: worth more in the gradebook</text>
-      <text class="hint" :x="at(1) - 4" :y="up(0.06)" text-anchor="end">below: worth less</text>
+      <text class="left-ink" :x="S - 8" :y="S - 20" text-anchor="end">
+        {{ $t('figures.score_scatter.publisher') }}
+      </text>
+      <text class="right-ink" :x="at(0) + 6" :y="up(MOST) + 12">
+        {{ $t('figures.score_scatter.gradebook') }}
+      </text>
+      <text class="hint" :x="at(0) + 8" :y="up(1.18)">
+        {{ $t('figures.score_scatter.above_worth_more_in_the') }}
+      </text>
+      <text class="hint" :x="at(1) - 4" :y="up(0.06)" text-anchor="end">
+        {{ $t('figures.score_scatter.below_worth_less') }}
+      </text>
       <g
         v-for="(dot, place) in dots"
         :key="place"
@@ -63,8 +77,7 @@ const TICKS = [0, 0.25, 0.5, 0.75, 1]
       </g>
     </svg>
     <figcaption class="soft">
-      On the line both sides agree. A column whose points were changed is a line of another slope, a
-      cap is flat, a score typed over stands alone; scores that only one side has lie along an edge.
+      {{ $t('figures.score_scatter.on_the_line_both_sides') }}
     </figcaption>
   </figure>
 </template>

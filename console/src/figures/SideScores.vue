@@ -5,11 +5,24 @@ defineProps<{ publisher: string | null; sent: string | null; gradebook: string |
 
 <template>
   <span class="scores">
-    <span class="left-ink"><span class="sr-only">publisher </span>{{ publisher ?? 'none' }}</span>
-    <span class="sent" :title="sent === null ? 'nothing was sent' : `sent ${sent}`"
-      ><span class="sr-only">sent </span>{{ sent === null ? '·' : sent }}</span
+    <span class="left-ink"
+      ><span class="sr-only">{{ $t('figures.side_scores.publisher') }} </span
+      >{{ publisher ?? $t('figures.side_scores.none') }}</span
     >
-    <span class="right-ink"><span class="sr-only">gradebook </span>{{ gradebook ?? 'none' }}</span>
+    <span
+      class="sent"
+      :title="
+        sent === null
+          ? $t('figures.side_scores.nothing_was_sent')
+          : $t('figures.side_scores.sent', { sent })
+      "
+      ><span class="sr-only">{{ $t('figures.side_scores.sent_2') }} </span
+      >{{ sent === null ? '·' : sent }}</span
+    >
+    <span class="right-ink"
+      ><span class="sr-only">{{ $t('figures.side_scores.gradebook') }} </span
+      >{{ gradebook ?? $t('figures.side_scores.none') }}</span
+    >
   </span>
 </template>
 

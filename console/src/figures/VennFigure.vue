@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink, type RouteLocationRaw } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string; venn: Schemas['Venn'] }>()
 
@@ -42,22 +42,26 @@ const rows = computed(() => {
     name,
     counts: venn[name],
     links: links[name],
-    note: name === 'scores' && differ ? many(differ, 'does not agree', 'do not agree') : '',
+    note: name === 'scores' && differ ? t('count.do_not_agree', differ) : '',
   }))
 })
-const words = ['only at the publisher', 'on both sides', 'only in the shell']
+const words = [
+  t('figures.venn_figure.only_at_the_publisher'),
+  t('figures.venn_figure.on_both_sides'),
+  t('figures.venn_figure.only_in_the_shell'),
+]
 </script>
 
 <template>
-  <figure class="venn" aria-label="What stands on which side">
+  <figure class="venn" :aria-label="$t('figures.venn_figure.what_stands_on_which_side')">
     <svg viewBox="0 0 600 400" aria-hidden="true">
       <circle class="a" cx="200" cy="200" r="197" />
       <circle class="b" cx="400" cy="200" r="197" />
     </svg>
     <div class="grid">
-      <div class="head left-ink">Publisher</div>
-      <div class="head mid">Both</div>
-      <div class="head right-ink">Shell</div>
+      <div class="head left-ink">{{ $t('figures.venn_figure.publisher') }}</div>
+      <div class="head mid">{{ $t('figures.venn_figure.both') }}</div>
+      <div class="head right-ink">{{ $t('figures.venn_figure.shell') }}</div>
       <template v-for="row in rows" :key="row.name">
         <div
           v-for="(count, side) in row.counts"
@@ -67,10 +71,10 @@ const words = ['only at the publisher', 'on both sides', 'only in the shell']
         >
           <RouterLink
             :to="row.links[side]!"
-            :aria-label="`${many(count, row.name.slice(0, -1))} ${words[side]}`"
+            :aria-label="`${$t(`count.${row.name}`, count)} ${words[side]}`"
             >{{ count }}</RouterLink
           >
-          <span>{{ count === 1 ? row.name.slice(0, -1) : row.name }}</span>
+          <span>{{ $t(`figures.venn_figure.${row.name}`, count) }}</span>
           <em v-if="side === 1 && row.note">{{ row.note }}</em>
         </div>
       </template>

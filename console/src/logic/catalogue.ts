@@ -1,3 +1,4 @@
+import { t } from '@/words'
 import type { Schemas } from '@/api/client'
 
 /** What the catalogue is narrowed to; empty is everything. */
@@ -31,13 +32,18 @@ export const PLACEABLE = ['graded', 'practice', 'link']
 export const stands = (item: Schemas['Item']) => item.placed === 'placed'
 export const placeable = (item: Schemas['Item']) => PLACEABLE.includes(item.kind)
 
-/** Say whether an item would become a column, and why not in a few words. */
-export function becomes(item: Schemas['Item']): string {
-  if (!placeable(item)) return 'comes with the import'
-  if (item.kind !== 'graded') return 'a link, no column'
-  if (!item.points || Number(item.points) <= 0) return 'a link: no points'
-  return item.due_at ? 'a link and a column' : 'no date: you decide'
+/** What an item would become when it is placed. */
+export function becomesKey(
+  item: Schemas['Item'],
+): 'import' | 'link' | 'pointless' | 'column' | 'undated' {
+  if (!placeable(item)) return 'import'
+  if (item.kind !== 'graded') return 'link'
+  if (!item.points || Number(item.points) <= 0) return 'pointless'
+  return item.due_at ? 'column' : 'undated'
 }
+
+/** Say it in a few words. */
+export const becomes = (item: Schemas['Item']) => t(`becomes.${becomesKey(item)}`)
 
 export function narrowed(
   items: readonly Schemas['Item'][],
@@ -60,25 +66,44 @@ export function narrowed(
   )
 }
 
-/** Lay items out in rows: graded ones first, then the rest, each by unit under a heading that chooses the whole unit. */
+/**
+ * Lay items out in rows: graded ones first, then the rest, each by unit under a heading that
+ * chooses the whole unit.
+ */
 export function rowsOf(items: readonly Schemas['Item'][]): Row[] {
   const rows: Row[] = []
-  for (const [name, members] of [
-    ['Graded', items.filter((item) => item.kind === 'graded')],
-    ['Practice, readings and links', items.filter((item) => item.kind !== 'graded')],
-  ] as const) {
+  for (const group of ['graded', 'other'] as const) {
     const units = new Map<string, Schemas['Item'][]>()
-    for (const item of members) units.set(item.unit, [...(units.get(item.unit) ?? []), item])
+    for (const item of items)
+      if ((item.kind === 'graded') === (group === 'graded'))
+        units.set(item.unit, [...(units.get(item.unit) ?? []), item])
     for (const [unit, row] of units) {
-      const title = unit || (name === 'Graded' ? 'Without a unit' : 'The course itself')
+      const title =
+        unit || t(group === 'graded' ? 'catalogue.without_unit' : 'catalogue.the_course')
       rows.push({
-        key: `${name}-${unit}`,
+        key: `${group}-${unit}`,
         kind: 'head',
-        title: `${title} · ${name === 'Graded' ? 'graded' : 'other'}`,
+        title: `${title} · ${t(`catalogue.${group}`)}`,
         ids: row.filter(placeable).map((item) => item.id),
       })
       for (const item of row) rows.push({ key: item.id, kind: 'item', item })
     }
   }
   return rows
+}
+
+/** A node of a tree: what the library's tree is given. */
+export interface TreeNode {
+  key: string
+  label: string
+  children?: TreeNode[]
+}
+
+/** Put each row below the heading that comes before it. */
+export function treeOf(rows: readonly Row[]): TreeNode[] {
+  const tree: TreeNode[] = []
+  for (const row of rows)
+    if (row.kind === 'head') tree.push({ key: row.key, label: row.title, children: [] })
+    else tree.at(-1)?.children?.push({ key: row.key, label: row.item.shown_title })
+  return tree
 }

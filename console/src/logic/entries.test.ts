@@ -61,7 +61,7 @@ describe('the entries of an import', () => {
       'in the shell',
       '',
       'in the shell, newer here',
-      'cannot come in',
+      'cannot be imported',
     ])
     expect(sides(known)).toEqual({ left: 0, both: 2, barred: 1 })
   })

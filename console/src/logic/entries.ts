@@ -1,3 +1,4 @@
+import { t } from '@/words'
 /** What the entries of an import are called, how they are counted and which are meant. */
 
 export interface Row {
@@ -17,31 +18,33 @@ const KINDS: Record<string, string> = {
   folder: 'folder',
   page: 'page',
   file: 'file',
-  web_link: 'web link',
+  web_link: t('logic.entries.web_link'),
   discussion: 'discussion',
   assignment: 'assignment',
-  lti_link: 'homework link',
+  lti_link: t('logic.entries.homework_link'),
   assessment: 'quiz',
-  question_bank: 'question bank',
+  question_bank: t('logic.entries.question_bank'),
   other: 'unknown',
 }
 const STATES: Record<string, string> = {
-  made: 'in the shell',
-  updated: 'in the shell, updated',
-  same: 'in the shell',
-  kept: 'in the shell, changed there',
-  changed: 'in the shell, newer here',
-  failed: 'not done',
-  left_out: 'left out',
-  removed: 'taken out again',
-  waiting: 'on its way',
+  made: t('logic.entries.in_the_shell'),
+  updated: t('logic.entries.in_the_shell_updated'),
+  same: t('logic.entries.in_the_shell'),
+  kept: t('logic.entries.in_the_shell_changed_there'),
+  changed: t('logic.entries.in_the_shell_newer_here'),
+  failed: t('logic.entries.not_done'),
+  left_out: t('logic.entries.left_out'),
+  removed: t('logic.entries.taken_out_again'),
+  waiting: t('logic.entries.on_its_way'),
   untouched: '',
 }
 const STANDING = ['made', 'updated', 'same', 'kept', 'changed']
 
 export const kindName = (kind: string) => KINDS[kind] ?? kind
 export const stateName = (row: Row) =>
-  row.state === 'untouched' && row.blocked ? 'cannot come in' : (STATES[row.state] ?? row.state)
+  row.state === 'untouched' && row.blocked
+    ? t('logic.entries.cannot_come_in')
+    : (STATES[row.state] ?? row.state)
 export const stands = (row: Row) => STANDING.includes(row.state)
 export const needsLook = (row: Row) =>
   row.trouble !== '' ||

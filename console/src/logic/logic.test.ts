@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { many } from './counting'
+
 import { inZone } from './dates'
 import { groupBy } from './groups'
 import { kindOf } from './kinds'
@@ -7,8 +7,8 @@ import { cellAt, cellSize, cellsOf, FRAME, inSight, neighbour, scrolledTo } from
 
 describe('dates', () => {
   it('are shown in the zone of the course, daylight saving included', () => {
-    expect(inZone('2027-03-12T23:59:00-06:00', 'America/Chicago')).toBe('12 Mar, 23:59')
-    expect(inZone('2027-07-01T12:00:00Z', 'America/Chicago')).toBe('1 Jul, 07:00')
+    expect(inZone('2027-03-12T23:59:00-06:00', 'America/Chicago')).toMatch(/^Mar 12, 11:59\sPM$/)
+    expect(inZone('2027-07-01T12:00:00Z', 'America/Chicago')).toMatch(/^Jul 1, 7:00\sAM$/)
   })
   it('that cannot be read are shown as they stand', () => {
     expect(inZone('soon', 'UTC')).toBe('soon')
@@ -86,20 +86,5 @@ describe('kinds', () => {
     ]
     expect(new Set(codes.map((code) => kindOf(code).mark)).size).toBe(codes.length)
     expect(kindOf('something_new').label).toBe('something new')
-  })
-})
-
-describe('how many of something', () => {
-  it('is said as people say it', () => {
-    expect([0, 1, 2].map((count) => many(count, 'safe score'))).toEqual([
-      '0 safe scores',
-      '1 safe score',
-      '2 safe scores',
-    ])
-    expect([0, 1, 2].map((count) => many(count, 'entry was', 'entries were'))).toEqual([
-      '0 entries were',
-      '1 entry was',
-      '2 entries were',
-    ])
   })
 })

@@ -1,3 +1,4 @@
+import { t } from '@/words'
 /** Words and shapes of a relay, without any framework. */
 
 export const STATES = [
@@ -13,13 +14,13 @@ export const STATES = [
 
 const WORDS: Record<string, string> = {
   waiting: 'waiting',
-  sending: 'being sent',
+  sending: t('logic.relay.being_sent'),
   held: 'held',
   refused: 'refused',
-  clash: 'kept back',
-  withdrawn: 'taken back',
-  accepted: 'in the gradebook',
-  empty: 'without a score',
+  clash: t('logic.relay.kept_back'),
+  withdrawn: t('logic.relay.taken_back'),
+  accepted: t('logic.relay.in_the_gradebook'),
+  empty: t('logic.relay.without_a_score'),
 }
 
 export const stateWords = (state: string | undefined): string => WORDS[state ?? ''] ?? state ?? ''
@@ -27,9 +28,10 @@ export const stateWords = (state: string | undefined): string => WORDS[state ?? 
 /** A length of time as people say it: 340 ms, 2.4 s, 3 min. */
 export function spanOf(milliseconds: number | null | undefined): string {
   if (milliseconds === null || milliseconds === undefined) return '–'
-  if (milliseconds < 1_000) return `${Math.round(milliseconds)} ms`
+  if (milliseconds < 1_000) return t('logic.relay.ms', { milliseconds: Math.round(milliseconds) })
   if (milliseconds < 90_000) return `${(milliseconds / 1_000).toFixed(1)} s`
-  if (milliseconds < 90 * 60_000) return `${Math.round(milliseconds / 60_000)} min`
+  if (milliseconds < 90 * 60_000)
+    return t('logic.relay.min', { _000: Math.round(milliseconds / 60_000) })
   return `${Math.round(milliseconds / 3_600_000)} h`
 }
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { NButton } from 'naive-ui/es/button'
+import { useSay } from './useSay'
 
 const props = defineProps<{ label: string; value: string; help?: string }>()
-const copied = ref(false)
-async function copy() {
+const say = useSay()
+async function copy(words: string) {
   await navigator.clipboard.writeText(props.value)
-  copied.value = true
-  setTimeout(() => (copied.value = false), 1800)
+  say(words)
 }
 </script>
 
@@ -16,9 +16,9 @@ async function copy() {
       {{ label }}<span v-if="help" class="soft help">{{ help }}</span>
     </dt>
     <dd>
-      <code>{{ value }}</code><button type="button" @click="copy">
-        {{ copied ? 'Copied' : 'Copy' }}<span class="sr-only"> {{ label }}</span>
-      </button>
+      <code>{{ value }}</code><NButton size="tiny" @click="copy($t('common.copied'))"
+        >{{ $t('common.copy') }}<span class="sr-only"> {{ label }}</span></NButton
+      >
     </dd>
   </div>
 </template>
@@ -47,15 +47,5 @@ code {
   overflow-wrap: anywhere;
   white-space: pre-wrap;
   font-size: 0.85rem;
-}
-button {
-  font: inherit;
-  font-size: 0.85rem;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  color: var(--ink);
-  border-radius: 6px;
-  padding: 0.05rem 0.6rem;
-  cursor: pointer;
 }
 </style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { NProgress } from 'naive-ui/es/progress'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
+/** How far a job is, and how it ended; ``doing`` names it, as "Import from the publisher". */
 type Progress = Pick<Schemas['Job'], 'done' | 'total' | 'message' | 'remedy'> & { state: string }
 const props = defineProps<{ job: Progress; doing: string }>()
 const share = computed(() =>
@@ -17,27 +19,29 @@ const share = computed(() =>
     aria-live="polite"
   >
     <template v-if="job.state === 'failed'">
-      <strong>{{ doing }} did not work.</strong> {{ job.message }} {{ job.remedy }}
+      <strong>{{ $t('job.failed', { doing }) }}</strong> {{ job.message }} {{ job.remedy }}
     </template>
     <template v-else-if="job.state === 'cancelled'"
-      ><strong>Stopped.</strong> {{ job.message }} {{ job.remedy }}</template
+      ><strong>{{ $t('job.stopped') }}</strong> {{ job.message }} {{ job.remedy }}</template
     >
-    <template v-else-if="job.state === 'done'"><strong>Done.</strong> {{ job.message }}.</template>
+    <template v-else-if="job.state === 'done'"
+      ><strong>{{ $t('job.done') }}</strong> {{ job.message }}.</template
+    >
     <template v-else>
       <div class="row">
         <strong>{{ doing }}</strong><span class="soft">{{ job.message }}</span
-        ><span class="push">{{ job.done }} of {{ job.total || '…' }}</span>
+        ><span class="push">{{
+          $t('job.share', { done: job.done, total: job.total || '…' })
+        }}</span>
       </div>
-      <div
-        class="track"
-        role="progressbar"
-        :aria-valuenow="share"
-        aria-valuemin="0"
-        aria-valuemax="100"
+      <NProgress
+        :percentage="share"
+        :show-indicator="false"
+        :height="8"
         :aria-label="doing"
-      >
-        <div :style="{ width: share + '%' }"></div>
-      </div>
+        color="var(--both)"
+        rail-color="var(--sheet)"
+      />
       <p v-if="job.state === 'waiting'" class="soft">{{ job.remedy }}</p>
     </template>
   </div>
@@ -52,17 +56,5 @@ const share = computed(() =>
 }
 .job.failed {
   background: var(--alarm-wash);
-}
-.track {
-  height: 8px;
-  border-radius: 4px;
-  background: var(--sheet);
-  margin: 0.4rem 0;
-  overflow: hidden;
-}
-.track div {
-  height: 100%;
-  background: linear-gradient(90deg, var(--left), var(--both), var(--right));
-  transition: width 0.3s;
 }
 </style>

@@ -1,19 +1,28 @@
 <script setup lang="ts">
-defineProps<{ what: string }>()
+import { NSkeleton } from 'naive-ui/es/skeleton'
+
+/** Something is being read: the shape of what comes, and a sentence for who cannot see it. */
+withDefaults(defineProps<{ what: string; rows?: number }>(), { rows: 3 })
 </script>
 
 <template>
-  <p class="loading soft" role="status">
-    <span class="dots" aria-hidden="true"></span>Reading {{ what }} …
-  </p>
+  <div class="loading" role="status">
+    <p class="soft">
+      <span class="dots" aria-hidden="true"></span>{{ $t('common.reading', { what }) }}
+    </p>
+    <NSkeleton text :repeat="rows" aria-hidden="true" :animated="false" />
+  </div>
 </template>
 
 <style scoped>
 .loading {
+  padding: 1rem 0;
+  max-width: 40rem;
+}
+p {
   display: flex;
   gap: 0.7rem;
   align-items: center;
-  padding: 1.4rem 0;
 }
 .dots {
   width: 34px;

@@ -5,9 +5,11 @@ import EmptyNote from './EmptyNote.vue'
 
 <template>
   <div class="page">
-    <h1>Nothing here</h1>
-    <EmptyNote title="There is no such page"
-      ><p>The address may be old. <RouterLink to="/">Go to your shells</RouterLink>.</p></EmptyNote
+    <h1>{{ $t('nowhere.title') }}</h1>
+    <EmptyNote :title="$t('nowhere.what')"
+      ><p>
+        {{ $t('nowhere.means') }} <RouterLink to="/">{{ $t('nowhere.go') }}</RouterLink>
+      </p></EmptyNote
     >
   </div>
 </template>

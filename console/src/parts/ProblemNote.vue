@@ -1,33 +1,34 @@
 <script setup lang="ts">
+import { NAlert } from 'naive-ui/es/alert'
+import { NButton } from 'naive-ui/es/button'
+import { computed } from 'vue'
 import { Problem } from '@/api/client'
+import { t } from '@/words'
 
-defineProps<{ error: Error | null }>()
+/** What went wrong, and what to do: an alert that is read out at once. */
+const props = defineProps<{ error: Error | null }>()
 defineEmits<{ again: [] }>()
+const words = computed(() =>
+  props.error instanceof Problem
+    ? { what: props.error.message, remedy: props.error.remedy }
+    : { what: t('problem.unreachable'), remedy: t('problem.check_connection') },
+)
 </script>
 
 <template>
-  <div v-if="error" class="note" role="alert">
-    <p>
-      <strong>{{
-        error instanceof Problem ? error.message : 'Venn Pair cannot be reached.'
-      }}</strong>
+  <NAlert v-if="error" class="note" type="error" role="alert" :title="words.what" :bordered="false">
+    {{ words.remedy }}
+    <p v-if="$attrs.onAgain">
+      <NButton size="small" @click="$emit('again')">{{ $t('common.try_again') }}</NButton>
     </p>
-    <p>
-      {{ error instanceof Problem ? error.remedy : 'Check your connection; nothing was lost.' }}
-    </p>
-    <button v-if="$attrs.onAgain" type="button" @click="$emit('again')">Try again</button>
-  </div>
+  </NAlert>
 </template>
 
 <style scoped>
 .note {
-  border-left: 4px solid var(--alarm);
-  background: var(--alarm-wash);
-  border-radius: 0 8px 8px 0;
-  padding: 0.7rem 1rem;
   margin: 0.6rem 0;
 }
-.note p {
-  margin: 0;
+p {
+  margin: 0.5rem 0 0;
 }
 </style>

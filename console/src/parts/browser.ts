@@ -1,3 +1,4 @@
+import { t } from '@/words'
 import { computed, ref } from 'vue'
 
 export interface BrowserTrouble {
@@ -31,14 +32,14 @@ export function useBrowserChecks() {
     if (cookiesBlocked())
       found.push({
         code: 'framed_cookies',
-        message: 'This browser blocks cookies for Venn Pair inside the course page.',
-        remedy: 'Open Venn Pair and homework links in a new window, and tell learners to.',
+        message: t('parts.browser.this_browser_blocks_cookies_for'),
+        remedy: t('parts.browser.open_venn_pair_and_homework'),
       })
     if (popups.value === 'blocked')
       found.push({
         code: 'popups',
-        message: 'This browser blocks pop-ups for Venn Pair.',
-        remedy: 'Allow them for this site; publishers open some homework in a new window.',
+        message: t('parts.browser.this_browser_blocks_pop_ups'),
+        remedy: t('parts.browser.allow_them_for_this_site'),
       })
     return found
   })

@@ -29,6 +29,7 @@ IntoEnum = Literal["folder", "unit", "heading", "page"]
 JobStateEnum = Literal[
     "proposed", "queued", "running", "waiting", "done", "failed", "cancelled", "dismissed"
 ]
+KindEnum = Literal["shell", "item", "learner"]
 KindsEnum = Literal[
     "folder",
     "page",
@@ -40,6 +41,7 @@ KindsEnum = Literal[
     "assessment",
     "question_bank",
 ]
+LevelEnum = Literal["urgent", "soon", "note"]
 MayEnum = Literal["stop", "retry", "undo"]
 MendWayEnum = Literal["follow", "keep"]
 MissingEnum = Literal["until_due", "ignored", "zero"]
@@ -479,6 +481,14 @@ class Course(TypedDict):
     reasons: list[str]
 
 
+class Day(TypedDict):
+    """One day in the institution's time zone."""
+
+    date: str
+    received: int
+    delivered: int
+
+
 class Delivery(TypedDict):
     """A delivery with its job, and in words what became of it."""
 
@@ -673,6 +683,15 @@ class FolderOrder(TypedDict):
     folder: str
     now: list[str]
     then: list[str]
+
+
+class Found(TypedDict):
+    """Something found: a shell, an item or a learner."""
+
+    kind: KindEnum
+    label: str
+    detail: str
+    link: str
 
 
 class GoOnRequest(TypedDict):
@@ -947,6 +966,7 @@ class Me(TypedDict):
     second_factor: bool
     authenticator_app: bool
     digest: str
+    language: str
 
 
 class MendRequest(TypedDict):
@@ -970,6 +990,22 @@ class Name(TypedDict):
     id: str
     before: str
     after: str
+
+
+class Need(TypedDict):
+    """Something that needs somebody: ``what`` happened and what to do, and where. ``level`` is
+    urgent, soon or note; ``since`` when it began, where that is known.
+    """
+
+    code: str
+    level: LevelEnum
+    count: int
+    shell: str
+    name: str
+    what: str
+    remedy: str
+    link: str
+    since: str | None
 
 
 class NewAnswerRequest(TypedDict):
@@ -1495,9 +1531,10 @@ class PatchedScheduleRequest(TypedDict):
 
 
 class PatchedWishRequest(TypedDict):
-    """How one wants to be told."""
+    """What one wishes; what is left out stays."""
 
     digest: NotRequired[DigestEnum]
+    language: NotRequired[str]
 
 
 class Person(TypedDict):
@@ -2409,6 +2446,19 @@ class Title(TypedDict):
     publisher: str
     can_create: bool
     why_not: str
+
+
+class Today(TypedDict):
+    """What needs somebody today, across all their shells, most urgent first; ``more`` needs are
+    not listed. ``days`` are the last fourteen.
+    """
+
+    needs: list[Need]
+    more: int
+    shells: int
+    live: int
+    waiting: int
+    days: list[Day]
 
 
 class Token(TypedDict):

@@ -24,18 +24,18 @@ const { data, error, isPending } = useQuery({
 </script>
 
 <template>
-  <h2>Written to the shell</h2>
+  <h2>{{ $t('activity.activity.written_to_the_shell') }}</h2>
   <OperationList
     :wanted="{ pairing: id }"
     :zone="about?.shell.timezone ?? 'UTC'"
     :may-change="about?.may_change ?? false"
-    empty="Nothing was written to the shell yet"
+    :empty="$t('activity.activity.nothing_was_written_to_the')"
   />
-  <h2>Who did what</h2>
-  <LoadingNote v-if="isPending" what="the activity" />
+  <h2>{{ $t('activity.activity.who_did_what') }}</h2>
+  <LoadingNote v-if="isPending" :what="$t('activity.activity.the_activity')" />
   <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!data?.results.length" title="Nothing was done yet"
-    ><p>Every change is recorded here: who, what and when.</p></EmptyNote
+  <EmptyNote v-else-if="!data?.results.length" :title="$t('activity.activity.nothing_was_done_yet')"
+    ><p>{{ $t('activity.activity.every_change_is_recorded_here') }}</p></EmptyNote
   >
   <ol v-else>
     <li v-for="event in data.results" :key="event.id">

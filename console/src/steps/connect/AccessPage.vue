@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -41,15 +42,21 @@ const service = window.location.origin
   <div v-if="me" class="page narrow">
     <h1>{{ me.name }}</h1>
     <p class="soft">
-      {{ me.username }}, {{ me.institution }}<span v-if="me.administrator">, administrator</span>
+      {{ me.username }}, {{ me.institution
+      }}<span v-if="me.administrator">{{ $t('connect.access.administrator') }}</span>
     </p>
     <form class="sheet" @submit.prevent="save.mutate()">
-      <h2>A password for the command line</h2>
+      <h2>{{ $t('connect.access.a_password_for_the_command') }}</h2>
       <p class="soft">
-        {{ me.has_password ? 'You have one; a new one replaces it.' : 'You have none yet.' }} At
-        least ten characters.
+        {{
+          $t('connect.access.at_least_ten_characters', {
+            yet: me.has_password
+              ? $t('connect.access.you_have_one_a_new')
+              : $t('connect.access.you_have_none_yet'),
+          })
+        }}
       </p>
-      <label for="new-password">New password</label>
+      <label for="new-password">{{ $t('connect.access.new_password') }}</label>
       <NInput
         v-model:value="password"
         type="password"
@@ -58,30 +65,33 @@ const service = window.location.origin
       />
       <ProblemNote :error="save.error.value" />
       <p v-if="save.isSuccess.value" role="status">
-        Set. Sign in with
-        <code>vennpair sign-in --service {{ service }} --user {{ me.username }}</code>
+        {{ $t('connect.access.set_sign_in_with') }}
+        <code>{{
+          $t('connect.access.vennpair_sign_in_service_user', { service, username: me.username })
+        }}</code>
       </p>
       <NButton
         type="primary"
         attr-type="submit"
         :disabled="password.length < 10"
         :loading="save.isPending.value"
-        >Set password</NButton
+        >{{ $t('connect.access.set_password') }}</NButton
       >
     </form>
     <form class="sheet" @submit.prevent>
-      <h2>What the nights' comparisons found</h2>
-      <label for="digest">Tell me</label>
-      <select
-        id="digest"
+      <h2>{{ $t('connect.access.what_the_nights_comparisons_found') }}</h2>
+      <p id="digest">{{ $t('connect.access.tell_me') }}</p>
+      <ChooseOne
         :value="me.digest"
-        @change="wish.mutate(($event.target as HTMLSelectElement).value as Wish)"
-      >
-        <option value="daily">every morning on which something is new</option>
-        <option value="weekly">on Mondays, where something is open</option>
-        <option value="never">never</option>
-      </select>
-      <p class="soft">In the week before grades are due, also what keeps them back.</p>
+        @chosen="wish.mutate($event as Wish)"
+        labelledby="digest"
+        :options="[
+          { value: 'daily', label: $t('connect.access.every_morning_on_which_something') },
+          { value: 'weekly', label: $t('connect.access.on_mondays_where_something_is') },
+          { value: 'never', label: $t('connect.access.never') },
+        ]"
+      />
+      <p class="soft">{{ $t('connect.access.in_the_week_before_grades') }}</p>
       <ProblemNote :error="wish.error.value" />
     </form>
     <SecondFactorPanel
@@ -91,7 +101,9 @@ const service = window.location.origin
       :app="me.authenticator_app"
     />
     <TokensPanel class="below" />
-    <p><NButton @click="signOut.mutate()">Sign out</NButton></p>
+    <p>
+      <NButton @click="signOut.mutate()">{{ $t('connect.access.sign_out') }}</NButton>
+    </p>
   </div>
 </template>
 
@@ -105,15 +117,6 @@ label {
 }
 form .n-button {
   margin-top: 0.9rem;
-}
-select {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.3rem 0.5rem;
-  max-width: 100%;
 }
 form,
 .below {

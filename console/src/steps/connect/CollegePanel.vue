@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { t } from '@/words'
+import { useConfirm } from '@/parts/useConfirm'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { NPopconfirm } from 'naive-ui/es/popconfirm'
 import { answered, api, type Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
 import FieldForm from '@/parts/FieldForm.vue'
@@ -21,21 +22,30 @@ const remove = useMutation({
   mutationFn: () => answered(api.DELETE('/api/v1/connections/college-sign-in')),
   onSuccess: again,
 })
+const confirm = useConfirm()
+async function askToRemove() {
+  const sure = await confirm({
+    title: t('connect.college.remove_it'),
+    content: t('connect.college.nobody_signs_in_there_any'),
+    doIt: t('connect.college.remove_it'),
+    danger: true,
+  })
+  if (sure) remove.mutate()
+}
 </script>
 
 <template>
   <section aria-labelledby="college">
-    <h2 id="college">Sign-in at your college</h2>
+    <h2 id="college">{{ $t('connect.college.sign_in_at_your_college') }}</h2>
     <p class="soft">
-      People without a shell can sign in at your college's own provider (OpenID Connect). Somebody
-      new may do nothing until you give them a role below.
+      {{ $t('connect.college.people_without_a_shell_can') }}
     </p>
     <template v-if="college">
       <dl>
         <CopyValue
-          label="Where the provider sends browsers back to"
+          :label="$t('connect.college.where_the_provider_sends_browsers')"
           :value="college.redirect_uri"
-          help="Enter this where you register Venn Pair as a client of your provider."
+          :help="$t('connect.college.enter_this_where_you_register')"
         />
       </dl>
       <FieldForm
@@ -43,25 +53,21 @@ const remove = useMutation({
         prefix="college"
         :fields="collegeFields"
         :values="college as unknown as Record<string, unknown>"
-        :action="college.issuer ? 'Save' : 'Set it up'"
+        :action="college.issuer ? $t('connect.college.save') : $t('connect.college.set_it_up')"
         :busy="save.isPending.value"
         :error="save.error.value"
         @save="save.mutate({ active: true, ...$event } as never)"
       />
       <p v-if="save.isSuccess.value" role="status">
-        The provider answered. The sign-in page offers it now.
+        {{ $t('connect.college.the_provider_answered_the_sign') }}
       </p>
-      <NPopconfirm
+      <NButton
         v-if="college.issuer"
-        positive-text="Remove it"
-        negative-text="Keep it"
-        @positive-click="remove.mutate()"
+        size="small"
+        :loading="remove.isPending.value"
+        @click="askToRemove"
+        >{{ $t('connect.college.remove_it') }}</NButton
       >
-        <template #trigger>
-          <NButton size="small" :loading="remove.isPending.value">Remove it</NButton>
-        </template>
-        Nobody signs in there any more. Sessions that are open stay open until they end.
-      </NPopconfirm>
     </template>
     <ProblemNote :error="error ?? remove.error.value" />
   </section>

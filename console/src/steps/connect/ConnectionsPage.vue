@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { useQuery } from '@tanstack/vue-query'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
@@ -20,12 +21,11 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 
 <template>
   <div class="page">
-    <h1>Connections</h1>
+    <h1>{{ $t('connect.connections.connections') }}</h1>
     <p class="soft">
-      Venn Pair stands between the two: a tool for the course platform, a platform for the
-      publisher. Each side must know our values, and we theirs.
+      {{ $t('connect.connections.venn_pair_stands_between_the') }}
     </p>
-    <LoadingNote v-if="isPending" what="the connections" />
+    <LoadingNote v-if="isPending" :what="$t('connect.connections.the_connections')" />
     <ProblemNote
       v-else-if="platformError || publisherError"
       :error="platformError ?? publisherError"
@@ -36,10 +36,12 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
           <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
             <circle class="a" cx="12" cy="12" r="10" />
           </svg>
-          Publishers
+          {{ $t('connect.connections.publishers') }}
         </h2>
-        <EmptyNote v-if="!publishers?.results.length" title="No publisher yet"
-          ><p>Connect the first one below.</p></EmptyNote
+        <EmptyNote
+          v-if="!publishers?.results.length"
+          :title="$t('connect.connections.no_publisher_yet')"
+          ><p>{{ $t('connect.connections.connect_the_first_one_below') }}</p></EmptyNote
         >
         <PublisherCard v-for="each in publishers?.results" :key="each.id" :publisher="each" />
         <NewPublisher />
@@ -49,10 +51,12 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
           <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
             <circle class="b" cx="12" cy="12" r="10" />
           </svg>
-          Course platforms
+          {{ $t('connect.connections.course_platforms') }}
         </h2>
-        <EmptyNote v-if="!platforms?.results.length" title="No platform yet"
-          ><p>Connect the first one below.</p></EmptyNote
+        <EmptyNote
+          v-if="!platforms?.results.length"
+          :title="$t('connect.connections.no_platform_yet')"
+          ><p>{{ $t('connect.connections.connect_the_first_one_below') }}</p></EmptyNote
         >
         <PlatformCard v-for="each in platforms?.results" :key="each.id" :platform="each" />
         <NewPlatform />
@@ -60,18 +64,17 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
     </div>
     <HealthPanel />
     <section aria-labelledby="keys" class="below">
-      <h2 id="keys">Our keys</h2>
+      <h2 id="keys">{{ $t('connect.connections.our_keys') }}</h2>
       <p class="soft">
-        They change every ninety days. A new key is published two days before it signs, and an old
-        one stays for a week after, so that nobody notices.
+        {{ $t('connect.connections.they_change_every_ninety_days') }}
       </p>
-      <table class="plain stack">
+      <NTable :bordered="false" class="plain stack">
         <thead>
           <tr>
-            <th scope="col">Key id</th>
-            <th scope="col">Signs from</th>
-            <th scope="col">Published until</th>
-            <th scope="col">State</th>
+            <th scope="col">{{ $t('connect.connections.key_id') }}</th>
+            <th scope="col">{{ $t('connect.connections.signs_from') }}</th>
+            <th scope="col">{{ $t('connect.connections.published_until') }}</th>
+            <th scope="col">{{ $t('connect.connections.state') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -79,20 +82,22 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
             <td class="wide">
               <code>{{ key.kid }}</code>
             </td>
-            <td data-label="Signs from">{{ day(key.signs_from) }}</td>
-            <td data-label="Published until">{{ day(key.ends_at) || 'open' }}</td>
-            <td data-label="State">
+            <td :data-label="$t('connect.connections.signs_from')">{{ day(key.signs_from) }}</td>
+            <td :data-label="$t('connect.connections.published_until')">
+              {{ day(key.ends_at) || $t('connect.connections.open') }}
+            </td>
+            <td :data-label="$t('connect.connections.state')">
               {{
                 key.signs
-                  ? 'in use'
+                  ? $t('connect.connections.in_use')
                   : new Date(key.signs_from) > new Date()
-                    ? 'waits'
-                    : 'still published'
+                    ? $t('connect.connections.waits')
+                    : $t('connect.connections.still_published')
               }}
             </td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </section>
     <CollegePanel class="below" />
     <PeopleList class="below" />

@@ -1,20 +1,30 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { t } from '@/words'
 
 defineProps<{ steps: readonly Schemas['Handshake'][] }>()
 const marks = { ok: '✓', fail: '×', skip: '–' }
-const words = { ok: 'Works:', fail: 'Fails:', skip: 'Not tried:' }
+const words = {
+  ok: t('connect.handshake_list.works'),
+  fail: t('connect.handshake_list.fails'),
+  skip: t('connect.handshake_list.not_tried'),
+}
 const sides = {
-  ours: 'your side must act',
-  theirs: 'their side must act',
-  both: 'compare the values on both sides',
+  ours: t('connect.handshake_list.your_side_must_act'),
+  theirs: t('connect.handshake_list.their_side_must_act'),
+  both: t('connect.handshake_list.compare_the_values_on_both'),
   '': '',
 }
 </script>
 
 <template>
   <p class="sr-only" role="status">
-    {{ steps.filter((step) => step.state === 'fail').length }} of {{ steps.length }} steps fail.
+    {{
+      $t('connect.handshake_list.of_steps_fail', {
+        fail: steps.filter((step) => step.state === 'fail').length,
+        steps: steps.length,
+      })
+    }}
   </p>
   <ol class="steps">
     <li v-for="step in steps" :key="step.step" :class="step.state">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { useQuery } from '@tanstack/vue-query'
 import { answered, api } from '@/api/client'
 import { inZone } from '@/logic/dates'
@@ -15,45 +16,58 @@ const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
 <template>
   <section v-if="rows?.length" class="below" aria-labelledby="health">
-    <h2 id="health">How platforms take scores</h2>
-    <table class="plain stack">
+    <h2 id="health">{{ $t('connect.health.how_platforms_take_scores') }}</h2>
+    <NTable :bordered="false" class="plain stack">
       <thead>
         <tr>
-          <th scope="col">Platform</th>
-          <th scope="col">Now</th>
-          <th scope="col" class="number">At once</th>
-          <th scope="col" class="number">Waiting</th>
-          <th scope="col" class="number">Accepted today</th>
-          <th scope="col" class="number">Refused</th>
-          <th scope="col" class="number">Failed, tried again</th>
-          <th scope="col" class="number">95 % within</th>
+          <th scope="col">{{ $t('connect.health.platform') }}</th>
+          <th scope="col">{{ $t('connect.health.now') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.at_once') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.waiting') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.accepted_today') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.refused') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.failed_tried_again') }}</th>
+          <th scope="col" class="number">{{ $t('connect.health.95_within') }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.platform">
           <td class="wide">
             {{ row.name }}
-            <span class="soft"
-              >{{ row.live }} live{{ row.off ? `, ${row.off} with the relay off` : '' }}</span
+            <span class="soft">{{
+              $t('connect.health.live', {
+                live: row.live,
+                off: row.off ? $t('connect.health.with_the_relay_off', { off: row.off }) : '',
+              })
+            }}</span>
+          </td>
+          <td :data-label="$t('connect.health.now')" :class="{ closed: !row.open }">
+            {{ row.open ? $t('connect.health.open') : row.pause }}
+          </td>
+          <td :data-label="$t('connect.health.at_once')" class="number">{{ row.at_once }}</td>
+          <td :data-label="$t('connect.health.waiting')" class="number">
+            {{ row.waiting
+            }}<span v-if="row.oldest" class="soft">
+              {{ $t('connect.health.since', { oldest: inZone(row.oldest, zone) }) }}</span
             >
           </td>
-          <td data-label="Now" :class="{ closed: !row.open }">
-            {{ row.open ? 'open' : row.pause }}
+          <td :data-label="$t('connect.health.accepted_today')" class="number">
+            {{ row.accepted }}
           </td>
-          <td data-label="At once" class="number">{{ row.at_once }}</td>
-          <td data-label="Waiting" class="number">
-            {{ row.waiting
-            }}<span v-if="row.oldest" class="soft"> since {{ inZone(row.oldest, zone) }}</span>
-          </td>
-          <td data-label="Accepted today" class="number">{{ row.accepted }}</td>
-          <td data-label="Refused" class="number" :class="{ closed: row.refused }">
+          <td
+            :data-label="$t('connect.health.refused')"
+            class="number"
+            :class="{ closed: row.refused }"
+          >
             {{ row.refused }}
           </td>
-          <td data-label="Failed" class="number">{{ row.failed }}</td>
-          <td data-label="95 % within" class="number">{{ spanOf(row.lag.most_ms) }}</td>
+          <td :data-label="$t('connect.health.failed')" class="number">{{ row.failed }}</td>
+          <td :data-label="$t('connect.health.95_within')" class="number">
+            {{ spanOf(row.lag.most_ms) }}
+          </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

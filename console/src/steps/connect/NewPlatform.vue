@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { answered, api, type Schemas } from '@/api/client'
@@ -7,6 +8,7 @@ import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { platformFields } from './fields'
 import { toolCardQuery } from './queries'
+import { t } from '@/words'
 
 const client = useQueryClient()
 const { data: card } = useQuery(toolCardQuery())
@@ -27,52 +29,62 @@ const add = useMutation({
 const dynamicFields = [
   {
     name: 'openid_configuration',
-    label: 'Configuration address',
-    help: 'The platform calls it openid_configuration.',
+    label: t('connect.new_platform.configuration_address'),
+    help: t('connect.new_platform.the_platform_calls_it_openid'),
   },
   {
     name: 'registration_token',
-    label: 'Registration token',
-    help: 'Good once; the platform shows it beside the address.',
+    label: t('connect.new_platform.registration_token'),
+    help: t('connect.new_platform.good_once_the_platform_shows'),
     optional: true,
   },
-  { name: 'name', label: 'Name', help: 'What your people call the platform.', optional: true },
+  {
+    name: 'name',
+    label: t('connect.new_platform.name'),
+    help: t('connect.new_platform.what_your_people_call_the'),
+    optional: true,
+  },
 ]
 </script>
 
 <template>
-  <details class="sheet">
-    <summary>Connect a course platform</summary>
-    <h4>1. By a link (two minutes)</h4>
+  <MoreBelow sheet :title="$t('connect.new_platform.connect_a_course_platform')">
+    <h4>{{ $t('connect.new_platform.1_by_a_link_two') }}</h4>
     <p>
-      If the platform registers tools by an address, make a link here and enter it there. It is good
-      once, for a week.
+      {{ $t('connect.new_platform.if_the_platform_registers_tools') }}
     </p>
-    <NButton size="small" type="primary" :loading="invite.isPending.value" @click="invite.mutate()"
-      >Make a registration link</NButton
+    <NButton
+      size="small"
+      type="primary"
+      :loading="invite.isPending.value"
+      @click="invite.mutate()"
+      >{{ $t('connect.new_platform.make_a_registration_link') }}</NButton
     >
     <ProblemNote :error="invite.error.value" />
     <dl v-if="invite.data.value">
       <CopyValue
-        label="Registration link"
+        :label="$t('connect.new_platform.registration_link')"
         :value="invite.data.value.link"
-        help="enter it at the platform"
+        :help="$t('connect.new_platform.enter_it_at_the_platform')"
       />
     </dl>
-    <h4>2. From the platform's configuration address</h4>
+    <h4>{{ $t('connect.new_platform.2_from_the_platforms_configuration') }}</h4>
     <FieldForm
       prefix="dynamic"
       :fields="dynamicFields"
-      action="Register"
+      :action="$t('connect.new_platform.register')"
       :busy="register.isPending.value"
       :error="register.error.value"
       @save="register.mutate($event as never)"
     />
     <p v-if="register.data.value" role="status">
-      <strong>{{ register.data.value.name }} is registered.</strong> Check the connection above.
+      <strong>{{
+        $t('connect.new_platform.is_registered', { name: register.data.value.name })
+      }}</strong>
+      {{ $t('connect.new_platform.check_the_connection_above') }}
     </p>
-    <h4>3. By hand</h4>
-    <p>Copy our values into the platform's form, and its values into ours.</p>
+    <h4>{{ $t('connect.new_platform.3_by_hand') }}</h4>
+    <p>{{ $t('connect.new_platform.copy_our_values_into_the') }}</p>
     <dl>
       <CopyValue
         v-for="row in card"
@@ -85,12 +97,12 @@ const dynamicFields = [
     <FieldForm
       prefix="by-hand"
       :fields="platformFields"
-      action="Save the platform"
+      :action="$t('connect.new_platform.save_the_platform')"
       :busy="add.isPending.value"
       :error="add.error.value"
       @save="add.mutate($event as never)"
     />
-  </details>
+  </MoreBelow>
 </template>
 
 <style scoped>

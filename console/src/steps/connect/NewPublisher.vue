@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import FieldForm from '@/parts/FieldForm.vue'
 import { keyFields, onerosterFields, publisherName } from './fields'
+import { t } from '@/words'
 
 const client = useQueryClient()
 const again = () => client.invalidateQueries({ queryKey: ['publishers'] })
@@ -22,8 +24,8 @@ const add = useMutation({
 const inviteFields = [
   {
     name: 'registration_url',
-    label: 'Registration address of the publisher',
-    help: 'Its support or documentation names it; also registration initiation address.',
+    label: t('connect.new_publisher.registration_address_of_the_publishe'),
+    help: t('connect.new_publisher.its_support_or_documentation_names'),
   },
   { ...publisherName, optional: true },
 ]
@@ -42,52 +44,52 @@ function open(address: string) {
 </script>
 
 <template>
-  <details class="sheet">
-    <summary>Connect a publisher</summary>
-    <h4>1. Let it register itself</h4>
+  <MoreBelow sheet :title="$t('connect.new_publisher.connect_a_publisher')">
+    <h4>{{ $t('connect.new_publisher.1_let_it_register_itself') }}</h4>
     <FieldForm
       prefix="invite"
       :fields="inviteFields"
-      action="Make the link"
+      :action="$t('connect.new_publisher.make_the_link')"
       :busy="invite.isPending.value"
       :error="invite.error.value"
       @save="invite.mutate($event as never)"
     />
     <div v-if="invite.data.value" class="ready">
       <p>
-        Ready. The publisher's page opens in a new window and registers with us; come back here
-        then.
+        {{ $t('connect.new_publisher.ready_the_publishers_page_opens') }}
       </p>
       <div class="row">
-        <NButton size="small" type="primary" @click="open(invite.data.value.open)"
-          >Open the publisher's page</NButton
-        ><NButton size="small" @click="again()">It has registered: show it</NButton>
+        <NButton size="small" type="primary" @click="open(invite.data.value.open)">{{
+          $t('connect.new_publisher.open_the_publishers_page')
+        }}</NButton><NButton size="small" @click="again()">{{
+          $t('connect.new_publisher.it_has_registered_show_it')
+        }}</NButton>
       </div>
       <p v-if="invite.data.value && opened" class="soft">
-        If no window came, your browser blocks pop-ups for this page; allow them and press again.
+        {{ $t('connect.new_publisher.if_no_window_came_your') }}
       </p>
     </div>
-    <h4>2. By hand, LTI 1.3</h4>
-    <p>Say its name first: our values for it are then shown to copy, and its own can be entered.</p>
+    <h4>{{ $t('connect.new_publisher.2_by_hand_lti_1') }}</h4>
+    <p>{{ $t('connect.new_publisher.say_its_name_first_our') }}</p>
     <FieldForm
       prefix="name"
       :fields="[publisherName]"
-      action="Reserve our values for it"
+      :action="$t('connect.new_publisher.reserve_our_values_for_it')"
       :busy="add.isPending.value"
       :error="add.error.value"
       @save="add.mutate($event as never)"
     />
-    <h4>3. By key and secret, LTI 1.1</h4>
-    <p>Only where the publisher has nothing newer.</p>
+    <h4>{{ $t('connect.new_publisher.3_by_key_and_secret') }}</h4>
+    <p>{{ $t('connect.new_publisher.only_where_the_publisher_has') }}</p>
     <FieldForm
       prefix="key"
       :fields="[publisherName, ...keyFields, ...onerosterFields]"
-      action="Save the publisher"
+      :action="$t('connect.new_publisher.save_the_publisher')"
       :busy="add.isPending.value"
       :error="add.error.value"
       @save="add.mutate({ ...$event, speaks: 'lti11' } as never)"
     />
-  </details>
+  </MoreBelow>
 </template>
 
 <style scoped>

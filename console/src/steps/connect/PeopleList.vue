@@ -1,10 +1,14 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { NPopconfirm } from 'naive-ui/es/popconfirm'
 import { answered, api, type Schemas } from '@/api/client'
+import ListTable from '@/parts/ListTable.vue'
+import type { Column } from '@/parts/listTable'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useConfirm } from '@/parts/useConfirm'
 import { peopleQuery } from './queries'
+import { t } from '@/words'
 
 type Role = NonNullable<Schemas['PatchedChangePersonRequest']['role']>
 const client = useQueryClient()
@@ -20,70 +24,77 @@ const block = useMutation({
   onSettled: () => client.invalidateQueries({ queryKey: ['people'] }),
 })
 const roles: [Role, string][] = [
-  ['teacher', 'teaches: own shells only'],
-  ['designer', 'course designer: sets up for others'],
-  ['administrator', 'administrator: everything here'],
+  ['teacher', t('connect.people_list.teaches_own_shells_only')],
+  ['designer', t('connect.people_list.course_designer_sets_up_for')],
+  ['administrator', t('connect.people_list.administrator_everything_here')],
 ]
+type Person = Schemas['Person']
+const columns: Column<Person>[] = [
+  {
+    key: 'name',
+    title: t('connect.people_list.name'),
+    text: (row) => row.name,
+    by: (row) => row.name,
+    heading: true,
+  },
+  {
+    key: 'username',
+    title: t('connect.people_list.signs_in_as'),
+    text: (row) => row.username,
+    by: (row) => row.username,
+  },
+  { key: 'role', title: t('connect.people_list.may'), by: (row) => row.role, minWidth: 240 },
+  { key: 'access', title: t('connect.people_list.access') },
+]
+const confirm = useConfirm()
+async function askToBlock({ id, name }: Person) {
+  const sure = await confirm({
+    title: t('connect.people_list.block_2', { name }),
+    content: t('connect.people_list.sessions_tokens_open_invitations_and', { name }),
+    doIt: t('connect.people_list.block'),
+    danger: true,
+  })
+  if (sure) block.mutate({ id, blocked: true })
+}
 </script>
 
 <template>
   <section aria-labelledby="people">
-    <h2 id="people">People</h2>
+    <h2 id="people">{{ $t('connect.people_list.people') }}</h2>
     <p class="soft">
-      Who has opened Venn Pair from a shell. Instructor and assistant of a shell come from the
-      platform; here you say who may do more.
+      {{ $t('connect.people_list.who_has_opened_venn_pair') }}
     </p>
     <ProblemNote :error="error ?? change.error.value ?? block.error.value" />
-    <table class="plain stack">
-      <thead>
-        <tr>
-          <th scope="col">Name</th>
-          <th scope="col">Signs in as</th>
-          <th scope="col">May</th>
-          <th scope="col">Access</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="person in data?.results" :key="person.id">
-          <td class="wide">{{ person.name }}</td>
-          <td data-label="Signs in as">{{ person.username }}</td>
-          <td data-label="May">
-            <select
-              :aria-label="`What ${person.name} may do`"
-              :value="person.role"
-              @change="
-                change.mutate({
-                  id: person.id,
-                  role: ($event.target as HTMLSelectElement).value as Role,
-                })
-              "
-            >
-              <option v-for="[role, words] in roles" :key="role" :value="role">{{ words }}</option>
-            </select>
-          </td>
-          <td data-label="Access">
-            <NPopconfirm
-              v-if="!person.blocked"
-              positive-text="Block"
-              negative-text="Leave it"
-              @positive-click="block.mutate({ id: person.id, blocked: true })"
-            >
-              <template #trigger>
-                <NButton size="small" :aria-label="`Block ${person.name}`">Block</NButton>
-              </template>
-              Sessions, tokens, open invitations and account links of {{ person.name }} end at once,
-              and no launch lets them in. What they did stays on record.
-            </NPopconfirm>
-            <NButton
-              v-else
-              size="small"
-              :aria-label="`Let ${person.name} in again`"
-              @click="block.mutate({ id: person.id, blocked: false })"
-              >Let in again</NButton
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <ListTable
+      :label="$t('connect.people_list.people')"
+      :columns="columns"
+      :rows="data?.results ?? []"
+      :row-key="(row) => String(row.id)"
+    >
+      <template #cell-role="{ row }">
+        <ChooseOne
+          :value="row.role"
+          :label="$t('connect.people_list.what_may_do', { name: row.name })"
+          :options="roles.map(([value, label]) => ({ value, label }))"
+          @chosen="change.mutate({ id: row.id, role: $event as Role })"
+        />
+      </template>
+      <template #cell-access="{ row }">
+        <NButton
+          v-if="!row.blocked"
+          size="small"
+          :aria-label="$t('connect.people_list.block_2', { name: row.name })"
+          @click="askToBlock(row)"
+          >{{ $t('connect.people_list.block') }}</NButton
+        >
+        <NButton
+          v-else
+          size="small"
+          :aria-label="$t('connect.people_list.let_in_again', { name: row.name })"
+          @click="block.mutate({ id: row.id, blocked: false })"
+          >{{ $t('connect.people_list.let_in_again_2') }}</NButton
+        >
+      </template>
+    </ListTable>
   </section>
 </template>

@@ -7,6 +7,7 @@ import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { changePlatformFields } from './fields'
 import HandshakeList from './HandshakeList.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ platform: Schemas['Platform'] }>()
 const client = useQueryClient()
@@ -30,10 +31,10 @@ const change = useMutation({
 })
 const state = computed(() =>
   !props.platform.active
-    ? 'out of use'
+    ? t('connect.platform_card.out_of_use')
     : props.platform.launched_at
       ? 'connected'
-      : 'registered, never launched',
+      : t('connect.platform_card.registered_never_launched'),
 )
 </script>
 
@@ -42,29 +43,51 @@ const state = computed(() =>
     <div class="row">
       <h3 class="right-ink">{{ platform.name }}</h3>
       <span class="soft"
-        >{{ state }} · {{ platform.shells }} {{ platform.shells === 1 ? 'shell' : 'shells' }}</span
+        >{{ state }} · {{ platform.shells }}
+        {{
+          platform.shells === 1
+            ? $t('connect.platform_card.shell')
+            : $t('connect.platform_card.shells')
+        }}</span
       >
     </div>
-    <p class="soft address">{{ platform.issuer }} · client id {{ platform.client_id }}</p>
+    <p class="soft address">
+      {{
+        $t('connect.platform_card.client_id', {
+          issuer: platform.issuer,
+          client_id: platform.client_id,
+        })
+      }}
+    </p>
     <div v-for="deployment in platform.asked_deployments" :key="deployment" class="ask">
       <span
-        >Somebody launched from deployment <code>{{ deployment }}</code>, which is not accepted.
-        Nothing was let in.</span
+        >{{ $t('connect.platform_card.somebody_launched_from_deployment') }}
+        <code>{{ deployment }}</code>{{
+          $t('connect.platform_card.which_is_not_accepted_nothing')
+        }}</span
       >
       <NButton
         size="small"
         :loading="change.isPending.value"
         @click="change.mutate({ deployment_ids: [...platform.deployment_ids, deployment] })"
-        >It is ours: accept</NButton
+        >{{ $t('connect.platform_card.it_is_ours_accept') }}</NButton
       >
     </div>
     <div class="row">
-      <NButton size="small" type="primary" :loading="check.isPending.value" @click="check.mutate()"
-        >Check the connection</NButton
+      <NButton
+        size="small"
+        type="primary"
+        :loading="check.isPending.value"
+        @click="check.mutate()"
+        >{{ $t('connect.platform_card.check_the_connection') }}</NButton
       >
-      <NButton size="small" @click="editing = !editing">{{ editing ? 'Close' : 'Change' }}</NButton>
+      <NButton size="small" @click="editing = !editing">{{
+        editing ? $t('connect.platform_card.close') : $t('connect.platform_card.change')
+      }}</NButton>
       <NButton size="small" @click="change.mutate({ active: !platform.active })">{{
-        platform.active ? 'Take out of use' : 'Use again'
+        platform.active
+          ? $t('connect.platform_card.take_out_of_use')
+          : $t('connect.platform_card.use_again')
       }}</NButton>
     </div>
     <ProblemNote :error="check.error.value" />
@@ -74,7 +97,7 @@ const state = computed(() =>
       :prefix="platform.id"
       :fields="changePlatformFields"
       :values="platform"
-      action="Save"
+      :action="$t('connect.platform_card.save')"
       :busy="change.isPending.value"
       :error="change.error.value"
       @save="change.mutate($event)"

@@ -8,6 +8,7 @@ import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { keyFields, launchFields, onerosterFields, publisherName } from './fields'
 import HandshakeList from './HandshakeList.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ publisher: Schemas['Publisher'] }>()
 const client = useQueryClient()
@@ -36,19 +37,19 @@ const fields = computed(() => [
   ...onerosterFields,
 ])
 const state = computed(() => {
-  if (!props.publisher.active) return 'out of use'
-  if (!props.publisher.can_launch) return 'waits for its values'
+  if (!props.publisher.active) return t('connect.publisher_card.out_of_use')
+  if (!props.publisher.can_launch) return t('connect.publisher_card.waits_for_its_values')
   return props.publisher.has_oneroster_secret
     ? 'connected'
-    : 'launches; OneRoster access is missing'
+    : t('connect.publisher_card.launches_oneroster_access_is_missing')
 })
 const labels: Record<string, string> = {
-  issuer: 'Issuer',
-  client_id: 'Client id',
-  deployment_id: 'Deployment id',
-  authorization_url: 'Authorisation address',
-  token_url: 'Token address',
-  jwks_url: 'Key set address',
+  issuer: t('connect.publisher_card.issuer'),
+  client_id: t('connect.publisher_card.client_id'),
+  deployment_id: t('connect.publisher_card.deployment_id'),
+  authorization_url: t('connect.publisher_card.authorisation_address'),
+  token_url: t('connect.publisher_card.token_address'),
+  jwks_url: t('connect.publisher_card.key_set_address'),
 }
 </script>
 
@@ -56,32 +57,52 @@ const labels: Record<string, string> = {
   <article class="sheet">
     <div class="row">
       <h3 class="left-ink">{{ publisher.name }}</h3>
-      <span class="soft"
-        >{{ state }} · {{ publisher.courses }} courses ·
-        {{ publisher.speaks === 'lti11' ? 'LTI 1.1, key and secret' : 'LTI 1.3' }}</span
-      >
+      <span class="soft">{{
+        $t('connect.publisher_card.courses', {
+          state,
+          courses: publisher.courses,
+          lti:
+            publisher.speaks === 'lti11'
+              ? $t('connect.publisher_card.lti_1_1_key_and')
+              : $t('connect.publisher_card.lti_1_3'),
+        })
+      }}</span>
     </div>
     <p class="soft address">
-      {{ publisher.launch_url || 'Give it our values below, then enter its own.'
+      {{ publisher.launch_url || $t('connect.publisher_card.give_it_our_values_below')
       }}<template v-if="publisher.features.length">
-        · lets us: {{ publisher.features.join(', ') }}</template
+        {{
+          $t('connect.publisher_card.lets_us', { features: publisher.features.join(', ') })
+        }}</template
       >
     </p>
     <div class="row">
-      <NButton size="small" type="primary" :loading="check.isPending.value" @click="check.mutate()"
-        >Check the connection</NButton
+      <NButton
+        size="small"
+        type="primary"
+        :loading="check.isPending.value"
+        @click="check.mutate()"
+        >{{ $t('connect.publisher_card.check_the_connection') }}</NButton
       >
       <NButton size="small" @click="open = open === 'change' ? '' : 'change'">{{
-        open === 'change' ? 'Close' : 'Enter its values'
+        open === 'change'
+          ? $t('connect.publisher_card.close')
+          : $t('connect.publisher_card.enter_its_values')
       }}</NButton>
       <NButton
         v-if="publisher.speaks === 'lti13'"
         size="small"
         @click="open = open === 'card' ? '' : 'card'"
-        >{{ open === 'card' ? 'Close' : 'Our values for it' }}</NButton
+        >{{
+          open === 'card'
+            ? $t('connect.publisher_card.close')
+            : $t('connect.publisher_card.our_values_for_it')
+        }}</NButton
       >
       <NButton size="small" @click="change.mutate({ active: !publisher.active })">{{
-        publisher.active ? 'Take out of use' : 'Use again'
+        publisher.active
+          ? $t('connect.publisher_card.take_out_of_use')
+          : $t('connect.publisher_card.use_again')
       }}</NButton>
     </div>
     <ProblemNote :error="check.error.value" />
@@ -99,7 +120,7 @@ const labels: Record<string, string> = {
       :prefix="publisher.id"
       :fields="fields"
       :values="publisher"
-      action="Save"
+      :action="$t('connect.publisher_card.save')"
       :busy="change.isPending.value"
       :error="change.error.value"
       @save="change.mutate($event)"

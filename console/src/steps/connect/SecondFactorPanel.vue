@@ -3,6 +3,7 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { useSecondFactor } from './useSecondFactor'
+import { t } from '@/words'
 
 const props = defineProps<{ on: boolean; app: boolean }>()
 const { code, name, recovery, passkeys, begin, confirm, add, remove, off, error } = useSecondFactor(
@@ -10,23 +11,27 @@ const { code, name, recovery, passkeys, begin, confirm, add, remove, off, error 
 )
 const picture = (svg: string) => `data:image/svg+xml;utf8,${encodeURIComponent(svg)}`
 const used = (at?: string | null) =>
-  at ? `last used on ${new Date(at).toLocaleDateString()}` : 'not used yet'
+  at
+    ? t('connect.second_factor.last_used_on', {
+        to_locale_date_string: new Date(at).toLocaleDateString(),
+      })
+    : t('connect.second_factor.not_used_yet')
 </script>
 
 <template>
   <section class="sheet" aria-labelledby="second-step">
-    <h2 id="second-step">A second step beside the password</h2>
+    <h2 id="second-step">{{ $t('connect.second_factor.a_second_step_beside_the') }}</h2>
     <p class="soft">
       {{
         on
-          ? 'Signing in with your password also needs a code or a passkey.'
-          : 'With an authenticator app or a passkey, a stolen password alone is worth nothing.'
+          ? $t('connect.second_factor.signing_in_with_your_password')
+          : $t('connect.second_factor.with_an_authenticator_app_or')
       }}
     </p>
     <div v-if="recovery.length && on" class="recovery" role="status">
       <p>
-        <strong>Keep these recovery codes.</strong> Each one works once instead of a code or a
-        passkey. They are not shown again.
+        <strong>{{ $t('connect.second_factor.keep_these_recovery_codes') }}</strong>
+        {{ $t('connect.second_factor.each_one_works_once_instead') }}
       </p>
       <ul>
         <li v-for="each in recovery" :key="each">
@@ -35,30 +40,33 @@ const used = (at?: string | null) =>
       </ul>
     </div>
     <template v-if="on">
-      <label for="factor-code">Code of your app, or a recovery code</label>
+      <label for="factor-code">{{ $t('connect.second_factor.code_of_your_app_or') }}</label>
       <NInput
         v-model:value="code"
         :input-props="{ id: 'factor-code', autocomplete: 'one-time-code' }"
         placeholder=""
       />
       <p v-if="passkeys.data.value?.length" class="soft">
-        Changes below need it. Leave it empty to use a passkey instead.
+        {{ $t('connect.second_factor.changes_below_need_it_leave') }}
       </p>
-      <p v-else class="soft">Changes below need it.</p>
+      <p v-else class="soft">{{ $t('connect.second_factor.changes_below_need_it') }}</p>
     </template>
 
-    <h3>Authenticator app</h3>
-    <p v-if="app">Set up.</p>
-    <NButton v-else-if="!begin.data.value" :loading="begin.isPending.value" @click="begin.mutate()"
-      >Set up an app</NButton
+    <h3>{{ $t('connect.second_factor.authenticator_app') }}</h3>
+    <p v-if="app">{{ $t('connect.second_factor.set_up') }}</p>
+    <NButton
+      v-else-if="!begin.data.value"
+      :loading="begin.isPending.value"
+      @click="begin.mutate()"
+      >{{ $t('connect.second_factor.set_up_an_app') }}</NButton
     >
     <form v-if="!app && begin.data.value" @submit.prevent="confirm.mutate()">
-      <p>Scan this with the app, or type the key. Then give the code that the app shows.</p>
-      <img :src="picture(begin.data.value.picture)" alt="The key as a picture for the app" />
+      <p>{{ $t('connect.second_factor.scan_this_with_the_app') }}</p>
+      <img :src="picture(begin.data.value.picture)" :alt="$t('connect.second_factor.qr')" />
       <p>
         <code class="key">{{ begin.data.value.key }}</code>
       </p>
-      <label for="first-code">Code that the app shows</label>
+      <label for="first-code">{{ $t('connect.second_factor.code_that_the_app_shows') }}</label>
       <NInput
         v-model:value="code"
         :input-props="{ id: 'first-code', autocomplete: 'one-time-code' }"
@@ -69,11 +77,11 @@ const used = (at?: string | null) =>
         attr-type="submit"
         :disabled="code.trim().length < 6"
         :loading="confirm.isPending.value"
-        >Turn it on</NButton
+        >{{ $t('connect.second_factor.turn_it_on') }}</NButton
       >
     </form>
 
-    <h3>Passkeys and security keys</h3>
+    <h3>{{ $t('connect.second_factor.passkeys_and_security_keys') }}</h3>
     <ul v-if="passkeys.data.value?.length" class="keys">
       <li v-for="each in passkeys.data.value" :key="each.id" class="row">
         <span
@@ -83,28 +91,28 @@ const used = (at?: string | null) =>
           class="push"
           size="small"
           :loading="remove.isPending.value && remove.variables.value === each.id"
-          :aria-label="`Remove ${each.name}`"
+          :aria-label="$t('connect.second_factor.remove', { name: each.name })"
           @click="remove.mutate(each.id)"
-          >Remove</NButton
+          >{{ $t('connect.second_factor.remove_2') }}</NButton
         >
       </li>
     </ul>
     <form @submit.prevent="add.mutate()">
-      <label for="passkey-name">Name of a new one, for example the device</label>
+      <label for="passkey-name">{{ $t('connect.second_factor.name_of_a_new_one') }}</label>
       <NInput
         v-model:value="name"
         :input-props="{ id: 'passkey-name', maxlength: 80, autocomplete: 'off' }"
         placeholder=""
       />
-      <NButton attr-type="submit" :disabled="!name.trim()" :loading="add.isPending.value"
-        >Add a passkey</NButton
-      >
+      <NButton attr-type="submit" :disabled="!name.trim()" :loading="add.isPending.value">{{
+        $t('connect.second_factor.add_a_passkey')
+      }}</NButton>
     </form>
     <ProblemNote :error="error" />
     <p v-if="on" class="off">
-      <NButton :loading="off.isPending.value" @click="off.mutate()"
-        >Turn the second step off</NButton
-      >
+      <NButton :loading="off.isPending.value" @click="off.mutate()">{{
+        $t('connect.second_factor.turn_the_second_step_off')
+      }}</NButton>
     </p>
   </section>
 </template>

@@ -59,27 +59,35 @@ const needsCode = computed(
 
 <template>
   <div class="page narrow">
-    <h1>Come in from your course</h1>
+    <h1>{{ $t('connect.sign_in.come_in_from_your_course') }}</h1>
     <p>
-      Open your course on the course platform and press <strong>Open Venn Pair</strong>. That is
-      all: the platform tells us who you are.
+      {{ $t('connect.sign_in.open_your_course_on_the') }}
+      <strong>{{ $t('connect.sign_in.open_venn_pair') }}</strong>{{
+        $t('connect.sign_in.that_is_all_the_platform')
+      }}
     </p>
-    <nav v-if="ways?.length" class="sheet" aria-label="Sign in at your college">
-      <h2>Or at your college</h2>
+    <nav
+      v-if="ways?.length"
+      class="sheet"
+      :aria-label="$t('connect.sign_in.sign_in_at_your_college')"
+    >
+      <h2>{{ $t('connect.sign_in.or_at_your_college') }}</h2>
       <p v-for="way in ways" :key="way.address">
-        <NButton tag="a" :href="way.address">Sign in at {{ way.name }}</NButton>
+        <NButton tag="a" :href="way.address">{{
+          $t('connect.sign_in.sign_in_at', { name: way.name })
+        }}</NButton>
       </p>
     </nav>
     <form class="sheet" @submit.prevent="signIn.mutate(undefined)">
-      <h2>Or with a password</h2>
-      <p class="soft">For administrators, and for instructors who have set one under their name.</p>
-      <label for="username">Name, usually your email address</label>
+      <h2>{{ $t('connect.sign_in.or_with_a_password') }}</h2>
+      <p class="soft">{{ $t('connect.sign_in.for_administrators_and_for_instructo') }}</p>
+      <label for="username">{{ $t('connect.sign_in.name_usually_your_email_address') }}</label>
       <NInput
         v-model:value="username"
         :input-props="{ id: 'username', autocomplete: 'username' }"
         placeholder=""
       />
-      <label for="password">Password</label>
+      <label for="password">{{ $t('connect.sign_in.password') }}</label>
       <NInput
         v-model:value="password"
         type="password"
@@ -87,12 +95,12 @@ const needsCode = computed(
         placeholder=""
       />
       <p v-if="challenge">
-        <NButton :loading="byPasskey.isPending.value" @click="byPasskey.mutate()"
-          >Use a passkey</NButton
-        >
+        <NButton :loading="byPasskey.isPending.value" @click="byPasskey.mutate()">{{
+          $t('connect.sign_in.use_a_passkey')
+        }}</NButton>
       </p>
       <template v-if="needsCode">
-        <label for="code">Code of your authenticator app, or a recovery code</label>
+        <label for="code">{{ $t('connect.sign_in.code_of_your_authenticator_app') }}</label>
         <NInput
           v-model:value="code"
           :input-props="{ id: 'code', autocomplete: 'one-time-code' }"
@@ -106,7 +114,7 @@ const needsCode = computed(
         attr-type="submit"
         :loading="signIn.isPending.value"
         :disabled="!username || !password"
-        >Sign in</NButton
+        >{{ $t('connect.sign_in.sign_in') }}</NButton
       >
     </form>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -7,6 +8,7 @@ import { answered, api, type Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { tokensQuery } from './queries'
+import { t } from '@/words'
 
 type Scope = Schemas['NewTokenRequest']['scopes'][number]
 const client = useQueryClient()
@@ -31,53 +33,60 @@ const revoke = useMutation({
 })
 const all: [Scope, string][] = [
   ['read', 'look'],
-  ['compare', 'compare scores'],
-  ['change', 'pair, deploy, send'],
-  ['connect', 'administer connections'],
+  ['compare', t('connect.tokens.compare_scores')],
+  ['change', t('connect.tokens.pair_deploy_send')],
+  ['connect', t('connect.tokens.administer_connections')],
 ]
 </script>
 
 <template>
   <section class="sheet" aria-labelledby="tokens">
-    <h2 id="tokens">Tokens for scripts</h2>
+    <h2 id="tokens">{{ $t('connect.tokens.tokens_for_scripts') }}</h2>
     <p class="soft">
-      A token may only do what you tick, and ends after thirty days. Its value is shown once.
+      {{ $t('connect.tokens.a_token_may_only_do') }}
     </p>
     <form @submit.prevent="make.mutate()">
-      <label for="token-name">What for</label>
+      <label for="token-name">{{ $t('connect.tokens.what_for') }}</label>
       <NInput
         v-model:value="name"
         size="small"
         placeholder=""
         :input-props="{ id: 'token-name', maxlength: 100 }"
       />
-      <fieldset>
-        <legend>It may</legend>
-        <label v-for="[scope, words] in all" :key="scope"
-          ><input v-model="scopes" type="checkbox" :value="scope" /> {{ words }}</label
-        >
-      </fieldset>
+      <p id="scopes">{{ $t('connect.tokens.it_may') }}</p>
+      <NCheckboxGroup v-model:value="scopes" aria-labelledby="scopes">
+        <NCheckbox v-for="[scope, words] in all" :key="scope" :value="scope">{{ words }}</NCheckbox>
+      </NCheckboxGroup>
       <NButton
         attr-type="submit"
         size="small"
         :disabled="!name.trim() || !scopes.length"
         :loading="make.isPending.value"
-        >Make a token</NButton
+        >{{ $t('connect.tokens.make_a_token') }}</NButton
       >
     </form>
     <ProblemNote :error="make.error.value ?? revoke.error.value" />
     <dl v-if="make.data.value">
-      <CopyValue label="Token" :value="make.data.value.token" help="shown this once" />
+      <CopyValue
+        :label="$t('connect.tokens.token')"
+        :value="make.data.value.token"
+        :help="$t('connect.tokens.shown_this_once')"
+      />
     </dl>
     <ul>
       <li v-for="token in tokens" :key="token.id" class="row">
         <span
           >{{ token.name
           }}<span class="soft">
-            · {{ token.scopes.join(', ') }} · until {{ token.expires.slice(0, 10) }}</span
+            {{
+              $t('connect.tokens.until', {
+                scopes: token.scopes.join(', '),
+                expires: token.expires.slice(0, 10),
+              })
+            }}</span
           ></span
         ><NButton class="push" size="tiny" @click="revoke.mutate(token.id)"
-          >Revoke<span class="sr-only"> {{ token.name }}</span></NButton
+          >{{ $t('connect.tokens.revoke') }}<span class="sr-only"> {{ token.name }}</span></NButton
         >
       </li>
     </ul>

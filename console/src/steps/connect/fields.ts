@@ -1,31 +1,44 @@
+import { t } from '@/words'
 import type { Field } from '@/parts/FieldForm.vue'
 
 export const platformFields: readonly Field[] = [
-  { name: 'name', label: 'Name', help: 'What your people call it.' },
+  {
+    name: 'name',
+    label: t('connect.fields.name'),
+    help: t('connect.fields.what_your_people_call_it'),
+  },
   {
     name: 'issuer',
-    label: 'Issuer',
-    help: 'Who signs its messages; some platforms say platform id.',
+    label: t('connect.fields.issuer'),
+    help: t('connect.fields.who_signs_its_messages_some'),
   },
-  { name: 'client_id', label: 'Client id', help: 'Under which it knows us.' },
+  {
+    name: 'client_id',
+    label: t('connect.fields.client_id'),
+    help: t('connect.fields.under_which_it_knows_us'),
+  },
   {
     name: 'deployment_ids',
-    label: 'Deployment ids',
-    help: 'Separated by commas. Left empty, the first launch tells.',
+    label: t('connect.fields.deployment_ids'),
+    help: t('connect.fields.separated_by_commas_left_empty'),
     list: true,
     optional: true,
   },
   {
     name: 'authorization_url',
-    label: 'Authorisation address',
-    help: 'Where we ask for the launch message; also OIDC authentication request address.',
+    label: t('connect.fields.authorisation_address'),
+    help: t('connect.fields.where_we_ask_for_the'),
   },
   {
     name: 'token_url',
-    label: 'Token address',
-    help: 'Where we get access tokens for its services.',
+    label: t('connect.fields.token_address'),
+    help: t('connect.fields.where_we_get_access_tokens'),
   },
-  { name: 'jwks_url', label: 'Key set address', help: 'Its public keys; also JWKS address.' },
+  {
+    name: 'jwks_url',
+    label: t('connect.fields.key_set_address'),
+    help: t('connect.fields.its_public_keys_also_jwks'),
+  },
 ]
 
 export const changePlatformFields = platformFields.filter(
@@ -35,31 +48,39 @@ export const changePlatformFields = platformFields.filter(
 export const launchFields: readonly Field[] = [
   {
     name: 'login_url',
-    label: 'Login address',
-    help: 'Its OIDC login initiation address.',
+    label: t('connect.fields.login_address'),
+    help: t('connect.fields.its_oidc_login_initiation_address'),
     optional: true,
   },
   {
     name: 'launch_url',
-    label: 'Launch address',
-    help: 'Where launches go; also its redirect address.',
+    label: t('connect.fields.launch_address'),
+    help: t('connect.fields.where_launches_go_also_its'),
     optional: true,
   },
   {
     name: 'jwks_url',
-    label: 'Key set address',
-    help: 'Its public keys, with which it signs when it reports scores.',
+    label: t('connect.fields.key_set_address'),
+    help: t('connect.fields.its_public_keys_with_which'),
     optional: true,
   },
 ]
 
 export const keyFields: readonly Field[] = [
-  { name: 'launch_url', label: 'Launch address', help: 'Where LTI 1.1 launches go.' },
-  { name: 'key', label: 'Key', help: 'The consumer key that the publisher gave you.' },
+  {
+    name: 'launch_url',
+    label: t('connect.fields.launch_address'),
+    help: t('connect.fields.where_lti_1_1_launches'),
+  },
+  {
+    name: 'key',
+    label: t('connect.fields.key'),
+    help: t('connect.fields.the_consumer_key_that_the'),
+  },
   {
     name: 'shared_secret',
-    label: 'Shared secret',
-    help: 'Stored encrypted, never shown again. Empty: the stored one stays.',
+    label: t('connect.fields.shared_secret'),
+    help: t('connect.fields.stored_encrypted_never_shown_again'),
     secret: true,
   },
 ]
@@ -67,59 +88,63 @@ export const keyFields: readonly Field[] = [
 export const onerosterFields: readonly Field[] = [
   {
     name: 'item_address',
-    label: 'Address pattern of an item',
-    help: 'Opens items that tell no address of their own: https://…/{line_item}. Empty: none.',
+    label: t('connect.fields.address_pattern_of_an_item'),
+    help: t('connect.fields.opens_items_that_tell_no'),
     optional: true,
   },
   {
     name: 'oneroster_url',
-    label: 'OneRoster address',
-    help: 'The part before /ims/oneroster.',
+    label: t('connect.fields.oneroster_address'),
+    help: t('connect.fields.the_part_before_ims_oneroster'),
     optional: true,
   },
   {
     name: 'oneroster_token_url',
-    label: 'OneRoster token address',
-    help: 'Where we get its access tokens.',
+    label: t('connect.fields.oneroster_token_address'),
+    help: t('connect.fields.where_we_get_its_access'),
     optional: true,
   },
   {
     name: 'oneroster_client_id',
-    label: 'OneRoster client id',
-    help: 'Given by the publisher.',
+    label: t('connect.fields.oneroster_client_id'),
+    help: t('connect.fields.given_by_the_publisher'),
     optional: true,
   },
   {
     name: 'oneroster_secret',
-    label: 'OneRoster secret',
-    help: 'Stored encrypted, never shown again. Empty: the stored one stays.',
+    label: t('connect.fields.oneroster_secret'),
+    help: t('connect.fields.stored_encrypted_never_shown_again'),
     secret: true,
   },
   {
     name: 'provisioning_url',
-    label: 'Course provisioning address',
-    help: 'Where the publisher lets us make and copy courses.',
+    label: t('connect.fields.course_provisioning_address'),
+    help: t('connect.fields.where_the_publisher_lets_us'),
     optional: true,
   },
 ]
 
 export const publisherName: Field = {
   name: 'name',
-  label: 'Name',
-  help: 'What your people call it.',
+  label: t('connect.fields.name'),
+  help: t('connect.fields.what_your_people_call_it'),
 }
 
 export const collegeFields: readonly Field[] = [
   {
     name: 'issuer',
-    label: 'Issuer',
-    help: 'The address under which the provider describes itself.',
+    label: t('connect.fields.issuer'),
+    help: t('connect.fields.the_address_under_which_the'),
   },
-  { name: 'client_id', label: 'Client id', help: 'Under which the provider knows Venn Pair.' },
+  {
+    name: 'client_id',
+    label: t('connect.fields.client_id'),
+    help: t('connect.fields.under_which_the_provider_knows'),
+  },
   {
     name: 'secret',
-    label: 'Client secret',
-    help: 'Kept encrypted and never shown. Left empty, the one that is kept stays.',
+    label: t('connect.fields.client_secret'),
+    help: t('connect.fields.kept_encrypted_and_never_shown'),
     secret: true,
   },
 ]

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { answered, api, Problem } from '@/api/client'
 import { passkeysQuery } from './queries'
+import { t } from '@/words'
 
 type Options = Record<string, unknown>
 type Proof = { code?: string; passkey?: Record<string, unknown> }
@@ -23,11 +24,16 @@ export function inWords(error: Error | null): Error | null {
     return new Problem(
       0,
       'known_passkey',
-      'This device is one of your passkeys already.',
-      'Use another device, or remove the passkey first.',
+      t('connect.use_second_factor.this_device_is_one_of'),
+      t('connect.use_second_factor.use_another_device_or_remove'),
     )
   if (error?.name === 'NotAllowedError' || error?.name === 'AbortError')
-    return new Problem(0, 'no_passkey', 'No passkey was given.', 'Try it again, or use a code.')
+    return new Problem(
+      0,
+      'no_passkey',
+      t('connect.use_second_factor.no_passkey_was_given'),
+      t('connect.use_second_factor.try_it_again_or_use'),
+    )
   return error
 }
 

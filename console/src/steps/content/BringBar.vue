@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { t } from '@/words'
 
 const props = defineProps<{
   chosen: number
@@ -27,20 +29,29 @@ watch(
 )
 const folders = computed(() => props.outline.filter((node) => node.kind === 'folder'))
 const sentence = computed(() => {
-  if (!props.chosen)
-    return 'Choose entries above. Nothing happens in the shell until you press Bring in.'
+  if (!props.chosen) return t('content.bring_bar.choose_entries_above_nothing_happens')
   const { plan } = props
-  if (!plan) return 'Working out what will happen …'
+  if (!plan) return t('content.bring_bar.working_out_what_will_happen')
   const { make, update, same, keep, leave_out: out } = plan.counts as Record<string, number>
   const parts = [
-    `bring in ${make} new`,
-    update ? `update ${update}` : '',
-    same ? `leave ${same} that stand there` : '',
-    keep ? `keep ${keep} that were changed there` : '',
-    out ? `leave out ${out}` : '',
+    t('content.bring_bar.bring_in_new', { make }),
+    update ? t('content.bring_bar.update', { update }) : '',
+    same ? t('content.bring_bar.leave_that_stand_there', { same }) : '',
+    keep ? t('content.bring_bar.keep_that_were_changed_there', { keep }) : '',
+    out ? t('content.bring_bar.leave_out', { out }) : '',
   ].filter(Boolean)
-  const columns = plan.columns ? `, ${plan.columns} with a gradebook column` : ''
-  return `Will ${parts.join(', ')}${columns}; ${plan.new_folder ? `into a new folder “${plan.new_folder}”` : plan.folder ? `into “${plan.folder}”` : 'at the top of the outline'}.`
+  const columns = plan.columns
+    ? t('content.bring_bar.with_a_gradebook_column', { columns: plan.columns })
+    : ''
+  return t('content.bring_bar.will', {
+    parts: parts.join(', '),
+    columns,
+    outline: plan.new_folder
+      ? t('content.bring_bar.into_a_new_folder', { new_folder: plan.new_folder })
+      : plan.folder
+        ? t('content.bring_bar.into_2', { folder: plan.folder })
+        : t('content.bring_bar.at_the_top_of_the'),
+  })
 })
 const writes = computed(
   () =>
@@ -50,50 +61,59 @@ const writes = computed(
 </script>
 
 <template>
-  <div class="bar" role="region" aria-label="What will happen">
+  <div class="bar" role="region" :aria-label="$t('content.bring_bar.what_will_happen')">
     <ProblemNote :error="error" />
     <div class="row">
-      <label
-        >Into
-        <select v-model="place" aria-label="Folder of the shell">
-          <option value="">the top of the outline</option>
-          <option value="new">a new folder</option>
-          <option v-for="node in folders" :key="node.id" :value="node.id">
-            {{ '  '.repeat(node.depth) + node.title }}
-          </option>
-        </select></label
-      >
+      <div class="field">
+        <span>{{ $t('content.bring_bar.into') }}</span>
+        <ChooseOne
+          v-model:value="place"
+          :label="$t('content.bring_bar.folder_of_the_shell')"
+          :options="[
+            { value: '', label: $t('content.bring_bar.the_top_of_the_outline') },
+            { value: 'new', label: $t('content.bring_bar.a_new_folder') },
+            ...folders.map((node) => ({
+              value: node.id,
+              label: '  '.repeat(node.depth) + node.title,
+            })),
+          ]"
+        />
+      </div>
       <NInput
         v-if="place === 'new'"
         v-model:value="fresh"
         size="small"
         :maxlength="255"
-        :input-props="{ 'aria-label': 'Title of the new folder' }"
+        :input-props="{ 'aria-label': $t('outline.new_title') }"
         style="max-width: 15rem"
       />
-      <label v-if="review"
-        >Review folders
-        <select v-model="treatment">
-          <option value="keep">as they are</option>
-          <option value="hide">hidden</option>
-          <option value="leave_out">left out</option>
-        </select></label
-      >
+      <div v-if="review" class="field">
+        <span>{{ $t('content.bring_bar.review_folders') }}</span>
+        <ChooseOne
+          v-model:value="treatment"
+          :label="$t('content.bring_bar.review_folders')"
+          :options="[
+            { value: 'keep', label: $t('content.bring_bar.as_they_are') },
+            { value: 'hide', label: $t('content.bring_bar.hidden') },
+            { value: 'leave_out', label: $t('content.bring_bar.left_out') },
+          ]"
+        />
+      </div>
     </div>
     <div class="row">
       <p class="sentence" aria-live="polite">{{ sentence }}</p>
-      <NButton :disabled="!chosen || !mayChange" @click="$emit('write', 'full')"
-        >Write as a file</NButton
-      >
-      <NButton :disabled="!chosen || !mayChange" @click="$emit('write', 'thin')"
-        >Links only</NButton
-      >
+      <NButton :disabled="!chosen || !mayChange" @click="$emit('write', 'full')">{{
+        $t('content.bring_bar.write_as_a_file')
+      }}</NButton>
+      <NButton :disabled="!chosen || !mayChange" @click="$emit('write', 'thin')">{{
+        $t('content.bring_bar.links_only')
+      }}</NButton>
       <NButton
         type="primary"
         :disabled="!writes || !mayChange"
         :loading="busy"
         @click="$emit('bring')"
-        >Bring in</NButton
+        >{{ $t('content.bring_bar.bring_in') }}</NButton
       >
     </div>
   </div>
@@ -116,15 +136,6 @@ const writes = computed(
   margin: 0.3rem 0 0;
   font-weight: 600;
   flex: 1 1 22rem;
-}
-select {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.2rem 0.4rem;
-  max-width: 100%;
 }
 @media (max-width: 640px) {
   .bar {

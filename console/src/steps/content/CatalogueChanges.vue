@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, toRef } from 'vue'
@@ -7,6 +8,7 @@ import { answered, api } from '@/api/client'
 import { inZone } from '@/logic/dates'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { catalogueQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string; zone: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
@@ -38,56 +40,69 @@ const WORDS: Record<string, string> = {
   new: 'new',
   renamed: 'renamed',
   moved: 'moved',
-  points: 'other points',
-  date: 'other date',
+  points: t('content.catalogue_changes.other_points'),
+  date: t('content.catalogue_changes.other_date'),
   withdrawn: 'withdrawn',
-  back: 'back again',
+  back: t('content.catalogue_changes.back_again'),
 }
 const written = (kind: string, value: string) =>
-  kind === 'date' ? inZone(value, props.zone) || 'no date' : value || 'none'
+  kind === 'date'
+    ? inZone(value, props.zone) || t('content.catalogue_changes.no_date')
+    : value || 'none'
 </script>
 
 <template>
   <section class="sheet" aria-labelledby="catalogue">
     <div class="row">
-      <h2 id="catalogue">At the publisher</h2>
+      <h2 id="catalogue">{{ $t('content.catalogue_changes.at_the_publisher') }}</h2>
       <span class="soft">{{
         last
-          ? `read ${inZone(last.at, zone)}, ${last.items} graded items: ${last.words}`
-          : 'read every night; not yet tonight'
+          ? $t('content.catalogue_changes.read_graded_items', {
+              at: inZone(last.at, zone),
+              items: last.items,
+              words: last.words,
+            })
+          : $t('content.catalogue_changes.read_every_night_not_yet')
       }}</span>
-      <NButton v-if="mayChange" class="push" :loading="take.isPending.value" @click="take.mutate()"
-        >Choose from the catalogue</NButton
+      <NButton
+        v-if="mayChange"
+        class="push"
+        :loading="take.isPending.value"
+        @click="take.mutate()"
+        >{{ $t('content.catalogue_changes.choose_from_the_catalogue') }}</NButton
       >
-      <NButton v-if="mayChange" :loading="refresh.isPending.value" @click="refresh.mutate()"
-        >Look for changes now</NButton
-      >
+      <NButton v-if="mayChange" :loading="refresh.isPending.value" @click="refresh.mutate()">{{
+        $t('content.catalogue_changes.look_for_changes_now')
+      }}</NButton>
     </div>
     <ProblemNote :error="refresh.error.value ?? take.error.value" />
-    <table v-if="last?.changes.length" class="plain stack">
+    <NTable :bordered="false" v-if="last?.changes.length" class="plain stack">
       <thead>
         <tr>
-          <th scope="col">Item</th>
-          <th scope="col">Change</th>
-          <th scope="col">Before</th>
-          <th scope="col">Now</th>
+          <th scope="col">{{ $t('content.catalogue_changes.item') }}</th>
+          <th scope="col">{{ $t('content.catalogue_changes.change') }}</th>
+          <th scope="col">{{ $t('content.catalogue_changes.before') }}</th>
+          <th scope="col">{{ $t('content.catalogue_changes.now') }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="change in last.changes" :key="change.key + change.kind">
           <td class="wide">{{ change.title }}</td>
-          <td data-label="Change">
+          <td :data-label="$t('content.catalogue_changes.change')">
             <span class="left-ink">{{ WORDS[change.kind] ?? change.kind }}</span>
           </td>
-          <td data-label="Before" :class="{ none: !change.before }">
+          <td
+            :data-label="$t('content.catalogue_changes.before')"
+            :class="{ none: !change.before }"
+          >
             {{ change.before ? written(change.kind, change.before) : '–' }}
           </td>
-          <td data-label="Now" :class="{ none: !change.after }">
+          <td :data-label="$t('content.catalogue_changes.now')" :class="{ none: !change.after }">
             {{ change.after ? written(change.kind, change.after) : '–' }}
           </td>
         </tr>
       </tbody>
-    </table>
+    </NTable>
   </section>
 </template>
 

@@ -4,14 +4,16 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, toRef } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import { inZone } from '@/logic/dates'
-import { groupBy } from '@/logic/groups'
 import EmptyNote from '@/parts/EmptyNote.vue'
+import ListTable from '@/parts/ListTable.vue'
+import type { Column } from '@/parts/listTable'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
 import CatalogueChanges from './CatalogueChanges.vue'
 import ImportsPanel from './ImportsPanel.vue'
 import { itemsQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -26,12 +28,64 @@ const filters = computed(() => ({
 }))
 const items = useInfiniteQuery(computed(() => itemsQuery(id.value, filters.value)))
 const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
-const units = computed(() => groupBy(rows.value, (item) => item.unit || 'Without a unit'))
+type Item = (typeof rows.value)[number]
+const placedWords = (item: Item) =>
+  item.placed === 'placed'
+    ? (item.folder || t('content.content.at_the_top')) +
+      (item.column ? t('content.content.with_a_column') : '')
+    : item.placed === 'failed'
+      ? t('content.content.failed')
+      : item.placed === 'planned'
+        ? t('content.content.under_way')
+        : item.placed === 'written'
+          ? t('content.content.in_a_written_file_not')
+          : '–'
+const columns: Column<Item>[] = [
+  {
+    key: 'item',
+    title: t('content.content.item'),
+    by: (row) => row.shown_title,
+    heading: true,
+    minWidth: 240,
+  },
+  { key: 'unit', title: t('catalogue.unit'), text: (row) => row.unit, by: (row) => row.unit },
+  {
+    key: 'kind',
+    title: t('content.content.kind'),
+    text: (row) => t(`kind.${row.kind}`),
+    width: 100,
+  },
+  {
+    key: 'points',
+    title: t('content.content.points'),
+    text: (row) => row.points ?? '–',
+    by: (row) => (row.points === null ? null : Number(row.points)),
+    number: true,
+    width: 90,
+    skipNarrow: (row) => !row.points,
+  },
+  {
+    key: 'due',
+    title: t('content.content.due'),
+    text: (row) =>
+      inZone(row.due_at, zone.value) ||
+      (row.kind === 'graded' ? t('content.content.no_date') : '–'),
+    by: (row) => row.due_at,
+    skipNarrow: (row) => !row.due_at && row.kind !== 'graded',
+  },
+  {
+    key: 'placed',
+    title: t('content.content.in_the_shell'),
+    by: (row) => placedWords(row),
+    skipNarrow: (row) => row.placed === 'no',
+    minWidth: 200,
+  },
+]
 const VIEWS = [
-  ['everything', {}],
-  ['graded', { kind: 'graded' }],
-  ['not placed', { placed: 'no' }],
-  ['placed', { placed: 'yes' }],
+  [t('content.view.all'), {}],
+  [t('kind.graded'), { kind: 'graded' }],
+  [t('content.content.not_placed'), { placed: 'no' }],
+  [t('catalogue.is_placed'), { placed: 'yes' }],
 ] as const
 const isView = (query: object) =>
   JSON.stringify(query) ===
@@ -55,8 +109,8 @@ const isView = (query: object) =>
       <CatalogueChanges v-if="about" :pairing="id" :zone="zone" :may-change="about.may_change" />
     </div>
     <div class="row">
-      <h2>Items of the homework course</h2>
-      <nav class="row views push" aria-label="Which items">
+      <h2>{{ $t('content.content.items_of_the_homework_course') }}</h2>
+      <nav class="row views push" :aria-label="$t('content.content.which_items')">
         <RouterLink
           v-for="[name, query] in VIEWS"
           :key="name"
@@ -66,7 +120,7 @@ const isView = (query: object) =>
         >
       </nav>
     </div>
-    <LoadingNote v-if="items.isPending.value" what="the items" />
+    <LoadingNote v-if="items.isPending.value" :what="$t('content.content.the_items')" />
     <ProblemNote
       v-else-if="items.error.value"
       :error="items.error.value"
@@ -74,58 +128,43 @@ const isView = (query: object) =>
     />
     <EmptyNote
       v-else-if="!rows.length"
-      :title="Object.keys(filters).length ? 'No such items' : 'No content yet'"
+      :title="
+        Object.keys(filters).length
+          ? $t('content.content.no_such_items')
+          : $t('content.content.no_content_yet')
+      "
     >
       <p>
         {{
           Object.keys(filters).length
-            ? 'Choose another view above.'
-            : 'Import the course from the publisher, upload its cartridge, or look for graded items at the publisher. Nothing appears in the shell until you say so.'
+            ? $t('content.content.choose_another_view_above')
+            : $t('content.content.import_the_course_from_the')
         }}
       </p>
     </EmptyNote>
-    <section v-for="unit in units" :key="unit.name" :aria-label="unit.name">
-      <h2>{{ unit.name }}</h2>
-      <table class="plain stack">
-        <thead>
-          <tr>
-            <th scope="col">Item</th>
-            <th scope="col">Kind</th>
-            <th scope="col" class="number">Points</th>
-            <th scope="col">Due</th>
-            <th scope="col">In the shell</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="item in unit.rows" :key="item.id">
-            <td class="wide">
-              {{ item.shown_title
-              }}<span v-if="item.audience === 'instructor'" class="soft"> · for teachers</span>
-            </td>
-            <td data-label="Kind">{{ item.kind }}</td>
-            <td data-label="Points" class="number" :class="{ none: !item.points }">
-              {{ item.points ?? '–' }}
-            </td>
-            <td data-label="Due" :class="{ none: !item.due_at && item.kind !== 'graded' }">
-              {{ inZone(item.due_at, zone) || (item.kind === 'graded' ? 'no date' : '–') }}
-            </td>
-            <td data-label="In the shell" :class="{ none: item.placed === 'no' }">
-              <span v-if="item.placed === 'placed'" class="right-ink"
-                >{{ item.folder || 'at the top' }}{{ item.column ? ', with a column' : '' }}</span
-              ><span v-else-if="item.placed === 'failed'" class="failed">failed</span
-              ><span v-else class="soft">{{
-                item.placed === 'planned'
-                  ? 'under way'
-                  : item.placed === 'written'
-                    ? 'in a written file, not opened yet'
-                    : '–'
-              }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </section>
-    <NButton v-if="items.hasNextPage.value" @click="items.fetchNextPage()">Show more</NButton>
+    <ListTable
+      v-else
+      class="items"
+      :label="$t('content.content.items_of_the_homework_course')"
+      :columns="columns"
+      :rows="rows"
+      :row-key="(row) => row.id"
+    >
+      <template #cell-item="{ row }"
+        >{{ row.shown_title
+        }}<span v-if="row.audience === 'instructor'" class="soft">
+          {{ $t('content.content.for_teachers') }}</span
+        ></template
+      >
+      <template #cell-placed="{ row }"
+        ><span :class="{ 'right-ink': row.placed === 'placed', failed: row.placed === 'failed' }">{{
+          placedWords(row)
+        }}</span></template
+      >
+    </ListTable>
+    <NButton v-if="items.hasNextPage.value" @click="items.fetchNextPage()">{{
+      $t('content.content.show_more')
+    }}</NButton>
   </div>
 </template>
 
@@ -152,21 +191,6 @@ h2 {
   background: var(--both-wash);
   border-color: var(--both);
   font-weight: 600;
-}
-table {
-  table-layout: fixed;
-}
-th:nth-child(2) {
-  width: 8%;
-}
-th:nth-child(3) {
-  width: 8%;
-}
-th:nth-child(4) {
-  width: 14%;
-}
-th:nth-child(5) {
-  width: 32%;
 }
 .failed {
   color: var(--alarm);

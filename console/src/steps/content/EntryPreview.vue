@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
@@ -10,6 +11,7 @@ import { kindName } from '@/logic/entries'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { previewQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{
   pairing: string
@@ -53,9 +55,12 @@ const match = useMutation({
   onSuccess: again,
 })
 const choices = computed(() => [
-  { label: 'no graded item', value: 'none' },
+  { label: t('content.entry_preview.no_graded_item'), value: 'none' },
   ...props.graded.map((item) => ({
-    label: `${item.shown_title} (${item.points ?? 'no'} points)`,
+    label: t('content.entry_preview.points_2', {
+      shown_title: item.shown_title,
+      no: item.points ?? 'no',
+    }),
     value: item.id,
   })),
 ])
@@ -81,10 +86,15 @@ const page = computed(
     <h2 id="seen">{{ entry.shown_title }}</h2>
     <p class="soft">
       {{ kindName(entry.kind) }}<template v-if="entry.unit">, {{ entry.unit }}</template
-      ><template v-if="entry.audience === 'instructor'"
-        >. For teachers: it comes in hidden from learners</template
-      ><template v-if="entry.points">, {{ entry.points }} points</template
-      ><template v-if="entry.due_at">, due {{ inZone(entry.due_at, zone) }}</template>
+      ><template v-if="entry.audience === 'instructor'">{{
+        $t('content.entry_preview.for_teachers_it_comes_in')
+      }}</template
+      ><template v-if="entry.points">{{
+        $t('content.entry_preview.points', { points: entry.points })
+      }}</template
+      ><template v-if="entry.due_at">{{
+        $t('content.entry_preview.due', { due_at: inZone(entry.due_at, zone) })
+      }}</template>
     </p>
     <p v-if="entry.trouble" class="trouble">
       <strong>{{ entry.trouble_message }}</strong> {{ entry.trouble_remedy }}
@@ -95,7 +105,7 @@ const page = computed(
         v-model:value="name"
         size="small"
         :maxlength="255"
-        :input-props="{ 'aria-label': 'Name in the shell' }"
+        :input-props="{ 'aria-label': $t('content.entry_preview.name_in_shell') }"
         @keyup.enter="rename.mutate()"
       />
       <NButton
@@ -103,49 +113,53 @@ const page = computed(
         :disabled="!name.trim() || name === entry.shown_title"
         :loading="rename.isPending.value"
         @click="rename.mutate()"
-        >Rename</NButton
+        >{{ $t('content.entry_preview.rename') }}</NButton
       >
     </div>
     <p v-if="entry.naming_reason" class="soft">
-      Named so because {{ entry.naming_reason
-      }}<template v-if="entry.title !== entry.shown_title && entry.title"
-        >; the package calls it “{{ entry.title }}”</template
+      {{ $t('content.entry_preview.named_so_because', { naming_reason: entry.naming_reason })
+      }}<template v-if="entry.title !== entry.shown_title && entry.title">{{
+        $t('content.entry_preview.the_package_calls_it', { title: entry.title })
+      }}</template
       >.
     </p>
     <template v-if="entry.kind === 'lti_link' && !entry.blocked">
-      <label class="soft" for="opens"
-        >Opens at the publisher<template v-if="entry.reason">
-          (known by {{ entry.reason }})</template
-        ></label
-      >
-      <select
-        id="opens"
+      <p id="opens" class="soft">
+        {{ $t('content.entry_preview.opens_at_the_publisher')
+        }}<template v-if="entry.reason">
+          {{ $t('content.entry_preview.known_by', { reason: entry.reason }) }}</template
+        >
+      </p>
+      <ChooseOne
         :value="matched"
+        @chosen="match.mutate($event)"
+        labelledby="opens"
         :disabled="!mayChange"
-        @change="match.mutate(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="each in choices" :key="each.value" :value="each.value">
-          {{ each.label }}
-        </option>
-      </select>
+        :options="[...choices.map((each) => ({ value: each.value, label: each.label }))]"
+      />
     </template>
     <ProblemNote :error="rename.error.value ?? match.error.value" />
-    <LoadingNote v-if="isPending" what="the preview" />
+    <LoadingNote v-if="isPending" :what="$t('content.entry_preview.the_preview')" />
     <ProblemNote v-else-if="error" :error="error" />
     <template v-else-if="seen">
       <p v-if="seen.url && entry.kind === 'web_link'">
-        <span class="soft">Leads to</span> {{ seen.url
-        }}<template v-if="seen.new_window">, in a new window</template>
+        <span class="soft">{{ $t('content.entry_preview.leads_to') }}</span> {{ seen.url
+        }}<template v-if="seen.new_window">{{
+          $t('content.entry_preview.in_a_new_window')
+        }}</template>
       </p>
-      <p v-if="seen.vendor"><span class="soft">The tool is made by</span> {{ seen.vendor }}</p>
+      <p v-if="seen.vendor">
+        <span class="soft">{{ $t('content.entry_preview.the_tool_is_made_by') }}</span>
+        {{ seen.vendor }}
+      </p>
       <iframe
         v-if="seen.html"
         sandbox=""
         :srcdoc="page"
-        :title="`Preview of ${entry.shown_title}`"
+        :title="$t('content.entry_preview.preview_of', { shown_title: entry.shown_title })"
       ></iframe>
       <p v-if="seen.html.includes('[picture')" class="soft">
-        Pictures are shown once the page stands in the shell.
+        {{ $t('content.entry_preview.pictures_are_shown_once_the') }}
       </p>
       <ol v-if="seen.questions.length">
         <li v-for="(question, number) in seen.questions" :key="number">
@@ -154,23 +168,30 @@ const page = computed(
             :checked="taken.includes(number + 1)"
             :disabled="taken.length === 1 && taken.includes(number + 1)"
             @update:checked="(on: boolean) => take(number + 1, on)"
-            >Bring in question {{ number + 1 }}</NCheckbox
+            >{{ $t('content.entry_preview.bring_in_question', { number: number + 1 }) }}</NCheckbox
           >
           <iframe
             class="question"
             sandbox=""
             :srcdoc="`<meta charset=utf-8><style>body{font:14px/1.4 sans-serif;margin:4px;color:#1d2130;background:#fff}</style>${question.prompt}<ul>${question.choices.map((each) => `<li>${each}</li>`).join('')}</ul>`"
-            :title="`Question ${number + 1}`"
+            :title="$t('content.entry_preview.question', { number: number + 1 })"
           ></iframe>
           <span class="soft"
             >{{ question.kind.replaceAll('_', ' ')
-            }}<template v-if="question.points">, {{ question.points }} points</template></span
+            }}<template v-if="question.points">{{
+              $t('content.entry_preview.points', { points: question.points })
+            }}</template></span
           >
         </li>
       </ol>
       <p v-if="seen.files.length > 1" class="soft">
-        Comes with {{ seen.files.length }} files: {{ seen.files.slice(0, 6).join(', ')
-        }}{{ seen.files.length > 6 ? ' …' : '' }}
+        {{
+          $t('content.entry_preview.comes_with_files', {
+            files: seen.files.length,
+            files2: seen.files.slice(0, 6).join(', '),
+            files3: seen.files.length > 6 ? ' …' : '',
+          })
+        }}
       </p>
     </template>
   </section>
@@ -195,17 +216,6 @@ iframe {
 .name {
   flex-wrap: nowrap;
   margin-bottom: 0.4rem;
-}
-select {
-  display: block;
-  width: 100%;
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.3rem 0.4rem;
-  margin: 0.2rem 0 0.6rem;
 }
 ol {
   padding-left: 1.4rem;

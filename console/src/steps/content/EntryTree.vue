@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { NTree, type TreeOption } from 'naive-ui/es/tree'
+import { computed, h, ref, useId, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
 import { kindName, stands, stateName, within } from '@/logic/entries'
+import { useTreeAria } from '@/parts/useTreeAria'
+import { t } from '@/words'
 
 const MANY = 200
 const props = defineProps<{
@@ -27,14 +30,23 @@ watch(
   },
   { immediate: true },
 )
-const parents = computed(() => new Map(props.all.map((row) => [row.position, row.parent])))
 const picked = computed(() => new Set(chosen.value))
-const shown = computed(() =>
-  props.rows.filter((row) => {
-    for (let at = row.parent; at >= 0; at = parents.value.get(at) ?? -1)
-      if (closed.value.has(at)) return false
-    return true
-  }),
+const byKey = computed(() => new Map(props.rows.map((row) => [row.id, row])))
+/** The rows as a tree: each below the folder that holds it. */
+const tree = computed(() => {
+  const top: TreeOption[] = []
+  const folders = new Map<number, TreeOption[]>()
+  for (const row of props.rows) {
+    const node: TreeOption = { key: row.id, label: row.shown_title }
+    if (row.kind === 'folder') folders.set(row.position, (node.children = []))
+    ;(folders.get(row.parent) ?? top).push(node)
+  }
+  return top
+})
+const expanded = computed(() =>
+  props.rows
+    .filter((row) => row.kind === 'folder' && !closed.value.has(row.position))
+    .map((row) => row.id),
 )
 const members = computed(
   () =>
@@ -60,165 +72,169 @@ function toggle(row: Schemas['Entry'], on: boolean) {
     else next.delete(id)
   chosen.value = [...next]
 }
-function fold(position: number) {
-  const next = new Set(closed.value)
-  if (!next.delete(position)) next.add(position)
-  closed.value = next
-}
+const unfold = (keys: (string | number)[]) =>
+  (closed.value = new Set(
+    props.rows
+      .filter((row) => row.kind === 'folder' && !keys.includes(row.id))
+      .map((row) => row.position),
+  ))
+const barred = (row: Schemas['Entry']) =>
+  row.blocked || (row.kind === 'folder' && !members.value.get(row.position)?.length)
+const state = (row: Schemas['Entry']) =>
+  row.kind === 'folder' ? whole(row) : picked.value.has(row.id) ? 'all' : 'none'
+const flip = (row: Schemas['Entry']) => !barred(row) && toggle(row, state(row) !== 'all')
+const look = (row: Schemas['Entry']) => row.kind !== 'folder' && emit('look', row.id)
 const facts = (row: Schemas['Entry']) =>
   [
-    row.points ? `${row.points} points` : '',
-    row.due_at ? `due ${inZone(row.due_at, props.zone)}` : '',
-    row.audience === 'instructor' ? 'for teachers' : '',
+    row.points ? t('content.entry_tree.points', { points: row.points }) : '',
+    row.due_at ? t('content.entry_tree.due', { due_at: inZone(row.due_at, props.zone) }) : '',
+    row.audience === 'instructor' ? t('content.entry_tree.for_teachers') : '',
     row.group === 'review' && row.kind === 'folder' ? 'review' : '',
   ]
     .filter(Boolean)
     .join(', ')
+const root = ref<InstanceType<typeof NTree>>()
+const { idOf, ahead, later } = useTreeAria(root, {
+  id: useId(),
+  label: () => t('content.entry_tree.entries'),
+  many: () => true,
+  drawn: () => [props.rows, chosen.value],
+})
+const CHECKED = { all: 'true', some: 'mixed', none: 'false' } as const
+const nodeProps = ({ option }: { option: TreeOption }) => {
+  const row = byKey.value.get(String(option.key))
+  if (!row) return {}
+  return {
+    role: 'treeitem',
+    id: idOf(row.id),
+    'data-tree-key': row.id,
+    'aria-level': row.depth + 1,
+    'aria-expanded': row.kind === 'folder' ? !closed.value.has(row.position) : undefined,
+    'aria-checked': CHECKED[state(row)],
+    'aria-disabled': barred(row) || undefined,
+    class: { barred: row.blocked, there: stands(row), open: row.id === props.open },
+    onClick: () => look(row),
+  }
+}
+function press(event: KeyboardEvent) {
+  const row = byKey.value.get(ahead() ?? '')
+  if (event.key === ' ' && row) flip(row)
+  else if (event.key === 'Enter' && row && row.kind !== 'folder') look(row)
+  else return later()
+  event.preventDefault()
+  event.stopPropagation()
+}
+const MARKS = { all: '●', some: '◐', none: '○' }
+const label = ({ option }: { option: TreeOption }) => {
+  const row = byKey.value.get(String(option.key))
+  if (!row) return ''
+  const mark = h(
+    'span',
+    {
+      class: 'mark',
+      'aria-hidden': true,
+      title: t('content.entry_tree.choose', { shown_title: row.shown_title }),
+      onClick: (event: MouseEvent) => {
+        event.stopPropagation()
+        flip(row)
+      },
+    },
+    barred(row) ? '·' : MARKS[state(row)],
+  )
+  return h('span', { class: 'line' }, [
+    mark,
+    h('span', { class: ['title', { strong: row.kind === 'folder' }] }, row.shown_title),
+    h('span', { class: 'facts soft' }, [
+      facts(row),
+      row.kind === 'folder' ? '' : ` ${kindName(row.kind)}`,
+    ]),
+    stateName(row)
+      ? h(
+          'span',
+          { class: ['state', { alarm: row.blocked || row.state === 'failed', both: stands(row) }] },
+          stateName(row),
+        )
+      : null,
+  ])
+}
 </script>
 
 <template>
-  <ul>
-    <li
-      v-for="row in shown"
-      :key="row.id"
-      :class="{
-        branch: row.kind === 'folder',
-        barred: row.blocked,
-        there: stands(row),
-        open: row.id === open,
-      }"
-      :style="{ paddingLeft: `${row.depth * 1.25}rem` }"
-    >
-      <button
-        v-if="row.kind === 'folder'"
-        type="button"
-        class="fold"
-        :aria-expanded="!closed.has(row.position)"
-        :aria-label="`${closed.has(row.position) ? 'Open' : 'Close'} ${row.shown_title}`"
-        @click="fold(row.position)"
-      >
-        {{ closed.has(row.position) ? '▸' : '▾' }}
-      </button>
-      <span v-else class="fold"></span>
-      <input
-        type="checkbox"
-        :checked="row.kind === 'folder' ? whole(row) === 'all' : picked.has(row.id)"
-        :indeterminate="row.kind === 'folder' && whole(row) === 'some'"
-        :disabled="row.blocked || (row.kind === 'folder' && !members.get(row.position)?.length)"
-        :aria-label="`Choose ${row.shown_title}`"
-        @change="toggle(row, ($event.target as HTMLInputElement).checked)"
-      />
-      <button
-        type="button"
-        class="title"
-        @click="row.kind === 'folder' ? fold(row.position) : emit('look', row.id)"
-      >
-        {{ row.shown_title }}
-      </button>
-      <span class="facts soft"
-        ><span v-if="facts(row)">{{ facts(row) }}</span
-        ><span v-if="row.kind !== 'folder'" class="kind">{{ kindName(row.kind) }}</span
-        ><span
-          v-if="stateName(row)"
-          class="state"
-          :class="{ alarm: row.blocked || row.state === 'failed', both: stands(row) }"
-          >{{ stateName(row) }}</span
-        ></span
-      >
-    </li>
-  </ul>
+  <div class="tree" @keydown.capture="press" @keyup="later">
+    <NTree
+      ref="root"
+      block-line
+      virtual-scroll
+      :data="tree"
+      :expanded-keys="expanded"
+      :selectable="false"
+      :node-props="nodeProps"
+      :render-label="label"
+      style="height: min(64vh, 40rem)"
+      @update:expanded-keys="unfold"
+    />
+  </div>
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-li {
-  display: flex;
-  gap: 0.45rem;
-  align-items: baseline;
+.tree :deep(.n-tree-node) {
   border-radius: 6px;
-  padding-top: 0.1rem;
-  padding-bottom: 0.1rem;
+  cursor: pointer;
 }
-li:hover,
-li.open {
+.tree :deep(.n-tree-node-content),
+.tree :deep(.n-tree-node-content__text) {
+  width: 100%;
+  min-width: 0;
+  border: 0;
+}
+.tree :deep(.open) {
   background: var(--left-wash);
 }
-.fold {
-  width: 1.2rem;
-  flex: none;
-  border: 0;
-  background: none;
-  color: inherit;
-  padding: 0;
-  font: inherit;
-  cursor: pointer;
+.tree :deep(.n-tree-node--pending) {
+  box-shadow: inset 3px 0 0 var(--both);
 }
-.title {
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  padding: 0;
-  text-align: left;
-  cursor: pointer;
-  overflow-wrap: anywhere;
-}
-.title:hover {
-  text-decoration: underline;
-}
-.branch > .title {
-  font-weight: 650;
-}
-.barred > .title {
-  color: var(--soft);
-  text-decoration: line-through;
-  text-decoration-color: var(--alarm);
-}
-.facts {
-  margin-left: auto;
+.tree :deep(.line) {
   display: flex;
-  gap: 0.7rem;
-  font-size: 0.84rem;
-  flex: none;
-  align-items: baseline;
+  gap: 0.5rem;
+  align-items: center;
+  white-space: nowrap;
 }
-.kind {
-  min-width: 5.6rem;
-  text-align: right;
-}
-.state {
-  border-radius: 999px;
-  padding: 0 0.5rem;
-}
-.both {
-  background: var(--both-wash);
+.tree :deep(.mark) {
   color: var(--both);
+  flex: none;
+  width: 1rem;
+  padding: 0 0.1rem;
+}
+.tree :deep(.title) {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.tree :deep(.strong) {
   font-weight: 600;
 }
-.alarm {
-  background: var(--alarm-wash);
+.tree :deep(.barred) {
+  color: var(--soft);
+}
+.tree :deep(.facts) {
+  margin-left: auto;
+  font-size: 0.85rem;
+  flex: none;
+}
+.tree :deep(.state) {
+  font-size: 0.82rem;
+  flex: none;
+}
+.tree :deep(.alarm) {
   color: var(--alarm);
   font-weight: 600;
 }
-input {
-  accent-color: var(--both);
-  flex: none;
+.tree :deep(.both) {
+  color: var(--both);
+  font-weight: 600;
 }
 @media (max-width: 640px) {
-  li {
-    flex-wrap: wrap;
-  }
-  .facts {
-    flex: 1 1 calc(100% - 3rem);
-    margin-left: 2.9rem;
-    flex-wrap: wrap;
-  }
-  .kind {
-    min-width: 0;
+  .tree :deep(.facts) {
+    display: none;
   }
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -6,7 +7,6 @@ import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import ImportFigure from '@/figures/ImportFigure.vue'
-import { many } from '@/logic/counting'
 import { kindCounts, kindName, needsLook, recognised, sides, viewed } from '@/logic/entries'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { ENDED, useJob } from '@/parts/job'
@@ -21,6 +21,7 @@ import { useBringing } from './bringing'
 import { entriesQuery, importQuery, itemsQuery, outlineQuery, recognisedQuery } from './queries'
 import RenamePanel from './RenamePanel.vue'
 import UndoPanel from './UndoPanel.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string; import: string }>()
 const id = toRef(props, 'pairing')
@@ -78,7 +79,7 @@ const everything = () =>
     .map((row) => row.id))
 const panel = ref<'' | 'rename' | 'undo'>('')
 const jobId = ref<string>()
-const doing = ref('Bringing in')
+const doing = ref(t('content.import.bringing_in'))
 const { job, running } = useJob(jobId, id)
 const { job: reading } = useJob(
   computed(() =>
@@ -116,49 +117,69 @@ const findings = computed(
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="the import" />
+  <LoadingNote v-if="isPending" :what="$t('content.import.the_import')" />
   <ProblemNote v-else-if="error" :error="error" />
   <div v-else-if="imported">
     <div class="head">
       <div class="grow">
         <p class="soft">
-          <RouterLink :to="{ name: 'content', params: { pairing: id } }">Content</RouterLink> ›
-          cartridge
+          <RouterLink :to="{ name: 'content', params: { pairing: id } }">{{
+            $t('content.import.content')
+          }}</RouterLink>
+          {{ $t('content.import.cartridge') }}
         </p>
         <h2 class="name">{{ imported.title || imported.filename }}</h2>
         <p class="soft">
           {{
             imported.source === 'catalogue'
-              ? `The catalogue of ${about?.course.publisher ?? 'the publisher'}`
-              : `Common Cartridge ${imported.version || 'of unknown version'}${imported.profile ? `, ${imported.profile}` : ''}`
+              ? $t('content.import.the_catalogue_of', {
+                  publisher: about?.course.publisher ?? $t('content.import.the_publisher'),
+                })
+              : $t('content.import.common_cartridge', {
+                  version: imported.version || $t('content.import.of_unknown_version'),
+                  profile: imported.profile ? `, ${imported.profile}` : '',
+                })
           }}; {{ imported.job.message }}
         </p>
-        <details v-if="findings.length">
-          <summary>{{ many(findings.length, 'finding') }} in the package</summary>
+        <MoreBelow
+          v-if="findings.length"
+          :title="
+            $t('content.import.in_the_package', {
+              finding: $t('count.findings', findings.length),
+            })
+          "
+        >
           <ul>
             <li v-for="(each, number) in findings" :key="number">
               <strong :class="each.level">{{ each.level }}</strong> {{ each.message }}
               <span class="soft">{{ each.remedy }}</span>
             </li>
           </ul>
-        </details>
+        </MoreBelow>
         <NButton
           v-if="imported.standing && about?.may_change && !running"
           size="small"
           @click="panel = 'undo'"
-          >Take out again …</NButton
+          >{{ $t('content.import.take_out_again') }}</NButton
         >
       </div>
       <ImportFigure v-if="rows.length" v-bind="sides(rows)" />
     </div>
-    <JobNote v-if="reading && !ENDED.includes(reading.state)" :job="reading" doing="Reading" />
+    <JobNote
+      v-if="reading && !ENDED.includes(reading.state)"
+      :job="reading"
+      :doing="$t('content.import.reading')"
+    />
     <JobNote v-if="job" :job="job" :doing="doing" />
     <p v-if="running && doing === 'Bringing in'">
-      <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton>
+      <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">{{
+        $t('content.import.stop')
+      }}</NButton>
     </p>
     <p v-if="written">
-      <a :href="written.href" download>Save {{ written.name }}</a
-      >, then upload it in the platform. Each link is known to Venn Pair once somebody opens it.
+      <a :href="written.href" download>{{ $t('content.import.save', { name: written.name }) }}</a>{{
+        $t('content.import.then_upload_it_in_the')
+      }}
     </p>
     <UndoPanel
       v-if="panel === 'undo'"
@@ -179,20 +200,20 @@ const findings = computed(
       :chosen="chosen"
       @close="panel = ''"
     />
-    <LoadingNote v-if="entries.isPending.value" what="the outline" />
+    <LoadingNote v-if="entries.isPending.value" :what="$t('content.import.the_outline')" />
     <ProblemNote
       v-else-if="entries.error.value"
       :error="entries.error.value"
       @again="entries.refetch()"
     />
-    <EmptyNote v-else-if="!rows.length" title="Nothing to choose from">
+    <EmptyNote v-else-if="!rows.length" :title="$t('content.import.nothing_to_choose_from')">
       <p>
         {{
           imported.job.state === 'failed'
             ? `${imported.job.message} ${imported.job.remedy}`
             : reading
-              ? 'It is being read.'
-              : 'There is nothing in it that could be brought in.'
+              ? $t('content.import.it_is_being_read')
+              : $t('content.import.there_is_nothing_in_it')
         }}
       </p>
     </EmptyNote>
@@ -202,11 +223,11 @@ const findings = computed(
           v-model:value="words"
           size="small"
           clearable
-          placeholder="Search titles"
-          :input-props="{ 'aria-label': 'Search titles' }"
+          :placeholder="$t('content.import.search_titles')"
+          :input-props="{ 'aria-label': $t('content.import.search_titles') }"
           style="max-width: 14rem"
         />
-        <nav class="row kinds" aria-label="Which entries">
+        <nav class="row kinds" :aria-label="$t('content.import.which_entries')">
           <RouterLink
             v-for="[kind, count] in kindCounts(rows)"
             :key="kind"
@@ -221,23 +242,27 @@ const findings = computed(
             replace
             class="look"
             :class="{ on: view.look === 'attention' }"
-            >look at {{ attention }}</RouterLink
+            >{{ $t('content.import.look_at', { attention }) }}</RouterLink
           >
         </nav>
         <span class="push row"
-          ><NButton size="small" @click="everything">Choose all shown</NButton
-          ><NButton size="small" :disabled="!chosen.length" @click="chosen = []">None</NButton
+          ><NButton size="small" @click="everything">{{
+            $t('content.import.choose_all_shown')
+          }}</NButton
+          ><NButton size="small" :disabled="!chosen.length" @click="chosen = []">{{
+            $t('content.import.none')
+          }}</NButton
           ><NButton
             v-if="about?.may_change"
             size="small"
             :disabled="!chosen.length"
             @click="panel = 'rename'"
-            >Rename {{ chosen.length || '' }} …</NButton
+            >{{ $t('content.import.rename', { chosen: chosen.length || '' }) }}</NButton
           ></span
         >
       </div>
       <div class="panes" :class="{ both: entry }">
-        <section class="tree" aria-label="What is in the package">
+        <section class="tree" :aria-label="$t('content.import.what_is_in_the_package')">
           <EntryTree
             v-model="chosen"
             :rows="shown"
@@ -246,15 +271,16 @@ const findings = computed(
             :open="entry?.id"
             @look="look"
           />
-          <p v-if="!shown.length" class="soft">No entry fits this view.</p>
+          <p v-if="!shown.length" class="soft">
+            {{ $t('content.import.no_entry_fits_this_view') }}
+          </p>
         </section>
         <aside v-if="entry" class="seen">
           <NButton
             class="close"
             size="tiny"
             @click="router.replace({ query: { ...route.query, entry: undefined } })"
-            >Close</NButton
-          ><EntryPreview
+            >{{ $t('content.import.close') }}</NButton><EntryPreview
             v-model:questions="questions"
             :pairing="id"
             :made="made"
@@ -350,9 +376,6 @@ const findings = computed(
 }
 .warning {
   color: var(--left);
-}
-details ul {
-  padding-left: 1.1rem;
 }
 @media (max-width: 860px) {
   .panes.both {

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { NUpload, type UploadFileInfo } from 'naive-ui/es/upload'
+import { NProgress } from 'naive-ui/es/progress'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef, useTemplateRef } from 'vue'
+import { computed, ref, toRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import { inZone } from '@/logic/dates'
@@ -10,6 +12,7 @@ import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { importsQuery } from './queries'
 import { sendPackage } from './upload'
+import { t } from '@/words'
 
 const props = defineProps<{
   pairing: string
@@ -25,7 +28,6 @@ const jobId = ref<string>()
 const made = ref('')
 const { job, running } = useJob(jobId, id)
 const sent = ref(-1)
-const chooser = useTemplateRef<HTMLInputElement>('chooser')
 const start = useMutation({
   mutationFn: async (file: File | undefined) => {
     const path = { pairing_pk: id.value }
@@ -52,21 +54,19 @@ const start = useMutation({
   },
   onSettled: () => (sent.value = -1),
 })
-function upload(event: Event) {
-  const input = event.target as HTMLInputElement
-  if (input.files?.[0]) start.mutate(input.files[0])
-  input.value = ''
+function upload({ file }: { file: UploadFileInfo }) {
+  if (file.file) start.mutate(file.file)
 }
 const STAGES: Record<string, string> = {
   queued: 'waits',
-  reading: 'being read',
-  checked: 'read and checked',
-  importing: 'being brought in',
-  done: 'brought in',
+  reading: t('content.imports.being_read'),
+  checked: t('content.imports.read_and_checked'),
+  importing: t('content.imports.being_brought_in'),
+  done: t('content.imports.brought_in'),
 }
 const SOURCES = computed<Record<string, string>>(() => ({
-  publisher: `from ${props.publisher}`,
-  catalogue: `the catalogue of ${props.publisher}`,
+  publisher: t('content.imports.from', { publisher: props.publisher }),
+  catalogue: t('content.imports.the_catalogue_of', { publisher: props.publisher }),
   upload: 'uploaded',
 }))
 const open = (which: string) =>
@@ -76,51 +76,58 @@ const open = (which: string) =>
 <template>
   <section class="sheet" aria-labelledby="imports">
     <div class="row">
-      <h2 id="imports">Cartridges</h2>
+      <h2 id="imports">{{ $t('content.imports.cartridges') }}</h2>
       <template v-if="mayChange">
         <NButton
           class="push"
           :loading="start.isPending.value || running"
           @click="start.mutate(undefined)"
-          >Import from {{ publisher }}</NButton
+          >{{ $t('content.imports.import_from', { publisher }) }}</NButton
         >
-        <NButton :disabled="running || start.isPending.value" @click="chooser?.click()"
-          >Upload a cartridge</NButton
-        >
-        <input
-          ref="chooser"
-          type="file"
+        <NUpload
+          class="upload"
           accept=".imscc,.zip"
-          hidden
-          aria-label="Cartridge to upload"
+          :default-upload="false"
+          :show-file-list="false"
+          :file-list="[]"
+          :disabled="running || start.isPending.value"
+          :input-props="{ 'aria-label': $t('content.imports.cartridge_to_upload'), tabindex: -1 }"
           @change="upload"
-        />
+          ><NButton :disabled="running || start.isPending.value">{{
+            $t('content.imports.upload_a_cartridge')
+          }}</NButton></NUpload
+        >
       </template>
     </div>
-    <p v-if="sent >= 0" role="status">
-      Sending the file: {{ Math.round(sent * 100) }} %. If it breaks off, choose the same file
-      again; it goes on where it was.
-    </p>
+    <div v-if="sent >= 0" role="status">
+      {{ $t('content.imports.sending_the_file_if_it', { sent: Math.round(sent * 100) }) }}
+      <NProgress
+        :percentage="Math.round(sent * 100)"
+        :show-indicator="false"
+        :aria-label="$t('content.imports.cartridge_to_upload')"
+      />
+    </div>
     <ProblemNote :error="start.error.value" />
-    <JobNote v-if="job" :job="job" doing="Reading" />
+    <JobNote v-if="job" :job="job" :doing="$t('content.imports.reading')" />
     <p v-if="job?.state === 'done'">
-      <NButton type="primary" @click="open(made)">Choose what to bring in</NButton>
+      <NButton type="primary" @click="open(made)">{{
+        $t('content.imports.choose_what_to_bring_in')
+      }}</NButton>
     </p>
     <p v-if="imports.data.value && !imports.data.value.results.length && !job" class="soft">
-      None yet. A cartridge is read and explained first; nothing appears in the shell until you
-      choose it.
+      {{ $t('content.imports.none_yet_a_cartridge_is') }}
     </p>
     <ul v-if="imports.data.value?.results.length">
       <li v-for="each in imports.data.value.results.slice(0, 5)" :key="each.id" class="row">
         <RouterLink :to="{ name: 'import', params: { pairing: id, import: each.id } }">{{
-          each.title || each.filename || 'unnamed'
+          each.title || each.filename || $t('content.imports.unnamed')
         }}</RouterLink>
         <span class="soft">{{ SOURCES[each.source] }}, {{ inZone(each.made_at, zone) }}</span>
         <span class="push">{{
           each.job.state === 'failed'
-            ? 'could not be read'
+            ? $t('content.imports.could_not_be_read')
             : each.job.state === 'cancelled'
-              ? 'stopped'
+              ? $t('content.imports.stopped')
               : STAGES[each.stage]
         }}</span>
       </li>
@@ -129,6 +136,9 @@ const open = (which: string) =>
 </template>
 
 <style scoped>
+.upload {
+  width: auto;
+}
 ul {
   list-style: none;
   padding: 0;

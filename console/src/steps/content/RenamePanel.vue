@@ -40,25 +40,26 @@ watch(
 <template>
   <section class="sheet" aria-labelledby="many">
     <div class="row">
-      <h2 id="many">Rename {{ chosen.length }} at once</h2>
-      <NButton class="push" size="small" @click="$emit('close')">Close</NButton>
+      <h2 id="many">{{ $t('content.rename.rename_at_once', { chosen: chosen.length }) }}</h2>
+      <NButton class="push" size="small" @click="$emit('close')">{{
+        $t('content.rename.close')
+      }}</NButton>
     </div>
     <p class="soft">
-      A pattern of {title}, {unit}, {number} and {kind}. What stands in the shell already keeps its
-      name there.
+      {{ $t('content.rename.a_pattern_of_and_what') }}
     </p>
     <div class="row">
       <NInput
         v-model:value="pattern"
         :maxlength="255"
-        :input-props="{ 'aria-label': 'Pattern of the new names' }"
+        :input-props="{ 'aria-label': $t('deploy.how.pattern') }"
         style="max-width: 24rem"
       /><NButton
         type="primary"
         :disabled="!look.data.value?.length"
         :loading="rename.isPending.value"
         @click="rename.mutate()"
-        >Rename</NButton
+        >{{ $t('content.rename.rename') }}</NButton
       >
     </div>
     <ProblemNote :error="look.error.value ?? rename.error.value" />
@@ -68,7 +69,7 @@ watch(
       </li>
     </ul>
     <p v-if="(look.data.value?.length ?? 0) > 6" class="soft">
-      and {{ look.data.value!.length - 6 }} more
+      {{ $t('content.rename.and_more', { look: look.data.value!.length - 6 }) }}
     </p>
   </section>
 </template>

@@ -3,7 +3,6 @@ import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, onMounted, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { planUndo, undoOperation } from '@/steps/operations/operations'
@@ -38,21 +37,29 @@ const staying = computed(() => look.data.value?.filter((each) => each.why) ?? []
 <template>
   <section class="sheet" aria-labelledby="undo">
     <div class="row">
-      <h2 id="undo">Take out again</h2>
-      <NButton class="push" size="small" @click="$emit('close')">Close</NButton>
+      <h2 id="undo">{{ $t('content.undo.take_out_again') }}</h2>
+      <NButton class="push" size="small" @click="$emit('close')">{{
+        $t('content.undo.close')
+      }}</NButton>
     </div>
-    <LoadingNote v-if="look.isPending.value" what="what stands in the shell" />
+    <LoadingNote v-if="look.isPending.value" :what="$t('content.undo.what_stands_in_the_shell')" />
     <ProblemNote :error="look.error.value ?? undo.error.value" />
     <template v-if="look.data.value">
       <p>
-        {{ going.length }} of {{ many(look.data.value.length, 'entry', 'entries') }} that came in
-        last will be taken out of the shell<template v-if="staying.length"
-          >; {{ staying.length }} stay</template
+        {{
+          $t('content.undo.of_that_came_in_last', {
+            going: going.length,
+            entries: $t('count.entries', look.data.value.length),
+          })
+        }}<template v-if="staying.length">{{
+          $t('content.undo.stay', { staying: staying.length })
+        }}</template
         >.
       </p>
       <ul v-if="staying.length">
         <li v-for="(each, index) in staying.slice(0, 8)" :key="index">
-          {{ each.title }} <span class="soft">stays: {{ each.why }}</span>
+          {{ each.title }}
+          <span class="soft">{{ $t('content.undo.stays', { why: each.why }) }}</span>
         </li>
       </ul>
       <NButton
@@ -61,7 +68,7 @@ const staying = computed(() => look.data.value?.filter((each) => each.why) ?? []
         :disabled="!going.length"
         :loading="undo.isPending.value"
         @click="undo.mutate()"
-        >Take {{ going.length }} out</NButton
+        >{{ $t('content.undo.take_out', { going: going.length }) }}</NButton
       >
     </template>
   </section>

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { t } from '@/words'
 
 /** Plan what was chosen as it changes, bring it in, or write it as a file; `begun` is told of each job that starts. */
 export function useBringing(
@@ -45,7 +46,7 @@ export function useBringing(
         }),
       )) as unknown as Schemas['Delivery'],
     onSuccess: (delivery) => {
-      begun(delivery.job.id, 'Bringing in')
+      begun(delivery.job.id, t('content.bringing.bringing_in'))
       chosen.value = []
     },
   })

@@ -1,25 +1,26 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { averagesQuery } from './queries'
 import TotalForm from './TotalForm.vue'
 import TotalRows from './TotalRows.vue'
+import { t } from '@/words'
 
 const WEIGHING = {
-  equal: 'items weigh alike',
-  points: 'items weigh by their points',
-  categories: 'categories weigh as you said',
+  equal: t('deploy.average.items_weigh_alike'),
+  points: t('deploy.average.items_weigh_by_their_points'),
+  categories: t('deploy.average.categories_weigh_as_you_said'),
 } as const
 const MISSING = {
-  until_due: 'missing work is nothing until it is due, zero after',
-  ignored: 'missing work never counts',
-  zero: 'missing work is zero',
+  until_due: t('deploy.average.missing_work_is_nothing_until'),
+  ignored: t('deploy.average.missing_work_never_counts'),
+  zero: t('deploy.average.missing_work_is_zero'),
 } as const
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
@@ -39,14 +40,14 @@ const send = useMutation({
 })
 const words = (each: Schemas['Average']) =>
   [
-    `${each.points} points`,
+    t('deploy.average.points', { points: each.points }),
     each.items?.length
-      ? `of ${many(each.items.length, 'item')}`
-      : `of ${(each.categories ?? []).join(', ')}`,
+      ? t('deploy.average.of', { item: t('count.items', each.items.length) })
+      : t('deploy.average.of_2', { categories: (each.categories ?? []).join(', ') }),
     WEIGHING[each.weighting ?? 'equal'],
     MISSING[each.missing ?? 'until_due'],
-    each.keeps_up ? 'kept up' : '',
-    each.column ? '' : 'no column',
+    each.keeps_up ? t('deploy.average.kept_up') : '',
+    each.column ? '' : t('deploy.average.no_column'),
   ]
     .filter(Boolean)
     .join(', ')
@@ -57,16 +58,19 @@ const made = () => {
 </script>
 
 <template>
-  <details class="sheet" :open="Boolean(averages?.length)">
-    <summary>
-      <h2>One average column</h2>
-      <span class="soft">instead of, or beside, a column for each item</span>
-    </summary>
+  <MoreBelow
+    sheet
+    :open="Boolean(averages?.length)"
+    :title="$t('deploy.average.instead_of_or_beside_a')"
+  >
+    <template #title>
+      <h2>{{ $t('deploy.average.one_average_column') }}</h2>
+      <span class="soft">{{ $t('deploy.average.instead_of_or_beside_a') }}</span>
+    </template>
     <p class="soft">
-      Venn Pair works it out from the publisher's scores, shows how it comes about, and offers it as
-      a table or sends it.
+      {{ $t('deploy.average.venn_pair_works_it_out') }}
     </p>
-    <JobNote v-if="job" :job="job" doing="Sending averages" />
+    <JobNote v-if="job" :job="job" :doing="$t('deploy.average.sending_averages')" />
     <ProblemNote :error="send.error.value" />
     <div v-for="each in averages" :key="each.id" class="row total">
       <span
@@ -79,24 +83,32 @@ const made = () => {
           quaternary
           :aria-expanded="shown === each.id"
           @click="shown = shown === each.id ? '' : each.id"
-          >{{ shown === each.id ? 'Hide the arithmetic' : 'Show the arithmetic' }}</NButton
+          >{{
+            shown === each.id
+              ? $t('deploy.average.hide_the_arithmetic')
+              : $t('deploy.average.show_the_arithmetic')
+          }}</NButton
         >
-        <a :href="`/api/v1/pairings/${id}/averages/${each.id}/file`">Save as a table</a>
+        <a :href="`/api/v1/pairings/${id}/averages/${each.id}/file`">{{
+          $t('deploy.average.save_as_a_table')
+        }}</a>
         <NButton
           size="small"
           :disabled="!each.column || !mayChange"
           :loading="send.isPending.value"
           @click="send.mutate(each.id)"
-          >Send to the gradebook</NButton
+          >{{ $t('deploy.average.send_to_the_gradebook') }}</NButton
         >
       </span>
       <TotalRows v-if="shown === each.id" :pairing="id" :average="each.id" :points="each.points" />
     </div>
     <template v-if="mayChange">
       <TotalForm v-if="adding || !averages?.length" :pairing="id" @made="made" />
-      <NButton v-else size="small" quaternary @click="adding = true">Make another one</NButton>
+      <NButton v-else size="small" quaternary @click="adding = true">{{
+        $t('deploy.average.make_another_one')
+      }}</NButton>
     </template>
-  </details>
+  </MoreBelow>
 </template>
 
 <style scoped>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
+import { NDatePicker } from 'naive-ui/es/date-picker'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { NSelect } from 'naive-ui/es/select'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { answered, api } from '@/api/client'
-import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { type Change, sheetOfChange, sentencesOf } from './changing'
+import { t } from '@/words'
 
 const props = defineProps<{
   pairing: string
@@ -20,12 +21,12 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: []; begun: [rollouts: Schemas['WholeRollout'][]] }>()
 const ways: { value: Change['way']; label: string }[] = [
-  { value: 'hide', label: 'Hide them from learners' },
-  { value: 'show', label: 'Show them to learners' },
-  { value: 'from', label: 'Show them from a date' },
-  { value: 'rename', label: 'Rename them by a pattern' },
-  { value: 'move', label: 'Move them to a folder' },
-  { value: 'category', label: 'Change their category' },
+  { value: 'hide', label: t('deploy.change.hide_them_from_learners') },
+  { value: 'show', label: t('deploy.change.show_them_to_learners') },
+  { value: 'from', label: t('deploy.change.show_them_from_a_date') },
+  { value: 'rename', label: t('deploy.change.rename_them_by_a_pattern') },
+  { value: 'move', label: t('deploy.change.move_them_to_a_folder') },
+  { value: 'category', label: t('deploy.change.change_their_category') },
 ]
 const way = ref<Change['way']>('hide')
 const value = ref('')
@@ -75,55 +76,74 @@ const options = computed(() =>
 <template>
   <section class="sheet" aria-labelledby="change">
     <div class="row">
-      <h2 id="change">Change {{ many(placements.length, 'link') }}</h2>
-      <NButton class="push" size="small" @click="$emit('close')">Close</NButton>
+      <h2 id="change">
+        {{ $t('deploy.change.change', { link: $t('count.links', placements.length) }) }}
+      </h2>
+      <NButton class="push" size="small" @click="$emit('close')">{{
+        $t('deploy.change.close')
+      }}</NButton>
     </div>
     <div class="row said">
-      <NSelect
+      <ChooseOne
         v-model:value="way"
         class="field"
+        size="medium"
         :options="ways"
-        :input-props="{ 'aria-label': 'What to change' }"
+        :label="$t('deploy.change.what')"
       />
-      <NSelect
+      <ChooseOne
         v-if="way === 'move' || way === 'category'"
         v-model:value="value"
         class="field"
         filterable
         tag
         :options="options"
-        :placeholder="way === 'move' ? 'Folder, or the name of a new one' : 'Category'"
-        :input-props="{ 'aria-label': way === 'move' ? 'Folder' : 'Category' }"
+        :placeholder="
+          way === 'move' ? $t('deploy.change.folder_or_the_name_of') : $t('deploy.change.category')
+        "
+        size="medium"
+        :label="$t(way === 'move' ? 'deploy.plan_table.folder' : 'catalogue.category')"
       />
       <NInput
         v-else-if="way === 'rename'"
         v-model:value="value"
         class="field"
-        :input-props="{ 'aria-label': 'Pattern' }"
+        :input-props="{ 'aria-label': $t('deploy.how.pattern') }"
       />
-      <!-- A day and an hour of the course, as the browser asks for them in the reader's own way. -->
-      <input
+      <!-- A day and an hour of the course, whatever the zone of who says it. -->
+      <NDatePicker
+        v-model:formatted-value="value"
+        type="datetime"
+        value-format="yyyy-MM-dd'T'HH:mm"
+        format="MMM d, yyyy, h:mm a"
+        size="small"
         v-else-if="way === 'from'"
-        v-model="value"
-        type="datetime-local"
-        :aria-label="`Shown from, in the course's zone (${zone})`"
+        :input-props="{
+          'aria-label': $t('deploy.change.shown_from_in_the_courses', { value: zone }),
+        }"
       />
     </div>
     <p v-if="way === 'rename'" class="soft">
-      You can use {title}, {unit}, {number}, {category} and {points}.
+      {{ $t('deploy.change.you_can_use_and') }}
     </p>
-    <LoadingNote v-if="look.isPending.value" what="what would change" />
+    <LoadingNote v-if="look.isPending.value" :what="$t('deploy.change.what_would_change')" />
     <ProblemNote :error="look.error.value ?? go.error.value" />
     <template v-if="look.data.value">
       <ul v-if="rows.length">
         <li v-for="row in rows.slice(0, 6)" :key="row.item">
           {{ sentencesOf(row, zone) }}
         </li>
-        <li v-if="rows.length > 6" class="soft">and {{ rows.length - 6 }} more</li>
+        <li v-if="rows.length > 6" class="soft">
+          {{ $t('deploy.change.and_more', { rows: rows.length - 6 }) }}
+        </li>
       </ul>
-      <p v-else class="soft">All of them are like this already.</p>
-      <NButton v-if="rows.length" type="primary" :loading="go.isPending.value" @click="go.mutate()"
-        >Change {{ many(rows.length, 'link') }}</NButton
+      <p v-else class="soft">{{ $t('deploy.change.all_of_them_are_like') }}</p>
+      <NButton
+        v-if="rows.length"
+        type="primary"
+        :loading="go.isPending.value"
+        @click="go.mutate()"
+        >{{ $t('deploy.change.change', { link: $t('count.links', rows.length) }) }}</NButton
       >
     </template>
   </section>

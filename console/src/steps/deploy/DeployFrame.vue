@@ -3,27 +3,28 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
 import { driftQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const { data: watch } = useQuery(computed(() => driftQuery(id.value)))
 const views = [
-  ['deploy', 'Place items'],
-  ['standing', 'Placed'],
-  ['kept-right', 'Kept right'],
-  ['rollouts', 'Rollouts'],
+  ['deploy', t('deploy.deploy_frame.place_items')],
+  ['placed', t('deploy.deploy_frame.placed')],
+  ['changes', t('deploy.deploy_frame.kept_right')],
+  ['rollouts', t('deploy.deploy_frame.rollouts')],
 ] as const
 </script>
 
 <template>
-  <nav aria-label="Deploying">
+  <nav :aria-label="$t('deploy.deploy_frame.deploying')">
     <RouterLink
       v-for="[name, label] in views"
       :key="name"
       :to="{ name, params: { pairing: id } }"
       :class="{ on: $route.name === name }"
       >{{ label
-      }}<span v-if="name === 'kept-right' && watch?.drifts.length" class="count">{{
+      }}<span v-if="name === 'changes' && watch?.drifts.length" class="count">{{
         watch.drifts.length
       }}</span></RouterLink
     >

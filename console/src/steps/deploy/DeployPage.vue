@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui/es/button'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
@@ -9,7 +11,7 @@ import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { catalogueQuery, itemsQuery, outlineQuery } from '@/steps/content/queries'
 import { pairingQuery, shellsQuery } from '@/steps/pair/queries'
-import CatalogueList from './CatalogueList.vue'
+import CatalogueTree from './CatalogueTree.vue'
 import DestinationTree from './DestinationTree.vue'
 import FolderTable from './FolderTable.vue'
 import HowPanel from './HowPanel.vue'
@@ -74,6 +76,9 @@ watch(
 )
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const each = ref(false)
+const several = ref(false)
+/** Enter on the left leads to the right, where the same keys choose the place. */
+const toOutline = () => document.querySelector<HTMLElement>('.right-tree .n-tree')?.focus()
 const units = computed(() => [
   ...new Set(
     rows.value
@@ -97,14 +102,14 @@ async function ask() {
 </script>
 
 <template>
-  <LoadingNote v-if="items.isPending.value" what="the items" />
+  <LoadingNote v-if="items.isPending.value" :what="$t('deploy.deploy.the_items')" />
   <ProblemNote v-else-if="items.error.value" :error="items.error.value" />
-  <EmptyNote v-else-if="!rows.length" title="Nothing to deploy yet">
+  <EmptyNote v-else-if="!rows.length" :title="$t('deploy.deploy.nothing_to_deploy_yet')">
     <p>
-      <RouterLink :to="{ name: 'content', params: { pairing: id } }"
-        >Import the course's content</RouterLink
-      >
-      first.
+      <RouterLink :to="{ name: 'content', params: { pairing: id } }">{{
+        $t('deploy.deploy.import_the_courses_content')
+      }}</RouterLink>
+      {{ $t('deploy.deploy.first') }}
     </p>
   </EmptyNote>
   <div v-else>
@@ -112,41 +117,57 @@ async function ask() {
     <div class="trees">
       <section class="left-tree" aria-labelledby="from">
         <div class="row">
-          <h2 id="from"><span class="left-ink">Homework course</span>: choose items</h2>
-          <button v-if="about?.may_change" type="button" class="plainly push" @click="ask">
-            Pick at the publisher
-          </button>
+          <h2 id="from">
+            <span class="left-ink">{{ $t('deploy.deploy.homework_course') }}</span>{{
+              $t('deploy.deploy.choose_items')
+            }}
+          </h2>
+          <NButton v-if="about?.may_change" class="push" size="small" @click="ask">{{
+            $t('deploy.deploy.pick_at_the_publisher')
+          }}</NButton>
         </div>
-        <CatalogueList
+        <CatalogueTree
           v-model="chosen"
           :items="rows"
           :changed="changed"
           :zone="zone"
           @look="looked = $event"
+          @across="toOutline"
         />
         <ItemPeek v-if="looked" :item="looked" :zone="zone" />
       </section>
       <section class="right-tree" aria-labelledby="into">
-        <h2 id="into"><span class="right-ink">Shell</span>: choose where</h2>
-        <LoadingNote v-if="outlinePending" what="the shell's outline" />
+        <h2 id="into">
+          <span class="right-ink">{{ $t('deploy.deploy.shell') }}</span>{{
+            $t('deploy.deploy.choose_where')
+          }}
+        </h2>
+        <LoadingNote v-if="outlinePending" :what="$t('deploy.deploy.the_shells_outline')" />
         <ProblemNote v-else-if="outlineError" :error="outlineError" />
-        <DestinationTree v-else v-model="place" :outline="outline ?? []" />
+        <DestinationTree
+          v-else
+          v-model="place"
+          :outline="outline ?? []"
+          :plan="plans?.[0]"
+          :chosen="chosen.length > 0"
+          @leave="chosen = chosen.filter((each) => each !== $event)"
+        />
       </section>
     </div>
     <section class="sheet" aria-labelledby="how">
-      <h2 id="how">How they are to stand</h2>
+      <h2 id="how">{{ $t('deploy.deploy.how_they_are_to_stand') }}</h2>
       <HowPanel v-model="how" :categories="categories" />
-      <details
+      <MoreBelow
         v-if="chosen.length"
         class="each"
-        @toggle="each = ($event.target as HTMLDetailsElement).open"
+        v-model:open="each"
+        :title="$t('deploy.deploy.item_by_item')"
       >
-        <summary>
-          Item by item
-          <span class="soft">another title, column, category or visibility for one of them</span>
-        </summary>
+        <template #title>
+          {{ $t('deploy.deploy.item_by_item') }}
+          <span class="soft">{{ $t('deploy.deploy.another_title_column_category_or') }}</span>
+        </template>
         <ItemTable
-          v-if="each"
           v-model="wishes"
           :items="rows"
           :chosen="chosen"
@@ -156,19 +177,19 @@ async function ask() {
           :zone="zone"
           :on-page="place.into === 'page'"
         />
-      </details>
+      </MoreBelow>
     </section>
-    <details class="sheet" :open="sections.some((each) => each.on) || shift !== 0">
-      <summary>
+    <MoreBelow sheet v-model:open="several" :title="$t('deploy.deploy.sections_and_dates')">
+      <template #title>
         <h2>
-          Sections and dates
+          {{ $t('deploy.deploy.sections_and_dates') }}
           <span class="soft">{{
             sections.length
-              ? `also into ${sections.length} other shells of yours`
-              : 'shift the dates of this one'
+              ? $t('deploy.deploy.also_into_other_shells_of', { sections: sections.length })
+              : $t('deploy.deploy.shift_the_dates_of_this')
           }}</span>
         </h2>
-      </summary>
+      </template>
       <SectionsPanel
         v-model="sections"
         v-model:shift="shift"
@@ -184,7 +205,7 @@ async function ask() {
         :units="units"
         :plans="plans"
       />
-    </details>
+    </MoreBelow>
     <PlanBar
       :chosen="chosen.length"
       :plans="plans"
@@ -216,8 +237,6 @@ async function ask() {
 .right-tree {
   border-top: 4px solid var(--right);
   align-self: start;
-  max-height: 46rem;
-  overflow-y: auto;
 }
 .sheet {
   margin-top: 1rem;
@@ -225,32 +244,7 @@ async function ask() {
 .each {
   margin-top: 0.7rem;
 }
-.each summary {
-  font-weight: 600;
-}
-summary {
-  cursor: pointer;
-}
-summary h2 {
-  display: inline;
-}
-summary .soft {
-  font-weight: 400;
-  font-size: 0.92rem;
-}
-.plainly {
-  font: inherit;
-  color: var(--both);
-  background: none;
-  border: 0;
-  text-decoration: underline;
-  cursor: pointer;
-  padding: 0;
-}
 @media (max-width: 800px) {
-  .right-tree {
-    max-height: none;
-  }
   .trees {
     grid-template-columns: minmax(0, 1fr);
   }

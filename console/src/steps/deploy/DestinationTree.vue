@@ -1,169 +1,119 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui/es/input'
+import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
+import { type Destination, outlineOf } from '@/logic/outline'
+import ChooseOne from '@/parts/ChooseOne.vue'
+import { t } from '@/words'
+import OutlineTree from './OutlineTree.vue'
 
-export interface Destination {
-  into: 'folder' | 'unit' | 'heading' | 'page'
-  folder: string
-  /** The entry after which they go, or `start`; empty: where their order puts them. */
-  after: string
-  /** In a page: words of the paragraph after which they go; empty: its end. */
-  after_text?: string
-}
-const props = defineProps<{ outline: Schemas['Node'][] }>()
+/** Where the chosen items go: a folder for each unit, a new folder, or a place of the outline. */
+const props = defineProps<{
+  outline: Schemas['Node'][]
+  plan?: Schemas['Plan']
+  chosen: boolean
+}>()
 const place = defineModel<Destination>({ required: true })
-const choice = ref(place.value.into === 'unit' ? 'unit' : '')
-const fresh = ref('Homework')
+defineEmits<{ leave: [item: string] }>()
+const choice = ref<'unit' | 'new' | 'here'>(place.value.into === 'unit' ? 'unit' : 'here')
+const fresh = ref(t('outline.homework'))
 const around = ref('')
-const over = ref('')
-const after = ref('')
-const paragraph = ref('')
-const can = (node: Schemas['Node']) => ['folder', 'heading', 'page'].includes(node.kind)
 const folders = computed(() => props.outline.filter((node) => node.kind === 'folder'))
+const tree = computed(() => outlineOf(props.outline, props.plan, place.value))
+const node = computed(() => props.outline.find((each) => each.id === place.value.folder))
 const beside = computed(() =>
-  props.outline.filter((node) => node.folder === choice.value && node.kind !== 'folder'),
+  props.outline.filter((each) => each.folder === node.value?.id && each.kind !== 'folder'),
 )
-watch(choice, () => (after.value = ''))
-const onPage = computed(
-  () => props.outline.find((each) => each.id === choice.value)?.kind === 'page',
-)
-watch([choice, fresh, around, after, paragraph], () => {
-  const node = props.outline.find((each) => each.id === choice.value)
+watch([choice, fresh, around], () => {
   if (choice.value === 'unit') place.value = { into: 'unit', folder: around.value, after: '' }
   else if (choice.value === 'new')
-    place.value = { into: 'folder', folder: fresh.value.trim() || 'Homework', after: '' }
-  else
     place.value = {
-      into: node?.kind === 'heading' || node?.kind === 'page' ? node.kind : 'folder',
-      folder: choice.value,
-      after: after.value,
-      after_text: onPage.value ? paragraph.value.trim() : '',
+      into: 'folder',
+      folder: fresh.value.trim() || t('outline.homework'),
+      after: '',
     }
+  else if (place.value.into === 'unit' || !node.value)
+    place.value = { into: 'folder', folder: '', after: '' }
 })
-function drop(id: string) {
-  choice.value = id
-  over.value = ''
+function choose(now: Destination) {
+  choice.value = 'here'
+  place.value = now
 }
 </script>
 
 <template>
-  <ul>
-    <li>
-      <label
-        ><input v-model="choice" type="radio" name="place" value="unit" /> a folder for each unit,
-        by its name</label
-      >
-    </li>
-    <li v-if="choice === 'unit'" class="more">
-      <label
-        >inside
-        <select v-model="around">
-          <option value="">the top of the outline</option>
-          <option v-for="node in folders" :key="node.id" :value="node.id">
-            {{ '  '.repeat(node.depth) + node.title }}
-          </option>
-        </select></label
-      >
-    </li>
-    <li class="row">
-      <label><input v-model="choice" type="radio" name="place" value="new" /> a new folder</label>
-      <NInput
-        v-if="choice === 'new'"
-        v-model:value="fresh"
-        size="small"
-        :maxlength="255"
-        :input-props="{ 'aria-label': 'Title of the new folder' }"
-        style="max-width: 16rem"
+  <NRadioGroup v-model:value="choice" name="place" :aria-label="$t('outline.where')" class="ways">
+    <NRadio value="unit">{{ $t('outline.unit') }}</NRadio>
+    <NRadio value="new">{{ $t('outline.new') }}</NRadio>
+    <NRadio value="here">{{ $t('outline.here') }}</NRadio>
+  </NRadioGroup>
+  <div v-if="choice === 'unit'" class="field">
+    <span>{{ $t('outline.inside') }}</span>
+    <ChooseOne
+      v-model:value="around"
+      :label="$t('outline.inside')"
+      :options="[
+        { value: '', label: $t('outline.top') },
+        ...folders.map((each) => ({ value: each.id, label: each.title })),
+      ]"
+    />
+  </div>
+  <NInput
+    v-if="choice === 'new'"
+    v-model:value="fresh"
+    size="small"
+    :maxlength="255"
+    placeholder=""
+    :input-props="{ 'aria-label': $t('outline.new_title') }"
+  />
+  <template v-if="choice === 'here' && node">
+    <NInput
+      v-if="node.kind === 'page'"
+      :value="place.after_text ?? ''"
+      size="small"
+      :placeholder="$t('outline.at_end')"
+      :input-props="{ 'aria-label': $t('outline.paragraph', { title: node.title }) }"
+      @update:value="place = { ...place, after_text: $event.trim() }"
+    />
+    <div v-else-if="node.kind === 'folder' && beside.length" class="field">
+      <span>{{ $t('outline.place_in', { title: node.title }) }}</span>
+      <ChooseOne
+        :value="place.after"
+        :label="$t('outline.place_in', { title: node.title })"
+        :options="[
+          { value: '', label: $t('outline.by_order') },
+          { value: 'start', label: $t('outline.first') },
+          ...beside.map((each) => ({
+            value: each.id,
+            label: $t('outline.after', { title: each.title }),
+          })),
+        ]"
+        @chosen="place = { ...place, after: $event }"
       />
-    </li>
-    <li
-      :class="{ over: over === 'top' }"
-      @dragover.prevent="over = 'top'"
-      @dragleave="over = ''"
-      @drop.prevent="drop('')"
-    >
-      <label
-        ><input v-model="choice" type="radio" name="place" value="" /> the top of the outline</label
-      >
-    </li>
-    <li
-      v-for="node in outline"
-      :key="node.id"
-      :style="{ paddingLeft: `${node.depth * 1.2}rem` }"
-      :class="{ over: over === node.id }"
-      @dragover="can(node) && ($event.preventDefault(), (over = node.id))"
-      @dragleave="over = ''"
-      @drop.prevent="drop(node.id)"
-    >
-      <template v-if="can(node)">
-        <label
-          ><input v-model="choice" type="radio" name="place" :value="node.id" />
-          <strong v-if="node.kind === 'folder'">{{ node.title }}</strong><template v-else
-            >{{ node.kind === 'heading' ? 'under' : 'in the text of' }} {{ node.title }}</template
-          ><span v-if="!node.visible" class="soft"> (hidden)</span></label
-        >
-        <div v-if="node.kind === 'page' && node.id === choice" class="more">
-          <NInput
-            v-model:value="paragraph"
-            size="small"
-            placeholder="at its end, or after the paragraph with these words"
-            :input-props="{ 'aria-label': `Words of the paragraph of ${node.title}` }"
-          />
-        </div>
-        <div v-if="node.kind === 'folder' && node.id === choice && beside.length" class="more">
-          <label
-            >there
-            <select v-model="after" :aria-label="`Where in ${node.title}`">
-              <option value="">where their order puts them</option>
-              <option value="start">first</option>
-              <option v-for="each in beside" :key="each.id" :value="each.id">
-                after {{ each.title }}
-              </option>
-            </select></label
-          >
-        </div>
-      </template>
-      <span v-else class="entry soft"
-        ><span aria-hidden="true">{{ node.kind === 'lti_link' ? '↗' : '·' }}</span> {{ node.title
-        }}<template v-if="!node.visible"> (hidden)</template></span
-      >
-    </li>
-  </ul>
+    </div>
+  </template>
+  <OutlineTree
+    class="outline"
+    :tree="tree"
+    :place="place"
+    :chosen="chosen"
+    @choose="choose"
+    @leave="$emit('leave', $event)"
+  />
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
+.ways {
+  display: grid;
+  gap: 0.25rem;
+  margin-bottom: 0.5rem;
 }
-li {
-  padding: 0.14rem 0;
-  border-radius: 6px;
-}
-.over {
-  background: var(--both-wash);
-}
-.entry {
-  padding-left: 1.3rem;
-}
-.more {
-  padding-left: 1.4rem;
-}
-strong {
-  font-weight: 600;
-}
-input[type='radio'] {
-  accent-color: var(--both);
-}
-select {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.2rem 0.4rem;
-  max-width: 100%;
+.field {
+  display: grid;
+  gap: 0.1rem;
+  font-size: 0.85rem;
+  color: var(--soft);
+  margin-bottom: 0.5rem;
 }
 </style>

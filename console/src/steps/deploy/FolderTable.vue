@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { useQueries } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import DraftInput from '@/parts/DraftInput.vue'
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { outlineQuery } from '@/steps/content/queries'
 import { type Folders, folderOf } from './sheet'
 
@@ -41,29 +42,37 @@ function state(pairing: string, unit: string): '' | 'new' | 'there' {
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="A folder for each unit">
-    <table class="plain stack">
+  <div
+    class="scroll"
+    tabindex="0"
+    role="region"
+    :aria-label="$t('deploy.folder_table.a_folder_for_each_unit')"
+  >
+    <NTable :bordered="false" class="plain stack">
       <caption class="soft">
-        A folder for each unit: by the unit's name, unless you say another. The first shell's goes
-        for all that say none.
+        {{
+          $t('deploy.folder_table.a_folder_for_each_unit_2')
+        }}
       </caption>
       <thead>
         <tr>
-          <th scope="col">Unit</th>
+          <th scope="col">{{ $t('deploy.folder_table.unit') }}</th>
           <th v-for="each in shells" :key="each.pairing" scope="col">{{ each.label }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="unit in units" :key="unit">
           <th scope="row">{{ unit }}</th>
-          <td v-for="each in shells" :key="each.pairing" :data-label="each.label">
-            <DraftInput
+          <td v-for="(each, place) in shells" :key="each.pairing" :data-label="each.label">
+            <ChooseOne
               :value="shown(each.pairing, unit)"
+              filterable
+              tag
+              clearable
               :placeholder="otherwise(each.pairing, unit)"
-              :list="`folders-of-${each.pairing}`"
-              :aria-label="`Folder of ${unit} in ${each.label}`"
-              maxlength="255"
-              @change="say(each.pairing, unit, ($event.target as HTMLInputElement).value)"
+              :label="$t('deploy.folder_table.folder_of_in', { unit, label: each.label })"
+              :options="(there[place] ?? []).map((title) => ({ value: title, label: title }))"
+              @chosen="say(each.pairing, unit, $event ?? '')"
             />
             <span class="state" :class="state(each.pairing, unit)">{{
               state(each.pairing, unit)
@@ -71,14 +80,7 @@ function state(pairing: string, unit: string): '' | 'new' | 'there' {
           </td>
         </tr>
       </tbody>
-    </table>
-    <datalist
-      v-for="(each, place) in shells"
-      :id="`folders-of-${each.pairing}`"
-      :key="each.pairing"
-    >
-      <option v-for="title in there[place]" :key="title" :value="title" />
-    </datalist>
+    </NTable>
   </div>
 </template>
 

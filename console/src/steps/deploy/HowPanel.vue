@@ -1,115 +1,153 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { NDatePicker } from 'naive-ui/es/date-picker'
+import { NInputNumber } from 'naive-ui/es/input-number'
+import { NCheckbox } from 'naive-ui/es/checkbox'
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { NInput } from 'naive-ui/es/input'
 import type { How } from './sheet'
+import { t } from '@/words'
 
 /** The sheet's fields; changed in place. */
 const how = defineModel<How>({ required: true })
-defineProps<{ categories: string[]; picking?: boolean }>()
+const props = defineProps<{ categories: string[]; picking?: boolean }>()
+const named = computed(() => [
+  { value: 'publisher', label: t('deploy.how.the_publishers') },
+  { value: 'none', label: t('deploy.how.none') },
+  ...props.categories.map((each) => ({ value: each, label: each })),
+])
 const TRADE = {
-  column:
-    'Each graded item becomes a link with a gradebook column; its scores arrive there one by one.',
-  link: 'Learners open the items, but no score reaches the gradebook. Add one average column under “Placed”, if you want a single number.',
+  column: t('deploy.how.each_graded_item_becomes_a'),
+  link: t('deploy.how.learners_open_the_items_but'),
 }
 </script>
 
 <template>
-  <fieldset>
-    <legend class="sr-only">How they are to stand</legend>
+  <div role="group" :aria-label="$t('deploy.how.how_they_are_to_stand')">
     <div class="grid">
-      <label
-        >Graded items
-        <select aria-label="Graded items" v-model="how.graded">
-          <option value="column">with a column each</option>
-          <option value="link">as links only</option>
-        </select></label
-      >
-      <label
-        >Without a date
-        <select aria-label="Without a date" v-model="how.undated">
-          <option value="ask">leave out and ask</option>
-          <option value="column">with a column</option>
-          <option value="link">as a link only</option>
-        </select></label
-      >
-      <label
-        >Category
-        <input
-          aria-label="Category"
-          v-model="how.category"
-          list="categories"
-          placeholder="publisher" /><datalist id="categories">
-          <option value="publisher">the publisher's</option>
-          <option value="none">none</option>
-          <option v-for="each in categories" :key="each" :value="each" /></datalist
-      ></label>
-      <label
-        >Order
-        <select aria-label="Order" v-model="how.by">
-          <option value="publisher">the publisher's</option>
-          <option value="due">by due date</option>
-          <option value="unit">by unit</option>
-          <option value="chosen">as I chose them</option>
-        </select></label
-      >
-      <label
-        >Learners
-        <select aria-label="Learners" v-model="how.show">
-          <option value="shown">see them at once</option>
-          <option value="before">see them before they are due</option>
-          <option value="from">see them from a day</option>
-          <option value="hidden">do not see them</option>
-        </select></label
-      >
-      <label v-if="how.show === 'before'"
-        >Days before
-        <input aria-label="Days before" v-model.number="how.before" type="number" min="0" max="365"
-      /></label>
-      <label v-if="how.show === 'from'"
-        >From <input aria-label="From" v-model="how.from" type="datetime-local"
-      /></label>
-      <label
-        >Opens
-        <select aria-label="Opens" v-model="how.window">
-          <option :value="false">in place</option>
-          <option :value="true">in a new window</option>
-        </select></label
-      >
+      <div class="field">
+        <span>{{ $t('deploy.how.graded_items') }}</span>
+        <ChooseOne
+          v-model:value="how.graded"
+          :label="$t('deploy.how.graded_items')"
+          :options="[
+            { value: 'column', label: $t('deploy.how.with_a_column_each') },
+            { value: 'link', label: $t('deploy.how.as_links_only') },
+          ]"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.how.without_a_date') }}</span>
+        <ChooseOne
+          v-model:value="how.undated"
+          :label="$t('deploy.how.without_a_date')"
+          :options="[
+            { value: 'ask', label: $t('deploy.how.leave_out_and_ask') },
+            { value: 'column', label: $t('deploy.how.with_a_column') },
+            { value: 'link', label: $t('deploy.how.as_a_link_only') },
+          ]"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.how.category') }}</span>
+        <ChooseOne
+          v-model:value="how.category"
+          filterable
+          tag
+          :label="$t('deploy.how.category')"
+          :options="named"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.how.order') }}</span>
+        <ChooseOne
+          v-model:value="how.by"
+          :label="$t('deploy.how.order')"
+          :options="[
+            { value: 'publisher', label: $t('deploy.how.the_publishers') },
+            { value: 'due', label: $t('deploy.how.by_due_date') },
+            { value: 'unit', label: $t('deploy.how.by_unit') },
+            { value: 'chosen', label: $t('deploy.how.as_i_chose_them') },
+          ]"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.how.learners') }}</span>
+        <ChooseOne
+          v-model:value="how.show"
+          :label="$t('deploy.how.learners')"
+          :options="[
+            { value: 'shown', label: $t('deploy.how.see_them_at_once') },
+            { value: 'before', label: $t('deploy.how.see_them_before_they_are') },
+            { value: 'from', label: $t('deploy.how.see_them_from_a_day') },
+            { value: 'hidden', label: $t('deploy.how.do_not_see_them') },
+          ]"
+        />
+      </div>
+      <div v-if="how.show === 'before'" class="field">
+        <span>{{ $t('deploy.how.days_before') }}</span>
+        <NInputNumber
+          v-model:value="how.before"
+          size="small"
+          :show-button="false"
+          :min="0"
+          :max="365"
+          :input-props="{ 'aria-label': $t('deploy.how.days_before') }"
+        />
+      </div>
+      <div v-if="how.show === 'from'" class="field">
+        <span>{{ $t('deploy.how.from') }}</span>
+        <NDatePicker
+          v-model:formatted-value="how.from"
+          type="datetime"
+          value-format="yyyy-MM-dd'T'HH:mm"
+          format="MMM d, yyyy, h:mm a"
+          size="small"
+          :input-props="{ 'aria-label': $t('deploy.how.from') }"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.how.opens') }}</span>
+        <ChooseOne
+          v-model:value="how.window"
+          :label="$t('deploy.how.opens')"
+          :options="[
+            { value: false, label: $t('deploy.how.in_place') },
+            { value: true, label: $t('deploy.how.in_a_new_window') },
+          ]"
+        />
+      </div>
       <label class="wide"
-        >Titles
+        >{{ $t('deploy.how.titles') }}
         <NInput
           v-model:value="how.pattern"
           size="small"
-          placeholder="as they are, or for example {unit}: {title}"
-          :input-props="{ 'aria-label': 'Pattern for titles' }"
+          :placeholder="$t('deploy.how.as_they_are_or_for')"
+          :input-props="{ 'aria-label': $t('deploy.how.pattern') }"
       /></label>
       <template v-if="!picking">
-        <label class="check"
-          ><input v-model="how.update" type="checkbox" /> bring up to date what stands
-          already</label
-        >
-        <label class="check"><input v-model="how.move" type="checkbox" /> move it here too</label>
+        <NCheckbox v-model:checked="how.update" class="check">{{
+          $t('deploy.how.bring_up_to_date_what')
+        }}</NCheckbox>
+        <NCheckbox v-model:checked="how.move" class="check">{{
+          $t('deploy.how.move_it_here_too')
+        }}</NCheckbox>
       </template>
     </div>
     <p class="soft">
-      {{ TRADE[how.graded] }} Points and due dates are the publisher's; weights and drop rules stay
-      the gradebook's.
+      {{ $t('deploy.how.points_and_due_dates_are', { graded: TRADE[how.graded] }) }}
     </p>
-  </fieldset>
+  </div>
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
 .grid {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
   gap: 0.5rem 0.9rem;
   align-items: end;
 }
-label {
+.field {
   display: grid;
   gap: 0.1rem;
   font-size: 0.85rem;
@@ -120,18 +158,6 @@ label {
   gap: 0.4rem;
   align-items: baseline;
   color: var(--ink);
-}
-select,
-input {
-  font: inherit;
-  font-size: 0.95rem;
-  color: var(--ink);
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.25rem 0.4rem;
-  accent-color: var(--both);
-  min-width: 0;
 }
 .wide {
   grid-column: span 2;

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { NDatePicker } from 'naive-ui/es/date-picker'
+import { t } from '@/words'
+import ChooseOne from '@/parts/ChooseOne.vue'
+import { NTable } from 'naive-ui/es/table'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
@@ -25,28 +29,28 @@ const mine = computed(() => props.chosen.flatMap((id) => byId.value.get(id) ?? [
 const target = (item: Schemas['Item']) => planned.value.get(item.id)?.target
 const graded = (item: Schemas['Item']) => item.kind === 'graded' || item.kind === 'practice'
 
-function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
-  wishes.value = {
-    ...wishes.value,
-    [item.id]: {
-      ...wishes.value[item.id],
-      [name]: (event.target as HTMLInputElement | HTMLSelectElement).value,
-    },
-  }
+const named = computed(() => [
+  { value: 'publisher', label: t('deploy.item_table.the_publishers') },
+  { value: 'none', label: t('deploy.item_table.none') },
+  ...props.categories.map((each) => ({ value: each, label: each })),
+])
+function say(item: Schemas['Item'], name: keyof Wish, value: string | null) {
+  const own = { ...wishes.value[item.id], [name]: value ?? '' }
+  wishes.value = { ...wishes.value, [item.id]: own }
 }
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="region" aria-label="Item by item">
-    <table class="plain stack">
+  <div class="scroll" tabindex="0" role="region" :aria-label="$t('deploy.item_table.item_by_item')">
+    <NTable :bordered="false" class="plain stack">
       <thead>
         <tr>
-          <th scope="col">Title in the shell</th>
-          <th scope="col">Becomes</th>
-          <th scope="col">Points</th>
-          <th scope="col">Due</th>
-          <th scope="col">Category</th>
-          <th scope="col">Learners</th>
+          <th scope="col">{{ $t('deploy.item_table.title_in_the_shell') }}</th>
+          <th scope="col">{{ $t('deploy.item_table.becomes') }}</th>
+          <th scope="col">{{ $t('deploy.item_table.points') }}</th>
+          <th scope="col">{{ $t('deploy.item_table.due') }}</th>
+          <th scope="col">{{ $t('deploy.item_table.category') }}</th>
+          <th scope="col">{{ $t('deploy.item_table.learners') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -56,90 +60,99 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
               class="title"
               :value="wishes[item.id]?.title"
               :placeholder="target(item)?.title || item.shown_title"
-              :aria-label="`Title of ${item.shown_title}`"
-              maxlength="2000"
+              :label="$t('deploy.item_table.title_of', { shown_title: item.shown_title })"
+              :maxlength="2000"
               @change="say(item, 'title', $event)"
             />
             <DraftInput
               v-if="onPage"
               class="title"
               :value="wishes[item.id]?.words"
-              placeholder="Words of the page that become the link"
-              :aria-label="`Words of the page for ${item.shown_title}`"
-              maxlength="500"
+              :placeholder="$t('deploy.item_table.words_of_the_page_that')"
+              :label="
+                $t('deploy.item_table.words_of_the_page_for', { shown_title: item.shown_title })
+              "
+              :maxlength="500"
               @change="say(item, 'words', $event)"
             />
             <p v-if="noticed.has(item.id)" class="notice" :class="noticed.get(item.id)!.level">
               {{ noticed.get(item.id)!.message }}
             </p>
           </td>
-          <td data-label="Becomes">
-            <select
-              v-if="graded(item)"
+          <td :data-label="$t('deploy.item_table.becomes')">
+            <ChooseOne
               :value="wishes[item.id]?.becomes ?? ''"
-              :aria-label="`What ${item.shown_title} becomes`"
-              @change="say(item, 'becomes', $event)"
-            >
-              <option value="">as for all</option>
-              <option value="column">a link with a column</option>
-              <option value="link">a link only</option>
-            </select>
-            <span v-else class="soft">a link</span>
+              @chosen="say(item, 'becomes', $event)"
+              :label="$t('deploy.item_table.what_becomes', { shown_title: item.shown_title })"
+              v-if="graded(item)"
+              :options="[
+                { value: '', label: $t('deploy.item_table.as_for_all') },
+                { value: 'column', label: $t('deploy.item_table.a_link_with_a_column') },
+                { value: 'link', label: $t('deploy.item_table.a_link_only') },
+              ]"
+            />
+            <span v-else class="soft">{{ $t('deploy.item_table.a_link') }}</span>
           </td>
-          <td data-label="Points">
+          <td :data-label="$t('deploy.item_table.points')">
             <span v-if="item.points || !graded(item)">{{ item.points ?? '–' }}</span><DraftInput
               v-else
               class="points"
-              type="number"
-              min="0"
-              step="any"
+              inputmode="decimal"
               :value="wishes[item.id]?.points"
-              :aria-label="`Points of ${item.shown_title}`"
+              :label="$t('deploy.item_table.points_of', { shown_title: item.shown_title })"
               @change="say(item, 'points', $event)"
             />
           </td>
-          <td data-label="Due">
+          <td :data-label="$t('deploy.item_table.due')">
             <span v-if="item.due_at || !graded(item)">{{
               inZone(target(item)?.due_at || item.due_at, zone) || '–'
-            }}</span><DraftInput
+            }}</span>
+            <NDatePicker
               v-else
-              type="datetime-local"
-              :value="wishes[item.id]?.due_at"
-              :aria-label="`Due date of ${item.shown_title}`"
-              @change="say(item, 'due_at', $event)"
+              :formatted-value="wishes[item.id]?.due_at || null"
+              type="datetime"
+              size="small"
+              value-format="yyyy-MM-dd'T'HH:mm"
+              format="MMM d, yyyy, h:mm a"
+              clearable
+              :input-props="{
+                'aria-label': $t('deploy.item_table.due_date_of', {
+                  shown_title: item.shown_title,
+                }),
+              }"
+              @update:formatted-value="(at: string | null) => say(item, 'due_at', at)"
             />
           </td>
-          <td data-label="Category">
-            <DraftInput
+          <td :data-label="$t('deploy.item_table.category')">
+            <ChooseOne
               v-if="graded(item)"
-              class="category"
-              list="item-categories"
-              :value="wishes[item.id]?.category"
-              :placeholder="target(item)?.category || 'as for all'"
-              :aria-label="`Category of ${item.shown_title}`"
-              maxlength="200"
-              @change="say(item, 'category', $event)"
+              :value="wishes[item.id]?.category ?? ''"
+              filterable
+              tag
+              clearable
+              :placeholder="target(item)?.category || $t('deploy.item_table.as_for_all')"
+              :label="$t('deploy.item_table.category_of', { shown_title: item.shown_title })"
+              :options="named"
+              @chosen="say(item, 'category', $event)"
             /><span v-else>–</span>
           </td>
-          <td data-label="Learners">
-            <select
+          <td :data-label="$t('deploy.item_table.learners')">
+            <ChooseOne
               :value="wishes[item.id]?.show ?? ''"
-              :aria-label="`Whether learners see ${item.shown_title}`"
-              @change="say(item, 'show', $event)"
-            >
-              <option value="">as for all</option>
-              <option value="shown">see it</option>
-              <option value="hidden">do not see it</option>
-            </select>
+              @chosen="say(item, 'show', $event)"
+              :label="
+                $t('deploy.item_table.whether_learners_see', { shown_title: item.shown_title })
+              "
+              :options="[
+                { value: '', label: $t('deploy.item_table.as_for_all') },
+                { value: 'shown', label: $t('deploy.item_table.see_it') },
+                { value: 'hidden', label: $t('deploy.item_table.do_not_see_it') },
+              ]"
+            />
           </td>
         </tr>
       </tbody>
-    </table>
-    <datalist id="item-categories">
-      <option value="publisher">the publisher's</option>
-      <option value="none">none</option>
-      <option v-for="each in categories" :key="each" :value="each" />
-    </datalist>
+    </NTable>
   </div>
 </template>
 
@@ -148,16 +161,6 @@ function say(item: Schemas['Item'], name: keyof Wish, event: Event) {
   max-height: 24rem;
   overflow: auto;
   margin-top: 0.5rem;
-}
-select,
-input {
-  font: inherit;
-  font-size: 0.92rem;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.15rem 0.4rem;
 }
 .title {
   width: 100%;

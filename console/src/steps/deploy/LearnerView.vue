@@ -7,6 +7,7 @@ import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { checksQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
@@ -26,10 +27,10 @@ const start = useMutation({
   onSuccess: (made) => (jobId.value = made.job.id),
 })
 const ASKED = [
-  ['opens', 'Opens the right item'],
-  ['visible', 'Learners see it'],
-  ['date', 'Dates agree'],
-  ['score', 'A score comes back'],
+  ['opens', t('deploy.learner_view.opens_the_right_item')],
+  ['visible', t('deploy.learner_view.learners_see_it')],
+  ['date', t('deploy.learner_view.dates_agree')],
+  ['score', t('deploy.learner_view.a_score_comes_back')],
 ] as const
 const MARK: Record<string, string> = { yes: '✓', no: '✕', unknown: '–' }
 const every = ref(false)
@@ -41,33 +42,34 @@ const count = (name: (typeof ASKED)[number][0], verdict: string) =>
 <template>
   <section class="sheet" aria-labelledby="learner">
     <div class="row">
-      <h2 id="learner">Seen as a learner</h2>
+      <h2 id="learner">{{ $t('deploy.learner_view.seen_as_a_learner') }}</h2>
       <NButton
         class="push"
         size="small"
         :disabled="!mayChange"
         :loading="running"
         @click="start.mutate()"
-        >Open every link now</NButton
+        >{{ $t('deploy.learner_view.open_every_link_now') }}</NButton
       >
     </div>
     <JobNote
       v-if="job && (running || job.state === 'failed')"
       :job="job"
-      doing="Opening links as a test learner"
+      :doing="$t('deploy.learner_view.opening_links_as_a_test')"
     />
     <ProblemNote :error="start.error.value" />
     <p v-if="!last" class="soft">
-      After each rollout every link is opened as a test learner, down both hops. Nothing was opened
-      yet.
+      {{ $t('deploy.learner_view.after_each_rollout_every_link') }}
     </p>
     <template v-else>
       <dl>
         <div v-for="[name, label] in ASKED" :key="name" :class="{ bad: count(name, 'no') }">
           <dt>{{ label }}</dt>
           <dd>
-            {{ count(name, 'yes') }} of {{ last.rows.length
-            }}<span v-if="count(name, 'no')"> · {{ count(name, 'no') }} not</span>
+            {{ $t('deploy.learner_view.of', { yes: count(name, 'yes'), rows: last.rows.length })
+            }}<span v-if="count(name, 'no')">
+              {{ $t('deploy.learner_view.not', { no: count(name, 'no') }) }}</span
+            >
           </dd>
         </div>
       </dl>
@@ -89,14 +91,13 @@ const count = (name: (typeof ASKED)[number][0], verdict: string) =>
           </p>
         </li>
       </ul>
-      <button
-        v-if="last.rows.length > troubled.length"
-        type="button"
-        class="plainly"
-        @click="every = !every"
-      >
-        {{ every ? 'Show only what needs a look' : `Show all ${last.rows.length} links` }}
-      </button>
+      <NButton v-if="last.rows.length > troubled.length" size="small" @click="every = !every">
+        {{
+          every
+            ? $t('deploy.learner_view.show_only_what_needs_a')
+            : $t('deploy.learner_view.show_all_links', { rows: last.rows.length })
+        }}
+      </NButton>
     </template>
   </section>
 </template>

@@ -1,20 +1,21 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { itemsQuery } from '@/steps/content/queries'
 import { pairingQuery } from '@/steps/pair/queries'
-import CatalogueList from './CatalogueList.vue'
+import CatalogueTree from './CatalogueTree.vue'
 import HowPanel from './HowPanel.vue'
 import ItemTable from './ItemTable.vue'
 import { HOW, type How, sheetOf } from './sheet'
 import { type Wishes, wishesOf } from './wishes'
+import { t } from '@/words'
 
 const props = defineProps<{ picking: string }>()
 const {
@@ -81,33 +82,44 @@ const made = computed(() => plan.value?.rows.filter((row) => row.action === 'mak
 const sentence = computed(() => {
   if (!chosen.value.length)
     return asked.value?.multiple
-      ? 'Choose what the course should get.'
-      : 'Choose one item; the platform takes one at a time here.'
-  if (!plan.value) return 'Working out what will happen …'
-  return `Will give ${many(made.value.length, 'link')} to ${asked.value?.shell || 'the course'}, ${asked.value?.columns ? `${plan.value.columns} with a column` : 'without columns: the platform takes none here'}.`
+      ? t('deploy.pick.choose_what_the_course_should')
+      : t('deploy.pick.choose_one_item_the_platform')
+  if (!plan.value) return t('deploy.pick.working_out_what_will_happen')
+  return t('deploy.pick.will_give_to', {
+    link: t('count.links', made.value.length),
+    course: asked.value?.shell || t('deploy.pick.the_course'),
+    here: asked.value?.columns
+      ? t('deploy.pick.with_a_column', { columns: plan.value.columns })
+      : t('deploy.pick.without_columns_the_platform_takes'),
+  })
 })
 </script>
 
 <template>
   <div class="page">
-    <h1>Add homework to {{ asked?.shell || 'the course' }}</h1>
+    <h1>
+      {{
+        $t('deploy.pick.add_homework_to', { course: asked?.shell || $t('deploy.pick.the_course') })
+      }}
+    </h1>
     <LoadingNote
       v-if="isPending || (pairing && items.isPending.value)"
-      what="the homework course"
+      :what="$t('deploy.pick.the_homework_course')"
     />
     <ProblemNote v-else-if="error ?? items.error.value" :error="(error ?? items.error.value)!" />
-    <EmptyNote v-else-if="!pairing" title="This shell is not paired yet"
+    <EmptyNote v-else-if="!pairing" :title="$t('deploy.pick.this_shell_is_not_paired')"
       ><p>
-        <RouterLink :to="{ name: 'shells' }">Pair it with a homework course</RouterLink>, then begin
-        again in {{ asked?.platform }}.
+        <RouterLink :to="{ name: 'shells' }">{{
+          $t('deploy.pick.pair_it_with_a_homework')
+        }}</RouterLink>{{ $t('deploy.pick.then_begin_again_in', { platform: asked?.platform }) }}
       </p></EmptyNote
     >
     <template v-else>
       <p class="soft">
-        {{ asked?.platform }} asks for content. Nothing is added until you press Add.
+        {{ $t('deploy.pick.asks_for_content_nothing_is', { platform: asked?.platform }) }}
       </p>
       <section class="sheet">
-        <CatalogueList
+        <CatalogueTree
           v-model="chosen"
           :items="rows"
           :changed="new Set()"
@@ -116,8 +128,7 @@ const sentence = computed(() => {
         />
       </section>
       <section class="sheet"><HowPanel v-model="how" :categories="[]" picking /></section>
-      <details v-if="chosen.length" class="sheet">
-        <summary>Item by item</summary>
+      <MoreBelow v-if="chosen.length" sheet :title="$t('deploy.pick.item_by_item')">
         <ItemTable
           v-model="wishes"
           :items="rows"
@@ -127,8 +138,8 @@ const sentence = computed(() => {
           :categories="[]"
           :zone="about?.shell.timezone ?? 'UTC'"
         />
-      </details>
-      <div class="bar" role="region" aria-label="What will happen">
+      </MoreBelow>
+      <div class="bar" role="region" :aria-label="$t('deploy.pick.what_will_happen')">
         <ProblemNote :error="give.error.value ?? look.error.value" />
         <p v-for="(notice, index) in plan?.notices ?? []" :key="index" class="soft">
           {{ notice.message }} {{ notice.remedy }}
@@ -140,7 +151,7 @@ const sentence = computed(() => {
             :disabled="!made.length"
             :loading="give.isPending.value"
             @click="give.mutate()"
-            >Add</NButton
+            >{{ $t('deploy.pick.add') }}</NButton
           >
         </div>
       </div>

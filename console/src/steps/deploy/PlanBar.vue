@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import { groupBy } from '@/logic/groups'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import PlanTable from './PlanTable.vue'
+import { t } from '@/words'
 
 const props = defineProps<{
   chosen: number
@@ -23,22 +24,24 @@ const unread = computed(() =>
   (props.plans ?? []).filter((plan) => plan.unread).map((plan) => plan.shell),
 )
 const sentence = computed(() => {
-  if (!props.chosen)
-    return 'Choose items on the left and a place on the right. Nothing happens until you press Deploy.'
-  if (!props.plans) return 'Working out what will happen …'
+  if (!props.chosen) return t('deploy.plan_bar.choose_items_on_the_left')
+  if (!props.plans) return t('deploy.plan_bar.working_out_what_will_happen')
   if (unread.value.length)
-    return `${unread.value.join(', ')}: the homework course there is not read yet. Wait a moment, or leave it out.`
+    return t('deploy.plan_bar.the_homework_course_there_is', { unread: unread.value.join(', ') })
   const parts = [
     total('make')
-      ? `make ${many(total('make'), 'link')}, ${total('columns')} with a new column`
+      ? t('deploy.plan_bar.make_with_a_new_column', {
+          link: t('count.links', total('make')),
+          columns: total('columns'),
+        })
       : '',
-    total('change') ? `change ${total('change')}` : '',
-    total('same') ? `leave ${total('same')} that stand there` : '',
+    total('change') ? t('deploy.plan_bar.change', { change: total('change') }) : '',
+    total('same') ? t('deploy.plan_bar.leave_that_stand_there', { same: total('same') }) : '',
   ].filter(Boolean)
-  const where = several.value ? ` in ${props.plans.length} shells` : ''
+  const where = several.value ? t('deploy.plan_bar.in_shells', { plans: props.plans.length }) : ''
   return parts.length
-    ? `Will ${parts.join(', ')}${where}.`
-    : 'Nothing of this can be placed as it is.'
+    ? t('deploy.plan_bar.will', { parts: parts.join(', '), where })
+    : t('deploy.plan_bar.nothing_of_this_can_be')
 })
 const notices = computed(() =>
   groupBy(
@@ -49,42 +52,43 @@ const notices = computed(() =>
 </script>
 
 <template>
-  <div class="bar" role="region" aria-label="What will happen">
+  <div class="bar" role="region" :aria-label="$t('deploy.plan_bar.what_will_happen')">
     <ProblemNote :error="error" />
     <div v-if="open && plans" class="tables">
       <PlanTable v-for="plan in plans" :key="plan.pairing" :plan="plan" :named="several" />
     </div>
-    <details
+    <MoreBelow
       v-for="group in notices"
       :key="group.name"
       class="notice"
       :class="group.rows[0]!.level"
+      :title="group.rows.length > 1 ? $t('deploy.plan_bar.times', { rows: group.rows.length }) : ''"
     >
-      <summary>
-        {{ group.rows.length > 1 ? `${group.rows.length} times: ` : ''
+      <template #title>
+        {{ group.rows.length > 1 ? $t('deploy.plan_bar.times', { rows: group.rows.length }) : ''
         }}{{ group.rows[0]!.message }} <span class="soft">{{ group.rows[0]!.remedy }}</span>
-      </summary>
+      </template>
       <ul v-if="group.rows.length > 1">
         <li v-for="(each, index) in group.rows.slice(1)" :key="index">{{ each.message }}</li>
       </ul>
-    </details>
+    </MoreBelow>
     <div class="row">
       <p class="sentence" aria-live="polite">{{ sentence }}</p>
       <NButton v-if="plans" :aria-expanded="open" @click="open = !open">{{
-        open ? 'Hide the plan' : 'Show the plan'
+        open ? $t('deploy.plan_bar.hide_the_plan') : $t('deploy.plan_bar.show_the_plan')
       }}</NButton>
       <NButton
         :disabled="!chosen || !mayChange"
-        title="A thin cartridge to upload where nothing can be placed from here"
+        :title="$t('deploy.plan_bar.a_thin_cartridge_to_upload')"
         @click="$emit('write')"
-        >As a file</NButton
+        >{{ $t('deploy.plan_bar.as_a_file') }}</NButton
       >
       <NButton
         type="primary"
         :disabled="!(total('make') + total('change')) || unread.length > 0 || !mayChange"
         :loading="busy"
         @click="$emit('deploy')"
-        >Deploy</NButton
+        >{{ $t('deploy.plan_bar.deploy') }}</NButton
       >
     </div>
   </div>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { t } from '@/words'
 
 const props = defineProps<{ plan: Schemas['Plan']; named: boolean }>()
 const rows = computed(() =>
@@ -11,66 +13,82 @@ const shown = (target: Schemas['Target']) =>
   !target.visible
     ? 'hidden'
     : target.shown_from
-      ? `from ${inZone(target.shown_from, props.plan.zone)}`
+      ? t('deploy.plan_table.from', { plan: inZone(target.shown_from, props.plan.zone) })
       : 'shown'
 </script>
 
 <template>
-  <section :aria-label="`Plan for ${plan.shell}`">
+  <section :aria-label="$t('deploy.plan_table.plan_for', { shell: plan.shell })">
     <h3 v-if="named">
       {{ plan.shell
       }}<span v-if="plan.shift_days" class="soft">
-        · dates shifted by {{ plan.shift_days }} days</span
+        {{ $t('deploy.plan_table.dates_shifted_by_days', { shift_days: plan.shift_days }) }}</span
       >
     </h3>
     <p v-if="plan.folders.length" class="soft">
-      New folders: {{ plan.folders.map((each) => each.title).join(', ') }}.
+      {{
+        $t('deploy.plan_table.new_folders', {
+          title: plan.folders.map((each) => each.title).join(', '),
+        })
+      }}
     </p>
     <p v-if="plan.categories.length" class="soft">
-      New categories: {{ plan.categories.join(', ') }}.
+      {{ $t('deploy.plan_table.new_categories', { categories: plan.categories.join(', ') }) }}
     </p>
     <template v-if="plan.page_html">
-      <p>The page's text will be:</p>
+      <p>{{ $t('deploy.plan_table.the_pages_text_will_be') }}</p>
       <iframe
         sandbox=""
         class="page"
         :srcdoc="`<meta charset=utf-8><style>body{font:15px/1.5 sans-serif;color:#1d2130;background:#fff;margin:12px}a{color:#0f6fa8;text-decoration:underline;font-weight:600}</style>${plan.page_html}`"
-        title="The page's text with its links"
+        :title="$t('deploy.plan_table.the_pages_text_with_its')"
       ></iframe>
     </template>
-    <div class="scroll" tabindex="0" role="region" :aria-label="`Items for ${plan.shell}`">
-      <table class="plain stack">
+    <div
+      class="scroll"
+      tabindex="0"
+      role="region"
+      :aria-label="$t('deploy.plan_table.items_for', { shell: plan.shell })"
+    >
+      <NTable :bordered="false" class="plain stack">
         <thead>
           <tr>
-            <th scope="col">What</th>
-            <th scope="col">Title</th>
-            <th scope="col">Folder</th>
-            <th scope="col" class="number">Points</th>
-            <th scope="col">Due</th>
-            <th scope="col">Category</th>
-            <th scope="col">Learners</th>
+            <th scope="col">{{ $t('deploy.plan_table.what') }}</th>
+            <th scope="col">{{ $t('deploy.plan_table.title') }}</th>
+            <th scope="col">{{ $t('deploy.plan_table.folder') }}</th>
+            <th scope="col" class="number">{{ $t('deploy.plan_table.points') }}</th>
+            <th scope="col">{{ $t('deploy.plan_table.due') }}</th>
+            <th scope="col">{{ $t('deploy.plan_table.category') }}</th>
+            <th scope="col">{{ $t('deploy.plan_table.learners') }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.item">
-            <td data-label="What">
+            <td :data-label="$t('deploy.plan_table.what')">
               <span class="does" :class="row.action">{{ row.action }}</span>
             </td>
             <td class="wide">
               {{ row.target.title }}
               <div v-for="each in row.differences" :key="each.field" class="soft">
-                {{ each.field.replaceAll('_', ' ') }}: {{ each.before || 'none' }} →
-                {{ each.after || 'none' }}
+                {{ each.field.replaceAll('_', ' ') }}:
+                {{ each.before || $t('deploy.plan_table.none') }} →
+                {{ each.after || $t('deploy.plan_table.none') }}
               </div>
             </td>
-            <td data-label="Folder">{{ row.folder_title || 'the top' }}</td>
-            <td data-label="Points" class="number">{{ row.target.points ?? '–' }}</td>
-            <td data-label="Due">{{ inZone(row.target.due_at, plan.zone) || '–' }}</td>
-            <td data-label="Category">{{ row.target.category || '–' }}</td>
-            <td data-label="Learners">{{ shown(row.target) }}</td>
+            <td :data-label="$t('deploy.plan_table.folder')">
+              {{ row.folder_title || $t('deploy.plan_table.the_top') }}
+            </td>
+            <td :data-label="$t('deploy.plan_table.points')" class="number">
+              {{ row.target.points ?? '–' }}
+            </td>
+            <td :data-label="$t('deploy.plan_table.due')">
+              {{ inZone(row.target.due_at, plan.zone) || '–' }}
+            </td>
+            <td :data-label="$t('deploy.plan_table.category')">{{ row.target.category || '–' }}</td>
+            <td :data-label="$t('deploy.plan_table.learners')">{{ shown(row.target) }}</td>
           </tr>
         </tbody>
-      </table>
+      </NTable>
     </div>
   </section>
 </template>

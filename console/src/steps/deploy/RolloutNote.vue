@@ -7,6 +7,7 @@ import { answered, api, type Schemas } from '@/api/client'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ rollout: Schemas['WholeRollout'] }>()
 const jobId = ref<string | undefined>(props.rollout.job.id)
@@ -20,25 +21,31 @@ const stop = useMutation({
 const doing = computed(
   () =>
     ({
-      deploy: 'Deploying',
-      order: 'Ordering',
-      take_back: 'Taking back',
-      mend: 'Mending',
-      undo: 'Undoing',
-    })[props.rollout.purpose as string] ?? 'Working',
+      deploy: t('deploy.rollout_note.deploying'),
+      order: t('deploy.rollout_note.ordering'),
+      take_back: t('deploy.rollout_note.taking_back'),
+      mend: t('deploy.rollout_note.mending'),
+      undo: t('deploy.rollout_note.undoing'),
+    })[props.rollout.purpose as string] ?? t('deploy.rollout_note.working'),
 )
 </script>
 
 <template>
   <div>
-    <JobNote v-if="job" :job="job" :doing="`${doing} in ${rollout.shell}`" />
+    <JobNote
+      v-if="job"
+      :job="job"
+      :doing="$t('deploy.rollout_note.in', { doing, shell: rollout.shell })"
+    />
     <ProblemNote :error="stop.error.value" />
     <p class="row">
-      <NButton v-if="running" size="small" :loading="stop.isPending.value" @click="stop.mutate()"
-        >Stop</NButton
-      >
-      <RouterLink v-else-if="job" :to="{ name: 'rollouts', params: { pairing: rollout.pairing } }"
-        >See each step, do again what failed, or undo it</RouterLink
+      <NButton v-if="running" size="small" :loading="stop.isPending.value" @click="stop.mutate()">{{
+        $t('deploy.rollout_note.stop')
+      }}</NButton>
+      <RouterLink
+        v-else-if="job"
+        :to="{ name: 'rollouts', params: { pairing: rollout.pairing } }"
+        >{{ $t('deploy.rollout_note.see_each_step_do_again') }}</RouterLink
       >
     </p>
   </div>

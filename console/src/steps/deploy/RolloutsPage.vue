@@ -18,17 +18,17 @@ const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
     :wanted="{ pairing: id, kind: 'rollout' }"
     :zone="zone"
     :may-change="about?.may_change ?? false"
-    empty="Nothing was rolled out yet"
+    :empty="$t('deploy.rollouts.nothing_was_rolled_out_yet')"
   />
   <section v-if="saved?.length" class="sheet" aria-labelledby="saved">
-    <h2 id="saved">Scores of columns that were taken back</h2>
+    <h2 id="saved">{{ $t('deploy.rollouts.scores_of_columns_that_were') }}</h2>
     <p v-for="each in saved" :key="each.id" class="row">
       {{ each.title }}
       <span class="soft">{{ inZone(each.made_at, zone) }}</span><a
         class="push"
         :href="`/api/v1/pairings/${id}/exports/${each.id}/file`"
-        :aria-label="`Save the scores of ${each.title}`"
-        >Save as a table</a
+        :aria-label="$t('deploy.rollouts.save_the_scores_of', { title: each.title })"
+        >{{ $t('deploy.rollouts.save_as_a_table') }}</a
       >
     </p>
   </section>

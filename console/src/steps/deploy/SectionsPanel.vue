@@ -1,8 +1,13 @@
 <script setup lang="ts">
+import { NInput } from 'naive-ui/es/input'
+import { NInputNumber } from 'naive-ui/es/input-number'
+import { NCheckbox } from 'naive-ui/es/checkbox'
+import { NTable } from 'naive-ui/es/table'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Reading } from './reading'
 import type { Section } from './sheet'
+import { t } from '@/words'
 
 const props = defineProps<{
   own: string
@@ -16,64 +21,74 @@ const planOf = computed(() => new Map((props.plans ?? []).map((plan) => [plan.pa
 const first = computed(() => props.plans?.[0])
 const words = (plan?: Schemas['Plan']) =>
   plan
-    ? `${plan.make} new, ${plan.columns} columns${plan.change ? `, ${plan.change} changed` : ''}${plan.same ? `, ${plan.same} there` : ''}`
+    ? t('deploy.sections.new_columns', {
+        make: plan.make,
+        columns: plan.columns,
+        changed: plan.change ? t('deploy.sections.changed', { change: plan.change }) : '',
+        there: plan.same ? t('deploy.sections.there_2', { same: plan.same }) : '',
+      })
     : props.chosen
       ? '…'
-      : 'nothing is chosen yet'
+      : t('deploy.sections.nothing_is_chosen_yet')
 </script>
 
 <template>
-  <table class="plain stack">
+  <NTable :bordered="false" class="plain stack">
     <thead>
       <tr>
-        <th scope="col">Shell</th>
-        <th scope="col">Dates shifted by</th>
-        <th scope="col">Folder</th>
-        <th scope="col">What will happen there</th>
+        <th scope="col">{{ $t('deploy.sections.shell') }}</th>
+        <th scope="col">{{ $t('deploy.sections.dates_shifted_by') }}</th>
+        <th scope="col">{{ $t('deploy.sections.folder') }}</th>
+        <th scope="col">{{ $t('deploy.sections.what_will_happen_there') }}</th>
       </tr>
     </thead>
     <tbody>
       <tr>
         <td class="wide">{{ own }}</td>
-        <td data-label="Dates shifted by">
-          <input
-            v-model.number="shift"
-            type="number"
-            :aria-label="`Days for ${own}`"
-            min="-3700"
-            max="3700"
+        <td :data-label="$t('deploy.sections.dates_shifted_by')">
+          <NInputNumber
+            v-model:value="shift"
+            size="small"
+            :show-button="false"
+            :min="-3700"
+            :max="3700"
+            :input-props="{ 'aria-label': $t('deploy.sections.days_for', { own }) }"
           />
-          days
+          {{ $t('deploy.sections.days') }}
         </td>
-        <td data-label="Folder" class="soft">as chosen above</td>
-        <td data-label="There">{{ words(first) }}</td>
+        <td :data-label="$t('deploy.sections.folder')" class="soft">
+          {{ $t('deploy.sections.as_chosen_above') }}
+        </td>
+        <td :data-label="$t('deploy.sections.there')">{{ words(first) }}</td>
       </tr>
       <tr v-for="each in sections" :key="each.pairing" :class="{ off: !each.on }">
         <td class="wide">
-          <label><input v-model="each.on" type="checkbox" /> {{ each.label }}</label>
+          <NCheckbox v-model:checked="each.on">{{ each.label }}</NCheckbox>
         </td>
-        <td data-label="Dates shifted by">
-          <input
-            v-model.number="each.shift"
-            type="number"
-            :aria-label="`Days for ${each.label}`"
-            min="-3700"
-            max="3700"
+        <td :data-label="$t('deploy.sections.dates_shifted_by')">
+          <NInputNumber
+            v-model:value="each.shift"
+            size="small"
+            :show-button="false"
+            :min="-3700"
+            :max="3700"
             :disabled="!each.on"
+            :input-props="{ 'aria-label': $t('deploy.sections.days_for_2', { label: each.label }) }"
           />
-          days
+          {{ $t('deploy.sections.days') }}
         </td>
-        <td data-label="Folder">
-          <input
-            v-model="each.folder"
+        <td :data-label="$t('deploy.sections.folder')">
+          <NInput
+            v-model:value="each.folder"
+            size="small"
+            :maxlength="255"
             class="folder"
-            placeholder="as above"
-            :aria-label="`Folder in ${each.label}`"
+            :placeholder="$t('deploy.sections.as_above')"
             :disabled="!each.on"
-            maxlength="255"
+            :input-props="{ 'aria-label': $t('deploy.sections.folder_in', { label: each.label }) }"
           />
         </td>
-        <td data-label="There">
+        <td :data-label="$t('deploy.sections.there')">
           <span
             v-if="each.on && readings.get(each.pairing)?.words"
             :class="{ alarm: readings.get(each.pairing)!.failed }"
@@ -83,35 +98,24 @@ const words = (plan?: Schemas['Plan']) =>
           <template v-else-if="each.on"
             >{{ words(planOf.get(each.pairing))
             }}<span v-if="planOf.get(each.pairing)?.lost.length" class="lost">
-              · not in this section: {{ planOf.get(each.pairing)!.lost.join(', ') }}</span
+              {{
+                $t('deploy.sections.not_in_this_section', {
+                  lost: planOf.get(each.pairing)!.lost.join(', '),
+                })
+              }}</span
             ></template
           >
-          <span v-else class="soft">not this time</span>
+          <span v-else class="soft">{{ $t('deploy.sections.not_this_time') }}</span>
         </td>
       </tr>
     </tbody>
-  </table>
+  </NTable>
 </template>
 
 <style scoped>
-input[type='number'] {
-  width: 5rem;
-}
 .folder {
   width: 11rem;
   max-width: 100%;
-}
-input[type='number'],
-.folder {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.15rem 0.4rem;
-}
-input {
-  accent-color: var(--both);
 }
 .alarm {
   color: var(--alarm);

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { NRadio } from 'naive-ui/es/radio'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, onMounted, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 
@@ -32,39 +32,56 @@ const held = computed(() => look.data.value?.filter((each) => each.scores) ?? []
 <template>
   <section class="sheet" aria-labelledby="back">
     <div class="row">
-      <h2 id="back">Take {{ many(placements.length, 'link') }} back</h2>
-      <NButton class="push" size="small" @click="$emit('close')">Close</NButton>
+      <h2 id="back">
+        {{ $t('deploy.take_back.take_back', { link: $t('count.links', placements.length) }) }}
+      </h2>
+      <NButton class="push" size="small" @click="$emit('close')">{{
+        $t('deploy.take_back.close')
+      }}</NButton>
     </div>
-    <LoadingNote v-if="look.isPending.value" what="their columns" />
+    <LoadingNote v-if="look.isPending.value" :what="$t('deploy.take_back.their_columns')" />
     <ProblemNote :error="look.error.value ?? go.error.value" />
     <template v-if="look.data.value">
       <p>
-        The links go out of the shell and the items are free again. Columns without scores go with
-        them<template v-if="held.length"
-          >; {{ held.length }} hold scores ({{
-            held
+        {{ $t('deploy.take_back.the_links_go_out_of')
+        }}<template v-if="held.length">{{
+          $t('deploy.take_back.hold_scores', {
+            held: held.length,
+            scores: held
               .slice(0, 4)
               .map((each) => `${each.title}: ${each.scores}`)
-              .join(', ')
-          }})</template
+              .join(', '),
+          })
+        }}</template
         >.
       </p>
-      <fieldset v-if="held.length">
-        <legend>What becomes of columns with scores?</legend>
-        <label
-          ><input v-model="scores" type="radio" value="keep" /> keep them in the gradebook</label
+      <div v-if="held.length" class="ways" role="group" aria-labelledby="columns">
+        <strong id="columns">{{ $t('deploy.take_back.what_becomes_of_columns_with') }}</strong>
+        <NRadio
+          :checked="scores === 'keep'"
+          :value="'keep'"
+          name="scores"
+          @update:checked="scores = 'keep'"
+          >{{ $t('deploy.take_back.keep_them_in_the_gradebook') }}</NRadio
         >
-        <label
-          ><input v-model="scores" type="radio" value="export" /> save the scores as a table here,
-          then remove them</label
+        <NRadio
+          :checked="scores === 'export'"
+          :value="'export'"
+          name="scores"
+          @update:checked="scores = 'export'"
+          >{{ $t('deploy.take_back.save_the_scores_as_a') }}</NRadio
         >
-        <label
-          ><input v-model="scores" type="radio" value="remove" /> remove them, scores and all</label
+        <NRadio
+          :checked="scores === 'remove'"
+          :value="'remove'"
+          name="scores"
+          @update:checked="scores = 'remove'"
+          >{{ $t('deploy.take_back.remove_them_scores_and_all') }}</NRadio
         >
-      </fieldset>
-      <NButton type="error" ghost :loading="go.isPending.value" @click="go.mutate()"
-        >Take {{ placements.length }} back</NButton
-      >
+      </div>
+      <NButton type="error" ghost :loading="go.isPending.value" @click="go.mutate()">{{
+        $t('deploy.take_back.take_back_2', { placements: placements.length })
+      }}</NButton>
     </template>
   </section>
 </template>
@@ -73,17 +90,9 @@ const held = computed(() => look.data.value?.filter((each) => each.scores) ?? []
 section {
   margin-bottom: 1rem;
 }
-fieldset {
-  border: 0;
-  padding: 0;
+.ways {
   margin: 0 0 0.6rem;
   display: grid;
   gap: 0.2rem;
-}
-legend {
-  font-weight: 600;
-}
-input {
-  accent-color: var(--both);
 }
 </style>

@@ -1,10 +1,15 @@
 <script setup lang="ts">
+import { NInputNumber } from 'naive-ui/es/input-number'
+import { NInput } from 'naive-ui/es/input'
+import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, reactive } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { gradedQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string }>()
 const emit = defineEmits<{ made: [average: Schemas['Average']] }>()
@@ -14,7 +19,7 @@ const categories = computed(() =>
   [...new Set(counting.value.map((item) => item.category))].filter(Boolean),
 )
 const form = reactive({
-  title: 'Homework average',
+  title: t('deploy.total_form.homework_average'),
   points: '100',
   of: [] as string[],
   weighting: 'equal' as const as 'equal' | 'points' | 'categories',
@@ -49,64 +54,98 @@ const make = useMutation({
 <template>
   <form @submit.prevent="make.mutate()">
     <div class="grid">
-      <label
-        >Title <input v-model="form.title" aria-label="Title of the column" maxlength="255"
-      /></label>
-      <label
-        >Points <input v-model="form.points" aria-label="Points of the column" inputmode="decimal"
-      /></label>
-      <label
-        >Items weigh
-        <select v-model="form.weighting" aria-label="How items weigh">
-          <option value="equal">alike, each as a share</option>
-          <option value="points">by their points</option>
-          <option value="categories">by the weights of categories</option>
-        </select></label
-      >
-      <label
-        >Missing work
-        <select v-model="form.missing" aria-label="What missing work counts">
-          <option value="until_due">nothing until it is due, zero after</option>
-          <option value="ignored">never counts</option>
-          <option value="zero">counts zero at once</option>
-        </select></label
-      >
-      <label
-        >Decimals
-        <input v-model.number="form.places" aria-label="Decimals" type="number" min="0" max="4"
-      /></label>
-      <label class="check"
-        ><input v-model="form.keeps_up" type="checkbox" /> keep it up while the relay is on</label
-      >
+      <div class="field">
+        <span>{{ $t('deploy.total_form.title') }}</span>
+        <NInput
+          v-model:value="form.title"
+          size="small"
+          :maxlength="255"
+          placeholder=""
+          :input-props="{ 'aria-label': $t('deploy.total_form.title_of_the_column') }"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.total_form.points') }}</span>
+        <NInput
+          v-model:value="form.points"
+          size="small"
+          placeholder=""
+          :input-props="{
+            'aria-label': $t('deploy.total_form.points_of_the_column'),
+            inputmode: 'decimal',
+          }"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.total_form.items_weigh') }}</span>
+        <ChooseOne
+          v-model:value="form.weighting"
+          :label="$t('deploy.total_form.how_items_weigh')"
+          :options="[
+            { value: 'equal', label: $t('deploy.total_form.alike_each_as_a_share') },
+            { value: 'points', label: $t('deploy.total_form.by_their_points') },
+            { value: 'categories', label: $t('deploy.total_form.by_the_weights_of_categories') },
+          ]"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.total_form.missing_work') }}</span>
+        <ChooseOne
+          v-model:value="form.missing"
+          :label="$t('deploy.total_form.what_missing_work_counts')"
+          :options="[
+            { value: 'until_due', label: $t('deploy.total_form.nothing_until_it_is_due') },
+            { value: 'ignored', label: $t('deploy.total_form.never_counts') },
+            { value: 'zero', label: $t('deploy.total_form.counts_zero_at_once') },
+          ]"
+        />
+      </div>
+      <div class="field">
+        <span>{{ $t('deploy.total_form.decimals') }}</span>
+        <NInputNumber
+          v-model:value="form.places"
+          size="small"
+          :show-button="false"
+          :min="0"
+          :max="4"
+          :input-props="{ 'aria-label': $t('deploy.total_form.decimals') }"
+        />
+      </div>
+      <NCheckbox v-model:checked="form.keeps_up" class="check">{{
+        $t('deploy.total_form.keep_it_up_while_the')
+      }}</NCheckbox>
     </div>
-    <fieldset v-if="categories.length">
-      <legend>
+    <NCheckboxGroup v-if="categories.length" v-model:value="form.of" aria-labelledby="of">
+      <p id="of" class="soft">
         {{
           form.of.length
-            ? 'Only these categories count'
-            : 'All graded items with points count, or only those of'
+            ? $t('deploy.total_form.only_these_categories_count')
+            : $t('deploy.total_form.all_graded_items_with_points')
         }}
-      </legend>
+      </p>
       <span v-for="name in categories" :key="name" class="category">
-        <label><input v-model="form.of" type="checkbox" :value="name" /> {{ name }}</label>
-        <label v-if="form.weighting === 'categories' && weighed.includes(name)"
-          >weighs
-          <input
-            v-model="form.weights[name]"
+        <NCheckbox :value="name">{{ name }}</NCheckbox>
+        <template v-if="form.weighting === 'categories' && weighed.includes(name)"
+          >{{ $t('deploy.total_form.weighs') }}
+          <NInput
+            v-model:value="form.weights[name]"
             class="weight"
-            inputmode="decimal"
+            size="small"
             placeholder="1"
-            :aria-label="`Weight of ${name}`"
-        /></label>
+            :input-props="{
+              'aria-label': $t('deploy.total_form.weight_of', { name }),
+              inputmode: 'decimal',
+            }"
+        /></template>
       </span>
-    </fieldset>
+    </NCheckboxGroup>
     <ProblemNote :error="make.error.value" />
     <NButton
       size="small"
       attr-type="submit"
       :loading="make.isPending.value"
       :disabled="!counting.length"
-      >Make the column</NButton
+      >{{ $t('deploy.total_form.make_the_column') }}</NButton
     >
   </form>
 </template>
@@ -125,7 +164,7 @@ form {
   align-items: end;
   width: 100%;
 }
-.grid label {
+.grid .field {
   display: grid;
   gap: 0.1rem;
   font-size: 0.85rem;
@@ -158,19 +197,5 @@ legend {
 }
 .weight {
   width: 4rem;
-}
-select,
-input:not([type='checkbox']) {
-  font: inherit;
-  font-size: 0.95rem;
-  color: var(--ink);
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.2rem 0.4rem;
-  min-width: 0;
-}
-input[type='checkbox'] {
-  accent-color: var(--both);
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
@@ -15,24 +16,24 @@ const {
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="the totals" />
+  <LoadingNote v-if="isPending" :what="$t('deploy.total_rows.the_totals')" />
   <ProblemNote v-else-if="error" :error="error" />
   <ul v-else>
     <li v-for="(row, place) in rows" :key="place">
-      <details>
-        <summary>
+      <MoreBelow :title="row.learner">
+        <template #title>
           <span class="who">{{ row.learner }}</span>
-          <b>{{ row.score ?? 'nothing counts yet' }}</b><span
+          <b>{{ row.score ?? $t('deploy.total_rows.nothing_counts_yet') }}</b><span
             v-if="row.score !== null"
             class="soft"
           >
-            of {{ points }}</span
+            {{ $t('deploy.total_rows.of', { points }) }}</span
           >
-        </summary>
+        </template>
         <ol>
           <li v-for="(step, number) in row.arithmetic" :key="number">{{ step }}</li>
         </ol>
-      </details>
+      </MoreBelow>
     </li>
   </ul>
 </template>

@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { t } from '@/words'
 
 /** What becomes of placed links, all of them alike; `value` is a date, a pattern, a folder or a category. */
 export interface Change {
@@ -34,10 +35,10 @@ export function sheetOfChange(change: Change): Record<string, unknown> {
 const NAMES: Record<string, string> = {
   title: 'title',
   points: 'points',
-  due_at: 'due date',
+  due_at: t('deploy.changing.due_date'),
   category: 'category',
-  shown_from: 'shown from',
-  new_window: 'new window',
+  shown_from: t('deploy.changing.shown_from'),
+  new_window: t('deploy.changing.new_window'),
   folder: 'folder',
 }
 const DATES = ['due_at', 'shown_from']

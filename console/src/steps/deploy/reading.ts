@@ -1,6 +1,7 @@
 import { reactive, type Ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { ENDED } from '@/parts/job'
+import { t } from '@/words'
 
 const PAUSE = 500
 
@@ -20,7 +21,10 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
   )
 
   async function read(pairing: string) {
-    readings.set(pairing, { words: 'reading its homework course first …', failed: false })
+    readings.set(pairing, {
+      words: t('deploy.reading.reading_its_homework_course_first'),
+      failed: false,
+    })
     try {
       const made = await answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports', {
@@ -33,12 +37,17 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
         words:
           job.state === 'done'
             ? ''
-            : `its homework course could not be read: ${job.message} ${job.remedy}`,
+            : t('deploy.reading.its_homework_course_could_not', {
+                message: job.message,
+                remedy: job.remedy,
+              }),
         failed: job.state !== 'done',
       })
     } catch (error) {
       readings.set(pairing, {
-        words: `its homework course could not be read: ${(error as Error).message}`,
+        words: t('deploy.reading.its_homework_course_could_not_2', {
+          message: (error as Error).message,
+        }),
         failed: true,
       })
     }

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/vue-query'
 import { computed, reactive, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import type { Destination } from './DestinationTree.vue'
+import type { Destination } from '@/logic/outline'
 import { type Wishes, wishesOf } from './wishes'
 
 export interface Section {

@@ -18,12 +18,11 @@ const { data, error, isPending, refetch } = useQuery(computed(() => operationsQu
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="what was written" />
+  <LoadingNote v-if="isPending" :what="$t('operations.operation_list.what_was_written')" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <EmptyNote v-else-if="!data?.results.length" :title="empty"
     ><p>
-      Each rollout, import and settlement is kept here with every step, to look at, to go on with,
-      or to undo.
+      {{ $t('operations.operation_list.each_rollout_import_and_settlement') }}
     </p></EmptyNote
   >
   <template v-else>
@@ -38,7 +37,7 @@ const { data, error, isPending, refetch } = useQuery(computed(() => operationsQu
       />
     </ul>
     <p v-if="data.next" class="soft">
-      The newest 100 are shown. All of them: vennpair operations list --limit 1000
+      {{ $t('operations.operation_list.the_newest_100_are_shown') }}
     </p>
   </template>
 </template>

@@ -8,6 +8,7 @@ import ProblemNote from '@/parts/ProblemNote.vue'
 import { isGoing, type Operation, useOperation } from './operations'
 import OperationSteps from './OperationSteps.vue'
 import UndoPreview from './UndoPreview.vue'
+import { t } from '@/words'
 
 const props = defineProps<{
   operation: Operation
@@ -20,16 +21,16 @@ const may = (what: Operation['may'][number]) =>
   props.mayChange && props.operation.may.includes(what)
 const failed = computed(() => props.operation.counts.failed ?? 0)
 const WORDS: Record<string, string> = {
-  proposed: 'Proposed: an instructor carries it out or dismisses it',
-  queued: 'Waiting for a worker',
-  waiting: 'Waiting for the other side',
-  failed: 'Failed',
-  stopped: 'Stopped',
-  dismissed: 'Dismissed',
+  proposed: t('operations.operation_row.proposed_an_instructor_carries_it'),
+  queued: t('operations.operation_row.waiting_for_a_worker'),
+  waiting: t('operations.operation_row.waiting_for_the_other_side'),
+  failed: t('operations.operation_row.failed'),
+  stopped: t('operations.operation_row.stopped'),
+  dismissed: t('operations.operation_row.dismissed'),
 }
 const how = computed(() =>
   props.operation.undone
-    ? 'Undone since'
+    ? t('operations.operation_row.undone_since')
     : [WORDS[props.operation.state], props.operation.message].filter(Boolean).join(': '),
 )
 </script>
@@ -46,16 +47,18 @@ const how = computed(() =>
       <span class="soft"
         >{{ inZone(operation.made_at, zone) }}, {{ operation.made_by }} · {{ how }}</span
       >
-      <span v-if="failed" class="failed">{{ failed }} not done</span>
+      <span v-if="failed" class="failed">{{
+        $t('operations.operation_row.not_done', { failed })
+      }}</span>
       <NButton class="push" size="small" :aria-expanded="open" @click="open = !open">{{
-        open ? 'Hide steps' : 'Steps'
+        open ? $t('operations.operation_row.hide_steps') : $t('operations.operation_row.steps')
       }}</NButton>
       <NButton
         v-if="may('stop')"
         size="small"
         :loading="stop.isPending.value"
         @click="stop.mutate()"
-        >Stop</NButton
+        >{{ $t('operations.operation_row.stop') }}</NButton
       >
       <NButton
         v-if="may('retry')"
@@ -63,7 +66,7 @@ const how = computed(() =>
         type="primary"
         :loading="retry.isPending.value"
         @click="retry.mutate()"
-        >Do those again</NButton
+        >{{ $t('operations.operation_row.do_those_again') }}</NButton
       >
       <NButton
         v-if="may('undo')"
@@ -71,7 +74,7 @@ const how = computed(() =>
         quaternary
         :loading="look.isPending.value"
         @click="((open = true), look.mutate())"
-        >Undo …</NButton
+        >{{ $t('operations.operation_row.undo') }}</NButton
       >
     </div>
     <JobNote v-if="isGoing(operation)" :job="operation" :doing="operation.says" />

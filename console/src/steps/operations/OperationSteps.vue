@@ -1,19 +1,23 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { t } from '@/words'
 
 defineProps<{ steps: Schemas['OperationStep'][] }>()
-const WORDS: Record<string, string> = { left: 'left as it was' }
+const WORDS: Record<string, string> = { left: t('operations.operation_steps.left_as_it_was') }
 </script>
 
 <template>
-  <p v-if="!steps.length" class="soft">Its single writes are not kept.</p>
-  <ol v-else aria-label="Steps">
+  <p v-if="!steps.length" class="soft">
+    {{ $t('operations.operation_steps.its_single_writes_are_not') }}
+  </p>
+  <ol v-else :aria-label="$t('operations.operation_steps.steps')">
     <li v-for="(step, index) in steps" :key="index" :class="step.state">
       <span class="state">{{ WORDS[step.state] ?? step.state }}</span>
       <span
         >{{ step.does.replaceAll('_', ' ') }} {{ step.title
         }}<template v-if="step.before !== null || step.after !== null"
-          >: {{ step.before ?? 'empty' }} → {{ step.after ?? 'empty' }}</template
+          >: {{ step.before ?? $t('operations.operation_steps.empty') }} →
+          {{ step.after ?? $t('operations.operation_steps.empty') }}</template
         >
         <span v-if="step.message" class="soft">{{ step.message }}</span></span
       >

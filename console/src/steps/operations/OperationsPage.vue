@@ -3,17 +3,18 @@ import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import OperationList from './OperationList.vue'
+import { t } from '@/words'
 
 const route = useRoute()
 const router = useRouter()
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const STATES = [
-  { label: 'Everything', value: '' },
-  { label: 'Under way', value: 'going' },
-  { label: 'Proposed', value: 'proposed' },
-  { label: 'Failed', value: 'failed' },
-  { label: 'Stopped', value: 'stopped' },
-  { label: 'Done', value: 'done' },
+  { label: t('operations.operations.everything'), value: '' },
+  { label: t('operations.operations.under_way'), value: 'going' },
+  { label: t('operations.operations.proposed'), value: 'proposed' },
+  { label: t('operations.operations.failed'), value: 'failed' },
+  { label: t('operations.operations.stopped'), value: 'stopped' },
+  { label: t('operations.operations.done'), value: 'done' },
 ]
 const state = computed({
   get: () => String(route.query.state ?? ''),
@@ -25,8 +26,8 @@ const wanted = computed(() => (state.value ? { state: state.value } : {}))
 <template>
   <div class="page">
     <div class="row">
-      <h1>Operations</h1>
-      <div class="push row" role="group" aria-label="Which operations">
+      <h1>{{ $t('operations.operations.operations') }}</h1>
+      <div class="push row" role="group" :aria-label="$t('operations.operations.which_operations')">
         <NButton
           v-for="each in STATES"
           :key="each.value"
@@ -38,13 +39,17 @@ const wanted = computed(() => (state.value ? { state: state.value } : {}))
         >
       </div>
     </div>
-    <p class="soft">Everything that was, is or will be written to your shells.</p>
+    <p class="soft">{{ $t('operations.operations.everything_that_was_is_or') }}</p>
     <OperationList
       :wanted="wanted"
       :zone="zone"
       named
       may-change
-      :empty="state ? 'Nothing is in this state' : 'Nothing was written to a shell yet'"
+      :empty="
+        state
+          ? $t('operations.operations.nothing_is_in_this_state')
+          : $t('operations.operations.nothing_was_written_to_a')
+      "
     />
   </div>
 </template>

@@ -12,14 +12,16 @@ const going = computed(() => props.rows.length - staying.value.length)
 <template>
   <div class="undo">
     <p>
-      {{ going }} of {{ rows.length }} will be undone<template v-if="staying.length"
-        >; {{ staying.length }} stay:
-        {{
-          staying
+      {{ $t('operations.undo_preview.of_will_be_undone', { going, rows: rows.length })
+      }}<template v-if="staying.length">{{
+        $t('operations.undo_preview.stay', {
+          staying: staying.length,
+          why: staying
             .slice(0, 4)
             .map((row) => `${row.title} (${row.why})`)
-            .join(', ')
-        }}</template
+            .join(', '),
+        })
+      }}</template
       >.
     </p>
     <NButton
@@ -29,7 +31,7 @@ const going = computed(() => props.rows.length - staying.value.length)
       :disabled="rows.length > 0 && !going"
       :loading="pending"
       @click="$emit('undo')"
-      >Undo</NButton
+      >{{ $t('operations.undo_preview.undo') }}</NButton
     >
   </div>
 </template>

@@ -37,15 +37,14 @@ const undo = useMutation({
 
 <template>
   <div class="page narrow">
-    <h1>Your accounts at the publishers</h1>
+    <h1>{{ $t('pair.accounts.your_accounts_at_the_publishers') }}</h1>
     <p class="soft">
-      Linked once, for you alone: so your own courses are found, and what is made or copied is
-      yours. Learners are linked by their first click and are never asked.
+      {{ $t('pair.accounts.linked_once_for_you_alone') }}
     </p>
-    <LoadingNote v-if="isPending" what="your accounts" />
+    <LoadingNote v-if="isPending" :what="$t('pair.accounts.your_accounts')" />
     <ProblemNote v-else-if="error" :error="error" />
-    <EmptyNote v-else-if="!accounts?.length" title="No publisher is connected"
-      ><p>Your administrator connects them under Connections.</p></EmptyNote
+    <EmptyNote v-else-if="!accounts?.length" :title="$t('pair.accounts.no_publisher_is_connected')"
+      ><p>{{ $t('pair.accounts.your_administrator_connects_them_und') }}</p></EmptyNote
     >
     <ul v-else>
       <li v-for="each in accounts" :key="each.publisher" class="sheet">
@@ -59,39 +58,52 @@ const undo = useMutation({
             <strong>{{ each.account }}</strong>
             <span class="soft"
               >{{ each.email }} · {{ each.courses }}
-              {{ each.courses === 1 ? 'course' : 'courses' }}</span
+              {{
+                each.courses === 1 ? $t('pair.accounts.course') : $t('pair.accounts.courses')
+              }}</span
             >
           </p>
           <p v-else-if="each.state === 'pending'" class="warning" role="alert">
             {{ each.warning }}
           </p>
           <p v-else-if="each.state === 'begun'" class="soft">
-            Begun, and {{ each.publisher_name }} has not said yet which account is yours. If you
-            have signed in there, ask it.
+            {{
+              $t('pair.accounts.begun_and_has_not_said', { publisher_name: each.publisher_name })
+            }}
           </p>
-          <p v-else class="soft">Not linked yet.</p>
+          <p v-else class="soft">{{ $t('pair.accounts.not_linked_yet') }}</p>
           <div class="row">
             <NButton
               v-if="each.state === 'pending'"
               size="small"
               type="primary"
               @click="confirm.mutate(each.id!)"
-              >It is mine: confirm</NButton
+              >{{ $t('pair.accounts.it_is_mine_confirm') }}</NButton
             >
-            <NButton v-if="each.state === 'begun'" size="small" @click="look.mutate(each.id!)"
-              >Ask {{ each.publisher_name }}</NButton
-            >
+            <NButton v-if="each.state === 'begun'" size="small" @click="look.mutate(each.id!)">{{
+              $t('pair.accounts.ask', { publisher_name: each.publisher_name })
+            }}</NButton>
             <NButton
               v-if="each.state !== 'linked'"
               size="small"
               :type="each.state === 'pending' ? 'default' : 'primary'"
               :loading="link.isPending.value"
               @click="link.mutate(each.publisher)"
-              >{{ each.state === 'none' ? 'Link my account' : 'Link again'
-              }}<span class="sr-only"> at {{ each.publisher_name }}</span></NButton
+              >{{
+                each.state === 'none'
+                  ? $t('pair.accounts.link_my_account')
+                  : $t('pair.accounts.link_again')
+              }}<span class="sr-only">
+                {{ $t('pair.accounts.at', { publisher_name: each.publisher_name }) }}</span
+              ></NButton
             >
             <NButton v-if="each.id" size="small" @click="undo.mutate(each.id)"
-              >Undo<span class="sr-only"> the link with {{ each.publisher_name }}</span></NButton
+              >{{ $t('pair.accounts.undo')
+              }}<span class="sr-only">
+                {{
+                  $t('pair.accounts.the_link_with', { publisher_name: each.publisher_name })
+                }}</span
+              ></NButton
             >
           </div>
         </div>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
+import { NCheckbox } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -75,23 +77,32 @@ async function choose(way: Way, id: string, what: string, share = false) {
 <template>
   <div class="page">
     <h1>
-      Which homework course belongs to {{ about ? `${about.label} ${about.title}` : 'this shell' }}?
+      {{
+        $t('pair.choose_course.which_homework_course_belongs_to', {
+          shell: about ? `${about.label} ${about.title}` : $t('pair.choose_course.this_shell'),
+        })
+      }}
     </h1>
     <p class="soft">
-      The best fitting first. Pairing changes nothing in the shell and nothing at the publisher yet.
+      {{ $t('pair.choose_course.the_best_fitting_first_pairing') }}
     </p>
     <section v-if="chosen" class="sheet agree" aria-labelledby="agreement">
       <h2 id="agreement">
-        Before {{ about?.label }} is paired with {{ chosen.words
-        }}{{ consent?.agreed ? '' : ': your agreement, once' }}
+        {{
+          $t('pair.choose_course.before_is_paired_with', {
+            label: about?.label,
+            words: chosen.words,
+            once: consent?.agreed ? '' : $t('pair.choose_course.your_agreement_once'),
+          })
+        }}
       </h2>
       <ConsentPanel v-if="!consent?.agreed" :shell="shellId" />
       <NInput
         v-if="chosen.way !== 'course'"
         v-model:value="name"
         :maxlength="200"
-        placeholder="Its name at the publisher; empty: the title’s"
-        :input-props="{ 'aria-label': 'Name of the new course' }"
+        :placeholder="$t('pair.choose_course.its_name_at_the_publisher')"
+        :input-props="{ 'aria-label': $t('pair.choose_course.name_of_new') }"
       />
       <div class="row">
         <NButton
@@ -99,45 +110,56 @@ async function choose(way: Way, id: string, what: string, share = false) {
           type="primary"
           :loading="pair.isPending.value"
           @click="pair.mutate(chosen)"
-          >{{ consent?.agreed ? 'Pair them' : 'I agree: pair them' }}</NButton><NButton
-          @click="chosen = undefined"
-          >Not now</NButton
-        ><span class="soft">You can withdraw it at any time under Pair.</span>
+          >{{
+            consent?.agreed
+              ? $t('pair.choose_course.pair_them')
+              : $t('pair.choose_course.i_agree_pair_them')
+          }}</NButton><NButton @click="chosen = undefined">{{
+          $t('pair.choose_course.not_now')
+        }}</NButton
+        ><span class="soft">{{ $t('pair.choose_course.you_can_withdraw_it_at') }}</span>
       </div>
     </section>
     <ProblemNote :error="pair.error.value" />
     <div class="row search">
-      <label for="words" class="sr-only"
-        >Search by title, author, ISBN, code, section or term</label
-      >
+      <label for="words" class="sr-only">{{
+        $t('pair.choose_course.search_by_title_author_isbn')
+      }}</label>
       <NInput
         v-model:value="words"
         clearable
-        placeholder="Search by title, author, ISBN, code, section or term"
+        :placeholder="$t('pair.choose_course.search_by_title_author_isbn')"
         :input-props="{ id: 'words', type: 'search' }"
       />
-      <label class="mine"><input v-model="mine" type="checkbox" /> only mine</label>
+      <NCheckbox v-model:checked="mine" class="mine">{{
+        $t('pair.choose_course.only_mine')
+      }}</NCheckbox>
     </div>
-    <LoadingNote v-if="isPending" what="the publishers' courses" />
+    <LoadingNote v-if="isPending" :what="$t('pair.choose_course.the_publishers_courses')" />
     <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <EmptyNote v-else-if="!courses?.results.length" title="No homework course fits">
+    <EmptyNote
+      v-else-if="!courses?.results.length"
+      :title="$t('pair.choose_course.no_homework_course_fits')"
+    >
       <p>
         {{
           words || mine
-            ? 'Try fewer words, or not only your own.'
-            : 'The publisher lists no course for you; ask the administrator whether its connection works.'
+            ? $t('pair.choose_course.try_fewer_words_or_not')
+            : $t('pair.choose_course.the_publisher_lists_no_course')
         }}
       </p>
     </EmptyNote>
-    <table v-else class="plain stack">
+    <NTable :bordered="false" v-else class="plain stack">
       <thead>
         <tr>
-          <th scope="col">Homework course</th>
-          <th scope="col">Code</th>
-          <th scope="col">Term</th>
-          <th scope="col">Learners</th>
-          <th scope="col">Why</th>
-          <th scope="col"><span class="sr-only">Choose</span></th>
+          <th scope="col">{{ $t('pair.choose_course.homework_course') }}</th>
+          <th scope="col">{{ $t('pair.choose_course.code') }}</th>
+          <th scope="col">{{ $t('pair.choose_course.term') }}</th>
+          <th scope="col">{{ $t('pair.choose_course.learners') }}</th>
+          <th scope="col">{{ $t('pair.choose_course.why') }}</th>
+          <th scope="col">
+            <span class="sr-only">{{ $t('pair.choose_course.choose') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -149,19 +171,24 @@ async function choose(way: Way, id: string, what: string, share = false) {
           @choose="choose"
         />
       </tbody>
-    </table>
+    </NTable>
     <p v-for="each in again?.unread" :key="each.publisher" class="unread">
-      {{ each.publisher }} could not be read; what is shown of it is older. {{ each.message }}
-      {{ each.remedy }}
+      {{
+        $t('pair.choose_course.could_not_be_read_what', {
+          publisher: each.publisher,
+          message: each.message,
+          remedy: each.remedy,
+        })
+      }}
     </p>
     <p v-if="reading" class="soft" role="status">
-      Asking the publishers whether there is anything new …
+      {{ $t('pair.choose_course.asking_the_publishers_whether_there') }}
     </p>
     <p v-if="courses?.next" class="soft">
-      There are more; type a word of the title, the code or the term.
+      {{ $t('pair.choose_course.there_are_more_type_a') }}
     </p>
     <template v-if="titles?.results.length">
-      <h2 class="titles">Or a new course of an adopted title</h2>
+      <h2 class="titles">{{ $t('pair.choose_course.or_a_new_course_of') }}</h2>
       <ul>
         <li v-for="title in titles.results" :key="title.id" class="row">
           <span
@@ -175,7 +202,10 @@ async function choose(way: Way, id: string, what: string, share = false) {
             class="push"
             size="small"
             @click="choose('title', title.id, `a new course of ${title.title}`)"
-            >Create<span class="sr-only"> a course of {{ title.title }}</span></NButton
+            >{{ $t('pair.choose_course.create')
+            }}<span class="sr-only">
+              {{ $t('pair.choose_course.a_course_of', { title: title.title }) }}</span
+            ></NButton
           >
           <span v-else class="push soft">{{ title.why_not }}</span>
         </li>

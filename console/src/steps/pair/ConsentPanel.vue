@@ -10,7 +10,7 @@ const { data } = useQuery(computed(() => consentQuery(props.shell)))
 <template>
   <div v-if="data" class="uses">
     <div class="reads">
-      <h3>Venn Pair reads</h3>
+      <h3>{{ $t('consent.reads') }}</h3>
       <ul>
         <li v-for="use in data.reads" :key="use.code">
           <strong>{{ use.what }}</strong>: {{ use.purpose }}
@@ -18,7 +18,7 @@ const { data } = useQuery(computed(() => consentQuery(props.shell)))
       </ul>
     </div>
     <div class="writes">
-      <h3>Venn Pair writes</h3>
+      <h3>{{ $t('consent.writes') }}</h3>
       <ul>
         <li v-for="use in data.writes" :key="use.code">
           <strong>{{ use.what }}</strong>: {{ use.purpose }}

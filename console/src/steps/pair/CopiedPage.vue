@@ -4,12 +4,12 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, toRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
-import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConsentPanel from './ConsentPanel.vue'
 import { consentQuery, copiedQuery, shellsQuery } from './queries'
+import { t } from '@/words'
 
 const props = defineProps<{ shell: string }>()
 const id = toRef(props, 'shell')
@@ -38,22 +38,32 @@ const go = useMutation({
     await router.push({ name: 'set-up', params: { setUp: begun.id }, query: { copied: '' } })
   },
 })
-const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
+const titles = {
+  same: t('pair.copied.same_homework_course'),
+  fresh: t('pair.copied.a_fresh_copy_of_it'),
+}
 </script>
 
 <template>
   <div class="page">
-    <LoadingNote v-if="isPending" what="where this shell came from" />
+    <LoadingNote v-if="isPending" :what="$t('pair.copied.where_this_shell_came_from')" />
     <ProblemNote v-else-if="error" :error="error" />
-    <EmptyNote v-else-if="!found?.copied" title="This shell was not copied from one that is paired"
+    <EmptyNote v-else-if="!found?.copied" :title="$t('pair.copied.this_shell_was_not_copied')"
       ><p>
-        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }"
-          >Choose its homework course</RouterLink
-        >.
+        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
+          $t('pair.copied.choose_its_homework_course')
+        }}</RouterLink>.
       </p></EmptyNote
     >
     <template v-else>
-      <h1>{{ about?.label ?? 'This shell' }} is a copy of {{ found.shell }}</h1>
+      <h1>
+        {{
+          $t('pair.copied.is_a_copy_of', {
+            shell: about?.label ?? $t('pair.copied.this_shell'),
+            shell2: found.shell,
+          })
+        }}
+      </h1>
       <div class="figure" aria-hidden="true">
         <svg viewBox="0 0 420 110" width="420" height="110">
           <circle class="a" cx="70" cy="55" r="42" />
@@ -64,10 +74,13 @@ const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
         </svg>
       </div>
       <p>
-        Venn Pair placed {{ many(found.links, 'homework link') }} in {{ found.shell }}. Those that
-        came along still lead to {{ found.course }} of that shell, so nobody is let through. Choose
-        where they lead from now on: nothing in the shell is touched, and nothing of the old
-        learners crosses over. The dates of last term come next.
+        {{
+          $t('pair.copied.venn_pair_placed_in_those', {
+            link: $t('count.homework_links', found.links),
+            shell: found.shell,
+            course: found.course,
+          })
+        }}
       </p>
       <ConsentPanel v-if="consent && !consent.agreed" :shell="id" />
       <div class="ways">
@@ -86,21 +99,21 @@ const titles = { same: 'Same homework course', fresh: 'A fresh copy of it' }
             @click="go.mutate(way.choice)"
             >{{
               consent && !consent.agreed
-                ? 'I agree: point the links there'
-                : 'Point the links there'
+                ? $t('pair.copied.i_agree_point_the_links')
+                : $t('pair.copied.point_the_links_there')
             }}<span class="sr-only"> ({{ titles[way.choice] }})</span></NButton
           >
-          <RouterLink v-else-if="way.why.includes('Accounts')" :to="{ name: 'accounts' }"
-            >Link my account</RouterLink
-          >
+          <RouterLink v-else-if="way.why.includes('Accounts')" :to="{ name: 'accounts' }">{{
+            $t('pair.copied.link_my_account')
+          }}</RouterLink>
         </section>
       </div>
       <ProblemNote :error="go.error.value" />
       <p class="soft">
-        Neither?
-        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }"
-          >Choose another homework course</RouterLink
-        >; links whose items are found there by title are pointed at it.
+        {{ $t('pair.copied.neither') }}
+        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
+          $t('pair.copied.choose_another_homework_course')
+        }}</RouterLink>{{ $t('pair.copied.links_whose_items_are_found') }}
       </p>
     </template>
   </div>

@@ -19,36 +19,47 @@ const own = computed(() => props.course.mine || props.course.shared)
     <td class="wide">
       <strong class="left-ink">{{ course.title }}</strong><br /><span class="soft"
         >{{ [course.author, course.publisher].filter(Boolean).join(' · ')
-        }}{{ course.mine ? ' · yours' : course.shared ? ' · shared by a colleague' : '' }}</span
+        }}{{
+          course.mine
+            ? $t('pair.course_row.yours')
+            : course.shared
+              ? $t('pair.course_row.shared_by_a_colleague')
+              : ''
+        }}</span
       >
     </td>
-    <td data-label="Code" class="code">{{ course.code }}</td>
-    <td data-label="Term">{{ course.term }}</td>
-    <td data-label="Learners" class="number">{{ course.learners ?? '–' }}</td>
-    <td data-label="Why" class="soft">{{ course.reasons.join(', ') || '–' }}</td>
+    <td :data-label="$t('pair.course_row.code')" class="code">{{ course.code }}</td>
+    <td :data-label="$t('pair.course_row.term')">{{ course.term }}</td>
+    <td :data-label="$t('pair.course_row.learners')" class="number">
+      {{ course.learners ?? '–' }}
+    </td>
+    <td :data-label="$t('pair.course_row.why')" class="soft">
+      {{ course.reasons.join(', ') || '–' }}
+    </td>
     <td>
       <div class="ways">
-        <span v-if="course.paired" class="soft">paired already</span>
+        <span v-if="course.paired" class="soft">{{ $t('pair.course_row.paired_already') }}</span>
         <NButton
           v-if="free"
           size="small"
           :type="course.paired ? 'default' : 'primary'"
           :loading="busy"
           @click="$emit('choose', 'course', course.id, name, course.paired)"
-          >{{ course.paired ? 'Share' : 'Pair'
-          }}<span class="sr-only"> with {{ name }}</span></NButton
+          >{{ course.paired ? $t('pair.course_row.share') : $t('pair.course_row.pair')
+          }}<span class="sr-only"> {{ $t('pair.course_row.with', { name }) }}</span></NButton
         >
         <NButton
           v-if="own && course.offers.includes('copy')"
           size="small"
           @click="$emit('choose', 'copy_of', course.id, `a copy of ${name}`)"
-          >Copy<span class="sr-only"> {{ name }}</span></NButton
+          >{{ $t('pair.course_row.copy') }}<span class="sr-only"> {{ name }}</span></NButton
         >
         <NButton
           v-if="own && course.offers.includes('sections')"
           size="small"
           @click="$emit('choose', 'section_of', course.id, `a new section of ${name}`)"
-          >New section<span class="sr-only"> of {{ name }}</span></NButton
+          >{{ $t('pair.course_row.new_section')
+          }}<span class="sr-only"> {{ $t('pair.course_row.of', { name }) }}</span></NButton
         >
       </div>
     </td>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
+import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
 import { computed, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
@@ -9,6 +10,7 @@ import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { type Access, firstStepsQuery } from './queries'
 
+const WAYS: Access[] = ['code', 'fee', 'free']
 const props = defineProps<{ pairing: Schemas['Pairing'] }>()
 const client = useQueryClient()
 const access = ref<Access>((props.pairing.access || 'code') as Access)
@@ -29,55 +31,42 @@ const { job } = useJob(
   computed(() => choose.data.value?.job?.id),
   computed(() => props.pairing.id),
 )
-const ways: [Access, string][] = [
-  ['code', 'with an access code'],
-  ['fee', 'by a course fee'],
-  ['free', 'it costs nothing'],
-]
 </script>
 
 <template>
-  <fieldset>
-    <legend>How learners pay for access</legend>
-    <label v-for="[value, words] in ways" :key="value"
-      ><input v-model="access" type="radio" name="access" :value="value" /> {{ words }}</label
-    >
-  </fieldset>
-  <dl v-if="page"><CopyValue label="The text to hand out" :value="page.text" /></dl>
+  <h3 id="pay">{{ $t('first.pay') }}</h3>
+  <NRadioGroup v-model:value="access" name="access" aria-labelledby="pay">
+    <NRadio v-for="way in WAYS" :key="way" :value="way">{{ $t(`first.way.${way}`) }}</NRadio>
+  </NRadioGroup>
+  <dl v-if="page"><CopyValue :label="$t('first.text')" :value="page.text" /></dl>
   <div v-if="pairing.may_change" class="row">
     <NButton
       size="small"
       type="primary"
       :loading="choose.isPending.value && choose.variables.value"
       @click="choose.mutate(true)"
-      >Place it at the top of the shell</NButton
+      >{{ $t('first.place') }}</NButton
     >
     <NButton
       size="small"
       :loading="choose.isPending.value && !choose.variables.value"
       @click="choose.mutate(false)"
-      >I hand it out myself</NButton
+      >{{ $t('first.by_hand') }}</NButton
     >
-    <span v-if="choose.data.value && !choose.data.value.job" role="status">Noted.</span>
+    <span v-if="choose.data.value && !choose.data.value.job" role="status">{{
+      $t('common.saved')
+    }}</span>
   </div>
-  <JobNote v-if="job" :job="job" doing="Placing the page" />
+  <JobNote v-if="job" :job="job" :doing="$t('first.placing')" />
   <ProblemNote :error="error ?? choose.error.value" />
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0 0 0.4rem;
-  display: flex;
-  gap: 1rem;
-  flex-wrap: wrap;
-}
-legend {
-  font-weight: 600;
-  margin-bottom: 0.2rem;
+h3 {
+  font-size: 0.95rem;
+  margin: 0 0 0.3rem;
 }
 dl {
-  margin: 0 0 0.7rem;
+  margin: 0.4rem 0 0.7rem;
 }
 </style>

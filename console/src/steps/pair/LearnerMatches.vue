@@ -11,6 +11,7 @@ const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const client = useQueryClient()
 const { data: found, error, isPending } = useQuery(computed(() => matchesQuery(props.pairing)))
 const again = () => client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
+const path = (id: number) => ({ path: { pairing_pk: props.pairing, id } })
 const confirm = useMutation({
   mutationFn: (body: { student: string; learner: string }) =>
     answered(
@@ -23,59 +24,66 @@ const confirm = useMutation({
 })
 const undo = useMutation({
   mutationFn: (id: number) =>
-    answered(
-      api.DELETE('/api/v1/pairings/{pairing_pk}/matches/{id}', {
-        params: { path: { pairing_pk: props.pairing, id } },
-      }),
-    ),
+    answered(api.DELETE('/api/v1/pairings/{pairing_pk}/matches/{id}', { params: path(id) })),
   onSuccess: again,
 })
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="both sides' learners" />
+  <LoadingNote v-if="isPending" :what="$t('match.what')" />
   <ProblemNote v-else-if="error" :error="error" />
   <template v-else-if="found">
-    <p v-if="!found.open.length" class="soft">
-      Every account at the publisher has its learner in the shell.
-    </p>
+    <p v-if="!found.open.length" class="soft">{{ $t('match.all') }}</p>
     <ul>
       <li v-for="account in found.open" :key="account.student">
-        <p>
-          <strong class="left-ink">{{ account.name }}</strong>
-          <span class="soft">{{ account.email }}</span> is registered at the publisher; the shell
-          knows no such address.
-        </p>
-        <div v-for="each in account.candidates" :key="each.learner.id" class="row candidate">
-          <span
-            >May be <strong class="right-ink">{{ each.learner.name }}</strong>
-            <span class="soft">{{ each.learner.email }} · {{ each.why }}</span></span
+        <i18n-t keypath="match.unknown" tag="p">
+          <template #name
+            ><strong class="left-ink">{{ account.name }}</strong></template
           >
+          <template #email
+            ><span class="soft">{{ account.email }}</span></template
+          >
+        </i18n-t>
+        <div v-for="each in account.candidates" :key="each.learner.id" class="row candidate">
+          <i18n-t keypath="match.may_be" tag="span">
+            <template #name
+              ><strong class="right-ink">{{ each.learner.name }}</strong></template
+            >
+            <template #email
+              ><span class="soft">{{ each.learner.email }} · {{ each.why }}</span></template
+            >
+          </i18n-t>
           <NButton
             v-if="mayChange"
             class="push"
             size="small"
             :loading="confirm.isPending.value"
             @click="confirm.mutate({ student: account.student, learner: each.learner.id })"
-            >The same person<span class="sr-only"
-              >: {{ account.name }} is {{ each.learner.name }}</span
+            >{{ $t('match.same')
+            }}<span class="sr-only"
+              >: {{ $t('match.is', { one: account.name, other: each.learner.name }) }}</span
             ></NButton
           >
         </div>
-        <p v-if="!account.candidates.length" class="soft">
-          Nobody in the shell is like them; perhaps they dropped the course.
-        </p>
+        <p v-if="!account.candidates.length" class="soft">{{ $t('match.nobody') }}</p>
       </li>
       <li v-for="match in found.confirmed" :key="match.id" class="row">
-        <span
-          ><strong class="left-ink">{{ match.name }}</strong>
-          <span class="soft">{{ match.email }}</span> is
-          <strong class="right-ink">{{ match.learner.name }}</strong>, as
-          {{ match.confirmed_by || 'somebody' }} said.</span
-        >
+        <i18n-t keypath="match.confirmed" tag="span">
+          <template #name
+            ><strong class="left-ink">{{ match.name }}</strong></template
+          >
+          <template #email
+            ><span class="soft">{{ match.email }}</span></template
+          >
+          <template #learner
+            ><strong class="right-ink">{{ match.learner.name }}</strong></template
+          >
+          <template #by>{{ match.confirmed_by || $t('match.somebody') }}</template>
+        </i18n-t>
         <NButton v-if="mayChange" class="push" size="small" @click="undo.mutate(match.id)"
-          >Take back<span class="sr-only">
-            that {{ match.name }} is {{ match.learner.name }}</span
+          >{{ $t('match.unmatch')
+          }}<span class="sr-only"
+            >: {{ $t('match.is', { one: match.name, other: match.learner.name }) }}</span
           ></NButton
         >
       </li>

@@ -2,26 +2,20 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
+import { stateName } from '@/logic/states'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from './queries'
 
+const STEPS = ['pair', 'content', 'deploy', 'relay', 'reconcile', 'activity'] as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const { data: about, error, isPending, refetch } = useQuery(computed(() => pairingQuery(id.value)))
-const steps = [
-  ['pair', 'Pair'],
-  ['content', 'Content'],
-  ['deploy', 'Deploy'],
-  ['relay', 'Relay'],
-  ['reconcile', 'Reconcile'],
-  ['activity', 'Activity'],
-] as const
 </script>
 
 <template>
   <div class="page">
-    <LoadingNote v-if="isPending" what="the pairing" />
+    <LoadingNote v-if="isPending" :what="$t('pair.what')" />
     <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
     <template v-else-if="about">
       <div class="sides">
@@ -29,19 +23,20 @@ const steps = [
           <span class="who">{{ about.course.publisher }}</span>{{ about.course.title }},
           {{ about.course.code }}
         </h1>
-        <div class="state">{{ about.state }}</div>
+        <div class="state">{{ stateName('state', about.state) }}</div>
         <div class="right">
           <span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }}
           {{ about.shell.title }}
         </div>
       </div>
-      <nav aria-label="Steps of the pairing">
+      <nav :aria-label="$t('pair.steps')">
         <RouterLink
-          v-for="[name, label] in steps"
+          v-for="name in STEPS"
           :key="name"
           :to="{ name, params: { pairing: id } }"
           :class="{ on: ($route.meta.step ?? $route.name) === name }"
-          >{{ label }}</RouterLink
+          :aria-current="($route.meta.step ?? $route.name) === name ? 'page' : undefined"
+          >{{ $t(`crumb.${name}`) }}</RouterLink
         >
       </nav>
       <RouterView :key="id" />
@@ -96,7 +91,7 @@ nav {
   gap: 0.2rem;
   border-bottom: 1px solid var(--rule);
   margin-bottom: 1.1rem;
-  overflow-x: auto;
+  flex-wrap: wrap;
 }
 nav a {
   padding: 0.45rem 0.9rem;
@@ -131,16 +126,7 @@ nav a:hover {
     place-items: start;
   }
   nav a {
-    padding: 0.45rem 0.6rem;
-  }
-}
-@media (max-width: 430px) {
-  nav {
-    gap: 0;
-    justify-content: space-between;
-  }
-  nav a {
-    padding: 0.45rem 0.25rem;
+    padding: 0.45rem 0.3rem;
     font-size: 0.92rem;
   }
 }

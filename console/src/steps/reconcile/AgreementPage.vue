@@ -5,13 +5,15 @@ import { NInput } from 'naive-ui/es/input'
 import { computed, ref } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import KindTag from '@/parts/KindTag.vue'
+import ListTable from '@/parts/ListTable.vue'
+import type { Column } from '@/parts/listTable'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { agreementQuery } from './queries'
+import { t } from '@/words'
 
 /** Every pairing at once: how far each agrees, what is open by cause, and for how long. What is most urgent comes first. */
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
@@ -29,12 +31,18 @@ const list = useInfiniteQuery(
 )
 const nothing = computed(() =>
   words.value.trim()
-    ? { title: 'No pairing fits', what: 'Try fewer words.' }
+    ? {
+        title: t('reconcile.agreement.no_pairing_fits'),
+        what: t('reconcile.agreement.try_fewer_words'),
+      }
     : open.value
-      ? { title: 'Nothing is open', what: 'Every pairing agrees, or was decided on.' }
+      ? {
+          title: t('reconcile.agreement.nothing_is_open'),
+          what: t('reconcile.agreement.every_pairing_agrees_or_was'),
+        }
       : {
-          title: 'No pairings yet',
-          what: 'A pairing is listed here once a shell is joined to a homework course.',
+          title: t('reconcile.agreement.no_pairings_yet'),
+          what: t('reconcile.agreement.a_pairing_is_listed_here'),
         },
 )
 const rows = computed(() => list.data.value?.pages.flatMap((page) => page.results) ?? [])
@@ -69,40 +77,69 @@ const days = (since: string | null) =>
   since ? Math.floor((Date.now() - Date.parse(since)) / 86_400_000) : null
 const age = (since: string | null) => {
   const count = days(since)
-  return count === null ? '' : count === 0 ? 'since today' : `for ${many(count, 'day')}`
+  return count === null
+    ? ''
+    : count === 0
+      ? t('reconcile.agreement.since_today')
+      : t('reconcile.agreement.for', { day: t('count.days', count) })
 }
 const STANDING: Record<string, string> = {
-  waiting: 'waits for its turn',
-  comparing: 'comparing now',
-  never: 'not compared yet',
+  waiting: t('reconcile.agreement.waits_for_its_turn'),
+  comparing: t('reconcile.agreement.comparing_now'),
+  never: t('reconcile.agreement.not_compared_yet'),
 }
+const columns: Column<Schemas['Agreement']>[] = [
+  { key: 'shell', title: t('common.shell'), by: (row) => row.shell, heading: true, minWidth: 220 },
+  { key: 'agreement', title: t('frame.agreement'), by: (row) => share(row), width: 150 },
+  {
+    key: 'open',
+    title: t('reconcile.agreement.open_2'),
+    text: (row) => String(row.urgent),
+    by: (row) => row.urgent,
+    number: true,
+    width: 80,
+  },
+  { key: 'causes', title: t('reconcile.agreement.by_cause'), minWidth: 200 },
+  {
+    key: 'oldest',
+    title: t('reconcile.agreement.oldest'),
+    text: (row) => age(row.oldest),
+    by: (row) => days(row.oldest),
+  },
+  { key: 'compared', title: t('reconcile.agreement.compared'), by: (row) => row.at },
+]
 </script>
 
 <template>
   <div class="page">
     <div class="row">
-      <h1>Agreement</h1>
+      <h1>{{ $t('reconcile.agreement.agreement') }}</h1>
       <NButton
         class="push"
         type="primary"
         :loading="compare.isPending.value"
         @click="compare.mutate()"
-        >Compare all now</NButton
+        >{{ $t('reconcile.agreement.compare_all_now') }}</NButton
       >
     </div>
     <ProblemNote :error="compare.error.value" />
     <p v-if="compare.data.value && busy" role="status">
-      {{ many(compare.data.value.asked, 'pairing is', 'pairings are') }} being compared, a few of
-      one platform at a time; this page follows.
+      {{
+        $t('reconcile.agreement.being_compared_a_few_of', {
+          are: $t('count.pairings_are', compare.data.value.asked),
+        })
+      }}
     </p>
-    <label for="pairing-words" class="sr-only">Search by shell, course or teacher</label>
+    <label for="pairing-words" class="sr-only">{{
+      $t('reconcile.agreement.search_by_shell_course_or')
+    }}</label>
     <NInput
       v-model:value="words"
       clearable
-      placeholder="Search by shell, course or teacher"
+      :placeholder="$t('reconcile.agreement.search_by_shell_course_or')"
       :input-props="{ id: 'pairing-words', type: 'search' }"
     />
-    <LoadingNote v-if="list.isPending.value" what="all pairings" />
+    <LoadingNote v-if="list.isPending.value" :what="$t('reconcile.agreement.all_pairings')" />
     <ProblemNote v-else-if="list.error.value" :error="list.error.value" @again="list.refetch()" />
     <EmptyNote v-else-if="!rows.length" :title="nothing.title"
       ><p>{{ nothing.what }}</p></EmptyNote
@@ -110,68 +147,79 @@ const STANDING: Record<string, string> = {
     <template v-else>
       <p class="row">
         <span
-          ><strong>{{ share(total) ?? '–' }} %</strong> of {{ total.cells }} scores agree in
-          {{ many(rows.length, 'pairing') }}; <strong>{{ total.urgent }}</strong>
-          {{ total.urgent === 1 ? 'finding is' : 'findings are' }} open.</span
+          ><strong>{{ share(total) ?? '–' }} %</strong>
+          {{
+            $t('reconcile.agreement.of_scores_agree_in', {
+              cells: total.cells,
+              pairing: $t('count.pairings', rows.length),
+            })
+          }}
+          <strong>{{ total.urgent }}</strong>
+          {{
+            $t('reconcile.agreement.open', {
+              are:
+                total.urgent === 1
+                  ? $t('reconcile.agreement.finding_is')
+                  : $t('reconcile.agreement.findings_are'),
+            })
+          }}</span
         >
         <RouterLink class="push" :to="{ query: open ? {} : { open: 'true' } }">{{
-          open ? 'Show all' : 'Only those with something open'
+          open
+            ? $t('reconcile.agreement.show_all')
+            : $t('reconcile.agreement.only_those_with_something_open')
         }}</RouterLink>
       </p>
-      <div class="scroll">
-        <table class="plain stack">
-          <thead>
-            <tr>
-              <th>Shell</th>
-              <th>Agreement</th>
-              <th class="number">Open</th>
-              <th>By cause</th>
-              <th>Oldest</th>
-              <th>Compared</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in rows" :key="row.pairing">
-              <td class="wide">
-                <RouterLink :to="{ name: 'reconcile', params: { pairing: row.pairing } }">{{
-                  row.shell
-                }}</RouterLink>
-                <div class="soft small">
-                  {{ row.course
-                  }}<template v-if="row.teachers.length"> · {{ row.teachers.join(', ') }}</template>
-                </div>
-              </td>
-              <td data-label="Agreement">
-                <span v-if="row.cells" class="bar" :title="`${row.agree} of ${row.cells}`"
-                  ><i :style="{ width: `${share(row)}%` }"></i><b>{{ share(row) }} %</b></span
-                ><span v-else class="soft">–</span>
-              </td>
-              <td class="number" data-label="Open">{{ row.urgent }}</td>
-              <td data-label="By cause">
-                <span class="row tags"
-                  ><RouterLink
-                    v-for="[kind, count] in causes(row)"
-                    :key="kind"
-                    :to="{ name: 'reconcile', params: { pairing: row.pairing }, query: { kind } }"
-                    ><KindTag :code="kind" :count="count" /></RouterLink
-                ></span>
-              </td>
-              <td data-label="Oldest" class="soft">{{ age(row.oldest) }}</td>
-              <td data-label="Compared" class="soft">
-                <span v-if="row.trouble" class="trouble">{{ row.trouble }}</span><template v-else>{{
-                  STANDING[row.standing] ??
-                  (days(row.at) === 0 ? 'today' : `${days(row.at)} days ago`)
-                }}</template>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <ListTable
+        :label="$t('reconcile.agreement.all_pairings')"
+        :columns="columns"
+        :rows="rows"
+        :row-key="(row) => row.pairing"
+      >
+        <template #cell-shell="{ row }">
+          <RouterLink :to="{ name: 'reconcile', params: { pairing: row.pairing } }">{{
+            row.shell
+          }}</RouterLink>
+          <div class="soft small">
+            {{ row.course
+            }}<template v-if="row.teachers.length"> · {{ row.teachers.join(', ') }}</template>
+          </div>
+        </template>
+        <template #cell-agreement="{ row }">
+          <span
+            v-if="row.cells"
+            class="bar"
+            :title="$t('reconcile.agreement.of', { agree: row.agree, cells: row.cells })"
+            ><i :style="{ width: `${share(row)}%` }"></i><b>{{ share(row) }} %</b></span
+          ><span v-else class="soft">–</span>
+        </template>
+        <template #cell-causes="{ row }">
+          <span class="row tags"
+            ><RouterLink
+              v-for="[kind, count] in causes(row)"
+              :key="kind"
+              :to="{ name: 'reconcile', params: { pairing: row.pairing }, query: { kind } }"
+              ><KindTag :code="kind" :count="count" /></RouterLink
+          ></span>
+        </template>
+        <template #cell-compared="{ row }">
+          <span v-if="row.trouble" class="trouble">{{ row.trouble }}</span><span
+            v-else
+            class="soft"
+            >{{
+              STANDING[row.standing] ??
+              (days(row.at) === 0
+                ? $t('reconcile.agreement.today')
+                : $t('reconcile.agreement.days_ago', { at: days(row.at) }))
+            }}</span
+          >
+        </template>
+      </ListTable>
       <NButton
         v-if="list.hasNextPage.value"
         :loading="list.isFetchingNextPage.value"
         @click="list.fetchNextPage()"
-        >Show more</NButton
+        >{{ $t('reconcile.agreement.show_more') }}</NButton
       >
     </template>
   </div>

@@ -9,6 +9,7 @@ import { inZone } from '@/logic/dates'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { cellQuery } from './queries'
+import { t } from '@/words'
 
 /** Everything that happened to one cell, on one time line, and what people noted on it. */
 const props = defineProps<{ pairing: string; placement: string; person: string; zone: string }>()
@@ -45,22 +46,28 @@ const away = useMutation({
 })
 const SIDES: Record<string, string> = { publisher: 'left', gradebook: 'right', venn: 'mid' }
 const score = (each: { score: string | null; points: string | null }) =>
-  each.score === null ? '' : each.points ? `${each.score} of ${each.points}` : each.score
+  each.score === null
+    ? ''
+    : each.points
+      ? t('reconcile.cell_story.of', { score: each.score, points: each.points })
+      : each.score
 </script>
 
 <template>
-  <section class="sheet story" aria-label="The story of this score">
-    <LoadingNote v-if="isPending" what="its story" />
+  <section class="sheet story" :aria-label="$t('reconcile.cell_story.the_story_of_this_score')">
+    <LoadingNote v-if="isPending" :what="$t('reconcile.cell_story.its_story')" />
     <ProblemNote v-else-if="error" :error="error" />
     <template v-else-if="story">
       <h2>{{ story.learner }}, {{ story.item }}</h2>
       <p v-if="story.review">
-        <a :href="story.review" target="_blank" rel="noopener"
-          >Open the submission at the publisher</a
-        >
+        <a :href="story.review" target="_blank" rel="noopener">{{
+          $t('reconcile.cell_story.open_the_submission_at_the')
+        }}</a>
       </p>
       <CellTimeline :events="story.events" :zone="zone" />
-      <p v-if="!story.events.length" class="soft">Nothing was ever reported or sent here.</p>
+      <p v-if="!story.events.length" class="soft">
+        {{ $t('reconcile.cell_story.nothing_was_ever_reported_or') }}
+      </p>
       <ol>
         <li v-for="(each, place) in story.events" :key="place" :class="SIDES[each.side]">
           <time :datetime="each.at" class="soft">{{ inZone(each.at, zone) }}</time>
@@ -71,28 +78,29 @@ const score = (each: { score: string | null; points: string | null }) =>
       </ol>
       <p v-for="note in story.notes" :key="note.id" class="note">
         <strong>{{ note.author }}</strong>
-        <span class="soft">{{ inZone(note.at, zone) }}</span><button
-          type="button"
-          :aria-label="`Take away the note of ${note.author}`"
+        <span class="soft">{{ inZone(note.at, zone) }}</span><NButton
+          size="tiny"
+          quaternary
+          :aria-label="$t('reconcile.cell_story.take_away_the_note_of', { author: note.author })"
           @click="away.mutate(note.id)"
         >
-          take away</button
+          {{ $t('reconcile.cell_story.take_away') }}</NButton
         ><br />{{ note.text }}
       </p>
       <form class="row" @submit.prevent="leave.mutate()">
         <NInput
           v-model:value="text"
           size="small"
-          placeholder="Leave a note for whoever looks here next"
+          :placeholder="$t('reconcile.cell_story.leave_a_note_for_whoever')"
           :maxlength="1000"
-          :input-props="{ 'aria-label': 'A note on this score' }"
+          :input-props="{ 'aria-label': $t('reconcile.cell_story.note') }"
         />
         <NButton
           size="small"
           attr-type="submit"
           :disabled="!text.trim()"
           :loading="leave.isPending.value"
-          >Leave it</NButton
+          >{{ $t('reconcile.cell_story.leave_it') }}</NButton
         >
       </form>
       <ProblemNote :error="leave.error.value ?? away.error.value" />

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
-import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { nothing, type Wanted } from './remedies'
+import { t } from '@/words'
 
 /** In ten seconds: how many cells disagree, what to press first, and how fresh that is. */
 const props = defineProps<{
@@ -36,30 +37,68 @@ const explained = computed(() =>
 const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`
 const sentence = computed(() =>
   apart.value
-    ? `${apart.value} of ${plural(summary.value?.cells ?? 0, 'score does', 'scores do')} not agree.`
-    : `All ${summary.value?.cells ?? 0} scores agree.`,
+    ? t('reconcile.comparison_verdict.of_not_agree', {
+        apart: apart.value,
+        do: plural(
+          summary.value?.cells ?? 0,
+          t('reconcile.comparison_verdict.score_does'),
+          t('reconcile.comparison_verdict.scores_do'),
+        ),
+      })
+    : t('reconcile.comparison_verdict.all_scores_agree', { cells: summary.value?.cells ?? 0 }),
 )
 const advice = computed(() => {
   const rest = urgent.value - safe.value - unread.value
   const said = [
     root.value
-      ? `${explained.value === apart.value ? 'All' : explained.value} of them have ${summary.value?.roots?.length === 1 ? 'one cause' : `${summary.value?.roots?.length} causes`}: '${root.value.item}' counts ${root.value.gradebook} points in the gradebook and ${root.value.publisher} at the publisher`
+      ? t('reconcile.comparison_verdict.of_them_have_counts_points', {
+          explained:
+            explained.value === apart.value
+              ? t('reconcile.comparison_verdict.all')
+              : explained.value,
+          causes:
+            summary.value?.roots?.length === 1
+              ? t('reconcile.comparison_verdict.one_cause')
+              : t('reconcile.comparison_verdict.causes', { roots: summary.value?.roots?.length }),
+          item: root.value.item,
+          gradebook: root.value.gradebook,
+          publisher: root.value.publisher,
+        })
       : '',
     safe.value
-      ? `${plural(safe.value, 'is', 'are')} safe to send now: nobody typed anything there`
+      ? t('reconcile.comparison_verdict.safe_to_send_now_nobody', {
+          are: plural(safe.value, 'is', 'are'),
+        })
       : '',
-    rest > 0 ? `${plural(rest, 'needs', 'need')} your word, below by cause` : '',
+    rest > 0
+      ? t('reconcile.comparison_verdict.your_word_below_by_cause', {
+          need: plural(rest, 'needs', 'need'),
+        })
+      : '',
     unread.value
-      ? `${plural(unread.value, 'was', 'were')} not read at the publisher, so nothing is written there`
+      ? t('reconcile.comparison_verdict.not_read_at_the_publisher', {
+          were: plural(unread.value, 'was', 'were'),
+        })
       : '',
     typed.value > 0
-      ? `${plural(typed.value, 'stays', 'stay')} as somebody typed or left ${typed.value === 1 ? 'it' : 'them'}, unless you choose otherwise`
+      ? t('reconcile.comparison_verdict.as_somebody_typed_or_left', {
+          stay: plural(typed.value, 'stays', 'stay'),
+          them: typed.value === 1 ? 'it' : 'them',
+        })
       : '',
-    summary.value?.open?.held ? `${summary.value.open.held} held on purpose` : '',
-    summary.value?.new ? `${summary.value.new} new since the last comparison` : '',
-    summary.value?.kept ? `${summary.value.kept} kept as they are` : '',
+    summary.value?.open?.held
+      ? t('reconcile.comparison_verdict.held_on_purpose', { held: summary.value.open.held })
+      : '',
+    summary.value?.new
+      ? t('reconcile.comparison_verdict.new_since_the_last_comparison', { new: summary.value.new })
+      : '',
+    summary.value?.kept
+      ? t('reconcile.comparison_verdict.kept_as_they_are', { kept: summary.value.kept })
+      : '',
   ].filter(Boolean)
-  return said.length ? `${said.join('; ')}.` : 'Nothing is asked of you.'
+  return said.length
+    ? `${said.join('; ')}.`
+    : t('reconcile.comparison_verdict.nothing_is_asked_of_you')
 })
 </script>
 
@@ -69,25 +108,29 @@ const advice = computed(() => {
     class="verdict row"
     :class="level"
     aria-live="polite"
-    aria-label="How the two sides compare"
+    :aria-label="$t('reconcile.comparison_verdict.how_the_two_sides_compare')"
   >
     <AgreementVenn :agree="agree" :cells="summary.cells" />
     <div class="said">
       <strong>{{ sentence }}</strong> {{ advice }}
       <div class="soft small">
-        Compared {{ inZone(comparison.at, zone) }}: {{ many(summary.learners, 'learner') }},
-        {{ many(summary.columns, 'column')
-        }}<template v-if="comparison.file"
-          >, with the file {{ comparison.file }} as the gradebook; compare now to settle</template
+        {{
+          $t('reconcile.comparison_verdict.compared', {
+            at: inZone(comparison.at, zone),
+            learner: $t('count.learners', summary.learners),
+            column: $t('count.columns', summary.columns),
+          })
+        }}<template v-if="comparison.file">{{
+          $t('reconcile.comparison_verdict.with_the_file_as_the', { file: comparison.file })
+        }}</template
         >.
-        <details class="sources">
-          <summary>Where it was read</summary>
+        <MoreBelow class="sources" :title="$t('reconcile.comparison_verdict.where_it_was_read')">
           <ul>
             <li v-for="each in comparison.sources" :key="each.side">
               {{ each.name }}: {{ each.how }}, {{ inZone(each.at, zone) }}.
             </li>
           </ul>
-        </details>
+        </MoreBelow>
       </div>
     </div>
     <div class="push row">
@@ -95,19 +138,26 @@ const advice = computed(() => {
         v-if="root && mayAct"
         type="primary"
         @click="emit('settle', { ...nothing(), kinds: { 'points_differ:': 'put_back' } })"
-        >Put the points back</NButton
+        >{{ $t('reconcile.comparison_verdict.put_the_points_back') }}</NButton
       >
       <NButton
         v-if="safe && mayAct"
         type="primary"
         @click="emit('settle', { ...nothing(), safe: true })"
-        >Send the {{ safe === 1 ? 'safe one' : `${safe} safe ones` }}</NButton
+        >{{
+          $t('reconcile.comparison_verdict.send_the', {
+            ones:
+              safe === 1
+                ? $t('reconcile.comparison_verdict.safe_one')
+                : $t('reconcile.comparison_verdict.safe_ones', { safe }),
+          })
+        }}</NButton
       >
       <NButton
         :type="(safe || root) && mayAct ? 'default' : 'primary'"
         :loading="busy"
         @click="emit('compare')"
-        >Compare now</NButton
+        >{{ $t('reconcile.comparison_verdict.compare_now') }}</NButton
       >
     </div>
   </section>

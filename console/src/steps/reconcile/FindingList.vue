@@ -68,8 +68,11 @@ const namesOne = (finding: Schemas['Finding']) =>
       </h3>
       <span v-if="mayAct" class="push row">
         <NButton v-if="group.because" size="tiny" type="primary" @click="mend(group)"
-          >Put the column's points back<span class="sr-only">
-            for {{ groupLabel(group.kind, group.because) }}</span
+          >{{ $t('reconcile.finding_list.put_the_columns_points_back')
+          }}<span class="sr-only">
+            {{
+              $t('reconcile.finding_list.for', { because: groupLabel(group.kind, group.because) })
+            }}</span
           ></NButton
         >
         <NButton
@@ -79,9 +82,8 @@ const namesOne = (finding: Schemas['Finding']) =>
           :type="place === 0 && group.rows[0]!.default && !group.because ? 'primary' : 'default'"
           :quaternary="place > 0 || Boolean(group.because)"
           @click="all(group.name, remedy)"
-          >{{ remedyWords(remedy) }}: all<span class="sr-only">
-            {{ groupLabel(group.kind, group.because) }}</span
-          ></NButton
+          >{{ $t('reconcile.finding_list.all', { remedy: remedyWords(remedy) })
+          }}<span class="sr-only"> {{ groupLabel(group.kind, group.because) }}</span></NButton
         >
       </span>
     </div>
@@ -95,7 +97,7 @@ const namesOne = (finding: Schemas['Finding']) =>
               >{{ who(finding) }}</RouterLink
             ><template v-else>{{ who(finding) }}</template></strong
           >
-          <span v-if="finding.new" class="new">new</span>
+          <span v-if="finding.new" class="new">{{ $t('reconcile.finding_list.new') }}</span>
           <SideScores
             v-if="finding.scope === 'cell'"
             class="push"
@@ -106,7 +108,11 @@ const namesOne = (finding: Schemas['Finding']) =>
         </div>
         <p class="soft">
           {{ finding.cause
-          }}<em v-if="finding.kept"> Kept as it is since {{ inZone(finding.kept, zone) }}.</em>
+          }}<em v-if="finding.kept">
+            {{
+              $t('reconcile.finding_list.kept_as_it_is_since', { kept: inZone(finding.kept, zone) })
+            }}</em
+          >
         </p>
         <div v-if="mayAct && !finding.kept" class="row">
           <template v-if="namesOne(finding)">
@@ -115,7 +121,7 @@ const namesOne = (finding: Schemas['Finding']) =>
               :key="each.key"
               size="tiny"
               @click="one(finding, namesOne(finding)!, each.key)"
-              >Is {{ each.name || each.email }}
+              >{{ $t('reconcile.finding_list.is', { email: each.name || each.email }) }}
               <span class="soft">&nbsp;{{ each.why }}</span></NButton
             >
           </template>
@@ -130,14 +136,15 @@ const namesOne = (finding: Schemas['Finding']) =>
         </div>
       </li>
     </ul>
-    <button
+    <NButton
       v-if="shown(group).length < group.rows.length"
-      type="button"
-      class="more"
+      size="small"
       @click="unfolded.push(group.name)"
     >
-      Show {{ group.rows.length - shown(group).length }} more
-    </button>
+      {{
+        $t('reconcile.finding_list.show_more', { group: group.rows.length - shown(group).length })
+      }}
+    </NButton>
   </div>
 </template>
 

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FileField from '@/parts/FileField.vue'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { ref } from 'vue'
@@ -22,33 +24,33 @@ const compare = useMutation({
     ),
   onSuccess: (made) => emit('begun', made.job.id),
 })
-const choose = (event: Event) => (file.value = (event.target as HTMLInputElement).files?.[0])
 </script>
 
 <template>
-  <details>
-    <summary>Compare with an exported gradebook instead</summary>
+  <MoreBelow :title="$t('reconcile.given_gradebook.compare_with_an_exported_gradebook')">
     <p class="soft">
-      What the publisher has is read now; the gradebook is taken from the file. Nothing is written
-      anywhere.
+      {{ $t('reconcile.given_gradebook.what_the_publisher_has_is') }}
     </p>
     <form @submit.prevent="compare.mutate()">
-      <label
-        >The gradebook's file <input type="file" accept=".csv,.txt,.tsv,.zip" @change="choose"
-      /></label>
+      <FileField
+        :label="$t('reconcile.given_gradebook.the_gradebooks_file')"
+        accept=".csv,.txt,.tsv,.zip"
+        @chosen="file = $event"
+      />
       <LayoutField v-model="layout" :file="file" :problem="compare.error.value" />
       <ProblemNote :error="compare.error.value" />
-      <NButton size="small" attr-type="submit" :disabled="!file" :loading="compare.isPending.value"
-        >Compare with this file</NButton
+      <NButton
+        size="small"
+        attr-type="submit"
+        :disabled="!file"
+        :loading="compare.isPending.value"
+        >{{ $t('reconcile.given_gradebook.compare_with_this_file') }}</NButton
       >
     </form>
-  </details>
+  </MoreBelow>
 </template>
 
 <style scoped>
-details {
-  margin-top: 1rem;
-}
 summary {
   cursor: pointer;
   color: var(--both);

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NDatePicker } from 'naive-ui/es/date-picker'
+import { NCheckbox } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -6,6 +8,7 @@ import { answered, api } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { statementQuery } from './queries'
+import { t } from '@/words'
 
 /** May the grades be submitted? What keeps them back comes first, each with where to mend it; it can be printed and signed. */
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
@@ -23,7 +26,11 @@ const change = useMutation({
   onSuccess: () => client.invalidateQueries(statementQuery(id.value)),
 })
 const MARKS: Record<string, string> = { open: '✕', look: '◔', well: '✓' }
-const SAY: Record<string, string> = { open: 'Open', look: 'Look once', well: 'Well' }
+const SAY: Record<string, string> = {
+  open: t('reconcile.ready.open'),
+  look: t('reconcile.ready.look_once'),
+  well: t('reconcile.ready.well'),
+}
 const place = (page: string) => {
   const [path = '', query = ''] = page.split('?')
   return {
@@ -34,9 +41,9 @@ const place = (page: string) => {
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="whether the grades are ready" />
+  <LoadingNote v-if="isPending" :what="$t('reconcile.ready.whether_the_grades_are_ready')" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-  <section v-else-if="said" aria-label="Ready to submit grades">
+  <section v-else-if="said" :aria-label="$t('reconcile.ready.ready_to_submit_grades')">
     <p class="verdict" :class="{ ready: said.ready }" role="status">
       <strong>{{ said.sentence }}</strong>
     </p>
@@ -52,27 +59,26 @@ const place = (page: string) => {
       </li>
     </ul>
     <form class="row" @submit.prevent>
-      <label
-        >Grades are due on
-        <input
-          type="date"
-          :value="said.schedule.grades_due ?? ''"
-          :disabled="!mayChange"
-          @change="
-            change.mutate({ grades_due: ($event.target as HTMLInputElement).value || null })
-          "
-      /></label>
-      <label
-        ><input
-          type="checkbox"
-          :checked="said.schedule.nightly"
-          :disabled="!mayChange"
-          @change="change.mutate({ nightly: ($event.target as HTMLInputElement).checked })"
-        />
-        compare every night</label
+      <span>{{ $t('reconcile.ready.grades_are_due_on') }}</span>
+      <NDatePicker
+        :formatted-value="said.schedule.grades_due"
+        type="date"
+        size="small"
+        value-format="yyyy-MM-dd"
+        format="MMM d, yyyy"
+        clearable
+        :disabled="!mayChange"
+        :input-props="{ 'aria-label': $t('reconcile.ready.grades_are_due_on') }"
+        @update:formatted-value="(day: string | null) => change.mutate({ grades_due: day })"
+      />
+      <NCheckbox
+        :checked="said.schedule.nightly"
+        :disabled="!mayChange"
+        @update:checked="(nightly: boolean) => change.mutate({ nightly })"
+        >{{ $t('reconcile.ready.compare_every_night') }}</NCheckbox
       >
     </form>
-    <p class="soft small">In the week before, the morning's digest says what is still open.</p>
+    <p class="soft small">{{ $t('reconcile.ready.in_the_week_before_the') }}</p>
     <ProblemNote :error="change.error.value" />
   </section>
 </template>

@@ -24,6 +24,7 @@ import type { Wanted } from './remedies'
 import SettlementList from './SettlementList.vue'
 import SettlePanel from './SettlePanel.vue'
 import TrendFigure from './TrendFigure.vue'
+import { t } from '@/words'
 
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
 const FILTERS = [
@@ -38,10 +39,10 @@ const FILTERS = [
   'new',
 ] as const
 const VIEWS = {
-  matrix: 'The class',
-  scatter: 'Share against share',
-  trend: 'Over time',
-  ready: 'Ready to submit?',
+  matrix: t('reconcile.reconcile.the_class'),
+  scatter: t('reconcile.reconcile.share_against_share'),
+  trend: t('reconcile.reconcile.over_time'),
+  ready: t('reconcile.reconcile.ready_to_submit'),
 } as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -121,18 +122,22 @@ const print = () => window.print()
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="the last comparison" />
+  <LoadingNote v-if="isPending" :what="$t('reconcile.reconcile.the_last_comparison')" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <div v-else>
     <ProblemNote :error="compare.error.value" />
-    <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Comparing" />
-    <EmptyNote v-if="!comparison" title="Not compared yet"
-      ><p>A comparison reads both sides now and changes nothing.</p>
+    <JobNote
+      v-if="job && job.state !== 'done'"
+      :job="job"
+      :doing="$t('reconcile.reconcile.comparing')"
+    />
+    <EmptyNote v-if="!comparison" :title="$t('reconcile.reconcile.not_compared_yet')"
+      ><p>{{ $t('reconcile.reconcile.a_comparison_reads_both_sides') }}</p>
       <NButton
         type="primary"
         :loading="running || compare.isPending.value"
         @click="compare.mutate()"
-        >Compare now</NButton
+        >{{ $t('reconcile.reconcile.compare_now') }}</NButton
       ></EmptyNote
     >
     <template v-else>
@@ -153,7 +158,7 @@ const print = () => window.print()
         @close="wanted = undefined"
         @settled="settledNow"
       />
-      <nav class="row causes" aria-label="Findings by cause">
+      <nav class="row causes" :aria-label="$t('reconcile.reconcile.findings_by_cause')">
         <RouterLink
           v-for="[kind, count] in causes"
           :key="kind"
@@ -161,20 +166,29 @@ const print = () => window.print()
           :class="{ on: filters.kind === kind }"
           ><KindTag :code="kind" :count="count"
         /></RouterLink>
-        <RouterLink v-if="comparison.summary?.new" :to="keepView({ new: 'true' })">new</RouterLink>
-        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })"
-          >kept as they are</RouterLink
-        >
-        <RouterLink v-if="filtered" :to="keepView({})">show all</RouterLink>
+        <RouterLink v-if="comparison.summary?.new" :to="keepView({ new: 'true' })">{{
+          $t('reconcile.reconcile.new')
+        }}</RouterLink>
+        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })">{{
+          $t('reconcile.reconcile.kept_as_they_are')
+        }}</RouterLink>
+        <RouterLink v-if="filtered" :to="keepView({})">{{
+          $t('reconcile.reconcile.show_all')
+        }}</RouterLink>
         <span class="push row reports soft"
-          >Report: <a :href="report('html')">page</a> <a :href="report('xlsx')">XLSX</a>
-          <a :href="report('csv')">CSV</a> <a :href="report('json')">JSON</a>
-          <button type="button" @click="print()">print</button></span
+          >{{ $t('reconcile.reconcile.report') }}
+          <a :href="report('html')">{{ $t('reconcile.reconcile.page') }}</a>
+          <a :href="report('xlsx')">{{ $t('reconcile.reconcile.xlsx') }}</a>
+          <a :href="report('csv')">{{ $t('reconcile.reconcile.csv') }}</a>
+          <a :href="report('json')">{{ $t('reconcile.reconcile.json') }}</a>
+          <NButton size="tiny" quaternary @click="print()">{{
+            $t('reconcile.reconcile.print')
+          }}</NButton></span
         >
       </nav>
       <div class="two">
-        <section aria-label="The whole class">
-          <div class="row views" role="tablist" aria-label="Pictures">
+        <section :aria-label="$t('reconcile.reconcile.the_whole_class')">
+          <div class="row views" role="tablist" :aria-label="$t('reconcile.reconcile.pictures')">
             <RouterLink
               v-for="(label, name) in VIEWS"
               :key="name"
@@ -199,8 +213,7 @@ const print = () => window.print()
             />
           </template>
           <p v-else-if="view !== 'trend' && view !== 'ready'" class="soft">
-            Nothing with a column is placed yet, so there is no cell to compare. Deploy items with
-            points first.
+            {{ $t('reconcile.reconcile.nothing_with_a_column_is') }}
           </p>
           <TrendFigure v-if="view === 'trend' && history" :history="history" :zone="zone" />
           <ReadyPanel
@@ -212,14 +225,29 @@ const print = () => window.print()
         </section>
         <section aria-labelledby="findings">
           <CellStory v-if="cell" :pairing="id" v-bind="cell" :zone="zone" />
-          <h2 id="findings">{{ filtered ? 'Findings chosen' : 'All open findings' }}</h2>
-          <LoadingNote v-if="findings.isPending.value" what="the findings" />
+          <h2 id="findings">
+            {{
+              filtered
+                ? $t('reconcile.reconcile.findings_chosen')
+                : $t('reconcile.reconcile.all_open_findings')
+            }}
+          </h2>
+          <LoadingNote
+            v-if="findings.isPending.value"
+            :what="$t('reconcile.reconcile.the_findings')"
+          />
           <ProblemNote v-else-if="findings.error.value" :error="findings.error.value" />
           <EmptyNote
             v-else-if="!rows.length"
-            :title="cell ? 'This cell agrees' : filtered ? 'None of this kind' : 'Nothing is open'"
+            :title="
+              cell
+                ? $t('reconcile.reconcile.this_cell_agrees')
+                : filtered
+                  ? $t('reconcile.reconcile.none_of_this_kind')
+                  : $t('reconcile.reconcile.nothing_is_open')
+            "
             ><p v-if="!filtered">
-              What stands in the gradebook is what was earned, or what you decided to keep.
+              {{ $t('reconcile.reconcile.what_stands_in_the_gradebook') }}
             </p></EmptyNote
           >
           <FindingList
@@ -233,7 +261,7 @@ const print = () => window.print()
             v-if="findings.hasNextPage.value"
             :loading="findings.isFetchingNextPage.value"
             @click="findings.fetchNextPage()"
-            >Show more</NButton
+            >{{ $t('reconcile.reconcile.show_more') }}</NButton
           >
           <SettlementList v-if="about" :pairing="id" :zone="zone" :may-change="about.may_change" />
         </section>

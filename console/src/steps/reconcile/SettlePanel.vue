@@ -1,15 +1,16 @@
 <script setup lang="ts">
+import { NTable } from 'naive-ui/es/table'
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { answered, api } from '@/api/client'
-import { many } from '@/logic/counting'
 import { kindOf } from '@/logic/kinds'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import type { Wanted } from './remedies'
+import { t } from '@/words'
 
 /** First exactly what will be written, then the writing. Of an assistant it becomes a proposal. */
 const props = defineProps<{
@@ -58,35 +59,47 @@ watch(
   { immediate: true },
 )
 const action = computed(() => {
-  if (!props.mayChange) return 'Propose this to the instructor'
+  if (!props.mayChange) return t('reconcile.settle.propose_this_to_the_instructor')
   const writes = preview.value?.writes ?? 0
-  return writes ? `Write ${writes} to the gradebook` : 'Note it'
+  return writes
+    ? t('reconcile.settle.write_to_the_gradebook', { writes })
+    : t('reconcile.settle.note_it')
 })
 </script>
 
 <template>
-  <section ref="panel" class="sheet panel" tabindex="-1" aria-label="What will be written">
-    <LoadingNote v-if="isPending" what="what would be written" />
+  <section
+    ref="panel"
+    class="sheet panel"
+    tabindex="-1"
+    :aria-label="$t('reconcile.settle.what_will_be_written')"
+  >
+    <LoadingNote v-if="isPending" :what="$t('reconcile.settle.what_would_be_written')" />
     <ProblemNote v-else-if="error" :error="error" />
     <template v-else-if="preview">
       <h2>
-        {{ many(preview.steps.length, 'finding') }}, {{ preview.writes }} written to the gradebook
+        {{
+          $t('reconcile.settle.written_to_the_gradebook', {
+            finding: $t('count.findings', preview.steps.length),
+            writes: preview.writes,
+          })
+        }}
       </h2>
       <div class="scroll">
-        <table class="plain stack">
+        <NTable :bordered="false" class="plain stack">
           <thead>
             <tr>
-              <th>Learner</th>
-              <th>Item</th>
-              <th class="number">stands</th>
-              <th class="number">becomes</th>
+              <th>{{ $t('reconcile.settle.learner') }}</th>
+              <th>{{ $t('reconcile.settle.item') }}</th>
+              <th class="number">{{ $t('reconcile.settle.stands') }}</th>
+              <th class="number">{{ $t('reconcile.settle.becomes') }}</th>
               <th></th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="(step, place) in steps" :key="place" :class="{ quiet: !step.writes }">
-              <td class="wide">{{ step.learner || 'The column' }}</td>
-              <td data-label="Item">
+              <td class="wide">{{ step.learner || $t('reconcile.settle.the_column') }}</td>
+              <td :data-label="$t('reconcile.settle.item')">
                 <span
                   >{{ step.item
                   }}<span v-if="step.scope !== 'cell'" class="soft">
@@ -94,30 +107,26 @@ const action = computed(() => {
                   ></span
                 >
               </td>
-              <td class="number right-ink" data-label="stands">{{ step.before ?? 'nothing' }}</td>
-              <td class="number" data-label="becomes">
-                <strong v-if="step.writes">{{ step.after ?? 'nothing' }}</strong><span
-                  v-else
-                  class="soft"
-                  >stays</span
-                >
+              <td class="number right-ink" :data-label="$t('reconcile.settle.stands')">
+                {{ step.before ?? $t('reconcile.settle.nothing') }}
+              </td>
+              <td class="number" :data-label="$t('reconcile.settle.becomes')">
+                <strong v-if="step.writes">{{
+                  step.after ?? $t('reconcile.settle.nothing')
+                }}</strong><span v-else class="soft">{{ $t('reconcile.settle.stays') }}</span>
               </td>
               <td class="soft none">{{ step.writes ? '' : step.words }}</td>
             </tr>
           </tbody>
-        </table>
+        </NTable>
       </div>
-      <button
-        v-if="steps.length < preview.steps.length"
-        type="button"
-        class="more"
-        @click="unfolded = true"
-      >
-        Show {{ preview.steps.length - steps.length }} more
-      </button>
-      <JobNote v-if="job" :job="job" doing="Settling" />
+      <NButton v-if="steps.length < preview.steps.length" size="small" @click="unfolded = true">
+        {{ $t('reconcile.settle.show_more', { steps: preview.steps.length - steps.length }) }}
+      </NButton>
+      <JobNote v-if="job" :job="job" :doing="$t('reconcile.settle.settling')" />
       <p v-if="proposed" role="status">
-        <strong>Proposed.</strong> An instructor sees it here and carries it out.
+        <strong>{{ $t('reconcile.settle.proposed') }}</strong>
+        {{ $t('reconcile.settle.an_instructor_sees_it_here') }}
       </p>
       <ProblemNote :error="go.error.value" />
       <div class="row">
@@ -129,15 +138,20 @@ const action = computed(() => {
           >{{ action }}</NButton
         >
         <NButton quaternary :disabled="running" @click="job ? emit('settled') : emit('close')">{{
-          job ? 'Close and compare again' : proposed ? 'Close' : 'Change nothing'
+          job
+            ? $t('reconcile.settle.close_and_compare_again')
+            : proposed
+              ? $t('reconcile.settle.close')
+              : $t('reconcile.settle.change_nothing')
         }}</NButton>
-        <span v-if="!job && !proposed" class="soft"
-          >Each cell is looked at again before and read back after; undo puts the old values
-          back.</span
-        >
+        <span v-if="!job && !proposed" class="soft">{{
+          $t('reconcile.settle.each_cell_is_looked_at')
+        }}</span>
       </div>
     </template>
-    <NButton v-if="error" quaternary @click="emit('close')">Close</NButton>
+    <NButton v-if="error" quaternary @click="emit('close')">{{
+      $t('reconcile.settle.close')
+    }}</NButton>
   </section>
 </template>
 

@@ -3,13 +3,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { planUndo, undoOperation } from '@/steps/operations/operations'
 import { settlementsQuery } from './queries'
+import { t } from '@/words'
 
 /** What was settled, each with its undo; and what an assistant proposes. */
 const props = defineProps<{ pairing: string; zone: string; mayChange: boolean }>()
@@ -52,10 +52,14 @@ const words = (row: Schemas['SettlementLine']) => {
   const parts = Object.entries(row.counts)
     .filter(([state]) => ['left', 'failed'].includes(state))
     .map(([state, each]) => `${each} ${state}`)
-  return `${many(count, 'finding')}${parts.length ? `, ${parts.join(', ')}` : ''}`
+  return `${t('count.findings', count)}${parts.length ? `, ${parts.join(', ')}` : ''}`
 }
 const what = (row: Schemas['SettlementLine']) =>
-  row.undone ? 'taken back' : row.undoes ? 'took another back' : row.state
+  row.undone
+    ? t('reconcile.settlement_list.taken_back')
+    : row.undoes
+      ? t('reconcile.settlement_list.took_another_back')
+      : row.state
 const undoable = (row: Schemas['SettlementLine']) =>
   props.mayChange && row.state === 'done' && !row.undone && !row.undoes
 const proposals = computed(() => rows.value?.filter((row) => row.state === 'proposed') ?? [])
@@ -63,42 +67,69 @@ const others = computed(() => rows.value?.filter((row) => row.state !== 'propose
 </script>
 
 <template>
-  <section v-if="proposals.length" class="sheet proposals" aria-label="Proposals">
-    <h2>Proposed by an assistant</h2>
+  <section
+    v-if="proposals.length"
+    class="sheet proposals"
+    :aria-label="$t('reconcile.settlement_list.proposals')"
+  >
+    <h2>{{ $t('reconcile.settlement_list.proposed_by_an_assistant') }}</h2>
     <div v-for="row in proposals" :key="row.id" class="row">
       <span
-        ><strong>{{ row.made_by }}</strong> would settle {{ words(row) }}.</span
+        ><strong>{{ row.made_by }}</strong>
+        {{ $t('reconcile.settlement_list.would_settle', { row: words(row) }) }}</span
       >
       <span v-if="mayChange" class="push row"
-        ><NButton size="small" type="primary" @click="carry.mutate(row.id)">Carry it out</NButton
-        ><NButton size="small" quaternary @click="dismiss.mutate(row.id)">Put aside</NButton></span
+        ><NButton size="small" type="primary" @click="carry.mutate(row.id)">{{
+          $t('reconcile.settlement_list.carry_it_out')
+        }}</NButton
+        ><NButton size="small" quaternary @click="dismiss.mutate(row.id)">{{
+          $t('reconcile.settlement_list.put_aside')
+        }}</NButton></span
       >
     </div>
   </section>
   <section v-if="others.length" aria-labelledby="settled">
-    <h2 id="settled">Settled before</h2>
-    <JobNote v-if="job && job.state !== 'done'" :job="job" doing="Working" />
+    <h2 id="settled">{{ $t('reconcile.settlement_list.settled_before') }}</h2>
+    <JobNote
+      v-if="job && job.state !== 'done'"
+      :job="job"
+      :doing="$t('reconcile.settlement_list.working')"
+    />
     <ProblemNote
       :error="undo.error.value ?? carry.error.value ?? dismiss.error.value ?? seen.error.value"
     />
     <ul>
       <li v-for="row in others" :key="row.id" class="row">
         <span class="soft">{{ inZone(row.made_at, zone) }}</span>
-        <span>{{ words(row) }}, {{ what(row) }}{{ row.made_by ? `, by ${row.made_by}` : '' }}</span>
+        <span
+          >{{ words(row) }}, {{ what(row)
+          }}{{
+            row.made_by ? $t('reconcile.settlement_list.by', { made_by: row.made_by }) : ''
+          }}</span
+        >
         <span v-if="undoable(row)" class="push row">
           <template v-if="asked === row.id && seen.data.value">
-            <span>Takes back {{ many(seen.data.value.length, 'finding') }}.</span>
+            <span>{{
+              $t('reconcile.settlement_list.takes_back', {
+                finding: $t('count.findings', seen.data.value.length),
+              })
+            }}</span>
             <NButton
               size="tiny"
               type="primary"
               :loading="undo.isPending.value"
               @click="undo.mutate(row)"
-              >Undo it</NButton
+              >{{ $t('reconcile.settlement_list.undo_it') }}</NButton
             >
           </template>
           <NButton v-else size="tiny" quaternary @click="seen.mutate(row)"
-            >Undo…<span class="sr-only">
-              what was settled {{ inZone(row.made_at, zone) }}</span
+            >{{ $t('reconcile.settlement_list.undo')
+            }}<span class="sr-only">
+              {{
+                $t('reconcile.settlement_list.what_was_settled', {
+                  made_at: inZone(row.made_at, zone),
+                })
+              }}</span
             ></NButton
           >
         </span>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { t } from '@/words'
 
 /** Each comparison a bar: what agreed below, what did not above, the newest at the right. */
 const props = defineProps<{ history: readonly Schemas['ComparisonLine'][]; zone: string }>()
@@ -17,7 +18,12 @@ const bars = computed(() => {
       each,
       agree: up(agree),
       apart: cells > agree ? Math.max(3, up(cells - agree)) : 0,
-      words: `${inZone(each.at, props.zone)}: ${agree} agree, ${cells - agree} do not, ${each.summary?.new ?? 0} new`,
+      words: t('reconcile.trend_figure.agree_do_not_new', {
+        at: inZone(each.at, props.zone),
+        agree,
+        agree2: cells - agree,
+        new: each.summary?.new ?? 0,
+      }),
     }
   })
 })
@@ -28,7 +34,12 @@ const bars = computed(() => {
     <div
       class="bars"
       role="img"
-      :aria-label="`The last ${bars.length} comparisons: ${bars.map((bar) => bar.words).join('; ')}`"
+      :aria-label="
+        $t('reconcile.trend_figure.the_last_comparisons', {
+          bars: bars.length,
+          words: bars.map((bar) => bar.words).join('; '),
+        })
+      "
     >
       <span v-for="bar in bars" :key="bar.each.id" class="bar" :title="bar.words"
         ><i class="apart" :style="{ height: `${bar.apart}px` }"></i
@@ -36,8 +47,9 @@ const bars = computed(() => {
       ></span>
     </div>
     <figcaption class="soft">
-      The last {{ bars.length }} comparisons; <span class="alarm">what did not agree</span> stands
-      above.
+      {{ $t('reconcile.trend_figure.the_last_comparisons_2', { bars: bars.length }) }}
+      <span class="alarm">{{ $t('reconcile.trend_figure.what_did_not_agree') }}</span>
+      {{ $t('reconcile.trend_figure.stands_above') }}
     </figcaption>
   </figure>
 </template>

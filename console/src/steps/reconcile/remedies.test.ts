@@ -46,7 +46,7 @@ describe('remedies of a whole cause', () => {
 
 describe('a group of findings', () => {
   it('says what explains it where one change does', () => {
-    expect(groupLabel('edited', '')).toBe('typed over')
-    expect(groupLabel('edited', 'points_differ')).toBe('typed over, as points differ')
+    expect(groupLabel('edited', '')).toBe('typed by hand')
+    expect(groupLabel('edited', 'points_differ')).toBe('typed by hand, because points differ')
   })
 })

@@ -1,17 +1,18 @@
+import { t } from '@/words'
 import type { Schemas } from '@/api/client'
 
 /** What a remedy is called on its button; one short word each, the same everywhere. */
 const WORDS: Record<string, string> = {
-  send: "Send the publisher's",
-  restore: "Restore the publisher's",
-  clear: 'Empty the cell',
-  keep: "Keep the gradebook's",
-  leave: 'Leave as it is',
-  put_back: 'Put back in the gradebook',
-  claim: 'It is this column',
-  make_again: 'Make the column again',
-  match: 'The same person',
-  tie: 'It is this item',
+  send: t('reconcile.remedies.send_the_publishers'),
+  restore: t('reconcile.remedies.restore_the_publishers'),
+  clear: t('reconcile.remedies.empty_the_cell'),
+  keep: t('reconcile.remedies.keep_the_gradebooks'),
+  leave: t('reconcile.remedies.leave_as_it_is'),
+  put_back: t('reconcile.remedies.put_back_in_the_gradebook'),
+  claim: t('reconcile.remedies.it_is_this_column'),
+  make_again: t('reconcile.remedies.make_the_column_again'),
+  match: t('reconcile.remedies.the_same_person'),
+  tie: t('reconcile.remedies.it_is_this_item'),
 }
 export const remedyWords = (remedy: string) => WORDS[remedy] ?? remedy.replaceAll('_', ' ')
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
@@ -7,7 +8,6 @@ import { answered, api } from '@/api/client'
 import RelayChart from '@/figures/RelayChart.vue'
 import RelayPulse from '@/figures/RelayPulse.vue'
 import { inZone } from '@/logic/dates'
-import { many } from '@/logic/counting'
 import { spanOf } from '@/logic/relay'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -77,87 +77,102 @@ const seeTrouble = () =>
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="the relay" />
+  <LoadingNote v-if="isPending" :what="$t('relay.relay.the_relay')" />
   <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
   <template v-else-if="relay">
     <section
       class="verdict row"
       :class="relay.verdict.level"
       aria-live="polite"
-      aria-label="How the relay stands"
+      :aria-label="$t('relay.relay.how_the_relay_stands')"
     >
       <RelayPulse :level="relay.verdict.level" />
       <div class="said">
         <strong>{{ relay.verdict.sentence }}</strong><br />{{ relay.verdict.remedy }}
       </div>
       <div class="push row">
-        <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()"
-          >Show them</NButton
-        >
+        <NButton v-if="relay.verdict.act === 'see_refused'" type="primary" @click="seeTrouble()">{{
+          $t('relay.relay.show_them')
+        }}</NButton>
         <NButton
           v-if="relay.verdict.act === 'see_unreported'"
           type="primary"
           @click="router.push({ name: 'reconcile', params: { pairing: id } })"
-          >See them</NButton
+          >{{ $t('relay.relay.see_them') }}</NButton
         >
         <RouterLink
           v-if="relay.verdict.act === 'match'"
           :to="{ name: 'pair', params: { pairing: id } }"
-          >Say who they are</RouterLink
+          >{{ $t('relay.relay.say_who_they_are') }}</RouterLink
         >
         <NButton
           v-if="byHand && relay.on && about?.may_change"
           :type="relay.verdict.act === 'release' ? 'primary' : 'default'"
           :loading="release.isPending.value"
           @click="release.mutate(false)"
-          >Release {{ byHand }} held</NButton
+          >{{ $t('relay.relay.release_held', { by_hand: byHand }) }}</NButton
         >
         <NButton
           v-if="byTime && relay.on && about?.may_change"
           quaternary
           :loading="release.isPending.value"
           @click="release.mutate(true)"
-          >Release {{ byTime + byHand }} early</NButton
+          >{{ $t('relay.relay.release_early', { by_hand: byTime + byHand }) }}</NButton
         >
         <NButton
           v-if="about?.may_change"
           :type="relay.on ? 'default' : 'primary'"
           :loading="turn.isPending.value"
           @click="turn.mutate(!relay.on)"
-          >{{ relay.on ? 'Turn the relay off' : 'Turn the relay on' }}</NButton
+          >{{
+            relay.on ? $t('relay.relay.turn_the_relay_off') : $t('relay.relay.turn_the_relay_on')
+          }}</NButton
         >
       </div>
     </section>
     <ProblemNote
       :error="turn.error.value ?? again.error.value ?? release.error.value ?? compare.error.value"
     />
-    <section class="sheet flow" aria-label="Scores over time">
+    <section class="sheet flow" :aria-label="$t('relay.relay.scores_over_time')">
       <div class="row facts">
         <span
-          ><b>{{ relay.received }}</b> report{{ relay.received === 1 ? '' : 's' }} received</span
+          ><b>{{ relay.received }}</b>
+          {{
+            $t('relay.relay.report_received', {
+              s: relay.received === 1 ? '' : $t('relay.relay.s'),
+            })
+          }}</span
         >
         <span v-if="relay.lag.median_ms !== null"
-          >today half were in the gradebook within <b>{{ spanOf(relay.lag.median_ms) }}</b>, nearly
-          all within <b>{{ spanOf(relay.lag.most_ms) }}</b></span
+          >{{ $t('relay.relay.today_half_were_in_the') }} <b>{{ spanOf(relay.lag.median_ms) }}</b>{{
+            $t('relay.relay.nearly_all_within')
+          }}
+          <b>{{ spanOf(relay.lag.most_ms) }}</b></span
         >
-        <span v-if="relay.oldest" class="old"
-          >oldest waiting: {{ relay.oldest.learner }}, {{ relay.oldest.item }}, since
-          {{ inZone(relay.oldest.since, zone) }}</span
-        >
+        <span v-if="relay.oldest" class="old">{{
+          $t('relay.relay.oldest_waiting_since', {
+            learner: relay.oldest.learner,
+            item: relay.oldest.item,
+            since: inZone(relay.oldest.since, zone),
+          })
+        }}</span>
         <span class="push row"
-          ><label
-            >last
-            <select v-model.number="hours">
-              <option :value="6">6 hours</option>
-              <option :value="24">day</option>
-              <option :value="168">week</option>
-              <option :value="1440">60 days</option>
-            </select></label
-          ></span
-        >
+          ><div class="field">
+            <span>{{ $t('relay.relay.last') }}</span>
+            <ChooseOne
+              v-model:value="hours"
+              :label="$t('relay.relay.last')"
+              :options="[
+                { value: 6, label: $t('relay.relay.6_hours') },
+                { value: 24, label: $t('relay.relay.day') },
+                { value: 168, label: $t('relay.relay.week') },
+                { value: 1440, label: $t('relay.relay.60_days') },
+              ]"
+            /></div
+        ></span>
       </div>
       <RelayChart v-if="chart?.buckets.length" :chart="chart" :zone="zone" />
-      <p v-else class="soft">Nothing came or went in this time.</p>
+      <p v-else class="soft">{{ $t('relay.relay.nothing_came_or_went_in') }}</p>
     </section>
     <RulesPanel :pairing="id" :may-change="about?.may_change ?? false" />
     <SourcesPanel
@@ -167,19 +182,31 @@ const seeTrouble = () =>
       :may-change="about?.may_change ?? false"
     />
     <div v-if="relay.on && about?.may_change && relay.received" class="row again">
-      <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()"
-        >Compare with the gradebook</NButton
-      >
+      <NButton size="small" :loading="compare.isPending.value" @click="compare.mutate()">{{
+        $t('relay.relay.compare_with_the_gradebook')
+      }}</NButton>
       <template v-if="compare.data.value">
         <span
-          ><b>{{ compare.data.value.same }}</b> stand there as they should,
-          <b>{{ compare.data.value.differ }}</b> do not{{
-            compare.data.value.unread ? `, ${compare.data.value.unread} could not be read` : ''
-          }}.<template v-if="compare.data.value.newer">
-            The publisher holds {{ many(compare.data.value.newer, 'newer score') }} that it did not
-            report.</template
+          ><b>{{ compare.data.value.same }}</b> {{ $t('relay.relay.stand_there_as_they_should') }}
+          <b>{{ compare.data.value.differ }}</b>
+          {{
+            $t('relay.relay.do_not', {
+              read: compare.data.value.unread
+                ? $t('relay.relay.could_not_be_read', { unread: compare.data.value.unread })
+                : '',
+            })
+          }}<template v-if="compare.data.value.newer">
+            {{
+              $t('relay.relay.the_publisher_holds_that_it', {
+                score: $t('count.newer_scores', compare.data.value.newer),
+              })
+            }}</template
           ><template v-if="compare.data.value.publisher_trouble">
-            The publisher could not be asked: {{ compare.data.value.publisher_trouble }}</template
+            {{
+              $t('relay.relay.the_publisher_could_not_be', {
+                publisher_trouble: compare.data.value.publisher_trouble,
+              })
+            }}</template
           ></span
         >
         <NButton
@@ -188,7 +215,11 @@ const seeTrouble = () =>
           type="primary"
           :loading="again.isPending.value"
           @click="again.mutate(false)"
-          >Take and send {{ many(compare.data.value.newer, 'newer score') }}</NButton
+          >{{
+            $t('relay.relay.take_and_send', {
+              score: $t('count.newer_scores', compare.data.value.newer),
+            })
+          }}</NButton
         >
         <NButton
           v-if="compare.data.value.differ"
@@ -196,17 +227,17 @@ const seeTrouble = () =>
           type="primary"
           :loading="again.isPending.value"
           @click="again.mutate(false)"
-          >Send these {{ compare.data.value.differ }} again</NButton
+          >{{ $t('relay.relay.send_these_again', { differ: compare.data.value.differ }) }}</NButton
         >
         <NButton
           v-if="compare.data.value.differ"
           size="small"
           quaternary
           @click="again.mutate(true)"
-          >Send all by force, over what was typed</NButton
+          >{{ $t('relay.relay.send_all_by_force_over') }}</NButton
         >
       </template>
-      <span v-else class="soft">Says how many differ before anything is sent again.</span>
+      <span v-else class="soft">{{ $t('relay.relay.says_how_many_differ_before') }}</span>
     </div>
     <ScoreStream :pairing="id" :counts="relay.counts" :zone="zone" />
   </template>
@@ -245,14 +276,6 @@ const seeTrouble = () =>
 }
 .again {
   margin: 0.8rem 0;
-}
-select {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.15rem 0.4rem;
 }
 @media (max-width: 760px) {
   .verdict {

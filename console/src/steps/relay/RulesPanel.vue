@@ -1,9 +1,12 @@
 <script setup lang="ts">
+import { NTimePicker } from 'naive-ui/es/time-picker'
+import { NCheckbox } from 'naive-ui/es/checkbox'
+import ChooseOne from '@/parts/ChooseOne.vue'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, reactive, ref, toRef, watch } from 'vue'
 import { answered, api } from '@/api/client'
-import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { relayQuery, rulesQuery } from './queries'
@@ -15,8 +18,19 @@ const client = useQueryClient()
 const { data: rules, error, isPending } = useQuery(computed(() => rulesQuery(id.value)))
 const scope = ref('all')
 const key = ref('')
-const chosen = reactive<Record<string, string | number | boolean | null>>({})
-const DEFAULTS = {
+interface Rule {
+  relays: boolean
+  when: string
+  at: string
+  late: string
+  counts: string
+  points: string
+  places: number | null
+  comments: boolean
+  statuses: boolean
+  look_first: boolean
+}
+const DEFAULTS: Rule = {
   relays: true,
   when: 'submission',
   at: '18:00',
@@ -28,6 +42,7 @@ const DEFAULTS = {
   statuses: false,
   look_first: false,
 }
+const chosen = reactive<Rule>({ ...DEFAULTS })
 const categories = computed(() => [
   ...new Set(rules.value?.items.map((each) => each.category).filter(Boolean)),
 ])
@@ -44,10 +59,7 @@ const own = computed<Record<string, unknown>>(() => {
 watch(
   [own],
   () => {
-    for (const name of Object.keys(DEFAULTS))
-      chosen[name] = (own.value[name] ??
-        (rules.value?.changes as Record<string, unknown>)?.[name] ??
-        DEFAULTS[name as keyof typeof DEFAULTS]) as string
+    Object.assign(chosen, DEFAULTS, rules.value?.changes, own.value)
   },
   { immediate: true },
 )
@@ -87,103 +99,148 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
 </script>
 
 <template>
-  <details class="sheet">
-    <summary>
-      <h2>What goes, and when</h2>
+  <MoreBelow sheet :title="$t('relay.rules.what_goes_and_when')">
+    <template #title>
+      <h2>{{ $t('relay.rules.what_goes_and_when') }}</h2>
       <span class="soft">{{ rules?.words }}</span>
-    </summary>
-    <LoadingNote v-if="isPending" what="the rules" />
+    </template>
+    <LoadingNote v-if="isPending" :what="$t('relay.rules.the_rules')" />
     <ProblemNote :error="error ?? change.error.value ?? foresee.error.value" />
-    <fieldset v-if="rules" :disabled="!mayChange">
-      <legend class="sr-only">The rule</legend>
+    <div v-if="rules" role="group" :aria-label="$t('relay.rules.the_rule')">
       <div class="grid">
-        <label
-          >For
-          <select v-model="scope">
-            <option value="all">all items</option>
-            <option value="category">a category</option>
-            <option value="item">one item</option>
-          </select></label
-        >
-        <label v-if="scope === 'category'"
-          >Category
-          <select v-model="key">
-            <option v-for="each in categories" :key="each">{{ each }}</option>
-          </select></label
-        >
-        <label v-if="scope === 'item'"
-          >Item
-          <select v-model="key">
-            <option v-for="each in rules.items" :key="each.item" :value="each.item">
-              {{ each.title }}
-            </option>
-          </select></label
-        >
-        <label
-          ><span>Scores</span>
-          <select v-model="chosen.relays">
-            <option :value="true">go to the gradebook</option>
-            <option :value="false">stay here</option>
-          </select></label
-        >
-        <label
-          ><span>When</span>
-          <select v-model="chosen.when">
-            <option value="submission">as learners hand in</option>
-            <option value="due">all at once after the due date</option>
-            <option value="daily">every day at a time</option>
-            <option value="hand">when I release them</option>
-          </select></label
-        >
-        <label v-if="chosen.when === 'daily'">At <input v-model="chosen.at" type="time" /></label>
-        <label v-if="chosen.when === 'due' || chosen.when === 'hand'"
-          >Later work
-          <select v-model="chosen.late">
-            <option value="at_once">goes at once</option>
-            <option value="hand">waits for me</option>
-          </select></label
-        >
-        <label
-          ><span>Which attempt</span>
-          <select v-model="chosen.counts">
-            <option value="publisher">as the publisher counts</option>
-            <option value="last" :disabled="!rules.attempts">the last</option>
-            <option value="best" :disabled="!rules.attempts">the best</option>
-            <option value="first" :disabled="!rules.attempts">the first</option>
-            <option value="mean" :disabled="!rules.attempts">the mean of all</option>
-          </select></label
-        >
-        <label
-          ><span>Numbers</span>
-          <select v-model="chosen.points">
-            <option value="given">as the publisher states them</option>
-            <option value="column">in the column's points</option>
-          </select></label
-        >
-        <label v-if="chosen.points === 'column'"
-          >Rounded to
-          <select v-model="chosen.places">
-            <option :value="null">not rounded</option>
-            <option v-for="each in [0, 1, 2, 3, 4]" :key="each" :value="each">
-              {{ each ? `${each} decimals` : 'whole points' }}
-            </option>
-          </select></label
-        >
-        <label class="tick"
-          ><input v-model="chosen.comments" type="checkbox" /> with comments</label
-        >
-        <label class="tick"
-          ><input v-model="chosen.statuses" type="checkbox" /> with progress before there is a
-          score</label
-        >
-        <label class="tick"
-          ><input v-model="chosen.look_first" type="checkbox" /> learners see the column when I show
-          it</label
-        >
+        <div class="field">
+          <span>{{ $t('relay.rules.for') }}</span>
+          <ChooseOne
+            v-model:value="scope"
+            :label="$t('relay.rules.for')"
+            :options="[
+              { value: 'all', label: $t('relay.rules.all_items') },
+              { value: 'category', label: $t('relay.rules.a_category') },
+              { value: 'item', label: $t('relay.rules.one_item') },
+            ]"
+          />
+        </div>
+        <div v-if="scope === 'category'" class="field">
+          <span>{{ $t('relay.rules.category') }}</span>
+          <ChooseOne
+            v-model:value="key"
+            :label="$t('relay.rules.category')"
+            :options="[...categories.map((each) => ({ value: each, label: each }))]"
+          />
+        </div>
+        <div v-if="scope === 'item'" class="field">
+          <span>{{ $t('relay.rules.item') }}</span>
+          <ChooseOne
+            v-model:value="key"
+            :label="$t('relay.rules.item')"
+            :options="[...rules.items.map((each) => ({ value: each.item, label: each.title }))]"
+          />
+        </div>
+        <div class="field">
+          <span>{{ $t('relay.rules.scores') }}</span>
+          <ChooseOne
+            v-model:value="chosen.relays"
+            :label="$t('relay.rules.scores')"
+            :options="[
+              { value: true, label: $t('relay.rules.go_to_the_gradebook') },
+              { value: false, label: $t('relay.rules.stay_here') },
+            ]"
+          />
+        </div>
+        <div class="field">
+          <span>{{ $t('relay.rules.when') }}</span>
+          <ChooseOne
+            v-model:value="chosen.when"
+            :label="$t('relay.rules.when')"
+            :options="[
+              { value: 'submission', label: $t('relay.rules.as_learners_hand_in') },
+              { value: 'due', label: $t('relay.rules.all_at_once_after_the') },
+              { value: 'daily', label: $t('relay.rules.every_day_at_a_time') },
+              { value: 'hand', label: $t('relay.rules.when_i_release_them') },
+            ]"
+          />
+        </div>
+        <div v-if="chosen.when === 'daily'" class="field">
+          <span>{{ $t('relay.rules.at') }}</span>
+          <NTimePicker
+            v-model:formatted-value="chosen.at"
+            value-format="HH:mm"
+            format="HH:mm"
+            size="small"
+            :input-props="{ 'aria-label': $t('relay.rules.at') }"
+          />
+        </div>
+        <div v-if="chosen.when === 'due' || chosen.when === 'hand'" class="field">
+          <span>{{ $t('relay.rules.later_work') }}</span>
+          <ChooseOne
+            v-model:value="chosen.late"
+            :label="$t('relay.rules.later_work')"
+            :options="[
+              { value: 'at_once', label: $t('relay.rules.goes_at_once') },
+              { value: 'hand', label: $t('relay.rules.waits_for_me') },
+            ]"
+          />
+        </div>
+        <div class="field">
+          <span>{{ $t('relay.rules.which_attempt') }}</span>
+          <ChooseOne
+            v-model:value="chosen.counts"
+            :label="$t('relay.rules.which_attempt')"
+            :options="[
+              { value: 'publisher', label: $t('relay.rules.as_the_publisher_counts') },
+              { value: 'last', label: $t('relay.rules.the_last'), disabled: !rules.attempts },
+              { value: 'best', label: $t('relay.rules.the_best'), disabled: !rules.attempts },
+              { value: 'first', label: $t('relay.rules.the_first'), disabled: !rules.attempts },
+              {
+                value: 'mean',
+                label: $t('relay.rules.the_mean_of_all'),
+                disabled: !rules.attempts,
+              },
+            ]"
+          />
+        </div>
+        <div class="field">
+          <span>{{ $t('relay.rules.numbers') }}</span>
+          <ChooseOne
+            v-model:value="chosen.points"
+            :label="$t('relay.rules.numbers')"
+            :options="[
+              { value: 'given', label: $t('relay.rules.as_the_publisher_states_them') },
+              { value: 'column', label: $t('relay.rules.in_the_columns_points') },
+            ]"
+          />
+        </div>
+        <div v-if="chosen.points === 'column'" class="field">
+          <span>{{ $t('relay.rules.rounded_to') }}</span>
+          <ChooseOne
+            v-model:value="chosen.places"
+            :label="$t('relay.rules.rounded_to')"
+            :options="[
+              { value: null, label: $t('relay.rules.not_rounded') },
+              ...[0, 1, 2, 3, 4].map((each) => ({
+                value: each,
+                label: each ? $t('relay.rules.decimals', { each }) : $t('relay.rules.whole_points'),
+              })),
+            ]"
+          />
+        </div>
+        <NCheckbox v-model:checked="chosen.comments" class="tick">{{
+          $t('relay.rules.with_comments')
+        }}</NCheckbox>
+        <NCheckbox v-model:checked="chosen.statuses" class="tick">{{
+          $t('relay.rules.with_progress_before_there_is')
+        }}</NCheckbox>
+        <NCheckbox v-model:checked="chosen.look_first" class="tick">{{
+          $t('relay.rules.learners_see_the_column_when')
+        }}</NCheckbox>
       </div>
       <p v-if="foresee.data.value" class="foreseen">
-        {{ foresee.data.value.words }}
-        {{ many(foresee.data.value.cells, 'score is', 'scores are') }} looked at anew.
+        {{
+          $t('relay.rules.looked_at_anew', {
+            words: foresee.data.value.words,
+            are: $t('count.scores_are', foresee.data.value.cells),
+          })
+        }}
       </p>
       <div class="row">
         <NButton
@@ -191,7 +248,7 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
           size="small"
           :loading="foresee.isPending.value"
           @click="foresee.mutate()"
-          >What would that mean?</NButton
+          >{{ $t('relay.rules.what_would_that_mean') }}</NButton
         >
         <NButton
           v-else
@@ -199,14 +256,18 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
           type="primary"
           :loading="change.isPending.value"
           @click="change.mutate(undefined)"
-          >Change it</NButton
+          >{{ $t('relay.rules.change_it') }}</NButton
         >
-        <NButton v-if="Object.keys(own).length" size="small" quaternary @click="change.mutate({})"
-          >Take back what was chosen here</NButton
+        <NButton
+          v-if="Object.keys(own).length"
+          size="small"
+          quaternary
+          @click="change.mutate({})"
+          >{{ $t('relay.rules.take_back_what_was_chosen') }}</NButton
         >
       </div>
-    </fieldset>
-  </details>
+    </div>
+  </MoreBelow>
 </template>
 
 <style scoped>
@@ -216,42 +277,25 @@ summary {
 h2 {
   display: inline;
 }
-fieldset {
-  border: 0;
-  padding: 0.6rem 0 0;
-  margin: 0;
-}
 .grid {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
   gap: 0.5rem 1rem;
   margin-bottom: 0.7rem;
 }
-label {
+.field {
   display: grid;
   gap: 0.1rem;
   align-content: start;
   font-size: 0.86rem;
   color: var(--soft);
 }
-label.tick {
+.field.tick {
   display: flex;
   gap: 0.5rem;
   align-items: center;
   color: inherit;
   font-size: inherit;
-}
-select,
-input[type='time'] {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.3rem 0.4rem;
-  width: 100%;
-  font-size: 0.95rem;
-  color: var(--ink);
 }
 .foreseen {
   background: var(--both-wash);

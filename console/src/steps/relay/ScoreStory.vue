@@ -6,6 +6,7 @@ import { spanOf, stateWords } from '@/logic/relay'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { storyQuery } from './queries'
+import { t } from '@/words'
 
 /** Everything that was reported for one score on the left, everything that was done with it on the right, on one time line. */
 const props = defineProps<{ pairing: string; score: number; zone: string }>()
@@ -15,20 +16,20 @@ const {
   isPending,
 } = useQuery(computed(() => storyQuery(props.pairing, props.score)))
 const DONE: Record<string, string> = {
-  accepted: 'The gradebook accepted',
-  refused: 'The platform refused',
-  failed: 'Not through, tried again later:',
-  clash: 'Kept back:',
-  checked: 'Read back, it stands:',
-  told: 'Told how far it is',
-  again: 'Asked to be sent again',
-  released: 'Released',
+  accepted: t('relay.score_story.the_gradebook_accepted'),
+  refused: t('relay.score_story.the_platform_refused'),
+  failed: t('relay.score_story.not_through_tried_again_later'),
+  clash: t('relay.score_story.kept_back'),
+  checked: t('relay.score_story.read_back_it_stands'),
+  told: t('relay.score_story.told_how_far_it_is'),
+  again: t('relay.score_story.asked_to_be_sent_again'),
+  released: t('relay.score_story.released'),
 }
 const VIA: Record<string, string> = {
   push: 'reported',
   outcomes: 'reported',
-  pull: 'read from the publisher',
-  file: 'read from a file',
+  pull: t('relay.score_story.read_from_the_publisher'),
+  file: t('relay.score_story.read_from_a_file'),
 }
 const lines = computed(() => {
   const told = story.value
@@ -38,9 +39,16 @@ const lines = computed(() => {
     side: 'left',
     words:
       each.given === null
-        ? `${VIA[String(each.via)]}: ${each.grading === 'FullyGraded' ? 'score taken back' : each.activity}`
-        : `${VIA[String(each.via)]}: ${each.given} of ${each.maximum}`,
-    more: [`publisher's time ${inZone(each.timestamp, props.zone)}`, each.comment]
+        ? `${VIA[String(each.via)]}: ${each.grading === 'FullyGraded' ? t('relay.score_story.score_taken_back') : each.activity}`
+        : t('relay.score_story.of', {
+            via: VIA[String(each.via)],
+            given: each.given,
+            maximum: each.maximum,
+          }),
+    more: [
+      t('relay.score_story.publishers_time', { timestamp: inZone(each.timestamp, props.zone) }),
+      each.comment,
+    ]
       .filter(Boolean)
       .join('; '),
   }))
@@ -48,8 +56,13 @@ const lines = computed(() => {
     at: each.at,
     side: 'right',
     words:
-      `${DONE[each.what] ?? each.what} ${each.given === null ? '' : `${each.given} of ${each.maximum}`}`.trim(),
-    more: [each.words, each.lag_ms === null ? '' : `${spanOf(each.lag_ms)} after it came`]
+      `${DONE[each.what] ?? each.what} ${each.given === null ? '' : t('relay.score_story.of_2', { given: each.given, maximum: each.maximum })}`.trim(),
+    more: [
+      each.words,
+      each.lag_ms === null
+        ? ''
+        : t('relay.score_story.after_it_came', { lag_ms: spanOf(each.lag_ms) }),
+    ]
       .filter(Boolean)
       .join('; '),
   }))
@@ -58,7 +71,7 @@ const lines = computed(() => {
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="its story" />
+  <LoadingNote v-if="isPending" :what="$t('relay.score_story.its_story')" />
   <ProblemNote v-else-if="error" :error="error" />
   <div v-else-if="story">
     <p>

@@ -1,20 +1,30 @@
 <script setup lang="ts">
+import { NDrawer, NDrawerContent } from 'naive-ui/es/drawer'
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
+import { NInput } from 'naive-ui/es/input'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
+import { holds } from '@/logic/search'
 import { inZone } from '@/logic/dates'
 import { STATES, stateWords } from '@/logic/relay'
+import ListTable from '@/parts/ListTable.vue'
+import type { Column } from '@/parts/listTable'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { t } from '@/words'
 import ScoreStory from './ScoreStory.vue'
 
 const props = defineProps<{ pairing: string; counts: Record<string, number>; zone: string }>()
 const route = useRoute()
 const router = useRouter()
 const state = computed(() => String(route.query.state ?? ''))
+const words = computed({
+  get: () => String(route.query.q ?? ''),
+  set: (q) => router.replace({ query: { ...route.query, q: q || undefined } }),
+})
 const choose = (wanted: string) =>
   router.replace({ query: { ...route.query, state: wanted === state.value ? undefined : wanted } })
 const { data, error, isPending, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
@@ -39,90 +49,118 @@ const { data, error, isPending, fetchNextPage, hasNextPage, isFetchingNextPage }
     refetchInterval: 4_000,
   },
 )
-const rows = computed(() => data.value?.pages.flatMap((page) => page.results) ?? [])
-const open = ref<number>()
-const why = (row: { reason: string; until: string | null }) => row.reason
+const rows = computed(() =>
+  (data.value?.pages.flatMap((page) => page.results) ?? []).filter((row) =>
+    holds(`${row.learner} ${row.item}`, words.value),
+  ),
+)
+type Score = (typeof rows.value)[number]
+const open = ref<Score>()
+const showing = computed({
+  get: () => open.value !== undefined,
+  set: (on) => (open.value = on ? open.value : undefined),
+})
+const when = (row: Score) =>
+  row.state === 'accepted' ? row.sent_at : (row.since ?? row.changed_at)
+const columns = computed<Column<Score>[]>(() => [
+  { key: 'learner', title: t('scores.learner'), heading: true, by: (row) => row.learner },
+  { key: 'state', title: t('scores.state'), by: (row) => stateWords(row.state) },
+  { key: 'item', title: t('scores.item'), text: (row) => row.item, by: (row) => row.item },
+  {
+    key: 'reported',
+    title: t('scores.reported'),
+    number: true,
+    by: (row) => (row.reported === null ? null : Number(row.reported)),
+  },
+  {
+    key: 'accepted',
+    title: t('scores.accepted'),
+    number: true,
+    text: (row) => row.sent ?? '–',
+    by: (row) => (row.sent === null ? null : Number(row.sent)),
+  },
+  {
+    key: 'when',
+    title: t('scores.when'),
+    text: (row) => inZone(when(row), props.zone),
+    by: (row) => when(row),
+  },
+  {
+    key: 'why',
+    title: t('scores.why'),
+    text: (row) => `${row.reason} ${row.remedy}`.trim(),
+    skipNarrow: (row) => !row.reason,
+    minWidth: 180,
+  },
+])
 </script>
 
 <template>
-  <section aria-label="Scores">
-    <div class="row chips" role="group" aria-label="Show only">
-      <button
+  <section :aria-label="$t('scores.title')">
+    <div class="row chips" role="group" :aria-label="$t('scores.show_only')">
+      <NButton
         v-for="name in STATES.filter((each) => counts[each])"
         :key="name"
-        type="button"
-        :class="[name, { on: state === name }]"
+        size="small"
+        round
+        :type="state === name ? 'primary' : 'default'"
+        :class="name"
         :aria-pressed="state === name"
         @click="choose(name)"
+        ><b>{{ counts[name] }}</b
+        >&nbsp;{{ stateWords(name) }}</NButton
       >
-        <b>{{ counts[name] }}</b> {{ stateWords(name) }}
-      </button>
+      <NInput
+        v-model:value="words"
+        class="find push"
+        size="small"
+        clearable
+        :placeholder="$t('scores.find')"
+        :input-props="{ 'aria-label': $t('scores.find'), type: 'search' }"
+      />
     </div>
-    <LoadingNote v-if="isPending" what="the scores" />
+    <LoadingNote v-if="isPending" :what="$t('scores.what')" />
     <ProblemNote v-else-if="error" :error="error" />
     <EmptyNote
       v-else-if="!rows.length"
-      :title="state ? `No score is ${stateWords(state)}` : 'No scores yet'"
+      :title="state ? $t('scores.none_is', { state: stateWords(state) }) : $t('scores.none')"
       ><p>
-        {{
-          state
-            ? 'Choose another kind above.'
-            : 'The first one appears here within seconds of a learner handing in.'
-        }}
+        {{ state || words ? $t('scores.choose_another') : $t('scores.first_comes') }}
       </p></EmptyNote
     >
-    <table v-else class="plain stack">
-      <thead>
-        <tr>
-          <th scope="col">Where it stands</th>
-          <th scope="col">Learner</th>
-          <th scope="col">Item</th>
-          <th scope="col" class="number"><span class="left-ink">Reported</span></th>
-          <th scope="col" class="number"><span class="right-ink">Accepted</span></th>
-          <th scope="col">When</th>
-          <th scope="col">Why</th>
-        </tr>
-      </thead>
-      <tbody v-for="row in rows" :key="row.id">
-        <tr>
-          <td data-label="Stands">
-            <button
-              type="button"
-              class="state"
-              :class="row.state"
-              :aria-expanded="open === row.id"
-              @click="open = open === row.id ? undefined : row.id"
-            >
-              {{ stateWords(row.state)
-              }}<span class="sr-only">: the story of {{ row.learner }}, {{ row.item }}</span>
-            </button>
-          </td>
-          <td data-label="Learner">{{ row.learner }}</td>
-          <td data-label="Item">{{ row.item }}</td>
-          <td data-label="Reported" class="number">
-            {{ row.reported ?? '–'
-            }}<span v-if="row.reported !== null" class="soft"> / {{ row.points }}</span>
-          </td>
-          <td data-label="Accepted" class="number">{{ row.sent ?? '–' }}</td>
-          <td data-label="When">
-            {{
-              inZone(row.state === 'accepted' ? row.sent_at : (row.since ?? row.changed_at), zone)
-            }}
-          </td>
-          <td data-label="Why" class="soft" :class="{ none: !row.reason }">
-            {{ why(row) }} {{ row.remedy }}
-          </td>
-        </tr>
-        <tr v-if="open === row.id" class="story">
-          <td colspan="7"><ScoreStory :pairing="pairing" :score="row.id" :zone="zone" /></td>
-        </tr>
-      </tbody>
-    </table>
-    <p v-if="hasNextPage">
-      <NButton size="small" :loading="isFetchingNextPage" @click="fetchNextPage()"
-        >Show more</NButton
+    <ListTable
+      v-else
+      :label="$t('scores.title')"
+      :columns="columns"
+      :rows="rows"
+      :row-key="(row) => String(row.id)"
+    >
+      <template #cell-learner="{ row }">
+        <NButton text class="who" @click="open = row"
+          >{{ row.learner
+          }}<span class="sr-only"
+            >: {{ $t('scores.history_of', { item: row.item }) }}</span
+          ></NButton
+        >
+      </template>
+      <template #cell-state="{ row }"
+        ><span class="state" :class="row.state">{{ stateWords(row.state) }}</span></template
       >
+      <template #cell-reported="{ row }"
+        >{{ row.reported ?? '–'
+        }}<span v-if="row.reported !== null" class="soft"> / {{ row.points }}</span></template
+      >
+    </ListTable>
+    <p v-if="hasNextPage">
+      <NButton size="small" :loading="isFetchingNextPage" @click="fetchNextPage()">{{
+        $t('common.more')
+      }}</NButton>
     </p>
+    <NDrawer v-model:show="showing" width="min(36rem, 100vw)" :aria-label="$t('scores.history')">
+      <NDrawerContent :title="$t('scores.history')" closable>
+        <ScoreStory v-if="open" :pairing="pairing" :score="open.id" :zone="zone" />
+      </NDrawerContent>
+    </NDrawer>
   </section>
 </template>
 
@@ -131,40 +169,21 @@ const why = (row: { reason: string; until: string | null }) => row.reason
   margin-bottom: 0.6rem;
   gap: 0.5rem;
 }
-.chips button,
-.state {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 1px solid var(--rule);
-  border-radius: 999px;
-  padding: 0.1rem 0.7rem;
-  cursor: pointer;
+.find {
+  width: 14rem;
 }
-.chips button.on {
-  background: var(--both-wash);
-  border-color: var(--both);
-}
-.state {
-  padding: 0 0.6rem;
-  white-space: nowrap;
-}
-.refused,
-.clash {
-  color: var(--alarm) !important;
-  border-color: var(--alarm) !important;
+.state.refused,
+.state.clash {
+  color: var(--alarm);
   font-weight: 600;
 }
-.waiting,
-.sending,
-.held,
-.withdrawn {
-  color: var(--left) !important;
+.state.waiting,
+.state.sending,
+.state.held,
+.state.withdrawn {
+  color: var(--left);
 }
 .state.accepted {
   color: var(--good);
-}
-.story td {
-  background: var(--sheet);
 }
 </style>

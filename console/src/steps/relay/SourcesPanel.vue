@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { NInputNumber } from 'naive-ui/es/input-number'
+import FileField from '@/parts/FileField.vue'
+import ChooseOne from '@/parts/ChooseOne.vue'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
@@ -9,6 +13,7 @@ import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import LayoutField from '@/steps/reconcile/files/LayoutField.vue'
 import { asForm } from '@/steps/reconcile/files/sending'
+import { t } from '@/words'
 
 /** Where scores come from beside the publisher's reports, when a wait is too long, and whether learners see the columns. */
 const props = defineProps<{
@@ -18,11 +23,11 @@ const props = defineProps<{
   mayChange: boolean
 }>()
 const INTERVALS: [number, string][] = [
-  [0, 'the publisher reports each score'],
-  [15, 'read every 15 minutes too'],
-  [60, 'read every hour too'],
-  [360, 'read every six hours too'],
-  [1440, 'read once a day too'],
+  [0, t('relay.sources.the_publisher_reports_each_score')],
+  [15, t('relay.sources.read_every_15_minutes_too')],
+  [60, t('relay.sources.read_every_hour_too')],
+  [360, t('relay.sources.read_every_six_hours_too')],
+  [1440, t('relay.sources.read_once_a_day_too')],
 ]
 const id = toRef(props, 'pairing')
 const path = computed(() => ({ pairing_pk: id.value }))
@@ -32,7 +37,7 @@ const intervals = computed<[number, string][]>(() => {
   const now = props.setting.pull_minutes ?? 0
   return INTERVALS.some(([minutes]) => minutes === now)
     ? INTERVALS
-    : [...INTERVALS, [now, `read every ${now} minutes too`]]
+    : [...INTERVALS, [now, t('relay.sources.read_every_minutes_too', { now })]]
 })
 const change = useMutation({
   mutationFn: (body: { pull_minutes?: number; alarm_minutes?: number }) =>
@@ -86,89 +91,100 @@ const turned = computed(() => {
   if (!rows.length) return ''
   return [
     count('done')
-      ? `${count('done')} ${show.variables.value ? 'shown to learners' : 'kept from learners'}`
+      ? `${count('done')} ${show.variables.value ? t('relay.sources.shown_to_learners') : t('relay.sources.kept_from_learners')}`
       : '',
     count('unknown')
-      ? `${count('unknown')} the platform shows or keeps by itself; turn them there`
+      ? t('relay.sources.the_platform_shows_or_keeps', { unknown: count('unknown') })
       : '',
     count('failed')
-      ? `${count('failed')} could not be turned: ${rows.find((row) => row.result === 'failed')!.reason}`
+      ? t('relay.sources.could_not_be_turned', {
+          failed: count('failed'),
+          reason: rows.find((row) => row.result === 'failed')!.reason,
+        })
       : '',
   ]
     .filter(Boolean)
     .join('; ')
 })
-const choose = (event: Event) => {
-  file.value = (event.target as HTMLInputElement).files?.[0]
+const choose = (chosen: File | undefined) => {
+  file.value = chosen
   seen.value = undefined
   taken.value = ''
 }
-const minutes = (event: Event) =>
-  Number((event.target as HTMLInputElement | HTMLSelectElement).value)
 </script>
 
 <template>
-  <details class="sheet">
-    <summary>
-      <h2>Where scores come from</h2>
+  <MoreBelow sheet :title="$t('relay.sources.where_scores_come_from')">
+    <template #title>
+      <h2>{{ $t('relay.sources.where_scores_come_from') }}</h2>
       <span class="soft"
         >{{ intervals.find(([each]) => each === (setting.pull_minutes ?? 0))?.[1]
-        }}{{ setting.pulled_at ? `; last read ${inZone(setting.pulled_at, zone)}` : '' }}</span
+        }}{{
+          setting.pulled_at
+            ? $t('relay.sources.last_read', { pulled_at: inZone(setting.pulled_at, zone) })
+            : ''
+        }}</span
       >
-    </summary>
+    </template>
     <p v-if="setting.pull_trouble" class="alarm" role="status">
-      The publisher could not be read: {{ setting.pull_trouble }}
+      {{ $t('relay.sources.the_publisher_could_not_be', { pull_trouble: setting.pull_trouble }) }}
     </p>
     <ProblemNote
       :error="change.error.value ?? read.error.value ?? take.error.value ?? show.error.value"
     />
-    <JobNote v-if="job" :job="job" doing="Reading results" />
+    <JobNote v-if="job" :job="job" :doing="$t('relay.sources.reading_results')" />
     <div class="row line">
-      <label
-        >Results
-        <select
-          aria-label="How results come"
+      <div class="field">
+        <span>{{ $t('relay.sources.results') }}</span>
+        <ChooseOne
           :value="setting.pull_minutes ?? 0"
+          @chosen="change.mutate({ pull_minutes: $event })"
+          :label="$t('relay.sources.how_results_come')"
           :disabled="!mayChange"
-          @change="change.mutate({ pull_minutes: minutes($event) })"
-        >
-          <option v-for="[value, words] in intervals" :key="value" :value="value">
-            {{ words }}
-          </option>
-        </select></label
-      >
+          :options="[...intervals.map(([value, words]) => ({ value: value, label: words }))]"
+        />
+      </div>
       <NButton
         v-if="mayChange"
         size="small"
         :loading="running || read.isPending.value"
         @click="read.mutate()"
-        >Read them now</NButton
+        >{{ $t('relay.sources.read_them_now') }}</NButton
       >
-      <label
-        >Alarm when a score waits
-        <input
-          type="number"
-          min="1"
-          max="10080"
+      <div class="field">
+        <span>{{ $t('relay.sources.alarm_when_a_score_waits') }}</span>
+        <NInputNumber
           :value="setting.alarm_minutes"
+          size="small"
+          :min="1"
+          :max="10080"
+          :show-button="false"
           :disabled="!mayChange"
-          @change="change.mutate({ alarm_minutes: minutes($event) })"
-        />
-        minutes</label
-      >
+          :update-value-on-input="false"
+          :input-props="{ 'aria-label': $t('relay.sources.alarm_when_a_score_waits') }"
+          @update:value="(now) => now && change.mutate({ alarm_minutes: now })"
+          ><template #suffix>{{ $t('relay.sources.minutes') }}</template></NInputNumber
+        >
+      </div>
     </div>
     <form v-if="mayChange" class="line" @submit.prevent="seen ? take.mutate() : look.mutate()">
-      <label
-        >Or a file of scores from the publisher
-        <input type="file" accept=".csv,.txt,.tsv,.zip" @change="choose"
-      /></label>
+      <FileField
+        :label="$t('relay.sources.or_a_file_of_scores')"
+        accept=".csv,.txt,.tsv,.zip"
+        @chosen="choose"
+      />
       <LayoutField v-model="layout" :file="file" :problem="look.error.value" />
       <ProblemNote :error="look.error.value" />
       <p v-if="seen">
-        {{ seen.words }} {{ seen.matched }} of {{ seen.learners }} learners are known here. They go
-        by your rules, like any other report.
+        {{
+          $t('relay.sources.of_learners_are_known_here', {
+            words: seen.words,
+            matched: seen.matched,
+            learners: seen.learners,
+          })
+        }}
       </p>
-      <p v-if="taken" role="status">Taken: {{ taken }}.</p>
+      <p v-if="taken" role="status">{{ $t('relay.sources.taken', { taken }) }}</p>
       <NButton
         v-if="file"
         size="small"
@@ -176,20 +192,24 @@ const minutes = (event: Event) =>
         :type="seen ? 'primary' : 'default'"
         :disabled="seen?.changed === 0"
         :loading="look.isPending.value || take.isPending.value"
-        >{{ seen ? `Take these ${seen.changed}` : 'Look into it first' }}</NButton
+        >{{
+          seen
+            ? $t('relay.sources.take_these', { changed: seen.changed })
+            : $t('relay.sources.look_into_it_first')
+        }}</NButton
       >
     </form>
     <div v-if="mayChange" class="row line">
-      <span>Columns and learners</span>
-      <NButton size="small" :loading="show.isPending.value" @click="show.mutate(true)"
-        >Show all columns to learners</NButton
-      >
-      <NButton size="small" :loading="show.isPending.value" @click="show.mutate(false)"
-        >Keep all from learners</NButton
-      >
+      <span>{{ $t('relay.sources.columns_and_learners') }}</span>
+      <NButton size="small" :loading="show.isPending.value" @click="show.mutate(true)">{{
+        $t('relay.sources.show_all_columns_to_learners')
+      }}</NButton>
+      <NButton size="small" :loading="show.isPending.value" @click="show.mutate(false)">{{
+        $t('relay.sources.keep_all_from_learners')
+      }}</NButton>
       <span role="status" class="soft">{{ turned }}</span>
     </div>
-  </details>
+  </MoreBelow>
 </template>
 
 <style scoped>
@@ -216,15 +236,6 @@ form p {
 }
 .alarm {
   color: var(--alarm);
-}
-select,
-input[type='number'] {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.15rem 0.4rem;
 }
 input[type='number'] {
   width: 5rem;

@@ -33,15 +33,24 @@ onBeforeUnmount(() => clearInterval(timer))
 </script>
 
 <template>
-  <NAlert type="info" :title="`Link your account at ${account.publisher_name} first`">
+  <NAlert
+    type="info"
+    :title="
+      $t('set_up.account_step.link_your_account_at_first', {
+        publisher_name: account.publisher_name,
+      })
+    "
+  >
     <p v-if="account.state === 'pending'">{{ account.warning }}</p>
     <p v-else-if="opened">
-      Sign in at {{ account.publisher_name }} in the window that opened. This page goes on when you
-      are done.
+      {{ $t('set_up.account_step.sign_in_at_in_the', { publisher_name: account.publisher_name }) }}
     </p>
     <p v-else>
-      {{ account.publisher_name }} makes the course in your name, so it must know who you are. You
-      do this once.
+      {{
+        $t('set_up.account_step.makes_the_course_in_your', {
+          publisher_name: account.publisher_name,
+        })
+      }}
     </p>
     <NButton
       v-if="account.state === 'pending' && account.id"
@@ -49,14 +58,16 @@ onBeforeUnmount(() => clearInterval(timer))
       type="primary"
       :loading="confirm.isPending.value"
       @click="confirm.mutate(account.id)"
-      >It is mine: confirm</NButton
+      >{{ $t('set_up.account_step.it_is_mine_confirm') }}</NButton
     >
     <NButton
       size="small"
       :type="opened ? 'default' : 'primary'"
       :loading="link.isPending.value"
       @click="open(account.publisher)"
-      >{{ opened ? 'Open it again' : 'Link my account' }}</NButton
+      >{{
+        opened ? $t('set_up.account_step.open_it_again') : $t('set_up.account_step.link_my_account')
+      }}</NButton
     >
     <ProblemNote :error="link.error.value ?? confirm.error.value" />
   </NAlert>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NInput } from 'naive-ui/es/input'
-import { NSelect } from 'naive-ui/es/select'
 import { RouterLink } from 'vue-router'
-import { many } from '@/logic/counting'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
@@ -32,36 +31,43 @@ const {
 
 <template>
   <div class="page">
-    <h1>Set up</h1>
+    <h1>{{ $t('set_up.begin.set_up') }}</h1>
     <StationSteps :current="0" />
-    <LoadingNote v-if="!shells" what="your shells" />
-    <EmptyNote v-else-if="!open.length" title="Every shell is paired">
-      <p><RouterLink to="/">Go to your shells</RouterLink></p>
+    <LoadingNote v-if="!shells" :what="$t('set_up.begin.your_shells')" />
+    <EmptyNote v-else-if="!open.length" :title="$t('set_up.begin.every_shell_is_paired')">
+      <p>
+        <RouterLink to="/">{{ $t('set_up.begin.go_to_your_shells') }}</RouterLink>
+      </p>
     </EmptyNote>
     <template v-else>
       <p>
-        Check that each shell has the right homework course. Change what is not right.
-        <template v-if="left"
-          >{{ many(left, 'other unpaired shell') }}: open Venn Pair there to set it up with those of
-          its title.</template
-        >
+        {{ $t('set_up.begin.check_that_each_shell_has') }}
+        <template v-if="left">{{
+          $t('set_up.begin.open_venn_pair_there_to', {
+            shell: $t('count.other_unpaired_shells', left),
+          })
+        }}</template>
       </p>
       <ul class="pairs">
         <li v-for="shell in open" :key="shell.id" class="sheet">
           <NCheckbox v-model:checked="chosen[shell.id]"
             ><strong class="right-ink">{{ shell.label }}</strong> {{ shell.title }}</NCheckbox
           >
-          <NSelect
+          <ChooseOne
             v-model:value="course[shell.id]"
-            :options="options"
+            size="medium"
+            :label="$t('set_up.begin.course_of', { shell: shell.label })"
+            :options="[]"
+            :groups="options"
             filterable
             clearable
             :loading="looking"
             :placeholder="
-              looking ? 'Looking for the course that fits' : 'No course fits: choose one'
+              looking
+                ? $t('set_up.begin.looking_for_the_course_that')
+                : $t('set_up.begin.no_course_fits_choose_one')
             "
-            :input-props="{ 'aria-label': `Homework course of ${shell.label}` }"
-            @update:value="(now) => (chosen[shell.id] = Boolean(now))"
+            @chosen="chosen[shell.id] = Boolean($event)"
           />
           <NInput
             v-if="course[shell.id] && isMade(course[shell.id]!)"
@@ -69,20 +75,23 @@ const {
             class="second"
             size="small"
             :maxlength="200"
-            placeholder="Its name at the publisher; empty: the title’s"
-            :input-props="{ 'aria-label': `Name of the new course for ${shell.label}` }"
+            :placeholder="$t('set_up.begin.its_name_at_the_publisher')"
+            :input-props="{ 'aria-label': $t('set_up.begin.name_for', { shell: shell.label }) }"
           />
           <p class="soft second">
-            {{ why(shell.id) || (looking ? 'looking' : 'no guess') }} ·
-            <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }"
-              >Search all courses</RouterLink
-            >
+            {{
+              why(shell.id) || (looking ? $t('set_up.begin.looking') : $t('set_up.begin.no_guess'))
+            }}
+            ·
+            <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }">{{
+              $t('set_up.begin.search_all_courses')
+            }}</RouterLink>
           </p>
         </li>
       </ul>
-      <p class="soft">Is a section missing? Open Venn Pair there once; it then appears here.</p>
+      <p class="soft">{{ $t('set_up.begin.is_a_section_missing_open') }}</p>
       <AccountStep v-for="account in toLink" :key="account.publisher" :account="account" />
-      <h2>Your agreement, for each of them, once</h2>
+      <h2>{{ $t('set_up.begin.your_agreement_for_each_of') }}</h2>
       <ConsentPanel :shell="open[0]!.id" />
       <ProblemNote :error="guess.error.value ?? begin.error.value" />
       <p class="foot">
@@ -91,12 +100,14 @@ const {
           :disabled="!wanted.length || looking || toLink.length > 0"
           :loading="begin.isPending.value"
           @click="begin.mutate()"
-          >I agree: pair {{ many(wanted.length, 'section') }}</NButton
+          >{{
+            $t('set_up.begin.i_agree_pair', { section: $t('count.sections', wanted.length) })
+          }}</NButton
         >
         <span class="soft">{{
           toLink.length
-            ? 'Link your account above first.'
-            : 'Nothing is placed yet: the plan comes next.'
+            ? $t('set_up.begin.link_your_account_above_first')
+            : $t('set_up.begin.nothing_is_placed_yet_the')
         }}</span>
       </p>
     </template>

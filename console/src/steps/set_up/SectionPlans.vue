@@ -19,14 +19,14 @@ const notices = computed(() => {
 
 <template>
   <section class="sheet" aria-labelledby="will">
-    <h2 id="will">What will happen</h2>
+    <h2 id="will">{{ $t('set_up.section_plans.what_will_happen') }}</h2>
     <ul class="sentences">
       <li v-for="each in plan.sections" :key="each.shell">
         {{ each.sentence }} <span v-if="each.remedy" class="soft">{{ each.remedy }}</span>
       </li>
     </ul>
     <template v-if="notices.length">
-      <h3>To look at first</h3>
+      <h3>{{ $t('set_up.section_plans.to_look_at_first') }}</h3>
       <ul>
         <li v-for="each in notices" :key="each.message" :class="each.level">
           <strong>{{ each.of.join(', ') }}:</strong> {{ each.message }}

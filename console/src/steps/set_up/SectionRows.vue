@@ -3,21 +3,22 @@ import { NProgress } from 'naive-ui/es/progress'
 import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { BUSY } from './queries'
+import { t } from '@/words'
 
 defineProps<{ sections: readonly Schemas['SetUpSection'][] }>()
 const STAGES: Record<string, string> = {
-  refused: 'left out',
-  reading: 'reading its course',
-  not_read: 'its course could not be read',
+  refused: t('set_up.section_rows.left_out'),
+  reading: t('set_up.section_rows.reading_its_course'),
+  not_read: t('set_up.section_rows.its_course_could_not_be'),
   ready: 'ready',
-  running: 'being set up',
-  waiting: 'waits for the other side',
+  running: t('set_up.section_rows.being_set_up'),
+  waiting: t('set_up.section_rows.waits_for_the_other_side'),
   live: 'live',
-  failed: 'did not work',
+  failed: t('set_up.section_rows.did_not_work'),
   stopped: 'stopped',
-  undoing: 'being undone',
+  undoing: t('set_up.section_rows.being_undone'),
   undone: 'undone',
-  not_undone: 'not undone',
+  not_undone: t('set_up.section_rows.not_undone'),
 }
 const BAD = ['refused', 'not_read', 'failed', 'not_undone']
 const share = (section: Schemas['SetUpSection']) =>
@@ -44,21 +45,22 @@ const said = (section: Schemas['SetUpSection']) =>
           {{ STAGES[section.stage] ?? section.stage
           }}<template v-if="said(section)">: {{ said(section) }}</template>
         </p>
-        <span v-if="BUSY.includes(section.stage) && section.job?.total" class="soft small"
-          >{{ section.job.done }} of {{ section.job.total }}</span
-        >
+        <span v-if="BUSY.includes(section.stage) && section.job?.total" class="soft small">{{
+          $t('set_up.section_rows.of', { done: section.job.done, total: section.job.total })
+        }}</span>
         <NProgress
           v-if="BUSY.includes(section.stage)"
           :percentage="share(section)"
           :show-indicator="false"
           :height="6"
-          :aria-label="`How far ${section.name} is`"
+          :aria-label="$t('set_up.section_rows.how_far_is', { name: section.name })"
         />
       </div>
       <RouterLink
         v-if="section.pairing && section.stage === 'live'"
         :to="{ name: 'pair', params: { pairing: section.pairing } }"
-        >Open<span class="sr-only"> {{ section.name }}</span></RouterLink
+        >{{ $t('set_up.section_rows.open')
+        }}<span class="sr-only"> {{ section.name }}</span></RouterLink
       >
     </li>
   </ul>

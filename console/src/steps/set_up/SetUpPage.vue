@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { t } from '@/words'
+import { useConfirm } from '@/parts/useConfirm'
 import { NButton } from 'naive-ui/es/button'
-import { NPopconfirm } from 'naive-ui/es/popconfirm'
 import { computed } from 'vue'
-import { many } from '@/logic/counting'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { isBusy } from './queries'
@@ -28,13 +28,23 @@ const links = computed(
 )
 const going = computed(() => stages.value.filter((stage) => stage === 'ready').length)
 const writes = computed(() => writing(plan.data.value) > 0)
+const confirm = useConfirm()
+async function askToUndo(started: boolean) {
+  const deed = t(started ? 'set_up.set_up.undo_all_of_it' : 'set_up.set_up.unpair_them_again')
+  const content = t(
+    started
+      ? 'set_up.set_up.links_columns_and_folders_are'
+      : 'set_up.set_up.nothing_was_placed_the_shells',
+  )
+  if (await confirm({ title: deed, content, doIt: deed, danger: true })) undo.mutate()
+}
 </script>
 
 <template>
   <div class="page">
-    <h1>Set up</h1>
+    <h1>{{ $t('set_up.set_up.set_up') }}</h1>
     <StationSteps :current="stationOf(about)" :done="all('live')" />
-    <LoadingNote v-if="found.isPending.value" what="the set-up" />
+    <LoadingNote v-if="found.isPending.value" :what="$t('set_up.set_up.the_set_up')" />
     <ProblemNote
       v-else-if="found.error.value"
       :error="found.error.value"
@@ -42,19 +52,24 @@ const writes = computed(() => writing(plan.data.value) > 0)
     />
     <template v-else-if="about">
       <p v-if="about.started_at && all('live')" role="status" class="end">
-        <strong>{{ about.words }}.</strong> Set the weights and drop rules in the gradebook
-        yourself; no standard carries them.
+        <strong>{{ about.words }}.</strong> {{ $t('set_up.set_up.set_the_weights_and_drop') }}
       </p>
       <p v-else-if="about.started_at && !busy && live" role="status" class="end">
-        <strong>{{ live }} of {{ stages.length }} sections are live.</strong> The others say below
-        what to do.
+        <strong>{{
+          $t('set_up.set_up.of_sections_are_live', { live, stages: stages.length })
+        }}</strong>
+        {{ $t('set_up.set_up.the_others_say_below_what') }}
       </p>
       <p v-else-if="all('undone')" role="status" class="end">
-        <strong>Everything was taken back.</strong> The shells are as they were before.
+        <strong>{{ $t('set_up.set_up.everything_was_taken_back') }}</strong>
+        {{ $t('set_up.set_up.the_shells_are_as_they') }}
       </p>
       <SectionRows :sections="about.sections" />
       <template v-if="ready">
-        <LoadingNote v-if="plan.isPending.value" what="the shells, for the plan" />
+        <LoadingNote
+          v-if="plan.isPending.value"
+          :what="$t('set_up.set_up.the_shells_for_the_plan')"
+        />
         <ProblemNote
           v-else-if="plan.error.value"
           :error="plan.error.value"
@@ -71,38 +86,27 @@ const writes = computed(() => writing(plan.data.value) > 0)
               :disabled="!writes"
               :loading="start.isPending.value || plan.isFetching.value"
               @click="start.mutate()"
-              >Set up {{ many(going, 'section') }}</NButton
+              >{{ $t('set_up.set_up.set_up_2', { section: $t('count.sections', going) }) }}</NButton
             >
             <span class="soft">{{
               writes
-                ? `${many(links, 'new link')} in all. You can undo all of it.`
-                : 'Everything is in the shells already: nothing needs to be done.'
+                ? $t('set_up.set_up.in_all_you_can_undo', { link: $t('count.new_links', links) })
+                : $t('set_up.set_up.everything_is_in_the_shells')
             }}</span>
           </p>
         </template>
       </template>
       <ProblemNote :error="stop.error.value ?? undo.error.value" />
       <p v-if="about.started_at && busy" class="foot">
-        <NButton :loading="stop.isPending.value" @click="stop.mutate()">Stop</NButton>
-        <span class="soft">You may leave this page; it goes on, and a notice tells you.</span>
+        <NButton :loading="stop.isPending.value" @click="stop.mutate()">{{
+          $t('set_up.set_up.stop')
+        }}</NButton>
+        <span class="soft">{{ $t('set_up.set_up.you_may_leave_this_page') }}</span>
       </p>
       <p v-else-if="left" class="foot">
-        <NPopconfirm
-          :positive-text="about.started_at ? 'Undo all of it' : 'Unpair'"
-          negative-text="Keep it"
-          @positive-click="undo.mutate()"
-        >
-          <template #trigger>
-            <NButton :loading="undo.isPending.value">{{
-              about.started_at ? 'Undo all of it' : 'Unpair them again'
-            }}</NButton>
-          </template>
-          {{
-            about.started_at
-              ? 'Links, columns and folders are taken out again, and the shells are no longer paired. What learners have worked on stays.'
-              : 'Nothing was placed; the shells are no longer paired then.'
-          }}
-        </NPopconfirm>
+        <NButton :loading="undo.isPending.value" @click="askToUndo(Boolean(about.started_at))">{{
+          $t(about.started_at ? 'set_up.set_up.undo_all_of_it' : 'set_up.set_up.unpair_them_again')
+        }}</NButton>
       </p>
     </template>
   </div>

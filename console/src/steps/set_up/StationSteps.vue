@@ -6,7 +6,7 @@ defineProps<{ current: number; done?: boolean }>()
 </script>
 
 <template>
-  <nav class="stations" aria-label="Stations of setting up">
+  <nav class="stations" :aria-label="$t('set_up.station_steps.stations_of_setting_up')">
     <NSteps :current="current + 1" :status="done ? 'finish' : 'process'" size="small">
       <NStep
         v-for="(station, place) in STATIONS"

@@ -1,12 +1,12 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
-import { NSelect } from 'naive-ui/es/select'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import type { Choices } from './useSetUp'
+import { t } from '@/words'
 
 const props = defineProps<{ plan: Schemas['SetUpPlan'] }>()
 const choices = defineModel<Choices>('choices', { required: true })
@@ -27,89 +27,104 @@ const elsewhere = (unit: string, folder: string) =>
 /** Folders that are there, and one of the unit's own name. */
 const options = (unit: string) =>
   [...new Set([unit, ...folders.value.filter((each) => each.node).map((each) => each.folder)])].map(
-    (title) => ({ value: title, label: title === unit ? `${title} (new)` : title }),
+    (title) => ({
+      value: title,
+      label: title === unit ? t('set_up.what_form.new', { title }) : title,
+    }),
   )
 const shift = computed(() => lead.value?.shift ?? 0)
 const ways: [Choices['way'], string][] = [
-  ['columns', 'Every graded item, each with a column'],
-  ['average', 'Every graded item as a link, and one column with their average'],
-  ['course', 'One link to the homework course, and no column'],
+  ['columns', t('set_up.what_form.every_graded_item_each_with')],
+  ['average', t('set_up.what_form.every_graded_item_as_a')],
+  ['course', t('set_up.what_form.one_link_to_the_homework')],
 ]
 const review: [Choices['review'], string][] = [
-  ['keep', 'Place them like the others'],
-  ['hide', 'Place them hidden from learners'],
-  ['leave_out', 'Leave them out'],
+  ['keep', t('set_up.what_form.place_them_like_the_others')],
+  ['hide', t('set_up.what_form.place_them_hidden_from_learners')],
+  ['leave_out', t('set_up.what_form.leave_them_out_2')],
 ]
 </script>
 
 <template>
   <section class="sheet form" aria-labelledby="where">
-    <h2 id="where">What and where</h2>
+    <h2 id="where">{{ $t('set_up.what_form.what_and_where') }}</h2>
     <NRadioGroup v-model:value="choices.way" name="way" aria-labelledby="where" class="below">
       <NRadio v-for="[value, words] in ways" :key="value" :value="value">{{ words }}</NRadio>
     </NRadioGroup>
     <template v-if="choices.way !== 'course'">
-      <h3>The folder for each unit</h3>
+      <h3>{{ $t('set_up.what_form.the_folder_for_each_unit') }}</h3>
       <ul class="units">
         <li v-for="each in folders" :key="each.unit">
           <span class="left-ink">{{ each.unit }}</span>
-          <NSelect
+          <ChooseOne
+            :label="$t('set_up.what_form.folder_for', { unit: each.unit })"
             :value="choices.folders[each.unit] ?? each.folder"
             :options="options(each.unit)"
             filterable
             tag
-            size="small"
-            :input-props="{ 'aria-label': `Folder for ${each.unit}` }"
-            @update:value="(folder: string) => (choices.folders[each.unit] = folder)"
+            @chosen="choices.folders[each.unit] = $event"
           />
           <span class="soft small">{{
             choices.folders[each.unit]
-              ? 'you chose it, for all'
+              ? $t('set_up.what_form.you_chose_it_for_all')
               : [each.why, elsewhere(each.unit, each.folder)].filter(Boolean).join('; ')
           }}</span>
         </li>
       </ul>
       <template v-if="lead?.there || choices.update">
-        <h3 id="there">{{ many(lead?.there ?? 0, 'link') }} in the shell already</h3>
+        <h3 id="there">
+          {{
+            $t('set_up.what_form.in_the_shell_already', {
+              link: $t('count.links', lead?.there ?? 0),
+            })
+          }}
+        </h3>
         <NRadioGroup v-model:value="choices.update" name="there" aria-labelledby="there">
-          <NRadio :value="false">Leave as they are</NRadio>
-          <NRadio :value="true">Bring dates, titles and columns up to date</NRadio>
+          <NRadio :value="false">{{ $t('set_up.what_form.leave_as_they_are') }}</NRadio>
+          <NRadio :value="true">{{ $t('set_up.what_form.bring_dates_titles_and_columns') }}</NRadio>
         </NRadioGroup>
       </template>
       <template v-if="undated || choices.undated !== 'ask'">
-        <h3 id="undated">Items without a due date</h3>
+        <h3 id="undated">{{ $t('set_up.what_form.items_without_a_due_date') }}</h3>
         <NRadioGroup v-model:value="choices.undated" name="undated" aria-labelledby="undated">
-          <NRadio value="ask">Leave them out ({{ undated || 'they are named' }})</NRadio>
-          <NRadio value="column">Place them with a column</NRadio>
-          <NRadio value="link">Place them as links only</NRadio>
+          <NRadio value="ask">{{
+            $t('set_up.what_form.leave_them_out', {
+              named: undated || $t('set_up.what_form.they_are_named'),
+            })
+          }}</NRadio>
+          <NRadio value="column">{{ $t('set_up.what_form.place_them_with_a_column') }}</NRadio>
+          <NRadio value="link">{{ $t('set_up.what_form.place_them_as_links_only') }}</NRadio>
         </NRadioGroup>
       </template>
       <template v-if="lead?.review || choices.review !== 'keep'">
-        <h3 id="review">Review and optional units</h3>
+        <h3 id="review">{{ $t('set_up.what_form.review_and_optional_units') }}</h3>
         <NRadioGroup v-model:value="choices.review" name="review" aria-labelledby="review">
           <NRadio v-for="[value, words] in review" :key="value" :value="value">{{ words }}</NRadio>
         </NRadioGroup>
       </template>
       <template v-if="shift || choices.shift">
-        <h3>Dates</h3>
+        <h3>{{ $t('set_up.what_form.dates') }}</h3>
         <p v-if="choices.shift">
-          All dates move by {{ many(choices.shift, 'day') }}.
-          <NButton size="small" @click="choices.shift = 0">Leave them as they are</NButton>
+          {{ $t('set_up.what_form.all_dates_move_by', { day: $t('count.days', choices.shift) }) }}
+          <NButton size="small" @click="choices.shift = 0">{{
+            $t('set_up.what_form.leave_them_as_they_are')
+          }}</NButton>
         </p>
         <p v-else>
-          The first due date is past.
-          <NButton size="small" @click="choices.shift = shift"
-            >Move all dates by {{ many(shift / 7, 'week') }}</NButton
-          >
+          {{ $t('set_up.what_form.the_first_due_date_is') }}
+          <NButton size="small" @click="choices.shift = shift">{{
+            $t('set_up.what_form.move_all_dates_by', { week: $t('count.weeks', shift / 7) })
+          }}</NButton>
         </p>
       </template>
     </template>
     <template v-if="lead?.readings">
-      <h3>Readings and videos</h3>
-      <NCheckbox v-model:checked="choices.readings"
-        >Bring in the {{ many(lead.readings, 'reading or video', 'readings and videos') }} of the
-        package too, each in its unit’s folder</NCheckbox
-      >
+      <h3>{{ $t('set_up.what_form.readings_and_videos') }}</h3>
+      <NCheckbox v-model:checked="choices.readings">{{
+        $t('set_up.what_form.bring_in_the_of_the', {
+          videos: $t('count.readings_and_videos', lead.readings),
+        })
+      }}</NCheckbox>
     </template>
   </section>
 </template>

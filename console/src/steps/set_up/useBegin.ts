@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import { accountsQuery, coursesQuery, shellsQuery, titlesQuery } from '@/steps/pair/queries'
+import { t } from '@/words'
 
 const MOST = 40 // sections on one page; whoever has more unpaired comes from one of them
 type Course = Pick<Schemas['Course'], 'id' | 'title' | 'code' | 'term' | 'publisher'> &
@@ -34,7 +35,7 @@ export function offersOf(courses: Course[], titles: Title[], guessed: [string, s
   const own = courses.filter((each) => each.mine || each.shared)
   const groups: [string, Offer[]][] = [
     [
-      'Homework courses',
+      t('set_up.use_begin.homework_courses'),
       [
         ...free.map((each) => offer('course', each.id, nameOf(each), each.publisher)),
         ...guessed
@@ -43,24 +44,50 @@ export function offersOf(courses: Course[], titles: Title[], guessed: [string, s
       ],
     ],
     [
-      'Share one that another shell has',
+      t('set_up.use_begin.share_one_that_another_shell'),
       courses
         .filter((each) => each.paired && each.offers.includes('sharing'))
-        .map((each) => offer('share', each.id, `Share ${nameOf(each)}`, each.publisher)),
+        .map((each) =>
+          offer(
+            'share',
+            each.id,
+            t('set_up.use_begin.share', { each: nameOf(each) }),
+            each.publisher,
+          ),
+        ),
     ],
     [
-      'A new course, made by the publisher',
+      t('set_up.use_begin.a_new_course_made_by'),
       [
         ...titles
           .filter((each) => each.can_create)
-          .map((each) => offer('title', each.id, `New course of ${each.title}`, each.publisher)),
+          .map((each) =>
+            offer(
+              'title',
+              each.id,
+              t('set_up.use_begin.new_course_of', { title: each.title }),
+              each.publisher,
+            ),
+          ),
         ...own
           .filter((each) => each.offers.includes('copy'))
-          .map((each) => offer('copy_of', each.id, `Copy of ${nameOf(each)}`, each.publisher)),
+          .map((each) =>
+            offer(
+              'copy_of',
+              each.id,
+              t('set_up.use_begin.copy_of', { each: nameOf(each) }),
+              each.publisher,
+            ),
+          ),
         ...own
           .filter((each) => each.offers.includes('sections'))
           .map((each) =>
-            offer('section_of', each.id, `New section of ${nameOf(each)}`, each.publisher),
+            offer(
+              'section_of',
+              each.id,
+              t('set_up.use_begin.new_section_of', { each: nameOf(each) }),
+              each.publisher,
+            ),
           ),
       ],
     ],
@@ -128,7 +155,7 @@ export function useBegin() {
     if (!course.value[shell]) return ''
     return row?.course && `course:${row.course}` === course.value[shell]
       ? row.reasons.join(', ')
-      : 'you chose it'
+      : t('set_up.use_begin.you_chose_it')
   }
   const options = computed(() =>
     offersOf(

@@ -3,9 +3,14 @@ import { computed, ref, type Ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
 import { isBusy, planQuery, setUpQuery, type Wishes } from './queries'
+import { t } from '@/words'
 
 /** The stations of setting up, and which of them a set-up is at. */
-export const STATIONS = ['Which belong together', 'What and where', 'Live']
+export const STATIONS = [
+  t('set_up.use_set_up.which_belong_together'),
+  t('set_up.use_set_up.what_and_where'),
+  t('set_up.use_set_up.live'),
+]
 
 export function stationOf(found: Schemas['SetUp'] | undefined): number {
   return !found || !found.started_at ? 1 : 2
@@ -28,7 +33,7 @@ export interface Choices {
   columnsShown: boolean
 }
 
-const TOTAL = 'Homework total'
+const TOTAL = t('set_up.use_set_up.homework_total')
 const USUAL: Choices = {
   undated: 'ask',
   folders: {},

@@ -3,32 +3,24 @@ import { NButton } from 'naive-ui/es/button'
 import { toRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
-import { type Deed, useSeveral } from './useSeveral'
+import { DEED_NAMES, useSeveral } from './useSeveral'
 
 const props = defineProps<{ chosen: Schemas['Shell'][] }>()
 const { outcomes, busy, run } = useSeveral(toRef(props, 'chosen'))
-const deeds: [Deed, string][] = [
-  ['relay-on', 'Turn the relay on'],
-  ['relay-off', 'Turn the relay off'],
-  ['look', 'Open links as a learner'],
-  ['compare', 'Compare now'],
-  ['nightly', 'Compare every night'],
-]
 </script>
 
 <template>
-  <section class="sheet" aria-label="Several shells">
+  <section class="sheet" :aria-label="$t('shells.several')">
     <div class="row">
-      <strong>{{ many(chosen.length, 'shell') }} chosen</strong>
+      <strong>{{ $t('shells.chosen', chosen.length) }}</strong>
       <NButton
-        v-for="[deed, label] in deeds"
+        v-for="deed in DEED_NAMES"
         :key="deed"
         size="small"
         :disabled="!chosen.length || Boolean(busy)"
         :loading="busy === deed"
         @click="run(deed)"
-        >{{ label }}</NButton
+        >{{ $t(`shells.deed.${deed}`) }}</NButton
       >
     </div>
     <div role="status">

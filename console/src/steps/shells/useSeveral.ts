@@ -1,8 +1,10 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { ref, type Ref } from 'vue'
 import { answered, api, Problem, type Schemas } from '@/api/client'
+import { t } from '@/words'
 
-export type Deed = 'relay-on' | 'relay-off' | 'look' | 'compare' | 'nightly'
+export const DEED_NAMES = ['relay_on', 'relay_off', 'look', 'compare', 'nightly'] as const
+export type Deed = (typeof DEED_NAMES)[number]
 
 /** What came of one shell. */
 export interface Outcome {
@@ -12,49 +14,32 @@ export interface Outcome {
 }
 
 const at = (pairing: string) => ({ params: { path: { pairing_pk: pairing } } })
+const turn = (id: string, relay_on: boolean) =>
+  answered(api.PATCH('/api/v1/pairings/{id}', { params: { path: { id } }, body: { relay_on } }))
 
-/** What each deed asks of one pairing; it answers what has begun, in words. */
-const DEEDS: Record<Deed, (pairing: string) => Promise<string>> = {
-  'relay-on': async (id) => {
-    await answered(
-      api.PATCH('/api/v1/pairings/{id}', { params: { path: { id } }, body: { relay_on: true } }),
-    )
-    return 'the relay is on'
-  },
-  'relay-off': async (id) => {
-    await answered(
-      api.PATCH('/api/v1/pairings/{id}', { params: { path: { id } }, body: { relay_on: false } }),
-    )
-    return 'the relay is off'
-  },
-  look: async (id) => {
-    await answered(
+/** What each deed asks of one pairing. */
+const DEEDS: Record<Deed, (pairing: string) => Promise<unknown>> = {
+  relay_on: (id) => turn(id, true),
+  relay_off: (id) => turn(id, false),
+  look: (id) =>
+    answered(
       api.POST('/api/v1/pairings/{pairing_pk}/learner-checks', {
         ...at(id),
         body: { placements: [] },
       }),
-    )
-    return 'its links are being opened; a notice says what was met'
-  },
-  compare: async (id) => {
-    await answered(api.POST('/api/v1/pairings/{pairing_pk}/comparisons', at(id)))
-    return 'it is being compared'
-  },
-  nightly: async (id) => {
-    await answered(
+    ),
+  compare: (id) => answered(api.POST('/api/v1/pairings/{pairing_pk}/comparisons', at(id))),
+  nightly: (id) =>
+    answered(
       api.PATCH('/api/v1/pairings/{pairing_pk}/statement/schedule', {
         ...at(id),
         body: { nightly: true },
       }),
-    )
-    return 'it is compared every night'
-  },
+    ),
 }
 
 const refusalOf = (error: unknown) =>
-  error instanceof Problem
-    ? `${error.message} ${error.remedy}`
-    : 'Venn Pair cannot be reached; nothing was changed here.'
+  error instanceof Problem ? `${error.message} ${error.remedy}` : t('shells.unreachable')
 
 /** Do one thing in several shells, one after the other; what one refuses keeps no other back. */
 export function useSeveral(chosen: Ref<Schemas['Shell'][]>) {
@@ -66,7 +51,8 @@ export function useSeveral(chosen: Ref<Schemas['Shell'][]>) {
     outcomes.value = []
     for (const shell of chosen.value) {
       try {
-        outcomes.value.push({ shell, well: true, words: await DEEDS[deed](shell.pairing!) })
+        await DEEDS[deed](shell.pairing!)
+        outcomes.value.push({ shell, well: true, words: t(`shells.done.${deed}`) })
       } catch (error) {
         outcomes.value.push({ shell, well: false, words: refusalOf(error) })
       }

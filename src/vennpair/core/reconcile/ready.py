@@ -275,7 +275,7 @@ def _work(facts: Facts) -> list[Line | None]:
                 f"{_count(facts.due_later, 'item is', 'items are')} due later, so their scores may"
                 " still change.",
                 "Submit after the last due date, or leave them out.",
-                "deploy/standing",
+                "deploy/placed",
             )
             if facts.due_later
             else None

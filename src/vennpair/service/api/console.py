@@ -23,6 +23,7 @@ PAGES = frozenset(
         "set-up",
         "set-ups",
         "shells",
+        "help",
         "pairings",
     }
 )

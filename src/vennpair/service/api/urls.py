@@ -25,6 +25,7 @@ from vennpair.service.deploy.api.picking import AskViewset, PickingViewset
 from vennpair.service.deploy.api.placements import OrderViewset, PlacementViewset
 from vennpair.service.deploy.api.rollouts import OutlineViewset, RolloutViewset, TravelsViewset
 from vennpair.service.deploy.api.watching import DriftViewset, LearnerCheckViewset
+from vennpair.service.overview.api import SearchViewset, Today
 from vennpair.service.pair.api.activity import EventViewset, NoticeViewset
 from vennpair.service.pair.api.courses import CourseViewset, TitleViewset
 from vennpair.service.pair.api.jobs import Health, JobViewset
@@ -51,6 +52,7 @@ from vennpair.service.set_up.api.readiness import ReadinessViewset
 from vennpair.service.set_up.api.set_ups import SetUpViewset
 
 _TOP: dict[str, Any] = {
+    "search": SearchViewset,
     "shells": ShellViewset,
     "courses": CourseViewset,
     "titles": TitleViewset,
@@ -125,6 +127,7 @@ urlpatterns = [
     path("sign-in/ways", Ways.as_view(), name="sign-in-ways"),
     path("connections/college-sign-in", CollegeSignInView.as_view(), name="college-sign-in"),
     path("sign-out", SignOut.as_view(), name="sign-out"),
+    path("today", Today.as_view(), name="today"),
     path("me", Me.as_view(), name="me"),
     path("me/password", Password.as_view(), name="password"),
     path("me/second-factor", SecondFactorView.as_view(), name="second-factor"),

@@ -33,6 +33,8 @@ class User(AbstractUser):
     institution = models.ForeignKey(Institution, models.CASCADE, null=True, related_name="users")
     is_designer = models.BooleanField(default=False)  # may set up in every shell of the institution
     digest = models.CharField(max_length=10, choices=Digest, default=Digest.DAILY)
+    # BCP 47, as "es"; chosen by the person, empty: that of the course they came from
+    language = models.CharField(max_length=35, blank=True, default="", db_default="")
     digested_on = models.DateField(
         null=True
     )  # the last morning that was looked at, in the institution's zone

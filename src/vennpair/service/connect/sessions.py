@@ -19,19 +19,31 @@ from vennpair.service.connect.models import Platform, SignedInBrowser, User
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 LONGEST = timedelta(days=14)
 LOOK = timedelta(minutes=5)  # a session is written at most so often
-BEGUN, SEEN = "begun", "seen"
+BEGUN, SEEN, LANGUAGE = "begun", "seen", "language"
 
 
-def sign_in(request: HttpRequest, user: User, platform: Platform | None = None) -> None:
-    """Sign a browser in: by a launch from ``platform``, or by a password."""
+def sign_in(
+    request: HttpRequest, user: User, platform: Platform | None = None, language: str = ""
+) -> None:
+    """Sign a browser in: by a launch from ``platform``, in the launch's ``language`` (a BCP 47 tag,
+    empty where it says none), or by a password.
+    """
     now = timezone.now()
     login(request, user, backend=BACKEND)
+    request.session[LANGUAGE] = language[:35]
     request.session[BEGUN] = request.session[SEEN] = now.isoformat()
     request.session.save()
     facts = {"user": user, "platform": platform, "begun_at": now}
     SignedInBrowser.objects.update_or_create(
         session_key=request.session.session_key, defaults=facts
     )
+
+
+def launch_language(request: HttpRequest) -> str:
+    """Return the language of the launch by which a browser was signed in, empty where none was
+    said.
+    """
+    return str(request.session.get(LANGUAGE, ""))
 
 
 def renew(request: HttpRequest, user: User) -> str:

@@ -25,4 +25,4 @@ def of_check(job: Job) -> Ending | None:
     if not (check.asked or trouble or job.state != Job.State.DONE):
         return None
     following = "Each link with trouble says what to do about it." if trouble else ""
-    return Ending(f"/pairings/{job.pairing_id}/deploy/kept-right", following)
+    return Ending(f"/pairings/{job.pairing_id}/deploy/changes", following)

@@ -26,7 +26,7 @@ class TotalsKind(Kind):
 
     def link(self, job: Job) -> str:
         """Return where the console shows it."""
-        return f"/pairings/{job.pairing_id}/deploy/standing"
+        return f"/pairings/{job.pairing_id}/deploy/placed"
 
     def row(self, step: Step) -> StepRow:
         """Return a step in the shape that all have."""

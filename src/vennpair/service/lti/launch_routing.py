@@ -46,7 +46,7 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
     learner = None if teaches or testing else admit_learner(shell, message)
     teacher = admit_teacher(platform, shell, message) if teaches else None
     if teacher is not None:
-        sign_in(request, teacher, platform)
+        sign_in(request, teacher, platform, language=message.locale)
     placement = _placement(shell, message) or adopt_at_launch(shell, message)
     if (
         placement is not None
@@ -72,7 +72,7 @@ def arrive(request: HttpRequest, platform: Platform, message: Launch) -> HttpRes
         return redirect(f"/set-ups/{begun.pk}" if begun else f"/pairings/{pairing.pk}")
     if teacher is not None and may_change(teacher, shell):
         return redirect(f"/set-up?shell={shell.pk}")
-    return redirect(f"/?shell={shell.pk}")
+    return redirect(f"/shells?shell={shell.pk}")
 
 
 def _nothing_to_do(what: Standing) -> LtiError:

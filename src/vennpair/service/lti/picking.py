@@ -42,7 +42,7 @@ def arrive_to_pick(request: HttpRequest, platform: Platform, asked: PickRequest)
         )
     shell = open_shell(platform, asked.launch, whole=False)
     user = admit_teacher(platform, shell, asked.launch)
-    sign_in(request, user, platform)
+    sign_in(request, user, platform, language=asked.launch.locale)
     return redirect(f"/pick/{begin_picking(shell, user, asked).pk}")
 
 

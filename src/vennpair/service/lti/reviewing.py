@@ -39,7 +39,7 @@ def arrive_to_review(
     shell = open_shell(platform, message, whole=False)
     if what in TEACHES:
         user = admit_teacher(platform, shell, message)
-        sign_in(request, user, platform)
+        sign_in(request, user, platform, language=message.locale)
     column = message.grades.lineitem if message.grades else ""
     placement = _placement(shell, message.resource_link_id, column)
     learner = Learner.objects.filter(shell=shell, subject=asked.learner.sub).first()

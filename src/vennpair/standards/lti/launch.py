@@ -83,6 +83,7 @@ class Launch:
     memberships_url: str = ""
     outline: OutlineEndpoint | None = None
     return_url: str = ""
+    locale: str = ""  # BCP 47, of the page that launched (5.4.4), else the person's own (5.3.6)
     timezone: str = ""
     platform: dict[str, str] = field(
         default_factory=dict
@@ -147,6 +148,7 @@ def read_launch(claims: Json) -> Launch:
             "address to return to",
             "LTI Core 1.3, 5.4.4",
         ),
+        locale=_part(claims, v.LAUNCH_PRESENTATION, "locale") or str(claims.get("locale") or ""),
         timezone=resolved(custom, CONTEXT_ZONE),
         platform={str(key): str(value) for key, value in about.items()}
         if isinstance(about, dict)
@@ -203,10 +205,14 @@ def write_launch(launch: Launch) -> Json:
             "scope": list(launch.outline.scopes),
             "outline": launch.outline.outline,
         }
-    if launch.return_url:
-        claims[v.LAUNCH_PRESENTATION] = {
+    if launch.return_url or launch.locale:
+        presentation = {
             "return_url": launch.return_url,
+            "locale": launch.locale,
             "document_target": "window",
+        }
+        claims[v.LAUNCH_PRESENTATION] = {
+            name: value for name, value in presentation.items() if value
         }
     return claims
 

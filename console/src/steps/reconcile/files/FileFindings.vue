@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { groupBy } from '@/logic/groups'
 import { kindOf } from '@/logic/kinds'
+import { t } from '@/words'
 
 /** What two files disagree about, by cause; long lists are unfolded. */
 const props = defineProps<{ findings: Schemas['FileFinding'][] }>()
@@ -19,7 +21,9 @@ const groups = computed(() =>
 const shown = (group: { name: string; rows: Schemas['FileFinding'][] }) =>
   unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST)
 const of = (scope: string, score: string, points: string) =>
-  score && points ? `${score} of ${points}` : score || (scope === 'column' && points) || 'none'
+  score && points
+    ? t('files.file_findings.of', { score, points })
+    : score || (scope === 'column' && points) || 'none'
 </script>
 
 <template>
@@ -43,17 +47,16 @@ const of = (scope: string, score: string, points: string) =>
         <p v-if="row.cause" class="soft">{{ row.cause }}</p>
       </li>
     </ul>
-    <button
+    <NButton
       v-if="shown(group).length < group.rows.length"
-      type="button"
-      class="more"
+      size="small"
       @click="unfolded.push(group.name)"
     >
-      Show {{ group.rows.length - shown(group).length }} more
-    </button>
+      {{ $t('files.file_findings.show_more', { group: group.rows.length - shown(group).length }) }}
+    </NButton>
   </section>
   <p v-if="!findings.length" class="soft">
-    Nothing differs: scores, columns and learners are the same in both files.
+    {{ $t('files.file_findings.nothing_differs_scores_columns_and') }}
   </p>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { t } from '@/words'
 
 /** Two circles that take a file each, publisher left and gradebook right; what is done with both stands where they meet. */
 defineProps<{ publisher: File | undefined; gradebook: File | undefined }>()
@@ -8,10 +9,14 @@ const over = ref('')
 const SIDES = [
   {
     side: 'publisher',
-    title: "The publisher's scores",
-    hint: 'a OneRoster set, a tidy or a wide CSV',
+    title: t('files.file_pair.the_publishers_scores'),
+    hint: t('files.file_pair.a_oneroster_set_a_tidy'),
   },
-  { side: 'gradebook', title: 'The gradebook', hint: 'an export, one row a learner' },
+  {
+    side: 'gradebook',
+    title: t('files.file_pair.the_gradebook'),
+    hint: t('files.file_pair.an_export_one_row_a'),
+  },
 ] as const
 function take(side: 'publisher' | 'gradebook', files: FileList | null | undefined) {
   over.value = ''
@@ -33,6 +38,7 @@ function take(side: 'publisher' | 'gradebook', files: FileList | null | undefine
       @dragleave="over = ''"
       @drop.prevent="take(each.side, $event.dataTransfer?.files)"
     >
+      <!-- Native: the circle itself is the label and the place to drop on; the library draws a box. -->
       <input
         class="sr-only"
         type="file"
@@ -44,7 +50,9 @@ function take(side: 'publisher' | 'gradebook', files: FileList | null | undefine
       <span v-if="each.side === 'publisher' ? publisher : gradebook" class="name">{{
         (each.side === 'publisher' ? publisher : gradebook)!.name
       }}</span>
-      <span v-else class="soft">drop a file here, or press to choose<br />{{ each.hint }}</span>
+      <span v-else class="soft"
+        >{{ $t('files.file_pair.drop_a_file_here_or') }}<br />{{ each.hint }}</span
+      >
     </label>
     <div class="middle"><slot /></div>
   </div>

@@ -1,16 +1,18 @@
 <script setup lang="ts">
+import { NInput } from 'naive-ui/es/input'
+import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import { answered, api, Problem, type Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
-import { many } from '@/logic/counting'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import FileFindings from './FileFindings.vue'
 import FilePair from './FilePair.vue'
 import LayoutField from './LayoutField.vue'
 import { asForm, save } from './sending'
+import { t } from '@/words'
 
 /** Two files compared, without any connection and without an account anywhere. Nothing of them is kept. */
 const publisher = ref<File>()
@@ -55,9 +57,9 @@ function chosen(side: 'publisher' | 'gradebook', file: File) {
   if (both.value) compare.mutate()
 }
 const TAKES = [
-  { kind: 'unsent', words: 'write what only the publisher has' },
-  { kind: 'differ', words: "replace what differs by the publisher's" },
-  { kind: 'gradebook_only', words: 'empty what only the gradebook has' },
+  { kind: 'unsent', words: t('files.files.write_what_only_the_publisher') },
+  { kind: 'differ', words: t('files.files.replace_what_differs_by_the') },
+  { kind: 'gradebook_only', words: t('files.files.empty_what_only_the_gradebook') },
 ]
 const away = useMutation({
   mutationFn: async (form: string) => {
@@ -77,10 +79,9 @@ const away = useMutation({
 
 <template>
   <div class="page">
-    <h1>Compare two files</h1>
+    <h1>{{ $t('files.files.compare_two_files') }}</h1>
     <p class="soft">
-      For a course that is not connected: the publisher's export on the left, the gradebook's on the
-      right. The files are compared and forgotten; nothing is stored or changed.
+      {{ $t('files.files.for_a_course_that_is') }}
     </p>
     <FilePair :publisher="publisher" :gradebook="gradebook" @chosen="chosen"
       ><NButton
@@ -88,13 +89,19 @@ const away = useMutation({
         type="primary"
         :loading="compare.isPending.value"
         @click="compare.mutate()"
-        >Compare</NButton
+        >{{ $t('files.files.compare') }}</NButton
       ></FilePair
     >
     <ProblemNote :error="compare.error.value" />
-    <p v-if="severalClasses">
-      <label>Class <input v-model="classId" placeholder="its id, as named above" /></label>
-    </p>
+    <div v-if="severalClasses" class="field">
+      <span>{{ $t('files.files.class') }}</span>
+      <NInput
+        v-model:value="classId"
+        size="small"
+        :placeholder="$t('files.files.its_id_as_named_above')"
+        :input-props="{ 'aria-label': $t('files.files.class') }"
+      />
+    </div>
     <LayoutField v-model="layout" :file="wide" :problem="compare.error.value" />
     <template v-if="found">
       <section class="verdict row" :class="{ trouble: agree !== cells }" role="status">
@@ -102,16 +109,20 @@ const away = useMutation({
         <div>
           <strong>{{
             cells === 0
-              ? 'No score to compare.'
+              ? $t('files.files.no_score_to_compare')
               : agree === cells
-                ? `All ${cells} scores agree.`
-                : `${cells - agree} of ${cells} scores do not agree.`
+                ? $t('files.files.all_scores_agree', { cells })
+                : $t('files.files.of_scores_do_not_agree', { agree: cells - agree, cells })
           }}</strong>
-          {{ many(found.summary.learners ?? 0, 'learner') }} and
-          {{ many(found.summary.columns ?? 0, 'column') }} matched.
+          {{
+            $t('files.files.and_matched', {
+              learner: $t('count.learners', found.summary.learners ?? 0),
+              column: $t('count.columns', found.summary.columns ?? 0),
+            })
+          }}
         </div>
         <span class="push row soft"
-          >Report:
+          >{{ $t('files.files.report') }}
           <NButton
             v-for="form in ['html', 'xlsx', 'csv', 'json']"
             :key="form"
@@ -119,32 +130,32 @@ const away = useMutation({
             quaternary
             :loading="away.isPending.value && away.variables.value === form"
             @click="away.mutate(form)"
-            >{{ form === 'html' ? 'page' : form.toUpperCase() }}</NButton
+            >{{ form === 'html' ? $t('files.files.page') : form.toUpperCase() }}</NButton
           ></span
         >
       </section>
       <div class="two">
-        <section v-if="found.matrix.items.length" aria-label="The whole class">
+        <section v-if="found.matrix.items.length" :aria-label="$t('files.files.the_whole_class')">
           <ScoreMatrix :matrix="found.matrix" />
         </section>
         <section>
           <FileFindings :findings="found.findings" />
           <form v-if="agree !== cells" class="sheet" @submit.prevent="away.mutate('gradebook')">
-            <h2>The gradebook's file, with only these cells changed</h2>
-            <p v-for="each in TAKES" :key="each.kind">
-              <label
-                ><input v-model="take" type="checkbox" :value="each.kind" /> {{ each.words }} ({{
-                  found.summary[each.kind] ?? 0
-                }})</label
-              >
-            </p>
+            <h2>{{ $t('files.files.the_gradebooks_file_with_only') }}</h2>
+            <NCheckboxGroup v-model:value="take">
+              <p v-for="each in TAKES" :key="each.kind">
+                <NCheckbox :value="each.kind"
+                  >{{ each.words }} ({{ found.summary[each.kind] ?? 0 }})</NCheckbox
+                >
+              </p>
+            </NCheckboxGroup>
             <NButton
               attr-type="submit"
               :disabled="!take.length"
               :loading="away.isPending.value && away.variables.value === 'gradebook'"
-              >Save {{ gradebook?.name }}</NButton
+              >{{ $t('files.files.save', { name: gradebook?.name }) }}</NButton
             >
-            <span class="soft"> Everything else stays as it is, byte for byte.</span>
+            <span class="soft"> {{ $t('files.files.everything_else_stays_as_it') }}</span>
           </form>
           <ProblemNote :error="away.error.value" />
         </section>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NInput } from 'naive-ui/es/input'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
@@ -25,26 +27,35 @@ const look = useMutation({
 <template>
   <div v-if="offered && file" class="layout">
     <p v-if="!modelValue">
-      Is <strong>{{ file.name }}</strong> a table with one row a learner and one column an item?
-      Venn Pair can look at it and say how it would read it.
-      <NButton size="small" :loading="look.isPending.value" @click="look.mutate(file)"
-        >Look at it</NButton
-      >
+      {{ $t('files.layout_field.is') }} <strong>{{ file.name }}</strong>
+      {{ $t('files.layout_field.a_table_with_one_row') }}
+      <NButton size="small" :loading="look.isPending.value" @click="look.mutate(file)">{{
+        $t('files.layout_field.look_at_it')
+      }}</NButton>
     </p>
-    <details v-else :open="Boolean(problem)">
-      <summary>How {{ file.name }} is read</summary>
-      <label for="layout">Correct what is not right, then compare</label>
-      <textarea
-        id="layout"
-        rows="14"
-        spellcheck="false"
+    <MoreBelow
+      v-else
+      :open="Boolean(problem)"
+      :title="$t('files.layout_field.how_is_read', { name: file.name })"
+    >
+      <p>{{ $t('files.layout_field.correct_what_is_not_right') }}</p>
+      <NInput
+        type="textarea"
+        :rows="14"
         :value="modelValue"
-        @input="emit('update:modelValue', ($event.target as HTMLTextAreaElement).value)"
-      ></textarea>
+        placeholder=""
+        :input-props="{
+          'aria-label': $t('files.layout_field.correct_what_is_not_right'),
+          spellcheck: false,
+        }"
+        @update:value="emit('update:modelValue', $event)"
+      />
       <ul v-if="look.data.value?.guesses.length">
-        <li v-for="guess in look.data.value.guesses" :key="guess">Look at this: {{ guess }}.</li>
+        <li v-for="guess in look.data.value.guesses" :key="guess">
+          {{ $t('files.layout_field.look_at_this', { guess }) }}
+        </li>
       </ul>
-    </details>
+    </MoreBelow>
     <ProblemNote :error="look.error.value" />
   </div>
 </template>

@@ -19,7 +19,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from vennpair.service.connect import passkeys, second_factor
-from vennpair.service.connect.actions.change_digest import change_digest
+from vennpair.service.connect.actions.change_wishes import change_digest, change_language
 from vennpair.service.connect.actions.sign_ins import (
     change_password,
     note_refused_sign_in,
@@ -35,7 +35,7 @@ from vennpair.service.connect.guessing import (
     seconds_to_wait,
 )
 from vennpair.service.connect.models import User
-from vennpair.service.connect.sessions import LONGEST, sign_in, sign_out
+from vennpair.service.connect.sessions import LONGEST, launch_language, sign_in, sign_out
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.web.reading import read
 
@@ -84,12 +84,23 @@ class MeSerializer(serializers.Serializer[Any]):
     digest = serializers.CharField(
         help_text="how often the night's comparisons are told: daily, weekly or never"
     )
+    language = serializers.CharField(
+        help_text="BCP 47 tag of the language that the person chose, else of the course from which"
+        " they came; empty where neither says one"
+    )
 
 
 class WishSerializer(serializers.Serializer[Any]):
-    """How one wants to be told."""
+    """What one wishes; what is left out stays."""
 
-    digest = serializers.ChoiceField(User.Digest.choices)
+    digest = serializers.ChoiceField(User.Digest.choices, required=False)
+    language = serializers.RegexField(
+        r"^([A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*)?$",
+        max_length=35,
+        allow_blank=True,
+        required=False,
+        help_text="BCP 47 tag, as es or en-US; empty for the language of the course",
+    )
 
 
 class PasswordSerializer(serializers.Serializer[Any]):
@@ -214,15 +225,19 @@ class Me(SignedIn):
                     "second_factor": second_factor.is_on(user),
                     "authenticator_app": second_factor.has_app(user),
                     "digest": user.digest,
+                    "language": user.language or launch_language(request._request),
                 }
             ).data
         )
 
     @extend_schema(request=WishSerializer, responses=MeSerializer)
     def patch(self, request: Request) -> Response:
-        """Change how one is told."""
+        """Change how often one is told, or the language of the console."""
         asked = read(WishSerializer, request)
-        change_digest(self.user, asked["digest"])
+        if "digest" in asked:
+            change_digest(self.user, asked["digest"])
+        if "language" in asked:
+            change_language(self.user, asked["language"])
         return self.get(request)
 
 

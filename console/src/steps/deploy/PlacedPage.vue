@@ -4,7 +4,6 @@ import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { many } from '@/logic/counting'
 import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import EmptyNote from '@/parts/EmptyNote.vue'
@@ -16,6 +15,7 @@ import ChangePanel from './ChangePanel.vue'
 import { placementsQuery } from './queries'
 import RolloutNote from './RolloutNote.vue'
 import TakeBackPanel from './TakeBackPanel.vue'
+import { t } from '@/words'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
@@ -77,16 +77,16 @@ const learners = (each: Schemas['Placement']) =>
   !each.visible
     ? 'hidden'
     : each.shown_from
-      ? `from ${inZone(each.shown_from, zone.value)}`
+      ? t('deploy.placed.from', { shown_from: inZone(each.shown_from, zone.value) })
       : 'shown'
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="what is placed" />
+  <LoadingNote v-if="isPending" :what="$t('deploy.placed.what_is_placed')" />
   <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!placements?.length" title="Nothing is placed yet"
+  <EmptyNote v-else-if="!placements?.length" :title="$t('deploy.placed.nothing_is_placed_yet')"
     ><p>
-      What you place from this pairing is listed here, with its points, dates and place.
+      {{ $t('deploy.placed.what_you_place_from_this') }}
     </p></EmptyNote
   >
   <template v-else>
@@ -97,13 +97,13 @@ const learners = (each: Schemas['Placement']) =>
         :checked="isOn(placements)"
         :indeterminate="!isOn(placements) && chosen.length > 0"
         @update:checked="(on: boolean) => choose(placements!, on)"
-        >All {{ many(placements.length, 'link') }}</NCheckbox
+        >{{ $t('deploy.placed.all', { link: $t('count.links', placements.length) }) }}</NCheckbox
       >
       <NButton
         size="small"
         :disabled="!chosen.length || !about?.may_change"
         @click="open = 'changing'"
-        >Change {{ chosen.length || '' }}</NButton
+        >{{ $t('deploy.placed.change', { chosen: chosen.length || '' }) }}</NButton
       >
       <NButton
         size="small"
@@ -111,9 +111,9 @@ const learners = (each: Schemas['Placement']) =>
         ghost
         :disabled="!chosen.length || !about?.may_change"
         @click="open = 'taking'"
-        >Take back {{ chosen.length || '' }}</NButton
+        >{{ $t('deploy.placed.take_back', { chosen: chosen.length || '' }) }}</NButton
       >
-      <span class="push">Sort folders and gradebook</span>
+      <span class="push">{{ $t('deploy.placed.sort_folders_and_gradebook') }}</span>
       <NButton
         v-for="[by, label] in [
           ['due', 'by due date'],
@@ -128,7 +128,7 @@ const learners = (each: Schemas['Placement']) =>
         >{{ label }}</NButton
       >
     </div>
-    <p class="soft hint">Drag a link, or press Alt and an arrow, Home or End, to move it.</p>
+    <p class="soft hint">{{ $t('deploy.placed.drag_a_link_or_press') }}</p>
     <TakeBackPanel
       v-if="open === 'taking'"
       :pairing="id"
@@ -150,15 +150,19 @@ const learners = (each: Schemas['Placement']) =>
       v-for="folder in folders"
       :key="folder.name"
       class="sheet"
-      :aria-label="folder.rows[0]!.folder || 'The top of the outline'"
+      :aria-label="folder.rows[0]!.folder || $t('deploy.placed.the_top_of_the_outline')"
     >
       <div class="row head">
         <NCheckbox
           :checked="isOn(folder.rows)"
-          :aria-label="`Choose all of ${folder.rows[0]!.folder || 'the top of the outline'}`"
+          :aria-label="
+            $t('deploy.placed.choose_all_of', {
+              outline: folder.rows[0]!.folder || $t('deploy.placed.the_top_of_the_outline_2'),
+            })
+          "
           @update:checked="(on: boolean) => choose(folder.rows, on)"
         />
-        <h2>{{ folder.rows[0]!.folder || 'The top of the outline' }}</h2>
+        <h2>{{ folder.rows[0]!.folder || $t('deploy.placed.the_top_of_the_outline') }}</h2>
       </div>
       <ul>
         <li
@@ -171,19 +175,25 @@ const learners = (each: Schemas['Placement']) =>
           @dragover.prevent
           @drop.prevent="put(dragged, each.entry_id)"
         >
-          <input
-            v-model="chosen"
-            type="checkbox"
-            :value="each.id"
-            :aria-label="`Choose ${each.title}. Alt and an arrow move it`"
+          <NCheckbox
+            :checked="chosen.includes(each.id)"
+            :aria-label="$t('deploy.placed.choose_alt_and_an_arrow', { title: each.title })"
+            @update:checked="
+              (on: boolean) =>
+                (chosen = on ? [...chosen, each.id] : chosen.filter((id) => id !== each.id))
+            "
             @keydown="press($event, folder.rows, index)"
           />
           <span class="title">{{ each.title }}</span>
           <span class="facts soft"
             ><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span
-            ><span>{{ each.column ? `${each.points} points` : 'no column' }}</span
-            ><span>{{ inZone(each.due_at, zone) || 'no date' }}</span
-            ><span>{{ each.category || 'no category' }}</span
+            ><span>{{
+              each.column
+                ? $t('deploy.placed.points', { points: each.points })
+                : $t('deploy.placed.no_column')
+            }}</span
+            ><span>{{ inZone(each.due_at, zone) || $t('deploy.placed.no_date') }}</span
+            ><span>{{ each.category || $t('deploy.placed.no_category') }}</span
             ><span>{{ learners(each) }}</span></span
           >
         </li>

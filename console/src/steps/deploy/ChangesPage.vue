@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
@@ -16,6 +17,7 @@ import LearnerView from './LearnerView.vue'
 import { driftQuery } from './queries'
 import RolloutNote from './RolloutNote.vue'
 import TravelTable from './TravelTable.vue'
+import { t } from '@/words'
 
 type Way = 'ask' | 'follow' | 'keep'
 const props = defineProps<{ pairing: string }>()
@@ -60,49 +62,67 @@ const choose = useMutation({
 })
 const every = computed(() => watch.value?.drifts.map((each) => each.id) ?? [])
 const side = {
-  shell: ['In the shell', 'Put back as deployed', "Keep the shell's"],
-  publisher: ['At the publisher', 'Bring into the shell', 'Leave the shell as it is'],
+  shell: [
+    t('deploy.changes.in_the_shell'),
+    t('deploy.changes.put_back_as_deployed'),
+    t('deploy.changes.keep_the_shells_2'),
+  ],
+  publisher: [
+    t('deploy.changes.at_the_publisher'),
+    t('deploy.changes.bring_into_the_shell'),
+    t('deploy.changes.leave_the_shell_as_it'),
+  ],
 } as const
 const words = (name: string) => side[name as 'shell' | 'publisher']
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" what="what was found" />
+  <LoadingNote v-if="isPending" :what="$t('deploy.changes.what_was_found')" />
   <ProblemNote v-else-if="error" :error="error" />
   <template v-else-if="watch">
-    <JobNote v-if="job && (running || job.state !== 'done')" :job="job" doing="Looking for drift" />
+    <JobNote
+      v-if="job && (running || job.state !== 'done')"
+      :job="job"
+      :doing="$t('deploy.changes.looking_for_drift')"
+    />
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="look.error.value ?? mend.error.value ?? choose.error.value" />
     <div class="row tools">
       <span class="soft">{{
         watch.looked_at
-          ? `Last looked ${inZone(watch.looked_at, about?.shell.timezone ?? 'UTC')}; every night by itself.`
-          : 'Nobody has looked yet; every night it is done by itself.'
+          ? $t('deploy.changes.last_looked_every_night_by', {
+              utc: inZone(watch.looked_at, about?.shell.timezone ?? 'UTC'),
+            })
+          : $t('deploy.changes.nobody_has_looked_yet_every')
       }}</span>
-      <label class="push"
-        >When something has changed
-        <select
+      <div class="field push">
+        <span>{{ $t('deploy.changes.when_something_has_changed') }}</span>
+        <ChooseOne
           :value="watch.way"
+          @chosen="choose.mutate($event as Way)"
+          :label="$t('deploy.changes.when_something_has_changed')"
           :disabled="!about?.may_change"
-          @change="choose.mutate(($event.target as HTMLSelectElement).value as Way)"
-        >
-          <option value="ask">ask me</option>
-          <option value="follow">follow the publisher</option>
-          <option value="keep">keep the shell's</option>
-        </select></label
-      >
+          :options="[
+            { value: 'ask', label: $t('deploy.changes.ask_me') },
+            { value: 'follow', label: $t('deploy.changes.follow_the_publisher') },
+            { value: 'keep', label: $t('deploy.changes.keep_the_shells') },
+          ]"
+        />
+      </div>
       <NButton
         size="small"
         type="primary"
         :disabled="!about?.may_change"
         :loading="running"
         @click="look.mutate()"
-        >Look now</NButton
+        >{{ $t('deploy.changes.look_now') }}</NButton
       >
     </div>
-    <EmptyNote v-if="!watch.drifts.length && watch.looked_at" title="Both sides stand as deployed"
+    <EmptyNote
+      v-if="!watch.drifts.length && watch.looked_at"
+      :title="$t('deploy.changes.both_sides_stand_as_deployed')"
       ><p>
-        Points, dates, titles, categories, places and order are as they were placed.
+        {{ $t('deploy.changes.points_dates_titles_categories_place') }}
       </p></EmptyNote
     >
     <section
@@ -113,7 +133,10 @@ const words = (name: string) => side[name as 'shell' | 'publisher']
       :aria-label="words(group.name)[0]"
     >
       <h2>
-        {{ words(group.name)[0] }} <span class="soft">{{ group.rows.length }} changed since</span>
+        {{ words(group.name)[0] }}
+        <span class="soft">{{
+          $t('deploy.changes.changed_since', { rows: group.rows.length })
+        }}</span>
       </h2>
       <ul>
         <li v-for="each in group.rows" :key="each.id" :class="each.level">
@@ -123,10 +146,14 @@ const words = (name: string) => side[name as 'shell' | 'publisher']
             }}</span>
           </div>
           <DriftFigure :drift="each" />
-          <p class="soft">{{ each.breaks }} Likely changed by {{ each.who }}.</p>
+          <p class="soft">
+            {{ $t('deploy.changes.likely_changed_by', { breaks: each.breaks, who: each.who }) }}
+          </p>
           <div v-if="about?.may_change" class="row">
             <NButton size="small" @click="mend.mutate({ drifts: [each.id], way: 'follow' })">{{
-              each.kind === 'item_gone' ? 'Take the link out' : words(group.name)[1]
+              each.kind === 'item_gone'
+                ? $t('deploy.changes.take_the_link_out')
+                : words(group.name)[1]
             }}</NButton>
             <NButton
               size="small"
@@ -142,9 +169,10 @@ const words = (name: string) => side[name as 'shell' | 'publisher']
       <NButton
         :loading="mend.isPending.value"
         @click="mend.mutate({ drifts: every, way: 'follow' })"
-        >Mend all {{ every.length }}</NButton
-      ><NButton quaternary @click="mend.mutate({ drifts: every, way: 'keep' })"
-        >Keep all as they are</NButton
+        >{{ $t('deploy.changes.mend_all', { every: every.length }) }}</NButton><NButton
+        quaternary
+        @click="mend.mutate({ drifts: every, way: 'keep' })"
+        >{{ $t('deploy.changes.keep_all_as_they_are') }}</NButton
       >
     </div>
     <LearnerView :pairing="id" :may-change="about?.may_change ?? false" />
@@ -192,13 +220,5 @@ li p {
   padding: 0 0.5rem;
   font-size: 0.84rem;
   font-weight: 600;
-}
-select {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.2rem 0.4rem;
 }
 </style>

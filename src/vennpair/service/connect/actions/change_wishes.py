@@ -1,4 +1,4 @@
-"""Change how often somebody is told what the night's comparisons found."""
+"""Change what somebody wishes: how often they are told what the night found, and their language."""
 
 from __future__ import annotations
 
@@ -21,3 +21,9 @@ def change_digest(user: User, wish: str) -> None:
             before=before,
             after=wish,
         )
+
+
+def change_language(user: User, language: str) -> None:
+    """Set the language that the console speaks to somebody, as a BCP 47 tag; empty: the course's."""
+    user.language = language
+    user.save(update_fields=["language"])

@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { NButton } from 'naive-ui/es/button'
+import { NDropdown } from 'naive-ui/es/dropdown'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, api, type Schemas } from '@/api/client'
+import { LANGUAGES, type Language, speak, t } from '@/words'
+import {
+  chosenLanguage,
+  density,
+  type Density,
+  type SchemeChoice,
+  schemeChoice,
+} from './preferences'
+
+defineProps<{ me: Schemas['Me'] }>()
+const router = useRouter()
+const client = useQueryClient()
+const signOut = useMutation({
+  mutationFn: () => answered(api.POST('/api/v1/sign-out', { body: { everywhere: false } })),
+  onSuccess: async () => {
+    client.clear()
+    await router.replace({ name: 'sign-in' })
+  },
+})
+const keepLanguage = useMutation({
+  mutationFn: (language: Language) => answered(api.PATCH('/api/v1/me', { body: { language } })),
+})
+
+const tick = (on: boolean, label: string) => `${on ? '✓ ' : ' '}${label}`
+const options = computed(() => [
+  { key: 'access', label: t('profile.access') },
+  { key: 'd1', type: 'divider' as const },
+  {
+    key: 'colors',
+    label: t('profile.colors'),
+    children: (['device', 'light', 'dark'] as const).map((each) => ({
+      key: `scheme:${each}`,
+      label: tick(schemeChoice.value === each, t(`profile.${each}`)),
+    })),
+  },
+  {
+    key: 'density',
+    label: t('profile.density'),
+    children: (['roomy', 'compact'] as const).map((each) => ({
+      key: `density:${each}`,
+      label: tick(density.value === each, t(`profile.${each}`)),
+    })),
+  },
+  {
+    key: 'languages',
+    label: t('profile.language'),
+    children: Object.entries(LANGUAGES).map(([code, name]) => ({
+      key: `language:${code}`,
+      label: tick(document.documentElement.lang === code, name),
+    })),
+  },
+  { key: 'd2', type: 'divider' as const },
+  { key: 'out', label: t('profile.sign_out') },
+])
+async function choose(key: string) {
+  const [what, value] = key.split(':')
+  if (what === 'access') await router.push({ name: 'access' })
+  else if (what === 'out') signOut.mutate()
+  else if (what === 'scheme') schemeChoice.value = value as SchemeChoice
+  else if (what === 'density') density.value = value as Density
+  else if (what === 'language') {
+    chosenLanguage.value = value as Language
+    keepLanguage.mutate(value as Language)
+    await speak(value as Language)
+  }
+}
+</script>
+
+<template>
+  <NDropdown
+    trigger="click"
+    keyboard
+    :options="options"
+    :menu-props="() => ({ role: 'menu' })"
+    :node-props="() => ({ role: 'menuitem' })"
+    @select="choose"
+  >
+    <NButton
+      size="small"
+      quaternary
+      aria-haspopup="menu"
+      :aria-label="$t('frame.profile', { name: me.name })"
+      ><span class="who">{{ me.name }}</span></NButton
+    >
+  </NDropdown>
+</template>
+
+<style scoped>
+.who {
+  max-width: 10rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>
