@@ -10,7 +10,12 @@ export default defineConfig({
     // Messages become functions when we build: the page needs no compiler and no eval.
     VueI18n({ include: [at('./src/words/*.json')], strictMessage: false, fullInstall: false }),
   ],
+  // What is for developers' browser extensions stays out of the build.
+  define: {
+    __VUE_PROD_DEVTOOLS__: 'false',
+    __INTLIFY_PROD_DEVTOOLS__: 'false',
+  },
   resolve: { alias: { '@': at('./src') } },
-  build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 700 },
+  build: { outDir: 'dist', emptyOutDir: true, manifest: true, target: 'es2022', chunkSizeWarningLimit: 700 },
   test: { environment: 'jsdom', setupFiles: ['./src/words/speakEnglish.ts'] },
 })

@@ -1,9 +1,8 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
-import { Problem } from '@/api/client'
-import { i18n } from '@/words'
+import { Problem } from '@/api/problem'
+import { i18n, speakFirst } from '@/words'
 import App from './App.vue'
-import { speakFirst } from './frame/preferences'
 import { router } from './router'
 import './styles.css'
 

@@ -47,7 +47,9 @@ def test_the_whole_chain_by_clicks(
     own.get_by_role("link", name="Search all courses").click()
     row = page.get_by_role("row", name=re.compile(sides.label))
     row.get_by_role("button", name=re.compile("Pair with")).click()
-    expect(page.get_by_role("heading", name=re.compile("your agreement, once"))).to_be_visible()
+    expect(
+        page.get_by_role("heading", name=re.compile("your agreement, asked once"))
+    ).to_be_visible()
     page.get_by_role("button", name="I agree: pair them").click()
     expect(
         page.get_by_role("heading", name=re.compile("Rivers and Groundwater, 3rd ed."))
@@ -58,13 +60,15 @@ def test_the_whole_chain_by_clicks(
     page.get_by_role("button", name="Import from Kestrelbrook Press").click()
     expect(page.get_by_role("status").filter(has_text="61 new")).to_be_visible(timeout=60_000)
     page.get_by_role("link", name="Deploy", exact=True).click()
-    page.get_by_role("option", name="Unit 1: Where rivers begin · graded").click()
-    page.get_by_role("radio", name="a new folder").check()
+    page.get_by_role("treeitem", name=re.compile("Unit 1: Where rivers begin · graded")).click()
+    page.get_by_text("a new folder", exact=True).click()
     page.get_by_label("Title of the new folder").fill("Homework")
     expect(page.get_by_text("Will make 3 links, 3 with a new column.")).to_be_visible()
     page.get_by_role("button", name="Deploy", exact=True).click()
     expect(page.get_by_text("3 items placed and read back")).to_be_visible(timeout=60_000)
-    expect(page.get_by_role("option", name=re.compile("Practice set 1A.*placed"))).to_be_visible()
+    expect(
+        page.get_by_role("treeitem", name=re.compile("Practice set 1A.*placed")).first
+    ).to_be_visible()
 
     learner = new_page(chrome)
     learner.goto(world.url("campus"))
@@ -80,9 +84,9 @@ def test_the_whole_chain_by_clicks(
     points = re.search(r"Your score: (\S+) of 10", score)
     assert points is not None
     page.get_by_role("link", name="Relay", exact=True).click()
-    expect(
-        page.get_by_role("button", name=re.compile("in the gradebook.*the story of"))
-    ).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("cell", name="in the gradebook", exact=True)).to_be_visible(
+        timeout=60_000
+    )
     learner.goto(f"{world.url('campus')}/shells/{sides.context_id}/gradebook")
     expect(learner.get_by_role("cell", name=points[1], exact=True)).to_be_visible()
     learner.context.close()
@@ -129,7 +133,19 @@ PAGES = (
     *("/relay", "/reconcile", "/activity"),
     *(f"/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
 )
-PLACES = ("", "access", "nowhere", "accounts", "notices", "set-up", "agreement", "files")
+PLACES = (
+    "",
+    "shells",
+    "operations",
+    "help/deploying",
+    "access",
+    "nowhere",
+    "accounts",
+    "notices",
+    "set-up",
+    "agreement",
+    "files",
+)
 
 
 def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(
@@ -191,7 +207,7 @@ def test_a_copied_shell_is_pointed_right_in_two_clicks(
         page.get_by_role("heading", name=re.compile("HYD 210-WCP is a copy of HYD 210-WEB"))
     ).to_be_visible()
     page.get_by_role("button", name=re.compile("point the links there.*Same")).click()
-    expect(page.get_by_role("radio", name=re.compile("^Bring dates"))).to_be_checked()
+    expect(page.get_by_role("radio", name=re.compile("^Update dates"))).to_be_checked()
     expect(page.get_by_role("button", name="Set up 1 section")).to_be_enabled()
     learner = campus_browser(world, made["learner"])
     until(
@@ -225,10 +241,10 @@ def test_ending_shows_first_what_it_does_and_can_be_left(
     world: World, page: Page, sides: Sides, venn: VennPair
 ) -> None:
     come_in(page, world, sides.context_id)
-    page.get_by_text("Pause, end, or withdraw the agreement").click()
+    page.get_by_role("button", name="Pause, end, or withdraw your agreement").click()
     page.get_by_role("button", name="End …").click()
     expect(page.get_by_text("You can undo this until")).to_be_visible()
-    page.get_by_role("button", name="Leave it as it is").click()
+    page.get_by_role("button", name="Cancel").click()
     assert next(each["state"] for each in venn.shells() if each["label"] == sides.label) == "live"
 
 

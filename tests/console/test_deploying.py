@@ -224,9 +224,7 @@ def test_the_picker_works_from_the_platform(
     page.locator("#pick button").click()
     expect(page.get_by_role("heading", name=f"Add homework to {sides.label}")).to_be_visible()
     page.get_by_role("treeitem", name=re.compile("Unit 1: Where rivers begin · graded")).click()
-    expect(
-        page.get_by_text(f"Will add 3 links to {sides.label}, 3 with a column.")
-    ).to_be_visible()
+    expect(page.get_by_text(f"Will add 3 links to {sides.label}, 3 with a column.")).to_be_visible()
     assert violations(page) == []
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("heading", name=f"Added to {sides.label}")).to_be_visible()

@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
 from tests.service.test_content import standing
-from tools.world.chromium import LOOKS, come_in, fits, new_page, violations
+from tools.world.chromium import LOOKS, choose, come_in, fits, new_page, violations
 from tools.world.world import World
 
 from vennpair.client import VennPair
@@ -38,6 +38,11 @@ def page(chrome: Browser, world: World, sides: Sides) -> Iterator[Page]:
     assert troubles == []
 
 
+def tick(page: Page, title: str) -> None:
+    """Choose an entry by its mark; pressing the rest of the line looks at it."""
+    page.get_by_title(f"Select {title}", exact=True).first.click()
+
+
 def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
     world: World, page: Page, sides: Sides
 ) -> None:
@@ -45,23 +50,22 @@ def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
     page.get_by_label("Cartridge to upload").set_input_files(FILE)
     page.get_by_role("button", name="Choose what to import").click()
     expect(page.get_by_role("heading", name="Field Station Handbook")).to_be_visible()
-    expect(page.get_by_role("link", name="5 cannot come in")).to_be_visible()
-    page.get_by_role("link", name="look at 7").click()
-    expect(page.get_by_role("button", name="Map symbols")).to_have_count(0)
-    page.get_by_role("button", name="Water model").click()
+    expect(page.get_by_role("link", name="5 cannot be imported")).to_be_visible()
+    page.get_by_role("link", name="check 7").click()
+    expect(page.get_by_role("treeitem", name=re.compile("Map symbols"))).to_have_count(0)
+    page.get_by_role("treeitem", name=re.compile("Water model")).click()
     expect(page.get_by_text("so the link would open without credentials")).to_be_visible()
-    page.get_by_role("link", name="look at 7").click()
-    page.get_by_role("button", name="How to get there").click()
+    page.get_by_role("link", name="check 7").click()
+    page.get_by_role("treeitem", name=re.compile("How to get there")).click()
     expect(page.frame_locator("iframe").get_by_text("River Tarn")).to_be_visible()
     assert standing(world, sides) == before
-    page.get_by_role("checkbox", name="Choose Refresher: reading a map").focus()
-    page.keyboard.press("Space")
-    page.get_by_role("checkbox", name="Choose Your report").check()
-    page.get_by_label("Folder of the shell").select_option("new")
+    tick(page, "Refresher: reading a map")
+    tick(page, "Your report")
+    choose(page, "Folder of the shell", "a new folder")
     page.get_by_label("Title of the new folder").fill("Station")
-    page.get_by_label("Review folders").select_option("hide")
-    expect(page.get_by_text("Will bring in 4 new; into a new folder “Station”.")).to_be_visible()
-    page.get_by_role("button", name="Bring in", exact=True).click()
+    choose(page, "Review folders", "hidden")
+    expect(page.get_by_text("Will import 4 new; into a new folder “Station”.")).to_be_visible()
+    page.get_by_role("button", name="Import", exact=True).click()
     expect(page.get_by_role("status").filter(has_text="4 made")).to_be_visible()
     expect(page.get_by_role("link", name="3 in the shell")).to_be_visible()
     assert [row[1:] for row in standing(world, sides)[-7:-2]] == [
@@ -72,26 +76,25 @@ def test_a_file_is_chosen_from_brought_in_and_taken_out_again(
         ("Your report", "assignment", "True"),
     ]
     page.get_by_role("button", name="Remove again …").click()
-    page.get_by_role("button", name="Take 4 out").click()
+    page.get_by_role("button", name="Remove 4").click()
     expect(page.get_by_role("status").filter(has_text="4 taken out")).to_be_visible()
     assert standing(world, sides)[:-2] == before[:-2]
 
 
 def test_names_and_matches_are_set_and_links_written_as_a_file(page: Page) -> None:
     page.get_by_role("link", name="Rivers and Groundwater, 3rd ed.").first.click()
-    page.get_by_role("checkbox", name="Choose Unit 1: Where rivers begin").check()
+    tick(page, "Unit 1: Where rivers begin")
     page.get_by_role("button", name=re.compile("Rename 6")).click()
-    page.get_by_label("Pattern of the new names").fill("{number}. {title}")
+    page.get_by_label("Pattern for titles").fill("{number}. {title}")
     expect(page.get_by_text("3. Practice set 1A")).to_be_visible()
     page.get_by_role("button", name="Rename", exact=True).click()
-    page.get_by_role("button", name="3. Practice set 1A").click()
-    page.get_by_label(re.compile("Opens at the publisher")).select_option(
-        label="Unit 9 quiz (20 points)"
-    )
+    page.get_by_role("treeitem", name=re.compile(re.escape("3. Practice set 1A"))).click()
+    page.get_by_role("combobox", name=re.compile("Opens at the publisher")).click()
+    page.get_by_role("option", name="Unit 9 quiz (20 points)").click()
     expect(page.get_by_text("known by the instructor's correction")).to_be_visible()
     page.get_by_label("Name in the shell").fill("First practice")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("button", name="First practice")).to_be_visible()
+    expect(page.get_by_role("treeitem", name=re.compile("First practice"))).to_be_visible()
     page.get_by_role("button", name="Links only").click()
     with page.expect_download() as saved:
         page.get_by_role("link", name=re.compile("Save .*thin.imscc")).click()
@@ -112,8 +115,8 @@ def test_the_page_of_an_import_has_no_accessibility_violation(
         f"{world.url('vennpair')}/pairings/{pairing}/content/imports/{made['id']}?entry={entry['id']}"
     )
     expect(page.get_by_role("heading", name="Map quiz")).to_be_visible()
-    page.get_by_role("checkbox", name="Choose Refresher: reading a map").check()
-    expect(page.get_by_text("Will bring in")).to_be_visible()
+    tick(page, "Refresher: reading a map")
+    expect(page.get_by_text("Will import")).to_be_visible()
     for scheme, width in LOOKS:
         page.emulate_media(color_scheme=scheme)
         page.set_viewport_size({"width": width, "height": 800})

@@ -69,7 +69,7 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
         timeout=60_000,
     )
     expect(
-        page.get_by_role("heading", name=re.compile("typed over, as points differ 3"))
+        page.get_by_role("heading", name=re.compile("typed by hand, because points differ 3"))
     ).to_be_visible()
     verdict.get_by_role("button", name="Restore the points").click()
     panel = page.get_by_role("region", name="What will be written")
@@ -85,9 +85,9 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
     expect(
         page.get_by_role("status").filter(has_text="Ready to submit: all 3 scores")
     ).to_be_visible()
-    page.get_by_label("Grades are due on").fill("2027-05-12")
+    page.get_by_label("Grades are due on").fill("May 12, 2027")
     page.reload()
-    expect(page.get_by_label("Grades are due on")).to_have_value("2027-05-12")
+    expect(page.get_by_label("Grades are due on")).to_have_value("May 12, 2027")
 
 
 def test_all_pairings_stand_on_one_page(world: World, page: Page, sides: Sides) -> None:
@@ -108,12 +108,12 @@ def test_two_files_are_read_with_a_suggested_layout_and_written_back(
 ) -> None:
     (tmp_path / "press.csv").write_text(PUBLISHER)
     (tmp_path / "gradebook.csv").write_text(GRADEBOOK, newline="")
-    page.get_by_role("link", name="Files").click()
+    page.get_by_role("link", name="Compare files").click()
     page.get_by_label("The publisher’s scores").first.set_input_files(tmp_path / "press.csv")
     page.get_by_label("The gradebook").first.set_input_files(tmp_path / "gradebook.csv")
     expect(page.get_by_role("alert")).to_contain_text("gradebook.csv")
     page.get_by_role("button", name="Examine it").click()
-    expect(page.get_by_label("Correct what is not right")).to_have_value(
+    expect(page.get_by_label("Correct what is wrong")).to_have_value(
         re.compile('id = "Student number"')
     )
     page.get_by_role("button", name="Compare").click()

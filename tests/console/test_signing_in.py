@@ -73,7 +73,7 @@ def test_a_code_is_set_up_asked_for_and_turned_off(world: World, page: Page) -> 
     spare = recovery.first.inner_text()
     page.get_by_role("button", name="Sign out").click()
     sign_in(page, world)
-    page.get_by_label("Code of your authenticator app").fill(spare)
+    page.get_by_label("Code from your authenticator app").fill(spare)
     assert violations(page) == []
     page.get_by_role("button", name="Sign in", exact=True).click()
     page.get_by_role("link", name="Connections").wait_for()

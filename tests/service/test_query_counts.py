@@ -33,6 +33,7 @@ WHOLE = {
     "/pairings/{pairing_pk}/learner-checks": 10,
     "/pairings/{pairing_pk}/outline": 12,
     "/pairings/{pairing_pk}/readiness": 30,
+    "/search": 14,
     "/sign-in/ways": 1,
 }
 MORE = {"/operations": 3}  # one for each table of steps on the page

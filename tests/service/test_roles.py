@@ -205,9 +205,11 @@ change POST /shells/{id}/copied
 look GET /shells/{id}/tool
 change PATCH /shells/{id}/tool
 open POST /sign-in
+own GET /search
 open GET /sign-in/ways
 own POST /sign-out
 own GET /titles
+own GET /today
 """
 ROWS = {
     f"{method} {path}": kind.strip()

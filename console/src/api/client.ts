@@ -1,22 +1,11 @@
 import createClient from 'openapi-fetch'
 import { language, t } from '@/words'
+import { Problem } from './problem'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 
-/** What the service refused: a problem document (RFC 9457) with a remedy. */
-export class Problem extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    message: string,
-    readonly remedy: string,
-    /** What else the service said, by the problem's code. */
-    readonly facts: Record<string, unknown> = {},
-  ) {
-    super(message)
-  }
-}
+export { Problem }
 
 export const api = createClient<paths>({ baseUrl: '/' })
 

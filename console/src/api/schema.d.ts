@@ -3101,7 +3101,7 @@ export interface components {
         /** @description Something found: a shell, an item or a learner. */
         Found: {
             kind: components["schemas"]["KindEnum"];
-            label: string;
+            title: string;
             detail: string;
             /** @description the console's address where it is shown */
             link: string;

@@ -2,161 +2,122 @@
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { kindOf } from '@/logic/kinds'
-import { dotsOf, type Dot, MOST, NONE } from '@/logic/scatter'
+import { type Dot, dotsOf, MOST, NONE } from '@/logic/scatter'
 import { t } from '@/words'
+import ChartFigure from './ChartFigure.vue'
+import { ink } from './chartTheme'
 
-/** Publisher's share to the right, gradebook's upwards: on the diagonal both agree, and each kind of trouble is a shape of its own. */
+/**
+ * Publisher's share to the right, gradebook's upward: on the diagonal both agree, and each kind of
+ * trouble is a shape of its own. A dot leads to its cell.
+ */
 const props = defineProps<{ comparison: Schemas['Comparison'] }>()
 const emit = defineEmits<{ choose: [placement: string, person: string] }>()
-const S = 420
-const PAD = 38
 const dots = computed(() =>
   props.comparison.matrix ? dotsOf(props.comparison.matrix.rows, props.comparison.shares) : [],
 )
-const at = (share: number) => PAD + ((share - NONE) / (MOST - NONE)) * (S - PAD - 8)
-const up = (share: number) => S - at(share)
-const size = (dot: Dot) => 3.5 + Math.min(6, Math.log2(dot.count))
+const kinds = computed(() => [...new Set(dots.value.map((dot) => dot.kind))])
+const of = (kind: string) => dots.value.filter((dot) => dot.kind === kind)
 const off = computed(() =>
   dots.value.filter((dot) => dot.kind !== 'agree').reduce((sum, dot) => sum + dot.count, 0),
 )
-const choose = (dot: Dot) =>
-  dot.kind !== 'agree' &&
-  emit(
-    'choose',
-    props.comparison.matrix?.placements?.[dot.column] ?? '',
-    props.comparison.matrix?.people?.[dot.row] ?? '',
-  )
+const percent = (share: number) =>
+  share === NONE ? t('figures.score_scatter.no_score') : `${Math.round(share * 100)} %`
 const say = (dot: Dot) =>
   t('figures.score_scatter.at_the_publisher_in_the', {
     count: dot.count,
     label: kindOf(dot.kind).label,
-    x: dot.x === NONE ? t('figures.score_scatter.no_score') : `${Math.round(dot.x * 100)} %`,
-    y: dot.y === NONE ? 'none' : `${Math.round(dot.y * 100)} %`,
+    x: percent(dot.x),
+    y: percent(dot.y),
   })
-const TICKS = [0, 0.25, 0.5, 0.75, 1]
+// Each tone has its own shape, so that colour is never all that tells them apart.
+const SHAPES = { quiet: 'circle', left: 'triangle', right: 'rect', alarm: 'diamond', both: 'pin' }
+const inkOf = (kind: string) => {
+  const { tone } = kindOf(kind)
+  return ink(tone === 'quiet' ? 'both' : tone)
+}
+const axis = (name: string, token: string) => ({
+  type: 'value' as const,
+  name,
+  nameLocation: 'middle' as const,
+  nameGap: 26,
+  nameTextStyle: { color: ink(token), fontWeight: 600 },
+  min: NONE - 0.04,
+  max: MOST,
+  axisLabel: {
+    formatter: (value: number) => (value < 0 || value > 1 ? '' : `${Math.round(value * 100)}`),
+  },
+})
+const option = computed(() => ({
+  grid: { left: 52, right: 14, top: 34, bottom: 44 },
+  legend: { type: 'scroll' as const, top: 0, textStyle: { color: ink('ink') } },
+  tooltip: {
+    trigger: 'item' as const,
+    formatter: (at: { data: { dot: Dot } }) => say(at.data.dot),
+  },
+  dataZoom: [
+    { type: 'inside' as const, xAxisIndex: 0 },
+    { type: 'inside' as const, yAxisIndex: 0 },
+  ],
+  xAxis: axis(t('figures.score_scatter.publisher'), 'left'),
+  yAxis: axis(t('figures.score_scatter.gradebook'), 'right'),
+  series: kinds.value.map((kind, place) => ({
+    type: 'scatter' as const,
+    name: kindOf(kind).label,
+    symbol: SHAPES[kindOf(kind).tone],
+    itemStyle: { color: inkOf(kind), opacity: kind === 'agree' ? 0.35 : 0.85 },
+    data: of(kind).map((dot) => ({
+      value: [dot.x, dot.y],
+      dot,
+      symbolSize: 9 + Math.min(10, 2 * Math.log2(dot.count)),
+    })),
+    ...(place === 0
+      ? {
+          markLine: {
+            silent: true,
+            symbol: 'none',
+            lineStyle: { color: ink('both'), type: 'solid' as const },
+            data: [[{ coord: [0, 0] }, { coord: [MOST, MOST] }]],
+          },
+        }
+      : {}),
+  })),
+}))
+const table = computed(() => ({
+  head: [
+    t('chart.kind'),
+    t('figures.venn_figure.publisher'),
+    t('chart.gradebook'),
+    t('chart.count'),
+  ],
+  rows: dots.value.map((dot) => [
+    kindOf(dot.kind).label,
+    percent(dot.x),
+    percent(dot.y),
+    String(dot.count),
+  ]),
+}))
+function choose(index: number, series: number) {
+  const dot = of(kinds.value[series] ?? '')[index]
+  const matrix = props.comparison.matrix
+  if (dot && dot.kind !== 'agree')
+    emit('choose', matrix?.placements?.[dot.column] ?? '', matrix?.people?.[dot.row] ?? '')
+}
 </script>
 
 <template>
-  <figure>
-    <svg
-      :viewBox="`0 0 ${S} ${S}`"
-      role="img"
-      :aria-label="$t('figures.score_scatter.each_score_by_its_share', { off })"
-    >
-      <rect class="field" :x="at(0)" :y="up(1)" :width="at(1) - at(0)" :height="at(1) - at(0)" />
-      <line class="none" :x1="at(NONE)" :x2="at(NONE)" :y1="up(0)" :y2="up(MOST)" />
-      <line class="none" :x1="at(0)" :x2="at(MOST)" :y1="up(NONE)" :y2="up(NONE)" />
-      <line class="same" :x1="at(0)" :y1="up(0)" :x2="at(MOST)" :y2="up(MOST)" />
-      <template v-for="tick in TICKS" :key="tick">
-        <text :x="at(tick)" :y="S - 4" class="x">{{ tick * 100 }}</text>
-        <text :x="PAD - 16" :y="up(tick) + 4" class="y">{{ tick * 100 }}</text>
-      </template>
-      <text class="left-ink" :x="S - 8" :y="S - 20" text-anchor="end">
-        {{ $t('figures.score_scatter.publisher') }}
-      </text>
-      <text class="right-ink" :x="at(0) + 6" :y="up(MOST) + 12">
-        {{ $t('figures.score_scatter.gradebook') }}
-      </text>
-      <text class="hint" :x="at(0) + 8" :y="up(1.18)">
-        {{ $t('figures.score_scatter.above_worth_more_in_the') }}
-      </text>
-      <text class="hint" :x="at(1) - 4" :y="up(0.06)" text-anchor="end">
-        {{ $t('figures.score_scatter.below_worth_less') }}
-      </text>
-      <g
-        v-for="(dot, place) in dots"
-        :key="place"
-        :class="kindOf(dot.kind).tone"
-        @click="choose(dot)"
-      >
-        <title>{{ say(dot) }}</title>
-        <circle :cx="at(dot.x)" :cy="up(dot.y)" :r="size(dot)" />
-        <text v-if="kindOf(dot.kind).mark" class="mark" :x="at(dot.x)" :y="up(dot.y) + 3.5">
-          {{ kindOf(dot.kind).mark }}
-        </text>
-      </g>
-    </svg>
-    <figcaption class="soft">
-      {{ $t('figures.score_scatter.on_the_line_both_sides') }}
-    </figcaption>
-  </figure>
+  <ChartFigure
+    :option="option"
+    :table="table"
+    :label="$t('figures.score_scatter.each_score_by_its_share', { off })"
+    :height="420"
+    @pressed="choose"
+  />
+  <p class="soft">{{ $t('figures.score_scatter.on_the_line_both_sides') }}</p>
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-  max-width: 34rem;
-}
-svg {
-  width: 100%;
-  display: block;
-}
-.field {
-  fill: var(--sheet);
-  stroke: var(--rule);
-}
-.same {
-  stroke: var(--both);
-  stroke-width: 1.5;
-}
-.none {
-  stroke: var(--rule);
-  stroke-dasharray: 3 3;
-}
-text {
-  font-size: 11px;
-  fill: var(--soft);
-}
-text.left-ink {
-  fill: var(--left);
-}
-text.right-ink {
-  fill: var(--right);
-}
-.hint {
-  font-style: italic;
-}
-.x {
-  text-anchor: middle;
-}
-.y {
-  text-anchor: end;
-}
-circle {
-  stroke-width: 1.4;
-}
-.quiet circle {
-  fill: var(--both-wash);
-  stroke: var(--both);
-  stroke-opacity: 0.35;
-}
-.left circle {
-  fill: var(--left-wash);
-  stroke: var(--left);
-}
-.right circle {
-  fill: var(--right-wash);
-  stroke: var(--right);
-}
-.alarm circle {
-  fill: var(--alarm-wash);
-  stroke: var(--alarm);
-}
-.both circle {
-  fill: var(--both-wash);
-  stroke: var(--both);
-}
-g:not(.quiet) {
-  cursor: pointer;
-}
-.mark {
-  font-size: 9px;
-  font-weight: 700;
-  text-anchor: middle;
-  fill: var(--ink);
-  pointer-events: none;
-}
-figcaption {
+p {
   font-size: 0.86rem;
 }
 </style>

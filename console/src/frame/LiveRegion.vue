@@ -3,5 +3,5 @@ import { lastSaid } from '@/parts/useSay'
 </script>
 
 <template>
-  <p class="sr-only" role="status" aria-live="polite">{{ lastSaid }}</p>
+  <p class="sr-only" aria-live="polite">{{ lastSaid }}</p>
 </template>

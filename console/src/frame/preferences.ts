@@ -1,6 +1,6 @@
 import { usePreferredDark, useStorage } from '@vueuse/core'
 import { computed, watch } from 'vue'
-import { type Language, languageOf, speak } from '@/words'
+import { type Language, LANGUAGE_KEY } from '@/words'
 
 /** What a person chose for this browser; where it keeps nothing, the choice holds for the page. */
 export type Scheme = 'light' | 'dark'
@@ -9,7 +9,7 @@ export type Density = 'roomy' | 'compact'
 
 export const schemeChoice = useStorage<SchemeChoice>('vennpair.scheme', 'device')
 export const density = useStorage<Density>('vennpair.density', 'roomy')
-export const chosenLanguage = useStorage<Language | ''>('vennpair.language', '')
+export const chosenLanguage = useStorage<Language | ''>(LANGUAGE_KEY, '')
 
 const deviceIsDark = usePreferredDark()
 export const scheme = computed<Scheme>(() =>
@@ -21,9 +21,6 @@ export const scheme = computed<Scheme>(() =>
       ? 'dark'
       : 'light',
 )
-
-/** Speak the chosen language; without a choice that of the browser. */
-export const speakFirst = () => speak(languageOf([chosenLanguage.value, ...navigator.languages]))
 
 /** Dress the page as chosen, now and whenever the choice changes. */
 export function follow(dress: () => void): void {

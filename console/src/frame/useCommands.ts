@@ -61,7 +61,7 @@ export function useCommands(words: Ref<string>, close: () => void) {
     const fitting = own.value.filter((each) => !wanted || holds(each.label, wanted))
     const asked = (wanted.length > 1 ? (found.value ?? []) : []).map((each) => ({
       kind: each.kind,
-      label: each.label,
+      label: each.title,
       detail: each.detail,
       run: go(each.link),
     }))

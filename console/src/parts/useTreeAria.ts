@@ -9,10 +9,8 @@ export function useTreeAria(
   given: { label: () => string; id: string; many?: () => boolean; drawn: () => unknown },
 ) {
   const idOf = (key: string | number) => `${given.id}-${String(key).replaceAll(/\W/g, '_')}`
-  const element = () => {
-    const own = root.value?.$el
-    return own?.matches?.('.n-tree') ? own : own?.querySelector<HTMLElement>('.n-tree')
-  }
+  /** What scrolls is the tree: it takes the focus, and its keys bubble to the library's handler. */
+  const element = () => root.value?.$el.querySelector?.<HTMLElement>('.v-vl')
   /** The key of the node that the arrows stand on. */
   const ahead = () =>
     element()
@@ -21,8 +19,8 @@ export function useTreeAria(
   function describe() {
     const tree = element()
     if (!tree) return
-    // What scrolls inside is reached by the tree's own keys.
-    tree.querySelector('.v-vl')?.setAttribute('tabindex', '-1')
+    root.value?.$el.removeAttribute('tabindex')
+    tree.setAttribute('tabindex', '0')
     tree.setAttribute('role', 'tree')
     tree.setAttribute('aria-label', given.label())
     tree.setAttribute('aria-multiselectable', String(given.many?.() ?? false))

@@ -45,3 +45,17 @@ export async function speak(language: Language): Promise<void> {
 
 /** The language that is spoken now, for dates, numbers and sorting. */
 export const language = () => i18n.global.locale.value as Language
+
+/** Under which name a browser keeps the language that somebody chose. */
+export const LANGUAGE_KEY = 'vennpair.language'
+
+/** Speak the language that was chosen in this browser, else the first of its own that there is. */
+export function speakFirst(): Promise<void> {
+  let chosen: string | null = null
+  try {
+    chosen = localStorage.getItem(LANGUAGE_KEY)
+  } catch {
+    // In another site's frame a browser may keep nothing for us; then its own languages count.
+  }
+  return speak(languageOf([chosen, ...navigator.languages]))
+}

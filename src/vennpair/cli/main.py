@@ -30,6 +30,7 @@ from vennpair.cli import (
     setting_up,
     settle,
     term,
+    today,
     tokens,
 )
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
@@ -71,6 +72,7 @@ def parser() -> argparse.ArgumentParser:
         reconcile,
         settle,
         ready,
+        today,
         audit,
     ):
         module.add(commands)

@@ -13,12 +13,14 @@ from vennpair.client.schema import (
     CompareAll,
     Comparison,
     Finding,
+    Found,
     Me,
     Note,
     Schedule,
     Settlement,
     SettlementPreview,
     Statement,
+    Today,
 )
 from vennpair.client.transport import Transport
 
@@ -52,6 +54,18 @@ class Reconciling(Transport):
         ``open``.
         """
         return self._list(Agreement, "/agreement", filters)
+
+    def today(self) -> Today:
+        """Return what needs you today across all shells, the most urgent first, and how many scores
+        came in and were delivered on each of the last fourteen days.
+        """
+        return self._get(Today, "/today")
+
+    def search(self, words: str) -> list[Found]:
+        """Return shells, items and learners of yours that hold every word, at most eight of each;
+        fewer than two letters find nothing.
+        """
+        return self._get(list[Found], "/search", {"q": words})
 
     def compare_all(self) -> int:
         """Compare every live or paused pairing, a few of one platform at a time.

@@ -689,7 +689,7 @@ class Found(TypedDict):
     """Something found: a shell, an item or a learner."""
 
     kind: KindEnum
-    label: str
+    title: str
     detail: str
     link: str
 

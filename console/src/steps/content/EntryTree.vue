@@ -110,8 +110,7 @@ const nodeProps = ({ option }: { option: TreeOption }) => {
     'data-tree-key': row.id,
     'aria-level': row.depth + 1,
     'aria-expanded': row.kind === 'folder' ? !closed.value.has(row.position) : undefined,
-    'aria-checked': CHECKED[state(row)],
-    'aria-disabled': barred(row) || undefined,
+    'aria-checked': barred(row) ? undefined : CHECKED[state(row)],
     class: { barred: row.blocked, there: stands(row), open: row.id === props.open },
     onClick: () => look(row),
   }

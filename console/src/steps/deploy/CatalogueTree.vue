@@ -66,6 +66,8 @@ function drag(row: Row, event: DragEvent) {
   if (!isOn(row)) toggle(row)
   event.dataTransfer?.setData('text/plain', chosen.value.join(','))
 }
+const checkedOf = (row: Row): 'true' | 'mixed' | 'false' =>
+  isOn(row) ? 'true' : isPart(row) ? 'mixed' : 'false'
 const nodeProps = ({ option }: { option: TreeOption }) => {
   const row = rowOf(option)
   if (!row) return {}
@@ -75,10 +77,8 @@ const nodeProps = ({ option }: { option: TreeOption }) => {
     'data-tree-key': row.key,
     'aria-level': row.kind === 'head' ? 1 : 2,
     'aria-expanded': row.kind === 'head' ? !shut.value.includes(row.key) : undefined,
-    'aria-checked': (isOn(row) ? 'true' : isPart(row) ? 'mixed' : 'false') as
-      'true' | 'mixed' | 'false',
+    ...(idsOf(row).length ? { 'aria-checked': checkedOf(row) } : {}),
     'aria-selected': isOn(row),
-    'aria-disabled': idsOf(row).length === 0,
     class: { on: isOn(row), head: row.kind === 'head', barred: !idsOf(row).length },
     draggable: idsOf(row).length > 0,
     onDragstart: (event: DragEvent) => drag(row, event),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { NDatePicker } from 'naive-ui/es/date-picker'
+import WhenField from '@/parts/WhenField.vue'
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -111,16 +111,11 @@ const options = computed(() =>
         :input-props="{ 'aria-label': $t('deploy.how.pattern') }"
       />
       <!-- A day and an hour of the course, whatever the zone of who says it. -->
-      <NDatePicker
-        v-model:formatted-value="value"
-        type="datetime"
-        value-format="yyyy-MM-dd'T'HH:mm"
-        format="MMM d, yyyy, h:mm a"
-        size="small"
+      <WhenField
         v-else-if="way === 'from'"
-        :input-props="{
-          'aria-label': $t('deploy.change.shown_from_in_the_courses', { value: zone }),
-        }"
+        v-model:value="value"
+        kind="datetime"
+        :label="$t('deploy.change.shown_from_in_the_courses', { value: zone })"
       />
     </div>
     <p v-if="way === 'rename'" class="soft">

@@ -78,7 +78,7 @@ const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const each = ref(false)
 const several = ref(false)
 /** Enter on the left leads to the right, where the same keys choose the place. */
-const toOutline = () => document.querySelector<HTMLElement>('.right-tree .n-tree')?.focus()
+const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=tree]')?.focus()
 const units = computed(() => [
   ...new Set(
     rows.value

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { NDatePicker } from 'naive-ui/es/date-picker'
+import WhenField from '@/parts/WhenField.vue'
 import { NInputNumber } from 'naive-ui/es/input-number'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import ChooseOne from '@/parts/ChooseOne.vue'
@@ -86,7 +86,7 @@ const TRADE = {
       </div>
       <div v-if="how.show === 'before'" class="field">
         <span>{{ $t('deploy.how.days_before') }}</span>
-        <NInputNumber
+        <NInputNumber placeholder=""
           v-model:value="how.before"
           size="small"
           :show-button="false"
@@ -97,14 +97,7 @@ const TRADE = {
       </div>
       <div v-if="how.show === 'from'" class="field">
         <span>{{ $t('deploy.how.from') }}</span>
-        <NDatePicker
-          v-model:formatted-value="how.from"
-          type="datetime"
-          value-format="yyyy-MM-dd'T'HH:mm"
-          format="MMM d, yyyy, h:mm a"
-          size="small"
-          :input-props="{ 'aria-label': $t('deploy.how.from') }"
-        />
+        <WhenField v-model:value="how.from" kind="datetime" :label="$t('deploy.how.from')" />
       </div>
       <div class="field">
         <span>{{ $t('deploy.how.opens') }}</span>

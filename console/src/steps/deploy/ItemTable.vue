@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDatePicker } from 'naive-ui/es/date-picker'
+import WhenField from '@/parts/WhenField.vue'
 import { t } from '@/words'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { NTable } from 'naive-ui/es/table'
@@ -107,20 +107,13 @@ function say(item: Schemas['Item'], name: keyof Wish, value: string | null) {
             <span v-if="item.due_at || !graded(item)">{{
               inZone(target(item)?.due_at || item.due_at, zone) || '–'
             }}</span>
-            <NDatePicker
+            <WhenField
               v-else
-              :formatted-value="wishes[item.id]?.due_at || null"
-              type="datetime"
-              size="small"
-              value-format="yyyy-MM-dd'T'HH:mm"
-              format="MMM d, yyyy, h:mm a"
               clearable
-              :input-props="{
-                'aria-label': $t('deploy.item_table.due_date_of', {
-                  shown_title: item.shown_title,
-                }),
-              }"
-              @update:formatted-value="(at: string | null) => say(item, 'due_at', at)"
+              :value="wishes[item.id]?.due_at || null"
+              @update:value="(at) => say(item, 'due_at', at ?? null)"
+              kind="datetime"
+              :label="$t('deploy.item_table.due_date_of', { shown_title: item.shown_title })"
             />
           </td>
           <td :data-label="$t('deploy.item_table.category')">

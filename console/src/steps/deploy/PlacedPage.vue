@@ -116,9 +116,9 @@ const learners = (each: Schemas['Placement']) =>
       <span class="push">{{ $t('deploy.placed.sort_folders_and_gradebook') }}</span>
       <NButton
         v-for="[by, label] in [
-          ['due', 'by due date'],
-          ['publisher', 'as the publisher'],
-          ['unit', 'by unit'],
+          ['due', $t('deploy.how.by_due_date')],
+          ['publisher', $t('deploy.placed.as_publisher')],
+          ['unit', $t('deploy.how.by_unit')],
         ]"
         :key="by"
         size="small"

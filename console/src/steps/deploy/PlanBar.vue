@@ -38,7 +38,9 @@ const sentence = computed(() => {
     total('change') ? t('deploy.plan_bar.change', { change: total('change') }) : '',
     total('same') ? t('deploy.plan_bar.leave_that_stand_there', { same: total('same') }) : '',
   ].filter(Boolean)
-  const where = several.value ? t('deploy.plan_bar.in_shells', { plans: props.plans.length }) : ''
+  const where = several.value
+    ? ` ${t('deploy.plan_bar.in_shells', { plans: props.plans.length })}`
+    : ''
   return parts.length
     ? t('deploy.plan_bar.will', { parts: parts.join(', '), where })
     : t('deploy.plan_bar.nothing_of_this_can_be')

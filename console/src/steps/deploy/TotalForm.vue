@@ -102,7 +102,7 @@ const make = useMutation({
       </div>
       <div class="field">
         <span>{{ $t('deploy.total_form.decimals') }}</span>
-        <NInputNumber
+        <NInputNumber placeholder=""
           v-model:value="form.places"
           size="small"
           :show-button="false"

@@ -21,9 +21,9 @@ const own = computed(() => props.course.mine || props.course.shared)
         >{{ [course.author, course.publisher].filter(Boolean).join(' · ')
         }}{{
           course.mine
-            ? $t('pair.course_row.yours')
+            ? ` ${$t('pair.course_row.yours')}`
             : course.shared
-              ? $t('pair.course_row.shared_by_a_colleague')
+              ? ` ${$t('pair.course_row.shared_by_a_colleague')}`
               : ''
         }}</span
       >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
@@ -36,23 +37,23 @@ const undo = useMutation({
     <p v-if="!found.open.length" class="soft">{{ $t('match.all') }}</p>
     <ul>
       <li v-for="account in found.open" :key="account.student">
-        <i18n-t keypath="match.unknown" tag="p">
+        <I18nT keypath="match.unknown" tag="p">
           <template #name
             ><strong class="left-ink">{{ account.name }}</strong></template
           >
           <template #email
             ><span class="soft">{{ account.email }}</span></template
           >
-        </i18n-t>
+        </I18nT>
         <div v-for="each in account.candidates" :key="each.learner.id" class="row candidate">
-          <i18n-t keypath="match.may_be" tag="span">
+          <I18nT keypath="match.may_be" tag="span">
             <template #name
               ><strong class="right-ink">{{ each.learner.name }}</strong></template
             >
             <template #email
               ><span class="soft">{{ each.learner.email }} · {{ each.why }}</span></template
             >
-          </i18n-t>
+          </I18nT>
           <NButton
             v-if="mayChange"
             class="push"
@@ -68,7 +69,7 @@ const undo = useMutation({
         <p v-if="!account.candidates.length" class="soft">{{ $t('match.nobody') }}</p>
       </li>
       <li v-for="match in found.confirmed" :key="match.id" class="row">
-        <i18n-t keypath="match.confirmed" tag="span">
+        <I18nT keypath="match.confirmed" tag="span">
           <template #name
             ><strong class="left-ink">{{ match.name }}</strong></template
           >
@@ -79,7 +80,7 @@ const undo = useMutation({
             ><strong class="right-ink">{{ match.learner.name }}</strong></template
           >
           <template #by>{{ match.confirmed_by || $t('match.somebody') }}</template>
-        </i18n-t>
+        </I18nT>
         <NButton v-if="mayChange" class="push" size="small" @click="undo.mutate(match.id)"
           >{{ $t('match.unmatch')
           }}<span class="sr-only"

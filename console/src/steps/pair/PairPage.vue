@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { NAlert } from 'naive-ui/es/alert'
 import { NButton } from 'naive-ui/es/button'
 import { toRef } from 'vue'
@@ -77,7 +78,7 @@ const { about, checks, error, isPending, comparison, job, running, compare, rela
       <LoadingNote v-if="isPending" :what="$t('pair.both_what')" />
       <ProblemNote v-else-if="error" :error="error" />
       <ReadinessList v-else-if="checks" :checks="checks" />
-      <i18n-t v-if="about?.state === 'ready'" keypath="pair.next" tag="p">
+      <I18nT v-if="about?.state === 'ready'" keypath="pair.next" tag="p">
         <template #content
           ><RouterLink :to="{ name: 'content', params: { pairing: id } }">{{
             $t('pair.next_content')
@@ -88,7 +89,7 @@ const { about, checks, error, isPending, comparison, job, running, compare, rela
             $t('pair.next_deploy')
           }}</RouterLink></template
         >
-      </i18n-t>
+      </I18nT>
     </section>
   </div>
   <div v-if="about" class="more">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDatePicker } from 'naive-ui/es/date-picker'
+import WhenField from '@/parts/WhenField.vue'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
@@ -60,16 +60,13 @@ const place = (page: string) => {
     </ul>
     <form class="row" @submit.prevent>
       <span>{{ $t('reconcile.ready.grades_are_due_on') }}</span>
-      <NDatePicker
-        :formatted-value="said.schedule.grades_due"
-        type="date"
-        size="small"
-        value-format="yyyy-MM-dd"
-        format="MMM d, yyyy"
-        clearable
+      <WhenField
         :disabled="!mayChange"
-        :input-props="{ 'aria-label': $t('reconcile.ready.grades_are_due_on') }"
-        @update:formatted-value="(day: string | null) => change.mutate({ grades_due: day })"
+        clearable
+        :value="said.schedule.grades_due"
+        @update:value="(day) => change.mutate({ grades_due: day })"
+        kind="date"
+        :label="$t('reconcile.ready.grades_are_due_on')"
       />
       <NCheckbox
         :checked="said.schedule.nightly"

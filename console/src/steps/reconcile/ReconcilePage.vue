@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
+import { computed, defineAsyncComponent, ref, toRef } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
-import ScoreScatter from '@/figures/ScoreScatter.vue'
 import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { useJob } from '@/parts/job'
@@ -23,8 +22,11 @@ import ReadyPanel from './ReadyPanel.vue'
 import type { Wanted } from './remedies'
 import SettlementList from './SettlementList.vue'
 import SettlePanel from './SettlePanel.vue'
-import TrendFigure from './TrendFigure.vue'
 import { t } from '@/words'
+
+// Charts are a chunk of their own, loaded when one is looked at.
+const ScoreScatter = defineAsyncComponent(() => import('@/figures/ScoreScatter.vue'))
+const TrendFigure = defineAsyncComponent(() => import('./TrendFigure.vue'))
 
 const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
 const FILTERS = [

@@ -1,93 +1,56 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import ChartFigure from '@/figures/ChartFigure.vue'
+import { ink, side } from '@/figures/chartTheme'
 import { inZone } from '@/logic/dates'
 import { t } from '@/words'
 
-/** Each comparison a bar: what agreed below, what did not above, the newest at the right. */
+/** Each comparison a bar: what agreed below, what differed above, the newest at the right. */
 const props = defineProps<{ history: readonly Schemas['ComparisonLine'][]; zone: string }>()
-const H = 64
-const bars = computed(() => {
-  const rows = [...props.history].reverse()
-  const most = Math.max(1, ...rows.map((each) => each.summary?.cells ?? 0))
-  return rows.map((each) => {
-    const cells = each.summary?.cells ?? 0
-    const agree = each.summary?.kinds.agree ?? 0
-    const up = (count: number) => (count / most) * H
-    return {
-      each,
-      agree: up(agree),
-      apart: cells > agree ? Math.max(3, up(cells - agree)) : 0,
-      words: t('reconcile.trend_figure.agree_do_not_new', {
-        at: inZone(each.at, props.zone),
-        agree,
-        agree2: cells - agree,
-        new: each.summary?.new ?? 0,
-      }),
-    }
-  })
-})
+const rows = computed(() =>
+  [...props.history].reverse().map((each) => ({
+    at: inZone(each.at, props.zone),
+    agree: each.summary?.kinds.agree ?? 0,
+    apart: (each.summary?.cells ?? 0) - (each.summary?.kinds.agree ?? 0),
+    new: each.summary?.new ?? 0,
+  })),
+)
+const option = computed(() => ({
+  grid: { left: 44, right: 12, top: 30, bottom: rows.value.length > 30 ? 56 : 26 },
+  legend: { top: 0, textStyle: { color: ink('ink') } },
+  tooltip: { trigger: 'axis' as const },
+  dataZoom: rows.value.length > 30 ? [{ type: 'slider' as const, height: 18, bottom: 6 }] : [],
+  xAxis: { type: 'category' as const, data: rows.value.map((row) => row.at) },
+  yAxis: { type: 'value' as const, minInterval: 1 },
+  series: [
+    {
+      type: 'bar' as const,
+      stack: 'cells',
+      name: t('chart.agree'),
+      data: rows.value.map((row) => row.agree),
+      itemStyle: side('both'),
+    },
+    {
+      type: 'bar' as const,
+      stack: 'cells',
+      name: t('chart.apart'),
+      data: rows.value.map((row) => row.apart),
+      itemStyle: side('alarm'),
+    },
+  ],
+}))
+const table = computed(() => ({
+  head: [t('chart.time'), t('chart.agree'), t('chart.apart'), t('chart.new')],
+  rows: rows.value.map((row) => [row.at, String(row.agree), String(row.apart), String(row.new)]),
+}))
 </script>
 
 <template>
-  <figure>
-    <div
-      class="bars"
-      role="img"
-      :aria-label="
-        $t('reconcile.trend_figure.the_last_comparisons', {
-          bars: bars.length,
-          words: bars.map((bar) => bar.words).join('; '),
-        })
-      "
-    >
-      <span v-for="bar in bars" :key="bar.each.id" class="bar" :title="bar.words"
-        ><i class="apart" :style="{ height: `${bar.apart}px` }"></i
-        ><i class="agree" :style="{ height: `${bar.agree}px` }"></i
-      ></span>
-    </div>
-    <figcaption class="soft">
-      {{ $t('reconcile.trend_figure.the_last_comparisons_2', { bars: bars.length }) }}
-      <span class="alarm">{{ $t('reconcile.trend_figure.what_did_not_agree') }}</span>
-      {{ $t('reconcile.trend_figure.stands_above') }}
-    </figcaption>
-  </figure>
+  <ChartFigure
+    :option="option"
+    :table="table"
+    :label="$t('chart.trend', { n: rows.length })"
+    :height="240"
+  />
 </template>
-
-<style scoped>
-figure {
-  margin: 0;
-}
-.bars {
-  display: flex;
-  align-items: flex-end;
-  gap: 4px;
-  height: 84px;
-}
-.bar {
-  display: flex;
-  flex-direction: column;
-  justify-content: flex-end;
-  width: 14px;
-  height: 100%;
-}
-.bar i {
-  display: block;
-}
-.apart {
-  background: var(--alarm);
-  border-radius: 3px 3px 0 0;
-}
-.agree {
-  background: var(--both-wash);
-  border-top: 1px solid var(--both);
-}
-figcaption {
-  font-size: 0.86rem;
-  margin-top: 0.3rem;
-}
-.alarm {
-  color: var(--alarm);
-  font-weight: 600;
-}
-</style>

@@ -2,10 +2,9 @@
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
+import { computed, defineAsyncComponent, ref, toRef } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { answered, api } from '@/api/client'
-import RelayChart from '@/figures/RelayChart.vue'
 import RelayPulse from '@/figures/RelayPulse.vue'
 import { inZone } from '@/logic/dates'
 import { spanOf } from '@/logic/relay'
@@ -16,6 +15,9 @@ import { chartQuery, relayQuery } from './queries'
 import RulesPanel from './RulesPanel.vue'
 import ScoreStream from './ScoreStream.vue'
 import SourcesPanel from './SourcesPanel.vue'
+
+// Loaded when everything else is there.
+const RelayChart = defineAsyncComponent(() => import('@/figures/RelayChart.vue'))
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')

@@ -57,7 +57,7 @@ class FoundSerializer(serializers.Serializer[Any]):
     """Something found: a shell, an item or a learner."""
 
     kind = serializers.ChoiceField(["shell", "item", "learner"])
-    label = serializers.CharField()
+    title = serializers.CharField()
     detail = serializers.CharField()
     link = serializers.CharField(help_text="the console's address where it is shown")
 

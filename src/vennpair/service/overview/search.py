@@ -22,7 +22,7 @@ class Found:
     """Something found: ``detail`` tells it from others of its name, ``link`` is where it is shown."""
 
     kind: str
-    label: str
+    title: str
     detail: str
     link: str
 

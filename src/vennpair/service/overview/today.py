@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from itertools import chain
+from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from django.db.models import Count, Exists, Min, OuterRef, Q, QuerySet
@@ -60,7 +62,7 @@ def today_of(user: User, now: datetime) -> Today:
         .select_related("shell")
     )
     of = {each.pk: each for each in pairings}
-    mine = pairings_for(user).exclude(state=Pairing.State.ENDED).select_related(None).values("pk")
+    mine = pairings_for(user).exclude(state=Pairing.State.ENDED).select_related(None)
     needs = in_order(
         chain(
             _platforms(user),
@@ -104,7 +106,7 @@ def _platforms(user: User) -> list[Need]:
     return [Need("platform_down", name=name, since=since) for name, since in rows]
 
 
-def _scores(mine: QuerySet[Pairing], of: dict[object, Pairing], now: datetime) -> list[Need]:
+def _scores(mine: QuerySet[Pairing], of: Mapping[UUID, Pairing], now: datetime) -> list[Need]:
     """Return what of the scores does not get on, by pairing."""
     late = Q(state__in=[Cell.State.WAITING, Cell.State.SENDING], since__lt=now - LATE)
     rows = (
@@ -129,7 +131,7 @@ def _scores(mine: QuerySet[Pairing], of: dict[object, Pairing], now: datetime) -
     return found
 
 
-def _operations(mine: QuerySet[Pairing], of: dict[object, Pairing], now: datetime) -> list[Need]:
+def _operations(mine: QuerySet[Pairing], of: Mapping[UUID, Pairing], now: datetime) -> list[Need]:
     """Return what failed and was neither retried nor undone since, and what is proposed."""
     again = Job.objects.filter(
         pairing=OuterRef("pairing"), kind=OuterRef("kind"), made_at__gt=OuterRef("made_at")
@@ -153,11 +155,11 @@ def _operations(mine: QuerySet[Pairing], of: dict[object, Pairing], now: datetim
 
 
 def _differences(user: User) -> list[Need]:
-    listed = agreement_listed(user).prefetch_related(None).filter(urgent__gt=0)
+    listed = agreement_listed(user).prefetch_related(None).filter(urgent__gt=0)  # type: ignore[misc]  # annotated
     return [_need("differences", each, each.urgent) for each in listed]  # type: ignore[attr-defined]
 
 
-def _changes(mine: QuerySet[Pairing], of: dict[object, Pairing]) -> list[Need]:
+def _changes(mine: QuerySet[Pairing], of: Mapping[UUID, Pairing]) -> list[Need]:
     rows = DriftFound.objects.filter(pairing__in=mine).values("pairing").annotate(n=Count("pk"))
     return [_need("changes", of[row["pairing"]], row["n"]) for row in rows]
 
@@ -168,12 +170,12 @@ def _unpaired(user: User) -> list[Need]:
     alone = open_ones.exclude(
         Exists(Pairing.objects.filter(shell=OuterRef("pk")).exclude(state=Pairing.State.ENDED))
     )
-    copied: list[Shell] = list(alone.filter(from_paired=True)[:MOST])
+    copied: list[Shell] = list(alone.filter(from_paired=True)[:MOST])  # type: ignore[misc]  # annotated
     found = [
         Need("shell_copied", shell=shell.label or shell.title, shell_id=str(shell.pk))
         for shell in copied
     ]
-    left = alone.filter(from_paired=False).count()
+    left = alone.filter(from_paired=False).count()  # type: ignore[misc]
     return [*found, Need("unpaired", left)] if left else found
 
 
