@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shlex
 import shutil
 import subprocess
@@ -15,7 +16,7 @@ from playwright.sync_api import Browser, Page
 from tools.demo import demo_world
 from tools.world import at_campus, at_press
 from tools.world.actors import CommandLine, arrive
-from tools.world.chromium import chromium, come_in, new_page
+from tools.world.chromium import choose, chromium, come_in, new_page
 from tools.world.cluster import ROOT
 from tools.world.story import SHELL, SHELL_LABEL
 from tools.world.tables import write_two_files
@@ -23,7 +24,7 @@ from tools.world.world import ADMINISTRATOR, PASSWORD, World
 from vennpair.standins.foreign import write_foreign
 
 TARGET = ROOT / "docs" / "screenshots"
-VIEWS = {"standing": "deploy/placed", "kept-right": "deploy/changes"}
+VIEWS = {"placed": "deploy/placed", "changes": "deploy/changes"}
 
 
 def main() -> None:
@@ -63,8 +64,8 @@ def _console(
         "pair",
         "content",
         "deploy",
-        "standing",
-        "kept-right",
+        "placed",
+        "changes",
         "relay",
         "reconcile",
     ):
@@ -72,15 +73,15 @@ def _console(
         page.wait_for_load_state("networkidle")
         if name == "deploy":
             page.get_by_label("Search by title or unit").fill("unit 6")
-            page.get_by_role("option", name="Unit 6: Wells and springs · graded").click()
-            page.get_by_role("radio", name="Week 4: Groundwater").check()
+            page.get_by_role("treeitem", name=re.compile("Unit 6: Wells and springs")).click()
+            page.get_by_role("treeitem", name=re.compile("Week 4: Groundwater")).click()
             page.wait_for_timeout(1500)
             page.evaluate("window.scrollTo(0, 0)")
-        if name == "standing":
-            page.get_by_role("checkbox", name="Choose all of").first.click()
+        if name == "placed":
+            page.get_by_role("checkbox", name="Select all of").first.click()
             page.get_by_role("button", name="Change 4").click()
             page.get_by_text("shown → hidden").first.wait_for()
-        if name == "kept-right":
+        if name == "changes":
             page.get_by_role("button", name="Check now").click()
             page.get_by_text("changed since", exact=False).first.wait_for()
         _take(page, f"{name}{suffix}")
@@ -96,15 +97,15 @@ def _others(browser: Browser, world: World) -> None:
         {"name": "handbook.imscc", "mimeType": "application/zip", "buffer": write_foreign()}
     )
     page.get_by_role("button", name="Choose what to import").click()
-    page.get_by_role("checkbox", name="Choose Arriving at the station").check()
-    page.get_by_role("button", name="How to get there").click()
-    page.get_by_label("Folder of the shell").select_option("new")
+    page.get_by_title("Select Arriving at the station", exact=True).click()
+    page.get_by_role("treeitem", name=re.compile("How to get there")).click()
+    choose(page, "Folder of the shell", "a new folder")
     page.frame_locator("iframe").get_by_text("River Tarn").wait_for()
     page.wait_for_timeout(1000)
     _take(page, "import")
     page.goto(f"{world.url('vennpair')}/")
     page.wait_for_load_state("networkidle")
-    _take(page, "shells")
+    _take(page, "today")
     page.get_by_role("link", name="Operations", exact=True).click()
     page.get_by_text("Placing items").first.wait_for()
     _take(page, "operations")
@@ -134,7 +135,7 @@ def _set_up(browser: Browser, world: World) -> None:
     page.set_viewport_size({"width": 1280, "height": 1400})
     _take(page, "set-up")
     page.get_by_role("button", name="Unpair them").click()
-    page.get_by_role("button", name="Unpair", exact=True).click()
+    page.get_by_role("dialog").get_by_role("button", name="Unpair them").click()
     page.get_by_text("Everything was undone.").wait_for()
     page.context.close()
 
@@ -149,7 +150,7 @@ def _files(page: Page, world: World) -> None:
         {"name": "tarnfield-gradebook.csv", "mimeType": "text/csv", "buffer": gradebook}
     )
     page.get_by_role("button", name="Examine it").click()
-    page.get_by_text("Correct what is not right").wait_for()
+    page.get_by_text("Correct what is wrong").wait_for()
     page.get_by_role("button", name="Compare").click()
     page.get_by_text("scores do not agree").wait_for()
     page.set_viewport_size({"width": 1280, "height": 1400})

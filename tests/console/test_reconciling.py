@@ -64,7 +64,7 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
     reconcile(page)
     verdict = page.get_by_role("region", name="How the two sides compare")
     expect(verdict).to_contain_text(
-        f"All of them have one cause: '{ITEM}' counts 20 points in the gradebook and 10 at the"
+        f"All of them have one cause: “{ITEM}” counts 20 points in the gradebook and 10 at the"
         " publisher",
         timeout=60_000,
     )

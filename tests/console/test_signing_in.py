@@ -120,4 +120,4 @@ def test_a_passkey_is_added_signs_in_and_is_removed(page: Page, named: str) -> N
     page.goto(f"{named}/access")
     page.get_by_role("button", name="Remove Desk key").click()
     expect(page.get_by_role("button", name="Turn two-step sign-in off")).to_have_count(0)
-    expect(panel).to_contain_text("a stolen password alone is worth nothing")
+    expect(panel).to_contain_text("a stolen password alone is useless")

@@ -4,6 +4,7 @@ shown, a total shows its arithmetic.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -64,7 +65,7 @@ def test_what_was_never_reported_is_read_or_taken_from_a_file(
     page.get_by_role("button", name="Read now").click()
     expect(page.get_by_text("2 new").first).to_be_visible(timeout=60_000)
     expect(
-        page.get_by_role("row", name=re.compile(f"{FIRST.given} {FIRST.family} .*{ITEM} 9 / 10 9"))
+        page.get_by_role("row", name=re.compile(f"{FIRST.given} {FIRST.family} .*{ITEM} 9 . 10 9"))
     ).to_be_visible(timeout=60_000)
     choose(page, "How results come", "also read every hour")
     expect(page.get_by_text("also read every hour; last read")).to_be_visible()
@@ -80,7 +81,9 @@ def test_what_was_never_reported_is_read_or_taken_from_a_file(
         page.get_by_text("Added: scores: 1 new, 1 of accounts that nobody in the shell has.")
     ).to_be_visible()
     expect(
-        page.get_by_role("row", name=re.compile(f"{SECOND.given} {SECOND.family} .*{QUIZ} 15 / 20 15"))
+        page.get_by_role(
+            "row", name=re.compile(f"{SECOND.given} {SECOND.family} .*{QUIZ} 15 . 20 15")
+        )
     ).to_be_visible(timeout=60_000)
     page.get_by_role("button", name="Show all columns to learners").click()
     expect(page.get_by_text("2 shown to learners")).to_be_visible(timeout=60_000)
@@ -102,9 +105,7 @@ def test_a_total_is_weighed_by_categories_and_shows_its_arithmetic(
     clean(page)
     page.get_by_role("button", name="Create the column").click()
     expect(
-        page.get_by_text(
-            "of Practice, Quizzes, weighted by category, missing work is ignored"
-        )
+        page.get_by_text("of Practice, Quizzes, weighted by category, missing work is ignored")
     ).to_be_visible()
     page.get_by_role("button", name="Show the calculation").click()
     page.get_by_text(f"{FIRST.given} {FIRST.family}").click()

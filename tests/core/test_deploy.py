@@ -346,7 +346,9 @@ def test_units_find_their_folders_by_name_by_number_and_by_place() -> None:
         "Unit 2: Rivers": ("Week 02 – Rivers", True),
         "Refresher": ("REFRESHER", True),
     }
-    assert _guessed(["Unit 2"], ["Exam 2"]) == {"Unit 2": ("Unit 2", False)}, "an exam is no part"
+    assert _guessed(["Unit 2"], ["Exam 2"]) == {"Unit 2": ("Unit 2", False)}, (
+        "an exam is not a part"
+    )
     assert _guessed(["Unit 2"], ["Week 2 A", "Week 2 B"]) == {"Unit 2": ("Unit 2", False)}
     assert _guessed(["Rain", "Rivers"], ["Week 1", "Week 2"]) == {
         "Rain": ("Week 1", True),

@@ -174,7 +174,7 @@ def test_an_altered_points_value_says_that_true_scores_stop() -> None:
             ["stopped_publisher"],
         ),
         (
-            Met(hidden_by="it stands in the hidden folder 'Later'", stopped="platform"),
+            Met(hidden_by="it is in the hidden folder 'Later'", stopped="platform"),
             "unknown",
             ["hidden"],
         ),

@@ -252,7 +252,7 @@ def test_a_copied_shell_is_known_and_its_links_are_pointed_without_touching_it(
         shell = shell_of(venn, label)
         assert (shell["copied"], shell["attention"]) == (
             True,
-            "copied from another course: its homework links lead nowhere yet",
+            "copied from another course: its homework links do not open yet",
         )
         found = venn.copied(shell["id"])
         assert (found["links"], [way["why"] for way in found["ways"] if not way["open"]]) == (3, [])

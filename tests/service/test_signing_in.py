@@ -351,7 +351,7 @@ def test_a_passkey_beside_the_password_is_asked_for_and_what_is_replayed_is_refu
             assert sign_in(odd).json()["code"] == "wrong_code"
             assert sign_in(first.used(sign_in().json()["passkey"])).status_code == 200
 
-        assert own("POST", "passkeys/options-to-add").status_code == 422, "a session is no proof"
+        assert own("POST", "passkeys/options-to-add").status_code == 422, "a session is not a proof"
         proof = first.used(own("POST", "passkeys/options-to-prove").json()["options"])
         options = own("POST", "passkeys/options-to-add", passkey=proof).json()["options"]
         added = own("POST", "passkeys", name="Key", passkey=second.made(options))

@@ -101,7 +101,7 @@ def faults(source: IO[bytes]) -> list[str]:
 
 def _identifiers(root: etree._Element) -> list[str]:
     ids = [each.get("identifier", "") for each in root.iter() if each.get("identifier") is not None]
-    return [f"identifier {each} is no name" for each in ids if not NAME.match(each)] + [
+    return [f"identifier {each} is not a name" for each in ids if not NAME.match(each)] + [
         f"identifier {each} twice" for each in set(ids) if ids.count(each) > 1
     ]
 
@@ -143,7 +143,7 @@ def _resource(resource: etree._Element, archive: zipfile.ZipFile, thin: bool) ->
     if kind == "webcontent":
         return found
     if kind not in DESCRIPTORS:
-        return [*found, f"{kind} is no type of the standard"]
+        return [*found, f"{kind} is not a type of the standard"]
     tag, allowed, needed = DESCRIPTORS[kind]
     root = etree.fromstring(archive.read(href))
     below = [_local(each) for each in root]

@@ -3583,7 +3583,7 @@ export interface components {
             visible?: boolean;
             /** @default  */
             shown_from?: string;
-            /** @description show from so many days before the due date */
+            /** @description show from DAYS before the due date */
             shown_before?: number | null;
             /**
              * @description open in a new window
@@ -3596,7 +3596,7 @@ export interface components {
              */
             pattern?: string;
             /**
-             * @description shorten titles to so many characters
+             * @description shorten titles to LENGTH characters
              * @default 255
              */
             longest?: number;
@@ -3610,7 +3610,7 @@ export interface components {
              * @default false
              */
             move?: boolean;
-            /** @description move all dates by so many days; not given: as what is placed already was moved */
+            /** @description move all dates by DAYS; not given: as what is placed already was moved */
             shift_days?: number | null;
             /** @description with update, what placed items take from this sheet too, and all of it */
             applies?: components["schemas"]["AppliesEnum"][];
@@ -3883,7 +3883,7 @@ export interface components {
             visible?: boolean;
             /** @default  */
             shown_from?: string;
-            /** @description show from so many days before the due date */
+            /** @description show from DAYS before the due date */
             shown_before?: number | null;
             /**
              * @description open in a new window
@@ -3896,7 +3896,7 @@ export interface components {
              */
             pattern?: string;
             /**
-             * @description shorten titles to so many characters
+             * @description shorten titles to LENGTH characters
              * @default 255
              */
             longest?: number;
@@ -3910,7 +3910,7 @@ export interface components {
              * @default false
              */
             move?: boolean;
-            /** @description move all dates by so many days; not given: as what is placed already was moved */
+            /** @description move all dates by DAYS; not given: as what is placed already was moved */
             shift_days?: number | null;
             /** @description with update, what placed items take from this sheet too, and all of it */
             applies?: components["schemas"]["AppliesEnum"][];
@@ -5406,7 +5406,7 @@ export interface components {
             visible?: boolean;
             /** @default  */
             shown_from?: string;
-            /** @description show from so many days before the due date */
+            /** @description show from DAYS before the due date */
             shown_before?: number | null;
             /**
              * @description open in a new window
@@ -5419,7 +5419,7 @@ export interface components {
              */
             pattern?: string;
             /**
-             * @description shorten titles to so many characters
+             * @description shorten titles to LENGTH characters
              * @default 255
              */
             longest?: number;
@@ -5433,7 +5433,7 @@ export interface components {
              * @default false
              */
             move?: boolean;
-            /** @description move all dates by so many days; not given: as what is placed already was moved */
+            /** @description move all dates by DAYS; not given: as what is placed already was moved */
             shift_days?: number | null;
             /** @description with update, what placed items take from this sheet too, and all of it */
             applies?: components["schemas"]["AppliesEnum"][];
@@ -5456,7 +5456,7 @@ export interface components {
                 [key: string]: components["schemas"]["OwnWishesRequest"];
             };
             /**
-             * @description this is all that should be: take back other links, put right what drifted
+             * @description this is all that should be: remove other links, fix what changed
              * @default false
              */
             complete?: boolean;
@@ -5649,7 +5649,7 @@ export interface components {
             readonly copied: boolean;
             /**
              * Format: uuid
-             * @description the pairing that was ended last and can still be taken up again
+             * @description the pairing that was ended last and can still be restored
              */
             readonly ended: string | null;
             /** Format: date-time */

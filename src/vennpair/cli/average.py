@@ -60,7 +60,7 @@ def add(commands: Commands) -> None:
     )
     average.add_argument("--places", type=int, default=2, help="decimals (default: 2)")
     average.add_argument(
-        "--keep-up", action="store_true", help="send it by itself while the relay is on"
+        "--keep-up", action="store_true", help="send it automatically while the relay is on"
     )
     average.add_argument(
         "--arithmetic", action="store_true", help="show how each total comes about"
@@ -176,7 +176,7 @@ def _weight(text: str) -> tuple[str, str]:
         raise Stop(
             USAGE,
             "bad_weight",
-            f"'{text}' is no weight.",
+            f"'{text}' is not a weight.",
             "Write it as CATEGORY=NUMBER, such as Quizzes=70.",
         )
     return name, number

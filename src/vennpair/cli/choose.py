@@ -104,7 +104,7 @@ def choose_import(venn: VennPair, pairing: str, wanted: str, *, standing: bool =
         if fits and (row["standing"] or not standing):
             return row
     what = (
-        "No such import has brought anything that stands in the shell."
+        "No such import has brought anything that is in the shell."
         if standing
         else f"There is no import '{wanted}'."
         if wanted

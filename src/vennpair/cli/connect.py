@@ -50,7 +50,7 @@ def add(commands: Commands) -> None:
     sign_out.set_defaults(run=run_sign_out)
     status = commands.add_parser(
         "status",
-        help="how a pairing stands, or all of them",
+        help="the state of a pairing, or of all of them",
         description=(
             "Without a shell: every shell with what needs attention. With one: its readiness and"
             " relay."
@@ -123,7 +123,7 @@ def run_sign_out(args: argparse.Namespace, out: Output) -> int:
     forget_session()
     if out.as_json:
         out.document({"signed_out": True})
-    out.line("Signed out; the token is worthless now.")
+    out.line("Signed out; the token is revoked.")
     return DONE
 
 

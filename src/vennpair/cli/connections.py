@@ -97,7 +97,7 @@ def _add_registering(actions: Any) -> None:
     register.set_defaults(run=run_register)
     invite = actions.add_parser(
         "invite",
-        help="let the other side register by itself",
+        help="let the other side register on its own",
         description=(
             "For a platform: prints a link to enter there. For a publisher: prints the address to"
             " open in a browser, made from its registration address."

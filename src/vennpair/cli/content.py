@@ -82,7 +82,7 @@ def run_inspect(args: argparse.Namespace, out: Output) -> int:
         raise Stop(
             USAGE,
             "bad_limit",
-            f"A VENNPAIR_CARTRIDGE_MAX_… setting is no whole number: {error}.",
+            f"A VENNPAIR_CARTRIDGE_MAX_… setting is not a whole number: {error}.",
             "Correct or unset it.",
         ) from error
     try:

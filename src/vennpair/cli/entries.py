@@ -249,7 +249,7 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
             raise Stop(
                 REFUSED,
                 "nothing_to_do",
-                "Nothing that this import brought in stands in the shell.",
+                "Nothing that this import brought in is in the shell.",
                 "Nothing needs to be done.",
             )
         rows = venn.plan_operation_undo(last["job"]["id"])

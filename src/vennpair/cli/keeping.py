@@ -43,14 +43,14 @@ def add(commands: Commands) -> None:
     )
     way.add_argument("--keep", action="store_true", help="keep what the shell has")
     way.add_argument(
-        "--always", choices=("ask", "follow", "keep"), help="how drift is met from now on"
+        "--always", choices=("ask", "follow", "keep"), help="how changes are handled from now on"
     )
     drift.add_argument(
-        "--dry-run", action="store_true", help="say what would be met, change nothing"
+        "--dry-run", action="store_true", help="say what would be done, change nothing"
     )
     for_several(drift, run_drift)
     view = commands.add_parser(
-        "learner-view", help="open links as a test learner, down both hops, and say what was met"
+        "learner-view", help="open every link as a test learner and report the result"
     )
     view.add_argument("shell", help="label, title or id of the paired shell")
     view.add_argument("items", nargs="*", metavar="ITEM", help="only these links")
@@ -101,7 +101,7 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
             ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
             rows,
             styles=[LEVEL_STYLES[row["level"]] for row in drifts],
-            empty="No drift: both sides stand as deployed.",
+            empty="No drift: nothing has changed since placing.",
         )
         met, way = None, "follow" if args.follow else "keep" if args.keep else ""
         if way and drifts and not args.dry_run:
@@ -116,7 +116,7 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
             out.line(f"Would {way} {many(len(drifts), 'drift')}. Nothing was changed.")
         else:
             out.line(
-                f"Drift is met in this way: {watch['way']}."
+                f"Changes are handled this way: {watch['way']}."
                 + (" Meet it with --follow or --keep." if drifts else "")
             )
     if out.as_json:

@@ -245,7 +245,7 @@ def run_several(args: argparse.Namespace, out: Output) -> int:
         [
             (
                 row["label"],
-                row["course_name"] or "none fits: pair it by itself",
+                row["course_name"] or "none fits: pair it alone",
                 ", ".join(row["reasons"]),
                 _outcome(row),
             )
@@ -289,7 +289,7 @@ def _change(venn: VennPair, args: argparse.Namespace, out: Output) -> int:
             USAGE,
             "nothing_ended",
             f"{shell['label'] or shell['title']} has no pairing that was ended within 30 days.",
-            "Pair it anew.",
+            "Pair it again.",
         )
     if args.dry_run:
         sentences = venn.consequences(pairing_id, target)
@@ -297,7 +297,7 @@ def _change(venn: VennPair, args: argparse.Namespace, out: Output) -> int:
             out.document(
                 {"pairing": pairing_id, "state": target, "consequences": sentences, "dry_run": True}
             )
-        for sentence in sentences or ["It is taken up again, paused; resume it to send scores."]:
+        for sentence in sentences or ["The pairing is restored, paused; resume it to send scores."]:
             out.line(f"- {sentence}")
         out.line("Nothing was changed.")
         return DONE

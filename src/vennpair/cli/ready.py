@@ -28,7 +28,8 @@ def add(commands: Commands) -> None:
     ready.add_argument("shell", help="label, title or id of the paired shell")
     ready.set_defaults(run=_run_ready)
     schedule = commands.add_parser(
-        "schedule", help="when a pairing is compared by itself, and until when its grades are due"
+        "schedule",
+        help="when a pairing is compared automatically, and until when its grades are due",
     )
     schedule.add_argument("shell", help="label, title or id of the paired shell")
     schedule.add_argument(
@@ -102,7 +103,7 @@ def _day(text: str) -> str:
         return date.fromisoformat(text).isoformat()
     except ValueError as error:
         raise Stop(
-            USAGE, "usage", f"'{text}' is no day.", f"Write it like 2027-05-12, or {NONE}."
+            USAGE, "usage", f"'{text}' is not a day.", f"Write it like 2027-05-12, or {NONE}."
         ) from error
 
 

@@ -116,7 +116,7 @@ def _writer(target: Path) -> Callable[[Report], bytes]:
     raise Stop(
         USAGE,
         "which_report",
-        f"'{target.suffix or target.name}' is no form of a report.",
+        f"'{target.suffix or target.name}' is not a form of a report.",
         "Use a name that ends with .html, .xlsx, .csv or .json.",
     )
 

@@ -50,7 +50,7 @@ def add(commands: Commands) -> None:
         "--state",
         action="append",
         choices=_STATES,
-        help="only scores that stand there (may be repeated)",
+        help="only scores in this state (may be repeated)",
     )
     status.add_argument(
         "--all", action="store_true", help=f"every score, not only the newest {SHOWN}"

@@ -35,7 +35,9 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     rule.add_argument(
         "--at", metavar="HH:MM", help="time of day in the course's zone, for --when daily"
     )
-    rule.add_argument("--places", type=int, help="round to so many decimals, with --points column")
+    rule.add_argument(
+        "--places", type=int, help="round to this many decimals, with --points column"
+    )
     for name, words in (
         ("relays", "send these scores at all"),
         ("comments", "send comments"),
@@ -85,7 +87,7 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
         _run_setting,
     )
     setting.add_argument("--alarm-minutes", type=int)
-    setting.add_argument("--pull-minutes", type=int, help="0: the publisher reports by itself")
+    setting.add_argument("--pull-minutes", type=int, help="0: the publisher reports each score")
     for_several(setting, _run_setting)
 
 
@@ -256,7 +258,7 @@ def _run_setting(args: argparse.Namespace, out: Output) -> int:
         pulled = (
             f"results are read every {many(setting['pull_minutes'], 'minute')}"
             if setting["pull_minutes"]
-            else "the publisher reports by itself"
+            else "the publisher reports each score"
         )
         out.line(
             f"A score that waits {many(setting['alarm_minutes'], 'minute')} raises the alarm;"

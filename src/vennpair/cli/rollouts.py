@@ -57,7 +57,7 @@ def add(commands: Commands) -> None:
             }[name]
         )
     placements = commands.add_parser(
-        "placements", help="list the links that stand in a shell, as they were deployed"
+        "placements", help="list the links that are in a shell, as they were placed"
     )
     placements.add_argument("shell", help="label, title or id of the paired shell")
     placements.set_defaults(run=run_placements)
@@ -80,7 +80,7 @@ def add(commands: Commands) -> None:
     )
     back.set_defaults(run=run_take_back)
     order = commands.add_parser(
-        "reorder", help="put what stands into another order: folders and gradebook at once"
+        "reorder", help="put placed links into another order: folders and gradebook at once"
     )
     order.add_argument("shell", help="label, title or id of the paired shell")
     order.add_argument(
@@ -226,7 +226,7 @@ def run_placements(args: argparse.Namespace, out: Output) -> int:
     out.table(
         ("title", "state", "folder", "points", "due", "category", "learners"),
         table,
-        empty="No link of this pairing stands in the shell yet.",
+        empty="No link of this pairing is in the shell yet.",
     )
     return FINDINGS if any(row["state"] == "failed" for row in rows) else DONE
 
@@ -300,9 +300,7 @@ def run_reorder(args: argparse.Namespace, out: Output) -> int:
             if out.as_json:
                 out.document({"plan": plan, "dry_run": args.dry_run})
             out.line(
-                "Nothing was changed."
-                if args.dry_run
-                else "Everything stands in this order already."
+                "Nothing was changed." if args.dry_run else "Everything is in this order already."
             )
             return DONE
         ended = follow(venn, [venn.order(pairing, **wanted)], out, "Ordering")

@@ -40,7 +40,7 @@ def add(commands: Commands) -> None:
         action="append",
         default=[],
         metavar="SHELL[:DAYS]",
-        help="this shell too, its dates moved by so many days; may be repeated",
+        help="this shell too, its dates moved by DAYS; may be repeated",
     )
     command.add_argument(
         "--course",

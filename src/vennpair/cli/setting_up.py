@@ -45,9 +45,7 @@ def add(commands: Commands) -> None:
         dest="on",
         help="turn it off; homework links in the shell then go dead",
     )
-    tool.add_argument(
-        "--navigation", choices=("yes", "no"), help="whether it stands in the navigation"
-    )
+    tool.add_argument("--navigation", choices=("yes", "no"), help="whether it is in the navigation")
     tool.add_argument("--position", type=int, help="where in the navigation, from 0")
     tool.add_argument("--audience", choices=("instructor", "everyone"), help="for whom")
     tool.add_argument(
@@ -305,7 +303,7 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
     out.line(
         f"{name} was copied from {found['shell']}, which is paired with {found['course']} at"
         f" {found['publisher']}. Venn Pair placed {many(found['links'], 'link')} there; those that"
-        " came along lead nowhere yet."
+        " came along do not open yet."
     )
     out.table(
         ("way", "open", "what it does"),

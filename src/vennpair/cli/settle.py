@@ -155,7 +155,9 @@ def _run_settle(args: argparse.Namespace, out: Output) -> int:
 def _split(text: str) -> tuple[str, str]:
     kind, _, remedy = text.partition("=")
     if remedy and remedy not in REMEDIES:
-        raise Stop(USAGE, "usage", f"'{remedy}' is no remedy.", f"One of: {', '.join(REMEDIES)}.")
+        raise Stop(
+            USAGE, "usage", f"'{remedy}' is not a remedy.", f"One of: {', '.join(REMEDIES)}."
+        )
     return kind, remedy
 
 
@@ -170,7 +172,7 @@ def _chosen(
             raise Stop(
                 USAGE,
                 "usage",
-                f"'{number}' is no finding's number.",
+                f"'{number}' is not a finding's number.",
                 "List them with: vennpair reconcile SHELL --format json",
             )
         chosen.append({"finding": int(number), "remedy": remedy, "candidate": candidate})

@@ -66,7 +66,7 @@ def add_options(command: argparse.ArgumentParser, *, also: bool = True) -> None:
             action="append",
             default=[],
             metavar="SHELL[:DAYS]",
-            help="into this shell too, its dates moved by so many days; may be repeated",
+            help="into this shell too, its dates moved by DAYS; may be repeated",
         )
     shown = groups[HOW].add_mutually_exclusive_group()
     shown.add_argument("--hidden", action="store_true", help="hidden from learners")

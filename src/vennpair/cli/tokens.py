@@ -29,7 +29,7 @@ def add(commands: Commands) -> None:
         "--days", type=int, default=30, help="for how many days (default 30, at most 366)"
     )
     new.set_defaults(run=run_new)
-    revoke = actions.add_parser("revoke", help="make one worthless")
+    revoke = actions.add_parser("revoke", help="revoke a token")
     revoke.add_argument("id", help="its id in the list")
     revoke.set_defaults(run=run_revoke)
     notices = commands.add_parser("notices", help="what is ready or needs you")
@@ -72,7 +72,7 @@ def run_revoke(args: argparse.Namespace, out: Output) -> int:
         venn.revoke_token(args.id)
     if out.as_json:
         out.document({"revoked": args.id})
-    out.line("The token is worthless now.")
+    out.line("The token is revoked.")
     return DONE
 
 

@@ -72,7 +72,7 @@ class VennPair(
                     504,
                     "job_slow",
                     f"It is not done after {seconds:.0f} seconds: {job['message']}",
-                    "It goes on by itself; look again with 'vennpair status'.",
+                    "It continues; look again with 'vennpair status'.",
                 )
             time.sleep(pause)
             pause = min(pause * 1.3, 0.5)

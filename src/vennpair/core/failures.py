@@ -57,7 +57,7 @@ def failure_of_status(
             FailureKind.NEVER,
             "stale",
             f"{who} already holds something newer (HTTP 409).{said}",
-            "Compare the pairing to see which value stands.",
+            "Compare the pairing to see which value is there.",
         )
     if status == 412:
         return Failure(
@@ -71,7 +71,7 @@ def failure_of_status(
             FailureKind.LATER,
             "busy",
             f"{who} asks for a pause (HTTP 429).{said}",
-            "Nothing to do; it is tried again by itself.",
+            "Nothing to do; it is retried automatically.",
             retry_after,
         )
     if status in {408, 425} or status >= 500:
@@ -79,7 +79,7 @@ def failure_of_status(
             FailureKind.LATER,
             "down",
             f"{who} cannot answer at the moment (HTTP {status}).{said}",
-            "Nothing to do; it is tried again by itself.",
+            "Nothing to do; it is retried automatically.",
             retry_after,
         )
     return Failure(

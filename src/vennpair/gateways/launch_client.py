@@ -59,7 +59,7 @@ def walk(url: str, seconds: float = 15) -> Visit:
         while request is not None and len(visit.trail) < MOST_HOPS:
             if urlsplit(str(request.url)).scheme not in {"http", "https"}:
                 visit.broken = (
-                    f"it leads to an address that is no web page: {str(request.url)[:80]}"
+                    f"it leads to an address that is not a web page: {str(request.url)[:80]}"
                 )
                 return visit
             visit.trail.append(str(request.url))
@@ -73,7 +73,7 @@ def walk(url: str, seconds: float = 15) -> Visit:
                 return visit
             except (ValueError, httpx.InvalidURL):
                 visit.broken = (
-                    f"{urlsplit(visit.last).netloc} leads on to something that is no address"
+                    f"{urlsplit(visit.last).netloc} leads on to something that is not an address"
                 )
                 return visit
         if request is not None:

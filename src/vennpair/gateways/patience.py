@@ -105,7 +105,7 @@ class Patience:
                 FailureKind.LATER,
                 "busy",
                 f"{self._who} {why}, so nothing is asked of it now.",
-                "Nothing to do; it is tried again by itself.",
+                "Nothing to do; it is retried automatically.",
                 seconds,
             )
         )

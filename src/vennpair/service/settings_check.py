@@ -68,7 +68,7 @@ def _keys(value: str) -> str:
             Fernet(key.strip())
         except ValueError:
             return (
-                f'key {number} is no Fernet key; make one with: python -c "from'
+                f'key {number} is not a Fernet key; make one with: python -c "from'
                 ' cryptography.fernet import Fernet; print(Fernet.generate_key().decode())"'
             )
     return ""
@@ -86,7 +86,7 @@ def _networks(value: str) -> str:
         try:
             ipaddress.ip_network(each.strip())
         except ValueError as error:
-            return f"'{each.strip()}' is no network ({error})"
+            return f"'{each.strip()}' is not a network ({error})"
     return ""
 
 

@@ -86,7 +86,8 @@ const TRADE = {
       </div>
       <div v-if="how.show === 'before'" class="field">
         <span>{{ $t('deploy.how.days_before') }}</span>
-        <NInputNumber placeholder=""
+        <NInputNumber
+          placeholder=""
           v-model:value="how.before"
           size="small"
           :show-button="false"

@@ -46,7 +46,8 @@ const words = (plan?: Schemas['Plan']) =>
       <tr>
         <td class="wide">{{ own }}</td>
         <td :data-label="$t('deploy.sections.dates_shifted_by')">
-          <NInputNumber placeholder=""
+          <NInputNumber
+            placeholder=""
             v-model:value="shift"
             size="small"
             :show-button="false"
@@ -66,7 +67,8 @@ const words = (plan?: Schemas['Plan']) =>
           <NCheckbox v-model:checked="each.on">{{ each.label }}</NCheckbox>
         </td>
         <td :data-label="$t('deploy.sections.dates_shifted_by')">
-          <NInputNumber placeholder=""
+          <NInputNumber
+            placeholder=""
             v-model:value="each.shift"
             size="small"
             :show-button="false"

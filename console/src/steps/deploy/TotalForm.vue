@@ -102,7 +102,8 @@ const make = useMutation({
       </div>
       <div class="field">
         <span>{{ $t('deploy.total_form.decimals') }}</span>
-        <NInputNumber placeholder=""
+        <NInputNumber
+          placeholder=""
           v-model:value="form.places"
           size="small"
           :show-button="false"

@@ -153,7 +153,8 @@ const choose = (chosen: File | undefined) => {
       >
       <div class="field">
         <span>{{ $t('relay.sources.alarm_when_a_score_waits') }}</span>
-        <NInputNumber placeholder=""
+        <NInputNumber
+          placeholder=""
           :value="setting.alarm_minutes"
           size="small"
           :min="1"

@@ -104,7 +104,7 @@ def _one(
             entry.position,
             "same",
             visible,
-            "it stands in the shell already",
+            "it is in the shell already",
             "",
             link,
             nodes[link].etag if link in nodes else "",

@@ -29,5 +29,5 @@ def wrong_with(pattern: str) -> str:
         return "it lacks {line_item}, so all items would open the same page"
     address = urlsplit(by_pattern(pattern, dict.fromkeys(FIELDS, "x")))
     if address.scheme not in {"http", "https"} or not address.netloc:
-        return "it is no web address"
+        return "it is not a web address"
     return "" if "{" not in urlsplit(pattern).netloc else "the site's name cannot be a field"

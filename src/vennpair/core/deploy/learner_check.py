@@ -103,7 +103,7 @@ def _visible(walked: Walked, title: str, met: Met) -> None:
         walked.findings.append(
             Finding(
                 "link_gone",
-                f"'{title}' does not stand in the shell any more.",
+                f"'{title}' is not in the shell.",
                 "Look for drift, and put it back or take the placement back.",
             )
         )
@@ -176,7 +176,7 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
                 "wrong_item",
                 f"The link '{title}' leads to another item"
                 + (f" ({met.heading})." if met.heading else "."),
-                "Take the placement back and deploy it again, or mend the drift 'leads elsewhere'.",
+                "Take the placement back and deploy it again, or fix the change 'leads elsewhere'.",
             )
         )
     else:
@@ -243,7 +243,7 @@ def _date(walked: Walked, title: str, met: Met) -> None:
                 "date_differs",
                 f"The shell shows {met.date_there} as the due date of '{title}', the publisher's is"
                 f" {met.date_wanted}.",
-                "Mend it under 'Kept right', or shift the section's dates.",
+                "Fix it under 'Changes', or shift the section's dates.",
                 "warning",
             )
         )

@@ -83,7 +83,7 @@ class Places:
         ):
             raise NoPlace(
                 "entry_unknown",
-                "The entry that the items should follow is not in the shell (any more).",
+                "The entry that the items should follow is not in the shell.",
                 "Choose another one, or leave it out: then they go to their own place in the"
                 " order.",
             )
@@ -100,7 +100,7 @@ class Places:
             raise NoPlace(
                 f"{kind}_unknown",
                 f"The shell has no {kind} '{self.sheet.folder}'.",
-                "Choose one that stands in the outline, or a folder.",
+                "Choose one of the outline, or a folder.",
             )
         if kind == "page":
             self.page = found

@@ -132,7 +132,7 @@ class Sheet:
         longest=40,
     )
     shown_before: int | None = described(
-        "show from so many days before the due date",
+        "show from DAYS before the due date",
         None,
         option="--shown-before",
         metavar="DAYS",
@@ -148,7 +148,7 @@ class Sheet:
         longest=500,
     )
     longest: int = described(
-        "shorten titles to so many characters",
+        "shorten titles to LENGTH characters",
         255,
         option="--longest",
         metavar="N",
@@ -165,7 +165,7 @@ class Sheet:
         "move them to where this sheet says", False, option="--move", group=AGAIN
     )
     shift_days: int | None = described(
-        "move all dates by so many days; not given: as what is placed already was moved",
+        "move all dates by DAYS; not given: as what is placed already was moved",
         None,
         option="--shift-days",
         group=WHERE,

@@ -24,7 +24,7 @@ def renamed(pattern: str, facts: Mapping[str, str]) -> str:
 
     def value(found: re.Match[str]) -> str:
         if found[1] not in FIELDS:
-            raise BadPattern(f"'{{{found[1]}}}' is no field; there are {', '.join(FIELDS)}")
+            raise BadPattern(f"'{{{found[1]}}}' is not a field; there are {', '.join(FIELDS)}")
         return facts.get(found[1], "")
 
     return (

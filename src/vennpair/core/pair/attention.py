@@ -11,7 +11,7 @@ def attention(state: str | None, relay_on: bool, apart: int, *, copied: bool = F
     """
     if state is None:
         return (
-            "copied from another course: its homework links lead nowhere yet"
+            "copied from another course: its homework links do not open yet"
             if copied
             else "not paired yet"
         )

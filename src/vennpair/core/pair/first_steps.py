@@ -89,7 +89,7 @@ def first_steps(
                 " window."
             ),
             *pay,
-            "Hand in your work there. Your score comes back to this course's gradebook by itself.",
+            "Hand in your work there. Your score comes back to this course's gradebook automatically.",
         ),
         warning=(
             f"Do not register at {publisher} by yourself with a course address or course key from"

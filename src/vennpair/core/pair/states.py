@@ -76,7 +76,7 @@ def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
             (
                 f"{links} {stay(stock.links)} in {stock.shell} but"
                 f" {they(stock.links, 'leads', 'lead')} nowhere any more; hide or remove"
-                f" {they(stock.links, 'it', 'them')} there, or pair anew and"
+                f" {they(stock.links, 'it', 'them')} there, or pair again and"
                 f" {they(stock.links, 'it is', 'they are')} pointed right."
             ),
             (
@@ -84,7 +84,7 @@ def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
                 f" {they(stock.columns, 'it', 'them')} stay in the gradebook; nothing is deleted on"
                 " either side."
             ),
-            f"No score is sent any more.{waiting}",
+            f"No more scores are sent.{waiting}",
             (
                 f"{stock.shell} and {stock.course} can be paired again, with each other or with"
                 " something else."

@@ -75,9 +75,7 @@ def cause_of_learner(each: Open, person: Person) -> str:
 
 _UNKNOWN = "why cannot be seen from here"
 _PUBLISHER_ONLY = {
-    "dropped": (
-        "the shell listed them once and does not any more, so they have dropped or been moved"
-    ),
+    "dropped": ("the shell no longer lists them, so they have dropped or been moved"),
     "other_section": "the roster of {where} lists this address, so they work in the wrong section",
     "direct": "they never came through a link of a shell, so they registered there directly",
     "started": "they came through a link of another course or under another account",

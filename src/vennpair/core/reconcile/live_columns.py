@@ -193,7 +193,7 @@ def _sentence(kind: str, item: PlacedItem, left: str, right: str, zone: str) -> 
         ),
         "points_differ": (
             f"'{title}' has {left} points at the publisher and {right} in the gradebook: somebody"
-            " changed one of them, and scores are scaled until it is put right."
+            " changed one of them, and scores are scaled until it is fixed."
         ),
         "points_missing": (
             f"'{title}' states no points"

@@ -131,8 +131,8 @@ def _findings(facts: Facts) -> list[Line | None]:
             "cells",
             _BLOCKING,
             (
-                "score does not stand in the gradebook as it was earned",
-                "scores do not stand in the gradebook as they were earned",
+                "score in the gradebook differs from what was earned",
+                "scores in the gradebook differ from what was earned",
             ),
             "Settle them; the safe ones in one step.",
         ),
@@ -175,8 +175,8 @@ def _findings(facts: Facts) -> list[Line | None]:
             "typed",
             _TYPED,
             (
-                "score stands as somebody typed or left it",
-                "scores stand as somebody typed or left them",
+                "score is as somebody typed or left it",
+                "scores are as somebody typed or left them",
             ),
             "Look once; keep them on purpose, or restore the publisher's.",
         ),
@@ -296,7 +296,7 @@ def _work(facts: Facts) -> list[Line | None]:
             Line(
                 "look",
                 "unplaced",
-                f"{_count(facts.unplaced, 'graded item of the homework course stands', 'graded items of the homework course stand')}"
+                f"{_count(facts.unplaced, 'graded item of the homework course is', 'graded items of the homework course are')}"
                 " in no shell.",
                 "Place what should count.",
                 "deploy",

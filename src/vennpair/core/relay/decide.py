@@ -66,9 +66,9 @@ class Report:
 def untakable(given: Decimal | None, maximum: Decimal | None, *times: datetime | None) -> str:
     """Return in a sentence why the ledger takes no such report; empty where it does."""
     if any(value is not None and abs(value) >= MOST for value in (given, maximum)):
-        return "A score of ten thousand million or more is no score."
+        return "Scores must be below 10,000,000,000."
     if any(time is not None and time.year not in YEARS for time in times):
-        return f"A time before {YEARS[0]} or after {YEARS[-1]} is no time of a score."
+        return f"A time before {YEARS[0]} or after {YEARS[-1]} is not a time of a score."
     return ""
 
 

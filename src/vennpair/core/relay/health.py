@@ -89,7 +89,7 @@ def _in_trouble(standing: Standing, now: datetime) -> Verdict | None:
         return Verdict(
             "trouble",
             f"{' and '.join(parts)}.",
-            "Read why below, then mend it there or send again.",
+            "Read why below, then fix it there or send again.",
             "see_refused",
         )
     if waiting and standing.oldest is not None and now - standing.oldest > standing.patience:
@@ -104,7 +104,7 @@ def _in_trouble(standing: Standing, now: datetime) -> Verdict | None:
         return Verdict(
             "waits",
             f"{_scores(waiting)} waiting. {standing.pause}".strip(),
-            "Nothing to do: they go by themselves.",
+            "Nothing to do: they are sent automatically.",
         )
     return _unreported(standing) if standing.unreported else None
 

@@ -36,7 +36,7 @@ _PLAIN = {
     ),
     exceptions.NotFound: (
         "not_found",
-        "There is no such thing, or it is not yours to see.",
+        "Not found, or you do not have access.",
         "Check the address or list what you can see.",
     ),
     exceptions.MethodNotAllowed: (

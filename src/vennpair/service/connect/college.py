@@ -42,7 +42,7 @@ def begin(request: HttpRequest, college_id: UUID) -> HttpResponse:
     """Send a browser to the provider."""
     college = CollegeSignIn.objects.filter(pk=college_id, active=True).first()
     if college is None:
-        return _refusal("This way of signing in is not offered any more.", 404)
+        return _refusal("This way of signing in is no longer offered.", 404)
     going = {name: secrets.token_urlsafe(32) for name in ("state", "nonce", "verifier")}
     try:
         provider = _provider(college)
@@ -79,7 +79,7 @@ def back(request: HttpRequest) -> HttpResponse:
         return _refusal("The college's sign-in was not finished there.", 400)
     college = CollegeSignIn.objects.filter(pk=going["college"], active=True).first()
     if college is None:
-        return _refusal("This way of signing in is not offered any more.", 404)
+        return _refusal("This way of signing in is no longer offered.", 404)
     try:
         who = signed_in(
             _provider(college),

@@ -51,7 +51,7 @@ def tool_card() -> list[dict[str, str]]:
             "jwks_url",
             "Key set",
             f"{base}/lti/jwks",
-            "our public keys; they change by themselves, so enter the address and not a key",
+            "our public keys; they change automatically, so enter the address and not a key",
         ),
         (
             "registration_url",

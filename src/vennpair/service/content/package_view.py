@@ -124,7 +124,7 @@ def view_of(made: Import) -> Iterator[PackageView]:
     if made.package is None:
         raise Refused(
             "package_gone",
-            "The package's bytes are not kept any more.",
+            "The package's bytes are no longer stored.",
             "Import it again to look into it.",
             410,
         )

@@ -122,7 +122,7 @@ def _part(package: Package, number: int) -> bytes:
     if data is None:
         raise Refused(
             "package_gone",
-            "The package's bytes are not kept any more.",
+            "The package's bytes are no longer stored.",
             "Upload it again, or fetch it from the publisher again.",
             410,
         )

@@ -119,8 +119,8 @@ def _nothing_for_learners(shell: Shell, message: Launch) -> LtiError:
     )
     if message.link_history or foreign.exists():
         return LtiError(
-            "copied_link", "This link came with a copy of another course and leads nowhere yet."
+            "copied_link", "This link came with a copy of another course and does not open yet."
         )
     if message.custom.get("placement"):
-        return LtiError("not_placed", "This link is not connected to homework (any more).")
+        return LtiError("not_placed", "This link is not connected to homework.")
     return LtiError("not_for_learners", "This page is for instructors.")

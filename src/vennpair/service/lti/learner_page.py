@@ -61,7 +61,7 @@ def open_line(request: HttpRequest, placement_id: Any) -> HttpResponse:
             else None
         )
         if found is None or learner is None:
-            raise LtiError("not_placed", "This link is not connected to homework (any more).")
+            raise LtiError("not_placed", "This link is not connected to homework.")
         if found.pairing.state == Pairing.State.PAUSED:
             raise LtiError(
                 "paired_paused", "Your instructor has paused the homework of this course."

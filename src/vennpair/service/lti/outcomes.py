@@ -129,5 +129,5 @@ def _cell(publisher: Publisher, asked: OutcomeRequest) -> tuple[Placement, Learn
         else None
     )
     if placement is None or learner is None:
-        raise LtiError("bad_outcome", "This link takes no scores (any more).", "LTI 1.1.1, 6.1.1")
+        raise LtiError("bad_outcome", "This link takes no scores.", "LTI 1.1.1, 6.1.1")
     return placement, learner

@@ -160,7 +160,7 @@ def review_claims(publisher: Publisher, hint: dict[str, Any]) -> dict[str, Any]:
     launch = second_launch(publisher, hint)
     whose = Learner.objects.filter(pk=hint["review"]).first()
     if whose is None or launch.grades is None:
-        raise LtiError("nothing_to_review", "This learner or column is not known any more.")
+        raise LtiError("nothing_to_review", "This learner or column is no longer known.")
     number = whose.number if publisher.gets_numbers else ""
     learner = Person(
         whose.sub,
@@ -190,7 +190,7 @@ def second_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
         .first()
     )
     if placement is None:
-        raise LtiError("not_placed", "This link is not connected to homework (any more).")
+        raise LtiError("not_placed", "This link is not connected to homework.")
     shell, base = (
         placement.pairing.shell,
         f"{settings.BASE_URL}/lti/platform/pairings/{placement.pairing_id}/lineitems",
@@ -223,7 +223,7 @@ def _item_launch(publisher: Publisher, hint: dict[str, Any]) -> Launch:
     items = Item.objects.select_related("pairing__shell__platform__institution", "pairing__course")
     item = items.filter(pk=hint["item"]).first()
     if item is None:
-        raise LtiError("not_placed", "This item is not there any more.")
+        raise LtiError("not_placed", "This item is no longer there.")
     shell = item.pairing.shell
     return _launch(
         publisher,

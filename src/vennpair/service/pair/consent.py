@@ -20,7 +20,7 @@ READS = (
         "gradebook columns and their values",
         "only to compare them with the publisher's scores (Assignment and Grade Services)",
     ),
-    ("outline", "the outline", "folders and links, to see where homework stands (Shell Outline)"),
+    ("outline", "the outline", "folders and links, to see where homework is (Shell Outline)"),
 )
 WRITES = (
     ("columns", "gradebook columns", "one for each homework that you deploy with points"),

@@ -83,7 +83,7 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
         if learner is None:
             raise Refused(
                 "unknown_learner",
-                "The shell lists no such learner any more.",
+                "The shell no longer lists this learner.",
                 "Compare again.",
                 409,
             )

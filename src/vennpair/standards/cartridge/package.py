@@ -114,7 +114,7 @@ def _archive(opened: IO[bytes]) -> zipfile.ZipFile:
         return zipfile.ZipFile(opened)
     except BROKEN as error:
         message = (
-            "The file is not a zip archive, or it is cut short, so it is no cartridge that can be"
+            "The file is not a zip archive, or it is cut short, so it is not a cartridge that can be"
             " read."
         )
         raise UnusableCartridge(

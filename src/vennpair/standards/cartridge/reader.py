@@ -135,7 +135,7 @@ class _Reading:
                 " maker.",
             ) from error
         if local(root) != "manifest":
-            message = f"{MANIFEST} is no manifest: its outermost element is '{local(root)}'."
+            message = f"{MANIFEST} is not a manifest: its outermost element is '{local(root)}'."
             raise UnusableCartridge(
                 "no_manifest",
                 MANIFEST,

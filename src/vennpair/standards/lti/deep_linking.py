@@ -66,7 +66,9 @@ class ContentItem:
 def read_request(claims: Json) -> PickRequest:
     """Turn verified claims into a request. Raises LtiError ``bad_message`` naming the clause."""
     if claims.get(v.MESSAGE_TYPE) != v.DEEP_LINKING_REQUEST:
-        raise LtiError("bad_message", "This is no deep linking request.", "Deep Linking 2.0, 4.4")
+        raise LtiError(
+            "bad_message", "This is not a deep linking request.", "Deep Linking 2.0, 4.4"
+        )
     asked = claims.get(v.DL_SETTINGS)
     if not isinstance(asked, dict):
         raise LtiError(
@@ -187,7 +189,9 @@ def read_response(claims: Json) -> tuple[list[ContentItem], str]:
         claims.get(v.MESSAGE_TYPE) != v.DEEP_LINKING_RESPONSE
         or claims.get(v.VERSION) != v.LTI_VERSION
     ):
-        raise LtiError("bad_message", "This is no deep linking response.", "Deep Linking 2.0, 4.5")
+        raise LtiError(
+            "bad_message", "This is not a deep linking response.", "Deep Linking 2.0, 4.5"
+        )
     if claims.get(v.DL_ERROR):
         raise LtiError(
             "pick_refused",
@@ -210,7 +214,9 @@ def read_item(document: Json) -> ContentItem:
         raise LtiError("bad_item", "A content item names no type.", "Deep Linking 2.0, 3")
     url = str(document.get("url") or "")
     if url and urlsplit(url).scheme not in {"http", "https"}:
-        raise LtiError("bad_item", "A content item's url is no web address.", "Deep Linking 2.0, 3")
+        raise LtiError(
+            "bad_item", "A content item's url is not a web address.", "Deep Linking 2.0, 3"
+        )
     given = document.get("custom")
     column = document.get("lineItem")
     title = str(document.get("title") or "")

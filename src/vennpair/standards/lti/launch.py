@@ -257,7 +257,7 @@ def _address(value: str, what: str, clause: str) -> str:
     """
     scheme = value.partition(":")[0].strip().lower()
     if scheme in {"javascript", "data", "vbscript"}:
-        raise LtiError("bad_message", f"The {what} is no web address.", clause)
+        raise LtiError("bad_message", f"The {what} is not a web address.", clause)
     return value if scheme in {"http", "https"} and len(value) <= LONGEST_ADDRESS else ""
 
 

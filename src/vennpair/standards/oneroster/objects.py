@@ -232,7 +232,7 @@ def reference(kind: str, sourced_id: str, base_url: str) -> Json:
 
 def _require_object(document: object, kind: str) -> None:
     if not isinstance(document, dict):
-        raise OneRosterError(f"A {kind} is no JSON object.")
+        raise OneRosterError(f"A {kind} is not a JSON object.")
 
 
 def _text(document: Json, name: str, kind: str) -> str:

@@ -68,7 +68,7 @@ def read_gradebook(document: Json) -> Gradebook:
         raise ValueError("the gradebook holds no list 'columns'")
     categories = document.get("categories") or []
     if not isinstance(categories, list):
-        raise ValueError("the gradebook's 'categories' are no list")
+        raise ValueError("the gradebook's 'categories' are not a list")
     named = {str(row["column"]): str(row.get("category") or "") for row in rows}
     return Gradebook(
         tuple(named),

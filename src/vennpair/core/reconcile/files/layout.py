@@ -123,7 +123,7 @@ def _pattern(value: Any, file: str) -> re.Pattern[str] | None:
     try:
         pattern = re.compile(value)
     except (re.error, TypeError) as error:
-        raise _bad(file, f"points is no regular expression: {error}") from error
+        raise _bad(file, f"points is not a regular expression: {error}") from error
     if pattern.groups != 1:
         raise _bad(file, "points needs exactly one group, around the number")
     return pattern

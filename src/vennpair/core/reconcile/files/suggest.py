@@ -249,7 +249,7 @@ def _write(seen: _Seen, learner: dict[str, list[str]], guesses: list[str]) -> st
     if odd:
         lines.append(f"# ? not a number and left for you to decide: {', '.join(odd)}")
         guesses.append(
-            f"scores that are no numbers were seen ({', '.join(odd)}); put those that mean no score"
+            f"scores that are not numbers were seen ({', '.join(odd)}); put those that mean no score"
             " into 'blank'"
         )
     return "\n".join(lines) + "\n"

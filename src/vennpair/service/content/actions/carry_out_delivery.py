@@ -46,7 +46,7 @@ def carry_out_delivery(job: Job) -> str:
     if made.package is None and made.source != CATALOGUE:
         raise Refused(
             "package_gone",
-            "The package's bytes are not kept any more.",
+            "The package's bytes are no longer stored.",
             "Import it again, then choose again.",
             410,
         )
@@ -301,7 +301,7 @@ def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
                 step.entry.etag = nodes[step.node].etag
                 entries.append(step.entry)
         Entry.objects.bulk_update(entries, ["etag"], batch_size=500)
-        lost = {"message": "The platform took it, but it does not stand in the shell now."}
+        lost = {"message": "The platform took it, but it is not in the shell now."}
         DeliveryStep.objects.filter(pk__in=[step.pk for step in gone]).update(
             state=DeliveryStep.State.FAILED, **lost
         )

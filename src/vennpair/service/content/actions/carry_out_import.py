@@ -126,7 +126,7 @@ def _package(pairing: Pairing, made: Import) -> Package:
         return made.package
     if made.source != PUBLISHER:
         raise Refused(
-            "package_gone", "The uploaded package is not kept any more.", "Upload it again.", 410
+            "package_gone", "The uploaded package is no longer stored.", "Upload it again.", 410
         )
     pieces = publisher_gateway(pairing.course.publisher).cartridge(pairing.course.sourced_id)
     package = made.package or Package.objects.create(

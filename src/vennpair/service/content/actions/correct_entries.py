@@ -90,7 +90,7 @@ def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
     if item is not None and not item.line_item:
         raise Refused(
             "not_graded",
-            f"'{item.shown_title}' is no graded item at the publisher.",
+            f"'{item.shown_title}' is not a graded item at the publisher.",
             "Choose a graded item.",
             422,
         )

@@ -28,7 +28,7 @@ def start_delivery(plan: DeliveryPlan, actor: User) -> Delivery:
     if not plan.writes:
         raise Refused(
             "nothing_to_do",
-            "Everything that can be brought in stands in the shell already.",
+            "Everything that can be brought in is in the shell already.",
             "Nothing needs to be done; the plan says why for each entry.",
             409,
         )

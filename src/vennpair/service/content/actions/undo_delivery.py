@@ -62,7 +62,7 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
             and entry.kind == "folder"
             and any(each.folder == entry.node and each.id not in going for each in outline)
         ):
-            why = "something else stands in it"
+            why = "something else is in it"
         if not why:
             going.add(entry.node)
         removals.append(Removal(entry, node, why))
@@ -172,7 +172,7 @@ class _UndoRunner(StepRunner[DeliveryStep]):
         if step.kind == Kind.REMOVE_FOLDER:
             inside = [each for each in self.gateway.outline(self.url) if each.folder == step.node]
             if inside:
-                return lambda: self._left(step, "something else stands in it")
+                return lambda: self._left(step, "something else is in it")
             self.gateway.remove_node(self.url, Node(step.node, step.title, "folder"))
             return lambda: None
         now = self.now.get(step.entry_id) if step.entry_id else None

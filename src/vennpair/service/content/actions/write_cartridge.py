@@ -185,7 +185,7 @@ def _line(entry: Entry, placements: dict[Any, str], source: PackageView | None) 
     if source is None:
         raise Refused(
             "package_gone",
-            "The package's bytes are not kept any more, and pages and files come from it.",
+            "The package's bytes are no longer stored, and pages and files come from it.",
             "Import it again, or write a thin cartridge.",
             410,
         )

@@ -97,7 +97,7 @@ def remove_average(made: AverageColumn, actor: User) -> None:
             raise Refused(
                 "has_scores",
                 f"The column '{made.title}' holds {many(held, 'score')}, so it stays.",
-                "Remove it in the gradebook, if nobody needs its scores any more.",
+                "Remove it in the gradebook, if nobody needs its scores.",
                 409,
             )
         gateway.remove_line_item(made.column_url)

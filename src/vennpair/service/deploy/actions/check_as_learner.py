@@ -55,7 +55,7 @@ def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> Lea
     if not chosen:
         raise Refused(
             "nothing_to_do",
-            "No link of this pairing stands in the shell.",
+            "No link of this pairing is in the shell.",
             "Deploy items first.",
             409,
         )
@@ -228,7 +228,7 @@ def _meet(shell: _Shell, placement: Placement) -> Met:
     if placement.visible and not (node.visible and node.audience == "everyone"):
         facts["hidden_by"] = "the link is hidden"
     elif placement.visible and around is not None:
-        facts["hidden_by"] = f"it stands in the hidden folder '{around.title}'"
+        facts["hidden_by"] = f"it is in the hidden folder '{around.title}'"
     elif not placement.visible:
         facts["not_before"] = "the moment that you show it"
     elif (start := read_moment(node.shown_from)) and start > timezone.now():

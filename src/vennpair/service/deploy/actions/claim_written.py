@@ -61,7 +61,7 @@ def _stands(found: Placement, message: Launch) -> None:
     go_live(found.pairing, "with the first link of a written cartridge that was opened")
     record(
         "link.claimed",
-        f"'{found.title}' stands in the shell now: its link from a written cartridge was opened.",
+        f"'{found.title}' is in the shell now: its link from a written cartridge was opened.",
         pairing=found.pairing,
     )
 

@@ -98,7 +98,7 @@ def _words(rollout: Rollout, good: int, bad: int) -> str:
     doing = (
         ("item placed", "items placed")
         if rollout.purpose == Rollout.Purpose.DEPLOY
-        else ("link put right", "links put right")
+        else ("link fixed", "links fixed")
     )
     changed = min(good, _changed(rollout))
     parts = (

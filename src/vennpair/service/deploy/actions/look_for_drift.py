@@ -143,7 +143,7 @@ def carry_out_looking(job: Job) -> str:
         words = (
             f"{many(len(found), 'drift')} found"
             if found
-            else "no drift: both sides stand as deployed"
+            else "no drift: nothing has changed since placing"
         )
         if first:
             words += f", {many(first, 'link')} seen for the first time"

@@ -71,7 +71,7 @@ def start_mending(
     if len(chosen) != len(set(map(str, drifts))):
         raise Refused(
             "unknown_drift",
-            "Some of these drifts are not there any more.",
+            "Some of these drifts are no longer there.",
             "Look for drift again and choose from the list.",
             422,
         )
@@ -100,7 +100,7 @@ def start_mending(
                 Rollout.Purpose.MEND,
                 steps,
                 actor,
-                f"{many(len(chosen), 'drift is', 'drifts are')} being mended.",
+                f"{many(len(chosen), 'drift is', 'drifts are')} being fixed.",
                 order={"by": "place"},
             )
             if steps
@@ -341,7 +341,7 @@ def choose_way(pairing: Pairing, way: str, actor: User) -> None:
         watch.save(update_fields=["way"])
         record(
             "drift.way",
-            f"Drift is met in this way from now on: {way}.",
+            f"Changes are handled this way from now on: {way}.",
             pairing=pairing,
             actor=actor,
             before={"way": before},

@@ -124,7 +124,7 @@ def plan_answer(
     if missing := [each for each in chosen if str(each) not in items]:
         raise Refused(
             "unknown_item",
-            f"{len(missing)} of the chosen items are not in this pairing (any more).",
+            f"{len(missing)} of the chosen items are not in this pairing.",
             "Choose from the list.",
             422,
         )

@@ -78,7 +78,7 @@ def plan_deploy(
     if missing := [each for each in wanted if each not in mine]:
         raise Refused(
             "unknown_item",
-            f"{len(missing)} of the chosen items are not in this pairing (any more).",
+            f"{len(missing)} of the chosen items are not in this pairing.",
             "Import again and choose from the list.",
             422,
         )

@@ -92,7 +92,7 @@ def start_order(pairing: Pairing, wanted: Wanted, actor: User) -> Rollout:
     if planned.empty:
         raise Refused(
             "nothing_to_do",
-            "Everything stands in this order already.",
+            "Everything is in this order already.",
             "Nothing needs to be done.",
             409,
         )
@@ -126,7 +126,7 @@ def _sorted(
     if wanted.folder and wanted.folder not in now:
         raise Refused(
             "folder_unknown",
-            "This folder is not in the shell (any more), or it is empty.",
+            "This folder is not in the shell, or it is empty.",
             "Read the outline again and choose from it.",
             422,
         )
@@ -145,7 +145,7 @@ def _moved(
     ):
         raise Refused(
             "entry_unknown",
-            "The entries to move are not all in one folder of the shell (any more).",
+            "The entries to move are not all in one folder of the shell.",
             "Read the outline again and choose from it.",
             422,
         )
@@ -153,7 +153,7 @@ def _moved(
     if wanted.after not in {"", "start"} and wanted.after not in now[folder]:
         raise Refused(
             "entry_unknown",
-            "The entry that they should follow does not stand in the same folder.",
+            "The entry that they should follow is not in the same folder.",
             "Choose one of the same folder.",
             422,
         )

@@ -69,7 +69,7 @@ def plan_taking_back(pairing: Pairing, placements: Sequence[Any], scores: Scores
     if len(chosen) != len(set(map(str, placements))):
         raise Refused(
             "unknown_placement",
-            "Some of the chosen links are not placed by this pairing (any more).",
+            "Some of the chosen links are not placed by this pairing.",
             "Read the list again and choose from it.",
             422,
         )

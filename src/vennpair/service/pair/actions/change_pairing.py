@@ -86,9 +86,7 @@ def _change(pairing: Pairing, target: str, actor: User) -> Pairing:
     locked.ended_at = timezone.now() if target == "ended" else None
     locked.save(update_fields=["state", "ended_at"])
     words = (
-        "was taken up again; it is paused until you resume it"
-        if before == "ended"
-        else _WORDS[target]
+        "was restored; it is paused until you resume it" if before == "ended" else _WORDS[target]
     )
     record(
         f"pairing.{target}",
@@ -114,7 +112,7 @@ def _require_next(pairing: Pairing, target: str) -> None:
             raise Refused(
                 "too_late",
                 "This pairing was ended more than 30 days ago.",
-                "Pair the shell anew; its links are pointed at the new pairing.",
+                "Pair the shell again; its links are pointed at the new pairing.",
             )
         if not may_share(pairing.course, pairing):
             raise Refused(

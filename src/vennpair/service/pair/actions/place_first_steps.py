@@ -75,7 +75,7 @@ def plan_undo(job: Job) -> str:
     outline = shell_gateway(shell).outline(shell.outline_url)
     node = next((each for each in outline if each.id == step.node), None)
     if step.state != ShellStep.State.DONE or node is None:
-        return "it is not there any more"
+        return "it is no longer there"
     return "" if node.etag == step.etag else "it was changed in the shell since"
 
 

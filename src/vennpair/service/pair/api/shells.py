@@ -41,7 +41,7 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
         read_only=True,
         allow_null=True,
         default=None,
-        help_text="the pairing that was ended last and can still be taken up again",
+        help_text="the pairing that was ended last and can still be restored",
     )
 
     class Meta:

@@ -44,8 +44,8 @@ from vennpair.service.reconcile.record_outcome import (
 from vennpair.standards.lti.grades import LineItem
 
 WRITES_COLUMN = (*POINTS, "title_differs", "due_differs", "category_differs")
-NOT_PLACED = Came(FAILED, None, "The item is not placed any more.")
-LOST = Came(FAILED, None, "The column or the learner is not there any more. Compare again.")
+NOT_PLACED = Came(FAILED, None, "The item is no longer placed.")
+LOST = Came(FAILED, None, "The column or the learner is no longer there. Compare again.")
 
 
 def carry_out_settling(job: Job) -> str:

@@ -36,7 +36,7 @@ def _sentence(changes: dict[str, Any]) -> str:
     parts = []
     if "nightly" in changes:
         parts.append(
-            "compared every night" if changes["nightly"] else "not compared by night any more"
+            "compared every night" if changes["nightly"] else "no longer compared at night"
         )
     if "grades_due" in changes:
         parts.append(

@@ -256,7 +256,7 @@ def _words(step: SettleStep, write: Write | None) -> str:
     if step.remedy == "make_again":
         return f"{who}: its column is made again, and its scores are sent into it"
     if step.scope != "cell":
-        return f"{who}: stays as it is, and is not shown as open any more"
+        return f"{who}: stays as it is, and is no longer shown as open"
     return f"{who}: {in_words(step.before, write, step.remedy)}"
 
 

@@ -30,7 +30,7 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
     if not done:
         raise Refused(
             "nothing_to_undo",
-            "Nothing of this settlement stands any more.",
+            "Nothing of this settlement is left to undo.",
             "Look at the newer settlements.",
             409,
         )

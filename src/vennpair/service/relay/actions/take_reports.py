@@ -128,7 +128,7 @@ def in_words(taken: Taken) -> str:
         f"{taken.known} known before" if taken.known else "",
         f"{taken.unclaimed} of accounts that nobody in the shell has" if taken.unclaimed else "",
         f"{taken.unplaced} of items without a column" if taken.unplaced else "",
-        f"{taken.odd} left out, as their number or time is beyond all reason" if taken.odd else "",
+        f"{taken.odd} left out, as their number or time is out of range" if taken.odd else "",
     ]
     return "scores: " + ", ".join(part for part in parts if part)
 

@@ -128,7 +128,7 @@ class SectionPlan:
         if gone := len(self.beside.removals):
             parts.append(f"{many(gone, 'link')} taken back")
         if drifts := len(self.beside.drifts):
-            parts.append(f"{many(drifts, 'change')} in the shell put right")
+            parts.append(f"{many(drifts, 'change')} in the shell fixed")
         if self.brings:
             parts.append(many(self.brings, "reading or video", "readings and videos"))
         if self.total:
@@ -211,7 +211,7 @@ def _chosen(lead: Pairing, wishes: Wishes) -> list[Item]:
     if missing := len(named) - len(found) if named else 0:
         raise Refused(
             "unknown_item",
-            f"{missing} of the chosen items are not in {course} (any more).",
+            f"{missing} of the chosen items are not in {course}.",
             "Read the list again and choose from it.",
             422,
         )

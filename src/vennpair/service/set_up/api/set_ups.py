@@ -181,7 +181,7 @@ class SetUpWishesSerializer(SheetSerializer):
     )
     complete = serializers.BooleanField(
         default=False,
-        help_text="this is all that should be: take back other links, put right what drifted",
+        help_text="this is all that should be: remove other links, fix what changed",
     )
     into = serializers.ChoiceField(list(get_args(Into)), default="unit")
     scores = serializers.ChoiceField(SetUp.Scores.choices, default=SetUp.Scores.SUBMISSION)

@@ -162,7 +162,7 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
         person__sub=score.user_id, role__in=["learner", "preview"], active=True
     ).first()
     if part is None:
-        return problem(404, "This user is no learner in the course.")
+        return problem(404, "This user is not a learner in the course.")
     with transaction.atomic():
         cell, _ = Cell.objects.select_for_update().get_or_create(column=column, person=part.person)
         if cell.timestamp and score.timestamp < cell.timestamp:

@@ -47,7 +47,7 @@ class Command(BaseCommand):
         try:
             validate_email(admin)
         except ValidationError as error:
-            raise CommandError(f"'{admin}' is no email address.") from error
+            raise CommandError(f"'{admin}' is not an email address.") from error
         institution, made = Institution.objects.get_or_create(
             name=name, defaults={"timezone": options["timezone"]}
         )
@@ -79,5 +79,5 @@ def _require_zone(name: str) -> None:
         ZoneInfo(name)
     except (ValueError, ZoneInfoNotFoundError) as error:
         raise CommandError(
-            f"'{name}' is no time zone. Write it as America/Chicago or Europe/London."
+            f"'{name}' is not a time zone. Write it as America/Chicago or Europe/London."
         ) from error
