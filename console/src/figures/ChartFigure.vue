@@ -27,7 +27,10 @@ const axis = () => ({
 /** Our inks on what an axis brings of its own. */
 function inked(given: unknown): unknown {
   if (Array.isArray(given)) return given.map(inked)
-  return given ? { ...axis(), ...(given as object) } : given
+  if (!given) return given
+  const own = given as { axisLabel?: object }
+  const inks = axis()
+  return { ...inks, ...own, axisLabel: { ...inks.axisLabel, ...own.axisLabel } }
 }
 const full = computed(() => ({
   animation: !still.value,

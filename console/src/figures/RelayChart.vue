@@ -35,6 +35,7 @@ const option = computed(() => ({
   series: [
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       stack: 'scores',
       name: t('chart.received'),
       data: rows.value.map((row) => row.received),
@@ -42,6 +43,7 @@ const option = computed(() => ({
     },
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       stack: 'scores',
       name: t('chart.delivered'),
       data: rows.value.map((row) => -row.accepted),

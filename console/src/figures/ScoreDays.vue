@@ -20,12 +20,14 @@ const option = computed(() => ({
   series: [
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       name: t('chart.received'),
       data: rows.value.map((row) => row.left),
       itemStyle: side('left'),
     },
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       name: t('chart.delivered'),
       data: rows.value.map((row) => row.right),
       itemStyle: side('right'),

@@ -42,8 +42,9 @@ const axis = (name: string, token: string) => ({
   nameLocation: 'middle' as const,
   nameGap: 26,
   nameTextStyle: { color: ink(token), fontWeight: 600 },
-  min: NONE - 0.04,
-  max: MOST,
+  min: -0.25,
+  max: 1.5,
+  interval: 0.25,
   axisLabel: {
     formatter: (value: number) => (value < 0 || value > 1 ? '' : `${Math.round(value * 100)}`),
   },

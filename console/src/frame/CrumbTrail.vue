@@ -31,7 +31,16 @@ const crumbs = computed(() => crumbsOf(route, about.value?.shell.label))
   padding: 0 1.2rem;
   font-size: 0.88rem;
 }
+.crumbs :deep(ul) {
+  display: flex;
+  flex-wrap: wrap;
+}
 .crumbs a {
   color: var(--soft);
+}
+@media (max-width: 640px) {
+  .crumbs {
+    padding: 0 0.8rem;
+  }
 }
 </style>

@@ -167,6 +167,17 @@ kbd {
     display: none;
   }
 }
+@media (max-width: 480px) {
+  .search {
+    padding: 0 8px;
+  }
+  .tools {
+    gap: 0;
+  }
+  .home {
+    gap: 0.35rem;
+  }
+}
 @media (max-width: 900px) {
   .bar {
     padding: 0.5rem 0.8rem;

@@ -99,4 +99,9 @@ async function choose(key: string) {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+@media (max-width: 480px) {
+  .who {
+    max-width: 4.2rem;
+  }
+}
 </style>

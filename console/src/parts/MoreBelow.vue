@@ -46,6 +46,14 @@ const id = useId()
 .opens :deep(.n-button__content) {
   white-space: normal;
 }
+.opens :deep(h2) {
+  display: inline;
+  margin: 0 0.7rem 0 0;
+  font-size: 1rem;
+}
+.opens :deep(.soft) {
+  font-weight: 400;
+}
 .arrow {
   display: inline-block;
   margin-right: 0.5rem;

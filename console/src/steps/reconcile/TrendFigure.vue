@@ -26,6 +26,7 @@ const option = computed(() => ({
   series: [
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       stack: 'cells',
       name: t('chart.agree'),
       data: rows.value.map((row) => row.agree),
@@ -33,6 +34,7 @@ const option = computed(() => ({
     },
     {
       type: 'bar' as const,
+      barMaxWidth: 36,
       stack: 'cells',
       name: t('chart.apart'),
       data: rows.value.map((row) => row.apart),

@@ -246,6 +246,14 @@ const seeTrouble = () =>
 </template>
 
 <style scoped>
+.field {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+}
+.field :deep(.n-select) {
+  width: 7.5rem;
+}
 .verdict {
   background: var(--both-wash);
   border-radius: 12px;

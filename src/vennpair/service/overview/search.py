@@ -28,7 +28,9 @@ class Found:
 
 
 def search(user: User, words: str) -> list[Found]:
-    """Return what holds every word, at most eight of each kind, shells first."""
+    """Return what holds every word, at most eight of each kind, shells first; of items and learners
+    words of their shell's label count too.
+    """
     wanted = words.split()[:MOST_WORDS]
     if sum(map(len, wanted)) < SHORTEST:
         return []
@@ -68,7 +70,7 @@ def _items(user: User, wanted: list[str]) -> list[Found]:
     rows = (
         Placement.objects.placed()
         .filter(pairing__in=pairings_for(user).exclude(state=Pairing.State.ENDED).values("pk"))
-        .filter(_every(wanted, "title"))
+        .filter(_every(wanted, "title", "pairing__shell__label"))
         .select_related("pairing__shell")
         .order_by("title", "pairing__shell__label", "pk")
     )
@@ -87,7 +89,7 @@ def _learners(user: User, wanted: list[str]) -> list[Found]:
     mine = pairings_for(user).exclude(state=Pairing.State.ENDED).values("shell")
     rows = (
         Learner.objects.filter(shell__in=mine, active=True)
-        .filter(_every(wanted, "name", "email"))
+        .filter(_every(wanted, "name", "email", "shell__label"))
         .select_related("shell")
         .order_by("name", "shell__label", "pk")[:MOST_OF_A_KIND]
     )

@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest'
+import type { RouteMeta } from 'vue-router'
+import { crumbsOf } from './crumbs'
+
+const at = (name: string, meta: RouteMeta, params: Record<string, string> = {}) => ({
+  name,
+  meta,
+  params,
+})
+
+describe('the crumbs', () => {
+  it('lead from the shells through the shell and its step to the page', () => {
+    const page = at('placed', { crumb: 'placed', step: 'deploy' }, { pairing: 'p' })
+    expect(crumbsOf(page, 'HYD 210-01').map((crumb) => crumb.label)).toEqual([
+      'Shells',
+      'HYD 210-01',
+      'Deploy',
+      'Placed items',
+    ])
+  })
+  it('do not lead to where one is, and name a step once', () => {
+    const trail = crumbsOf(at('relay', { crumb: 'relay' }, { pairing: 'p' }), 'HYD 210-01')
+    expect(trail.map((crumb) => [crumb.label, Boolean(crumb.to)])).toEqual([
+      ['Shells', true],
+      ['HYD 210-01', true],
+      ['Relay', false],
+    ])
+  })
+  it('are none on the pages of the menu', () => {
+    expect(crumbsOf(at('operations', {}), undefined)).toEqual([])
+  })
+})
