@@ -37,7 +37,9 @@ for (const [name, budget, keys] of BUDGETS) {
   const files = closure(...keys)
   const now = total(files)
   const charts = [...files].some((file) => /ChartFigure|echarts/.test(file))
-  console.log(`budget: ${name}: ${now.toFixed(0)} of ${budget} kB${charts ? ', with the charts!' : ''}`)
+  console.log(
+    `budget: ${name}: ${now.toFixed(0)} of ${budget} kB${charts ? ', with the charts!' : ''}`,
+  )
   over ||= now > budget || charts
 }
 if (over) process.exit(1)

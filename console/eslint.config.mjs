@@ -24,7 +24,9 @@ export default ts.config(
           // Marks, units and our own name say the same in every language.
           ignorePattern: '^[^\\p{L}]*$',
           ignoreText: ['Venn Pair', 'Ctrl K'],
-          attributes: { '/.+/': ['title', 'aria-label', 'aria-description', 'placeholder', 'alt', 'label'] },
+          attributes: {
+            '/.+/': ['title', 'aria-label', 'aria-description', 'placeholder', 'alt', 'label'],
+          },
         },
       ],
     },

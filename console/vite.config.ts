@@ -16,6 +16,12 @@ export default defineConfig({
     __INTLIFY_PROD_DEVTOOLS__: 'false',
   },
   resolve: { alias: { '@': at('./src') } },
-  build: { outDir: 'dist', emptyOutDir: true, manifest: true, target: 'es2022', chunkSizeWarningLimit: 700 },
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    manifest: true,
+    target: 'es2022',
+    chunkSizeWarningLimit: 700,
+  },
   test: { environment: 'jsdom', setupFiles: ['./src/words/speakEnglish.ts'] },
 })

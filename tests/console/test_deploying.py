@@ -163,6 +163,33 @@ def test_one_item_gets_what_the_others_do_not(
     expect(page.get_by_role("treeitem", name=re.compile("Second week"))).to_have_count(1)
 
 
+def test_items_are_dragged_into_place_seen_there_and_left_out_again(
+    world: World, page: Page, new_pairing: Callable[[str], tuple[Sides, str]]
+) -> None:
+    sides, _ = new_pairing("HYD 210-W5")
+    come_in(page, world, sides.context_id)
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    outline = page.get_by_role("tree", name="Outline of the shell")
+    target = outline.get_by_role("treeitem").first
+    expect(target).to_be_visible()
+    item = page.get_by_role("treeitem", name=re.compile("^Practice set 1A"))
+    item.drag_to(target)
+    coming = outline.get_by_role("treeitem", name=re.compile("Practice set 1A.*will be placed"))
+    expect(coming).to_be_visible()
+    expect(page.get_by_text("Will make 1 link, 1 with a new column.")).to_be_visible()
+    assert violations(page) == []
+    coming.get_by_role("button", name=re.compile("Leave it out")).click()
+    expect(coming).to_have_count(0)
+    # The same by keys: choose on the left, Enter leads to the right, Space chooses the place.
+    page.get_by_role("tree", name="Items of the homework course").focus()
+    for key in ("ArrowDown", "ArrowDown", "Space", "Enter"):
+        page.keyboard.press(key)
+    expect(outline).to_be_focused()
+    for key in ("ArrowDown", "Space"):
+        page.keyboard.press(key)
+    expect(outline.get_by_text("will be placed")).to_be_visible()
+
+
 def test_drift_is_seen_and_mended_with_one_button(
     world: World, page: Page, three: list[tuple[Sides, str]]
 ) -> None:

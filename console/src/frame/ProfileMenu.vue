@@ -5,7 +5,7 @@ import { NDropdown } from 'naive-ui/es/dropdown'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
-import { LANGUAGES, type Language, speak, t } from '@/words'
+import { LANGUAGES, type Language, t } from '@/words'
 import {
   chosenLanguage,
   density,
@@ -67,8 +67,8 @@ async function choose(key: string) {
   else if (what === 'density') density.value = value as Density
   else if (what === 'language') {
     chosenLanguage.value = value as Language
-    keepLanguage.mutate(value as Language)
-    await speak(value as Language)
+    await keepLanguage.mutateAsync(value as Language)
+    window.location.reload() // what was said already is said again in the new language
   }
 }
 </script>

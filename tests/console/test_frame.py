@@ -1,0 +1,117 @@
+"""What is around every page: the start page, command search, notices, help, the language; by keys."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from tests.conftest import Sides
+from tools.world.chromium import come_in, fits, new_page, shown, violations
+from tools.world.world import World
+
+from vennpair.client import VennPair
+
+expect.set_options(timeout=60_000)
+
+
+@pytest.fixture(scope="module")
+def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
+    return new_pairing("HYD 210-FRM")[0]
+
+
+@pytest.fixture
+def page(chrome: Browser, world: World, sides: Sides) -> Iterator[Page]:
+    made = new_page(chrome, reduced_motion="reduce")
+    troubles: list[str] = []
+    made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
+    come_in(made, world, sides.context_id)
+    shown(made)
+    yield made
+    made.context.close()
+    assert troubles == []
+
+
+def test_the_start_page_leads_to_what_is_to_be_done(page: Page, world: World, sides: Sides) -> None:
+    page.goto(world.url("vennpair"))
+    line = page.get_by_role("listitem").filter(has_text=f"{sides.label}: Nothing is placed")
+    line.get_by_role("link", name=re.compile("Place items")).click()
+    expect(page.get_by_role("tree", name="Items of the homework course")).to_be_visible()
+
+
+def test_search_opens_from_anywhere_finds_and_goes_by_keys_alone(page: Page, sides: Sides) -> None:
+    page.keyboard.press("Control+k")
+    box = page.get_by_role("combobox", name=re.compile("Type a shell"))
+    expect(box).to_be_focused()
+    page.keyboard.type("FRM")
+    expect(page.get_by_role("option", name=re.compile(f"Shell.*{sides.label}"))).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile(sides.label))).to_be_visible()
+    expect(box).to_have_count(0)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("relay")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile("/relay$"))
+
+
+def test_drawers_hold_the_focus_and_give_it_back(page: Page) -> None:
+    for button, heading in (("What is this page?", "About this page"), ("Notices", "Notices")):
+        opener = page.get_by_role("button", name=re.compile(re.escape(button)))
+        opener.focus()
+        page.keyboard.press("Enter")
+        drawer = page.get_by_role("dialog").filter(has_text=heading)
+        expect(drawer).to_be_visible()
+        assert violations(page) == []
+        page.keyboard.press("Escape")
+        expect(drawer).to_have_count(0)
+        expect(opener).to_be_focused()
+
+
+def test_help_leads_to_the_pages_of_docs_served_with_the_console(page: Page) -> None:
+    page.get_by_role("link", name="Deploy", exact=True).click()
+    page.get_by_role("button", name="What is this page?").click()
+    page.get_by_role("link", name="Read more").click()
+    expect(page).to_have_url(re.compile("/help/deploying$"))
+    expect(page.get_by_role("heading", level=1).first).to_be_visible()
+
+
+def test_a_language_is_chosen_and_kept(page: Page, world: World, venn: VennPair) -> None:
+    page.get_by_role("button", name=re.compile("profile and settings")).click()
+    page.get_by_text("Language", exact=True).hover()
+    page.get_by_text("Español").click()
+    expect(page.get_by_role("link", name="Espacios").first).to_be_visible()
+    assert page.evaluate("document.documentElement.lang") == "es"
+    assert venn.me()["language"] == "es"
+    base = page.url
+    for path in ("", "/content", "/deploy", "/deploy/placed", "/deploy/changes", "/relay"):
+        page.goto(f"{base}{path}")
+        shown(page)
+        for width in (1280, 400):
+            page.set_viewport_size({"width": width, "height": 800})
+            assert violations(page) == [], (path, width)
+            assert fits(page), (path, width)
+    for path in ("", "shells", "operations", "agreement", "files", "accounts", "access", "set-up"):
+        page.goto(f"{world.url('vennpair')}/{path}")
+        shown(page)
+        assert violations(page) == [], path
+        assert fits(page), path
+        words = page.locator("main").inner_text()
+        assert not re.search(r"\b[a-z_]+\.[a-z_]+\.[a-z_]+\b", words), (
+            "a key is shown, not its words"
+        )
+    venn._http.patch("/me", json={"language": ""})
+
+
+def test_colors_and_density_are_chosen_for_this_browser(page: Page) -> None:
+    page.get_by_role("button", name=re.compile("profile and settings")).click()
+    page.get_by_text("Colors", exact=True).hover()
+    page.get_by_text("Dark", exact=True).click()
+    assert page.evaluate("document.documentElement.dataset.scheme") == "dark"
+    page.reload()
+    shown(page)
+    assert page.evaluate("document.documentElement.dataset.scheme") == "dark"
+    assert violations(page) == []
