@@ -61,8 +61,8 @@ def test_a_person_is_shown_the_likeliest_first() -> None:
         ("https://press.example/{line_item", "alone"),
         ("https://press.example/{line_item!r}", "only a name"),
         ("https://{line_item}.example/", "site's name"),
-        ("javascript:{line_item}", "no web address"),
-        ("{line_item}", "no web address"),
+        ("javascript:{line_item}", "not a web address"),
+        ("{line_item}", "not a web address"),
     ],
 )
 def test_a_pattern_opens_one_item_or_is_refused_in_words(pattern: str, word: str) -> None:

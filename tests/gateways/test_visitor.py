@@ -91,7 +91,7 @@ def test_a_form_without_a_script_is_not_sent(server: Server) -> None:
             (302, {"Location": "javascript:alert(1)"}, b""),
             "leads on to something that is not an address",
         ),
-        ((302, {"Location": "file:///etc/passwd"}, b""), "no web page: "),
+        ((302, {"Location": "file:///etc/passwd"}, b""), "not a web page: "),
         (
             (302, {"Location": "http://127.0.0.1:9/x"}, b""),
             "127.0.0.1:9 did not answer (ConnectError)",
