@@ -25,10 +25,20 @@ FLAGS = [
 # Every page must be good in each of these: scheme and width.
 LOOKS = [(scheme, width) for scheme in ("light", "dark") for width in (1280, 400)]
 
-# Bring to its end what moves once; what turns for ever (a mark that something runs) has no end.
-END_MOVES = """document.getAnimations()
-    .filter((each) => Number.isFinite(each.effect.getComputedTiming().endTime))
-    .forEach((each) => each.finish())"""
+# Bring to its end what moves once, until nothing more begins to; what turns for ever (a mark that
+# something runs) has no end. A change of colors is drawn, and begins to fade, a frame later.
+END_MOVES = """async () => {
+    const frame = () => new Promise((drawn) => requestAnimationFrame(drawn))
+    for (let still = 0, frames = 0; still < 3 && frames < 60; frames += 1) {
+        await frame()
+        const moves = document.getAnimations().filter(
+            (each) => each.playState !== 'finished' &&
+                Number.isFinite(each.effect.getComputedTiming().endTime),
+        )
+        moves.forEach((each) => each.finish())
+        still = moves.length ? 0 : still + 1
+    }
+}"""
 
 
 @contextmanager

@@ -18,7 +18,11 @@ const { data: html, isPending } = useQuery({
       import('markdown-it'),
       DOCS[props.page]!(),
     ])
-    return new MarkdownIt({ html: false, linkify: false }).render(words)
+    const made = new MarkdownIt({ html: false, linkify: false }).render(words)
+    // What scrolls sideways is reached by keys too.
+    return made
+      .replaceAll('<pre>', '<pre tabindex="0">')
+      .replaceAll('<table>', '<table tabindex="0">')
   },
 })
 /** A link from one help page to the next stays in the console. */

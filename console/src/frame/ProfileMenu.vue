@@ -33,6 +33,7 @@ const options = computed(() => [
   { key: 'access', label: t('profile.access') },
   { key: 'd1', type: 'divider' as const },
   {
+    type: 'group' as const,
     key: 'colors',
     label: t('profile.colors'),
     children: (['device', 'light', 'dark'] as const).map((each) => ({
@@ -41,6 +42,7 @@ const options = computed(() => [
     })),
   },
   {
+    type: 'group' as const,
     key: 'density',
     label: t('profile.density'),
     children: (['roomy', 'compact'] as const).map((each) => ({
@@ -49,6 +51,7 @@ const options = computed(() => [
     })),
   },
   {
+    type: 'group' as const,
     key: 'languages',
     label: t('profile.language'),
     children: Object.entries(LANGUAGES).map(([code, name]) => ({

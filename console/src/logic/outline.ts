@@ -81,7 +81,8 @@ export function outlineOf(
   const coming = new Map<OutlineNode[], OutlineNode[]>()
   for (const row of plan?.rows ?? []) {
     const folder = byId.get(row.folder) ?? named.get(row.folder_title)
-    const into = folder?.children ?? top
+    // A page or heading opens to show what comes into it.
+    const into = folder ? (folder.children ??= []) : top
     if (row.action === 'change') {
       const there = into.find((node) => node.kind === 'lti_link' && node.label === row.target.title)
       if (there) there.coming = 'change'

@@ -63,6 +63,7 @@ function choose(row: Row, event: MouseEvent | KeyboardEvent) {
   if (row.kind === 'item') emit('look', row.item)
 }
 function drag(row: Row, event: DragEvent) {
+  if (!idsOf(row).length) return event.preventDefault()
   if (!isOn(row)) toggle(row)
   event.dataTransfer?.setData('text/plain', chosen.value.join(','))
 }
@@ -80,8 +81,6 @@ const nodeProps = ({ option }: { option: TreeOption }) => {
     ...(idsOf(row).length ? { 'aria-checked': checkedOf(row) } : {}),
     'aria-selected': isOn(row),
     class: { on: isOn(row), head: row.kind === 'head', barred: !idsOf(row).length },
-    draggable: idsOf(row).length > 0,
-    onDragstart: (event: DragEvent) => drag(row, event),
     onClick: (event: MouseEvent) => choose(row, event),
   }
 }
@@ -149,11 +148,14 @@ const label = ({ option }: { option: TreeOption }) => {
     <NTree
       ref="root"
       block-line
+      draggable
+      :allow-drop="() => false"
       virtual-scroll
       :data="tree"
       :expanded-keys="expanded"
       :selectable="false"
       :node-props="nodeProps"
+      @dragstart="({ node, event }) => drag(rowOf(node), event)"
       :render-label="label"
       style="height: min(60vh, 34rem)"
       @update:expanded-keys="
