@@ -73,7 +73,7 @@ def _console(
         page.wait_for_load_state("networkidle")
         if name == "deploy":
             page.get_by_label("Search by title or unit").fill("unit 6")
-            page.get_by_role("treeitem", name=re.compile("Unit 6: Wells and springs")).click()
+            page.get_by_role("treeitem", name="Unit 6: Wells and springs · graded").click()
             page.get_by_role("treeitem", name=re.compile("Week 4: Groundwater")).click()
             page.wait_for_timeout(1500)
             page.evaluate("window.scrollTo(0, 0)")
