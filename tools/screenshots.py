@@ -76,7 +76,6 @@ def _console(
             page.get_by_role("treeitem", name="Unit 6: Wells and springs · graded").click()
             page.get_by_role("treeitem", name=re.compile("Week 4: Groundwater")).click()
             page.wait_for_timeout(1500)
-            page.evaluate("window.scrollTo(0, 0)")
         if name == "placed":
             page.get_by_role("checkbox", name="Select all of").first.click()
             page.get_by_role("button", name="Change 4").click()
@@ -194,6 +193,7 @@ def _connections(browser: Browser, world: World) -> None:
 
 
 def _take(page: Page, name: str) -> None:
+    page.evaluate("window.scrollTo(0, 0)")
     page.wait_for_timeout(300)
     page.screenshot(path=TARGET / f"{name}.png")
 

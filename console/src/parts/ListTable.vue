@@ -84,7 +84,7 @@ const drawn = computed<DataTableColumn<Row>[]>(() => [
     key: column.key,
     title: () => titleOf(column),
     width: column.width,
-    minWidth: column.minWidth,
+    minWidth: column.minWidth ?? (column.width ? undefined : 96),
     resizable: !column.hidden,
     fixed: column.fixed ? ('left' as const) : undefined,
     className: [
@@ -149,6 +149,11 @@ watch([sorted, drawn, () => props.label, () => data.value.length], () => nextTic
 }
 .list :deep(.sorts:hover) {
   color: var(--ink);
+}
+.list :deep(th),
+.list :deep(td) {
+  word-break: normal;
+  overflow-wrap: anywhere;
 }
 .list :deep(.mark) {
   color: var(--both);

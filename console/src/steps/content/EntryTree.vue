@@ -193,6 +193,7 @@ const label = ({ option }: { option: TreeOption }) => {
   box-shadow: inset 3px 0 0 var(--both);
 }
 .tree :deep(.line) {
+  padding-right: 0.8rem; /* what scrolls has its bar there */
   display: flex;
   gap: 0.5rem;
   align-items: center;

@@ -147,6 +147,7 @@ const label = ({ option }: { option: TreeOption }) => {
   border: 0;
 }
 .tree :deep(.line) {
+  padding-right: 0.8rem; /* what scrolls has its bar there */
   display: flex;
   gap: 0.45rem;
   align-items: center;

@@ -105,8 +105,9 @@ const columns: Column<Schemas['Agreement']>[] = [
     title: t('reconcile.agreement.oldest'),
     text: (row) => age(row.oldest),
     by: (row) => days(row.oldest),
+    width: 120,
   },
-  { key: 'compared', title: t('reconcile.agreement.compared'), by: (row) => row.at },
+  { key: 'compared', title: t('reconcile.agreement.compared'), by: (row) => row.at, width: 130 },
 ]
 </script>
 

@@ -111,7 +111,7 @@ def becomes(
             item,
             title,
             words,
-            "Choose --undated column or --undated link (in the console: 'Without a date').",
+            "Say for items without a date whether they get a column, become links only, or stay out.",
             "error",
         ),
     )
