@@ -27,7 +27,9 @@ def test_each_state_of_a_shell_says_what_to_do_next(
     world: World, venn: VennPair, new_sides: Callable[[str], Sides], pairing: tuple[Sides, str]
 ) -> None:
     sides, pairing_id = pairing
-    before = next(need["count"] for need in venn.today()["needs"] if need["code"] == "unpaired")
+    # Other tests of this world leave shells in every state; what is asked here is of these ones.
+    needs = venn.today()["needs"]
+    before = next((need["count"] for need in needs if need["code"] == "unpaired"), 0)
     new_sides("HYD 210-TDU")
     after = next(need for need in venn.today()["needs"] if need["code"] == "unpaired")
     assert (after["count"], after["link"]) == (before + 1, "/set-up")

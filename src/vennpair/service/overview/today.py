@@ -42,7 +42,7 @@ class Day:
 
 @dataclass(frozen=True, slots=True)
 class Today:
-    """The start page: ``needs`` are at most fifty, ``more`` says how many were left out."""
+    """The start page: ``needs`` are at most five hundred, ``more`` says how many were left out."""
 
     needs: list[Need]
     more: int
