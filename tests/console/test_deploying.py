@@ -225,6 +225,10 @@ def test_links_are_moved_by_keys_and_a_rollout_is_undone(
         for each in read_shell(world, sides.context_id)["links"]
         if each["folder"].startswith("Unit 1")
     ][:2] == ["Practice set 1B", "Practice set 1A"]
+    first = page.get_by_role("listitem").filter(has_text="points").first
+    expect(first).to_contain_text("Practice set 1B")
+    # What moved keeps the focus, so the keys go on with it.
+    expect(page.get_by_label(re.compile("Select Practice set 1A"))).to_be_focused()
     page.get_by_label(re.compile("Select Practice set 1B")).press("Alt+End")
     expect(page.get_by_text("put in order")).to_have_count(2)
     assert [

@@ -56,7 +56,9 @@ async function askToRemove() {
         :action="college.issuer ? $t('connect.college.save') : $t('connect.college.set_it_up')"
         :busy="save.isPending.value"
         :error="save.error.value"
-        @save="save.mutate({ active: true, ...$event } as never)"
+        @save="
+          save.mutate({ active: true, ...$event } as unknown as Schemas['SetCollegeSignInRequest'])
+        "
       />
       <p v-if="save.isSuccess.value" role="status">
         {{ $t('connect.college.the_provider_answered_the_sign') }}

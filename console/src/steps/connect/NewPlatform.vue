@@ -75,7 +75,7 @@ const dynamicFields = [
       :action="$t('connect.new_platform.register')"
       :busy="register.isPending.value"
       :error="register.error.value"
-      @save="register.mutate($event as never)"
+      @save="register.mutate($event as Schemas['RegistrationRequest'])"
     />
     <p v-if="register.data.value" role="status">
       <strong>{{
@@ -100,7 +100,7 @@ const dynamicFields = [
       :action="$t('connect.new_platform.save_the_platform')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="add.mutate($event as never)"
+      @save="add.mutate($event as unknown as Schemas['NewPlatformRequest'])"
     />
   </MoreBelow>
 </template>

@@ -52,7 +52,7 @@ function open(address: string) {
       :action="$t('connect.new_publisher.make_the_link')"
       :busy="invite.isPending.value"
       :error="invite.error.value"
-      @save="invite.mutate($event as never)"
+      @save="invite.mutate($event as unknown as Schemas['InvitePublisherRequest'])"
     />
     <div v-if="invite.data.value" class="ready">
       <p>
@@ -77,7 +77,7 @@ function open(address: string) {
       :action="$t('connect.new_publisher.reserve_our_values_for_it')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="add.mutate($event as never)"
+      @save="add.mutate($event as unknown as Schemas['NewPublisherRequest'])"
     />
     <h4>{{ $t('connect.new_publisher.3_by_key_and_secret') }}</h4>
     <p>{{ $t('connect.new_publisher.only_where_the_publisher_has') }}</p>
@@ -87,7 +87,9 @@ function open(address: string) {
       :action="$t('connect.new_publisher.save_the_publisher')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="add.mutate({ ...$event, speaks: 'lti11' } as never)"
+      @save="
+        add.mutate({ ...($event as unknown as Schemas['NewPublisherRequest']), speaks: 'lti11' })
+      "
     />
   </MoreBelow>
 </template>

@@ -39,7 +39,7 @@ const rename = useMutation({
     answered(
       api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', {
         params: { path: path.value },
-        body: { names: { [entry.value.id]: name.value.trim() } } as never,
+        body: { names: { [entry.value.id]: name.value.trim() } },
       }),
     ),
   onSuccess: again,

@@ -26,7 +26,7 @@ export function useBringing(
       (await answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
           params: { path: path.value },
-          body: { ...order.value, dry_run: true } as never,
+          body: { ...order.value, dry_run: true },
         }),
       )) as unknown as Schemas['DeliveryPlan'],
     onSuccess: (planned) => (plan.value = planned),
@@ -42,7 +42,7 @@ export function useBringing(
       (await answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
           params: { path: path.value },
-          body: { ...order.value, dry_run: false } as never,
+          body: { ...order.value, dry_run: false },
         }),
       )) as unknown as Schemas['Delivery'],
     onSuccess: (delivery) => {
@@ -56,7 +56,7 @@ export function useBringing(
       answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/written', {
           params: { path: path.value },
-          body: { ...choice.value, profile } as never,
+          body: { ...choice.value, profile },
         }),
       ),
     onSuccess: (file) => {

@@ -104,7 +104,7 @@ export const recognisedQuery = (pairing: string, id: string, enabled: boolean) =
       (await answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
           params: { path: { pairing_pk: pairing, id } },
-          body: { everything: true, dry_run: true } as never,
+          body: { everything: true, dry_run: true },
         }),
       )) as unknown as Schemas['DeliveryPlan'],
     enabled,

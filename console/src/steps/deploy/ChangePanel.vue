@@ -41,7 +41,7 @@ const send = async (dry: boolean) =>
         items: props.placements.map((each) => each.item),
         ...sheetOfChange(change.value),
         dry_run: dry,
-      } as never,
+      },
     }),
   )) as unknown
 const look = useMutation({ mutationFn: () => send(true) as Promise<Schemas['Plans']> })

@@ -52,7 +52,7 @@ const send = async (dry: boolean) =>
         ...sheetOf(how),
         wishes: wishesOf(wishes.value, chosen.value),
         dry_run: dry,
-      } as never,
+      },
     }),
   )) as unknown
 const look = useMutation({

@@ -43,7 +43,7 @@ const make = useMutation({
     return answered(
       api.POST('/api/v1/pairings/{pairing_pk}/averages', {
         params: { path: { pairing_pk: props.pairing } },
-        body: { title, points, weighting, missing, places, keeps_up, weights, ...which } as never,
+        body: { title, points, weighting, missing, places, keeps_up, weights, ...which },
       }),
     ) as unknown as Promise<Schemas['Average']>
   },

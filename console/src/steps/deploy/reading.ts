@@ -29,7 +29,7 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
       const made = await answered(
         api.POST('/api/v1/pairings/{pairing_pk}/imports', {
           params: { path: { pairing_pk: pairing } },
-          body: { source: 'publisher' } as never,
+          body: { source: 'publisher' },
         }),
       )
       const job = await ended((made as unknown as Schemas['Import']).job.id)

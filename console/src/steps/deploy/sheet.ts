@@ -113,7 +113,7 @@ export function useSheet(
     (await answered(
       api.POST('/api/v1/pairings/{pairing_pk}/rollouts', {
         params: { path: path.value },
-        body: { ...body.value, dry_run: dry } as never,
+        body: { ...body.value, dry_run: dry },
       }),
     )) as unknown
   const look = useMutation({
@@ -137,7 +137,7 @@ export function useSheet(
     mutationFn: async () => {
       const { data, response } = await api.POST(
         '/api/v1/pairings/{pairing_pk}/rollouts/cartridge',
-        { params: { path: path.value }, body: body.value as never, parseAs: 'blob' },
+        { params: { path: path.value }, body: body.value, parseAs: 'blob' },
       )
       if (!response.ok || !data)
         throw new Error('The cartridge could not be written; choose items that are not placed yet.')

@@ -5,7 +5,7 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
+import { answered, api, type Schemas } from '@/api/client'
 import { holds } from '@/logic/search'
 import { inZone } from '@/logic/dates'
 import { STATES, stateWords } from '@/logic/relay'
@@ -38,7 +38,7 @@ const { data, error, isPending, fetchNextPage, hasNextPage, isFetchingNextPage }
             query: {
               limit: 50,
               cursor: pageParam || undefined,
-              state: (state.value ? [state.value] : undefined) as never,
+              state: state.value ? [state.value as Schemas['ScoreState']] : undefined,
             },
           },
         }),

@@ -1,4 +1,4 @@
-/** Files and fields as one form, as the typed client sends it: the browser itself writes the content type. */
+/** Files and fields as one form; the browser itself writes the content type. A form has no type of its own in the schema. */
 export function asForm(fields: Record<string, string | File | readonly string[] | undefined>) {
   const form = new FormData()
   for (const [name, value] of Object.entries(fields)) {
