@@ -2476,6 +2476,7 @@ export interface components {
             readonly after: unknown | null;
             readonly number: number | null;
             readonly seal: string;
+            readonly request: string;
         };
         /**
          * @description A column with a total: its title and points, which graded items and categories count, and how
@@ -3462,6 +3463,8 @@ export interface components {
             digest: string;
             /** @description BCP 47 tag of the language that the person chose, else of the course from which they came; empty where neither says one */
             language: string;
+            /** @description why the operator keeps all outgoing calls back; empty where they are made */
+            on_hold: string;
         };
         /**
          * @description Which drifts, and how: follow the publisher and what was deployed, or keep what the shell

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Apart from App.vue, so that the component library is not in the entry.
 import { useQuery } from '@tanstack/vue-query'
+import { NAlert } from 'naive-ui/es/alert'
 import { NConfigProvider } from 'naive-ui/es/config-provider'
 import { NDialogProvider } from 'naive-ui/es/dialog'
 import { NMessageProvider } from 'naive-ui/es/message'
@@ -50,6 +51,9 @@ watch(
         <FrameHeader :me="me" />
         <main id="main" tabindex="-1">
           <CrumbTrail />
+          <NAlert v-if="me?.on_hold" type="warning" :title="$t('frame.on_hold')" class="hold">{{
+            $t('frame.on_hold_means', { why: me.on_hold })
+          }}</NAlert>
           <RouterView />
         </main>
         <LiveRegion />
@@ -69,6 +73,9 @@ watch(
   background: var(--sheet);
   padding: 0.5rem 1rem;
   z-index: 10;
+}
+main > .hold {
+  margin-bottom: 0.8rem;
 }
 main:focus {
   outline: none;

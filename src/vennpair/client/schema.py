@@ -159,6 +159,7 @@ class AuditEvent(TypedDict):
     after: Any | None
     number: int | None
     seal: str
+    request: str
 
 
 class Average(TypedDict):
@@ -967,6 +968,7 @@ class Me(TypedDict):
     authenticator_app: bool
     digest: str
     language: str
+    on_hold: str
 
 
 class MendRequest(TypedDict):

@@ -7,6 +7,7 @@ a single httpx pool does not.
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from contextlib import nullcontext
 from dataclasses import dataclass, replace
@@ -23,8 +24,10 @@ from tenacity import (
 
 from vennpair.core.failures import Failure, FailureKind, failure_of_status
 from vennpair.gateways.addresses import Inside
+from vennpair.gateways.counted import count_call
 from vennpair.gateways.deadlines import Deadline, pool_manager, within
 from vennpair.gateways.errors import OutsideError
+from vennpair.gateways.hold import require_free
 from vennpair.gateways.patience import Patience
 from vennpair.standards.json_text import read_json
 
@@ -75,15 +78,25 @@ def call(
     fields: dict[str, str] | None = None,
     patience: Patience | None = None,
     seconds: float = 0.0,
+    recognizes: bool = False,
 ) -> Answer:
     """Make one call. ``who`` names the other side in messages; a stream as ``body`` is sent piece
-    by piece. ``seconds`` is the time for all of it, the usual one where 0.
+    by piece. ``seconds`` is the time for all of it, the usual one where 0. ``recognizes``: it only
+    serves to know who it is that calls us, so it is made on hold too.
 
     Raises OutsideError for anything but 2xx, and, before anything is sent, while ``patience`` waits
-    for the end of a pause.
+    for the end of a pause, or the operator keeps calls back.
     """
+    if not recognizes:
+        require_free(who)
     with patience.turn() if patience is not None else nullcontext():
-        answer, failure = _answered(method, url, who, headers, body, fields, seconds)
+        begun = time.monotonic()
+        try:
+            answer, failure = _answered(method, url, who, headers, body, fields, seconds)
+        except OutsideError as error:
+            count_call(who, error.failure, time.monotonic() - begun)
+            raise
+        count_call(who, failure, time.monotonic() - begun)
     if failure is not None:
         if patience is not None:
             patience.note(failure)
@@ -168,6 +181,7 @@ def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
 
     Raises OutsideError, midway too where the connection breaks.
     """
+    require_free(who)
     with within(FILE_SECONDS):
         try:
             response = _pool.request("GET", url, headers=headers, preload_content=False)
@@ -197,8 +211,9 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
     """Open an address as a browser would, without following it; return status, Location and the
     beginning of the body.
 
-    Raises OutsideError where nothing answers.
+    Raises OutsideError where nothing answers, or calls are kept back.
     """
+    require_free(who)
     with within(TOTAL_SECONDS) as deadline:
         try:
             response = _pool.request(

@@ -147,7 +147,9 @@ def _busy(who: str) -> OutsideError:
 
 def _asked(jwks_url: str, who: str) -> KeySet:
     try:
-        return read_jwks(call("GET", jwks_url, who, seconds=FETCH_SECONDS).json(who))
+        return read_jwks(
+            call("GET", jwks_url, who, seconds=FETCH_SECONDS, recognizes=True).json(who)
+        )
     except (ValueError, LtiError) as error:
         message = f"{who} publishes no usable keys at {jwks_url}: {error}."
         raise OutsideError(

@@ -12,6 +12,7 @@ from lxml import etree
 from lxml import html as lxml_html
 
 from vennpair.gateways.addresses import guarded_transport
+from vennpair.gateways.hold import why_held
 
 MOST_HOPS = 20
 LARGEST_PAGE = 2_000_000
@@ -47,6 +48,9 @@ def walk(url: str, seconds: float = 15) -> Visit:
     Never raises; ``broken`` says what did not answer.
     """
     visit = Visit()
+    if why := why_held():
+        visit.broken = f"it was not opened while Venn Pair is on hold: {why}"
+        return visit
     with httpx.Client(
         timeout=seconds,
         follow_redirects=False,

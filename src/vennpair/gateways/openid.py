@@ -28,7 +28,8 @@ def find_provider(issuer: str, who: str) -> Provider:
     """Read where a provider is asked. Raises OutsideError."""
     try:
         return read_provider(
-            call("GET", description_url(issuer), who, seconds=SECONDS).json(who), issuer
+            call("GET", description_url(issuer), who, seconds=SECONDS, recognizes=True).json(who),
+            issuer,
         )
     except ValueError as error:
         raise _wrong(who, str(error)) from error
@@ -56,6 +57,7 @@ def signed_in(
             headers={"Authorization": f"Basic {basic}", "Accept": "application/json"},
             fields=token_request(code, back, verifier),
             seconds=SECONDS,
+            recognizes=True,
         )
         token = read_id_token(answer.json(who))
         keys = keys_for(token, provider.jwks_uri, who)

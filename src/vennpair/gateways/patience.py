@@ -13,6 +13,7 @@ from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
 
 from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.counted import PAUSES
 from vennpair.gateways.errors import OutsideError
 
 WITHOUT_WORD = 2.0  # seconds after a 429 that names none
@@ -87,6 +88,7 @@ class Patience:
             # Of many calls that come back with the same request only the first halves it.
             fresh = self._until is None or self._until <= now
             width = max(1.0, self._width / 2) if fresh else self._width
+        PAUSES.labels(self._who).inc()
         if self.learn(until, width) and self._tell is not None:
             self._tell(until, width)
 

@@ -7,11 +7,15 @@ from __future__ import annotations
 
 import argparse
 import os
+import re
+import shutil
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Sequence
+from pathlib import Path
 from types import FrameType
 
 from vennpair import __version__
@@ -26,9 +30,24 @@ LOOK_SECONDS = 0.5
 MANAGED = {
     "migrate": "bring the database to this version; safe to repeat, and while the service runs",
     "install": "make the first institution, administrator and signing key; safe to repeat",
+    "hold": "keep all outgoing calls back, let them go again, or say which it is",
+    "backup": "copy the whole database into one file",
+    "restore": "fill an empty database from such a file, and keep its calls back",
+    "reencrypt": "encrypt all stored secrets with the first key",
+    "learner": "find a learner, export all that is kept of them, or erase it",
+    "person": "list who signs in, deactivate somebody, or activate them again",
+    "purge": "delete what is kept no longer, and say how much of what went",
     "set_password": "give a person a new password",
     "rotate_keys": "make a new signing key, which signs once others have had time to read it",
     "check_audit": "say whether the record of what was done is unbroken",
+}
+# With these in place of missing ones, a command that is only asked for its help can load.
+ANY_SETTINGS = {
+    "VENNPAIR_URL": "http://127.0.0.1",
+    "VENNPAIR_SECRET_KEY": "none",
+    "VENNPAIR_SECRETS_KEYS": "0" * 43 + "=",
+    "VENNPAIR_DATABASE_URL": "postgres://127.0.0.1/none",
+    "VENNPAIR_DATABASE_POOL": "false",
 }
 
 
@@ -62,6 +81,12 @@ def _add_web(command: argparse.ArgumentParser) -> None:
 
 def _add_work(command: argparse.ArgumentParser) -> None:
     command.add_argument("--concurrency", type=int, default=4, help="jobs at once; default: 4")
+    command.add_argument(
+        "--metrics",
+        default="",
+        metavar="ADDRESS:PORT",
+        help="where this worker tells its own counts, such as 127.0.0.1:9187; default: nowhere",
+    )
 
 
 def main(words: Sequence[str] | None = None) -> int:
@@ -70,6 +95,8 @@ def main(words: Sequence[str] | None = None) -> int:
     args, rest = top.parse_known_args(sys.argv[1:] if words is None else list(words))
     if rest and "managed" not in args:
         top.error(f"unrecognized arguments: {' '.join(rest)}")
+    if {"-h", "--help"} & set(rest):
+        os.environ |= ANY_SETTINGS
     for odd in settings_check.warnings(os.environ):
         print(f"vennpair-server: {odd}", file=sys.stderr)
     try:
@@ -79,14 +106,14 @@ def main(words: Sequence[str] | None = None) -> int:
         return WRONG_SETTINGS
     os.environ["DJANGO_SETTINGS_MODULE"] = "vennpair.service.settings"
     if args.command == "web":
-        _become(_web(args), args)
+        _become(_web(args), _environment(args, web=True))
     if args.command == "work":
-        _become(_work(args), args)
+        _become(_work(args), _environment(args))
     if args.command == "all":
         return _both(args)
     if args.command == "check":
         return _check()
-    _become([*MANAGE, args.managed, *rest], args)
+    _become([*MANAGE, args.managed, *rest], _environment(args))
     return DONE
 
 
@@ -109,23 +136,34 @@ def _web(args: argparse.Namespace) -> list[str]:
 
 
 def _work(args: argparse.Namespace) -> list[str]:
-    return [*MANAGE, "work", "--concurrency", str(args.concurrency)]
+    told = ("--metrics", args.metrics) if args.metrics else ()
+    return [*MANAGE, "work", "--concurrency", str(args.concurrency), *told]
 
 
-def _environment(args: argparse.Namespace) -> dict[str, str]:
-    threads = getattr(args, "threads", None)
-    return os.environ | ({"VENNPAIR_WEB_THREADS": str(threads)} if threads else {})
+def _environment(args: argparse.Namespace, *, web: bool = False) -> dict[str, str]:
+    """Return what a command is started with; the web processes of a machine count together."""
+    if not web:
+        return dict(os.environ)
+    found = os.environ | {"VENNPAIR_WEB_THREADS": str(args.threads)}
+    if os.environ.get("VENNPAIR_METRICS", "off") != "off":
+        place = re.sub(r"\W+", "-", args.bind)
+        counts = Path(tempfile.gettempdir()) / f"vennpair-counts-{os.getuid()}{place}"
+        shutil.rmtree(counts, ignore_errors=True)
+        counts.mkdir(mode=0o700)
+        found |= {"PROMETHEUS_MULTIPROC_DIR": str(counts)}
+    return found
 
 
-def _become(command: list[str], args: argparse.Namespace) -> None:
+def _become(command: list[str], environment: dict[str, str]) -> None:
     """Go on as another command, so that what supervises this process supervises that one."""
-    os.execve(command[0], command, _environment(args))  # noqa: S606 - our own commands
+    os.execve(command[0], command, environment)  # noqa: S606 - our own commands
 
 
 def _both(args: argparse.Namespace) -> int:
     """Run web and one worker; where one ends, the other is ended too."""
     running = [
-        subprocess.Popen(command, env=_environment(args)) for command in (_web(args), _work(args))
+        subprocess.Popen(_web(args), env=_environment(args, web=True)),
+        subprocess.Popen(_work(args), env=_environment(args)),
     ]
 
     def end(number: int, frame: FrameType | None) -> None:

@@ -29,6 +29,11 @@ _BUILT = Path(__file__).parent / "built_console"
 _CONSOLE = _BUILT if _BUILT.is_dir() else Path(__file__).parents[3] / "console" / "dist"
 CONSOLE_DIR = Path(env.str("VENNPAIR_CONSOLE_DIR", default=str(_CONSOLE)))
 PACKAGES_KEPT_DAYS = env.int("VENNPAIR_PACKAGES_KEPT_DAYS", default=60)
+# For how many days old rows are kept; 0: for ever (kernel/purging.py).
+KEPT_DAYS = {
+    name: env.int(f"VENNPAIR_KEEP_{name}_DAYS", default=days)
+    for name, days in settings_check.KEPT_DAYS.items()
+}
 CHECK_AS_LEARNER = env.bool("VENNPAIR_CHECK_AS_LEARNER", default=True)
 NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
 PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
@@ -71,6 +76,7 @@ INSTALLED_APPS = [
     "vennpair.service.kernel.web",
     "vennpair.service.kernel.audit",
     "vennpair.service.kernel.jobs",
+    "vennpair.service.kernel.hold",
     "vennpair.service.connect",
     "vennpair.service.pair",
     "vennpair.service.content",
@@ -79,8 +85,10 @@ INSTALLED_APPS = [
     "vennpair.service.reconcile",
     "vennpair.service.set_up",
     "vennpair.service.lti",
+    "vennpair.service.operating",
 ]
 MIDDLEWARE = [
+    "vennpair.service.api.measuring.Measured",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "vennpair.service.api.headers.RefuseNul",
@@ -190,10 +198,31 @@ SPECTACULAR_SETTINGS = {
         "StepState": "vennpair.service.operations.steps.StepState",
     },
 }
+# Who may read /metrics: "off" nobody, "open" everybody, else who brings this as a bearer token.
+METRICS = env.str("VENNPAIR_METRICS", default="off")
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
-    "root": {"handlers": ["console"], "level": env.str("VENNPAIR_LOG_LEVEL", default="WARNING")},
+    "filters": {"request": {"()": "vennpair.service.kernel.request_id.TellRequest"}},
+    "formatters": {
+        "plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"},
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "{asctime}{levelname}{name}{message}{request_id}",
+            "style": "{",
+            "rename_fields": {"asctime": "time", "levelname": "level", "name": "logger"},
+        },
+    },
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "formatter": env.str("VENNPAIR_LOG_FORMAT", default="plain"),
+            "filters": ["request"],
+        },
+        "count": {"class": "vennpair.service.kernel.metrics.CountErrors", "level": "ERROR"},
+    },
+    "root": {
+        "handlers": ["console", "count"],
+        "level": env.str("VENNPAIR_LOG_LEVEL", default="WARNING"),
+    },
 }

@@ -15,6 +15,7 @@ from cryptography.fernet import Fernet
 PREFIX = "VENNPAIR_"
 TRUE, FALSE = {"true", "on", "ok", "y", "yes", "1"}, {"false", "off", "n", "no", "0"}
 MAIL_SECONDS = 20  # for each step of handing a mail over
+SHORTEST_TOKEN = 16
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 Check = Callable[[str], str]  # returns what is wrong with a value, or nothing
 
@@ -95,10 +96,23 @@ def _contact(value: str) -> str:
     return "" if known else "begins neither with mailto: nor with https:"
 
 
+def _form(value: str) -> str:
+    return "" if value in {"plain", "json"} else "is neither plain nor json"
+
+
+def _who_may(value: str) -> str:
+    short = value not in {"off", "open"} and len(value) < SHORTEST_TOKEN
+    return f"is neither off, open nor a token of {SHORTEST_TOKEN} characters" if short else ""
+
+
 def _level(value: str) -> str:
     known = ("DEBUG", "INFO", "WARNING", "ERROR", "CRITICAL")
     return "" if value in known else f"is none of {', '.join(known)}"
 
+
+# Of what is kept for how long where nothing is set; 0: for ever. A term and what follows it for
+# findings, as the newest comparison of a pairing keeps its own in any case.
+KEPT_DAYS = {"ANSWERS": 7, "NOTICES": 365, "FINDINGS": 200, "ACTIVITY": 0, "LEDGER": 0}
 
 NEEDED: dict[str, Check] = {
     "URL": _address,
@@ -127,12 +141,15 @@ OPTIONAL: dict[str, Check] = {
     "MAIL_URL": _mail,
     "MAIL_FROM": _any,
     "LOG_LEVEL": _level,
+    "LOG_FORMAT": _form,
+    "METRICS": _who_may,
     "DEBUG": _yes_or_no,
     # What the command line reads, on a machine that has both.
     "SERVICE": _any,
     "TOKEN": _any,
     "SESSION": _any,
-} | {
+} | {f"KEEP_{name}_DAYS": _whole(0) for name in KEPT_DAYS}
+OPTIONAL |= {
     f"CARTRIDGE_MAX_{name}": _whole(1)
     for name in (
         "MEMBERS",

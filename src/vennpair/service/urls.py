@@ -20,6 +20,7 @@ from vennpair.service.lti import (
     registration,
     reviewing,
 )
+from vennpair.service.operating.metrics import metrics
 
 _LINE_ITEMS = "lti/platform/pairings/<uuid:pairing_id>/lineitems"
 
@@ -29,6 +30,7 @@ urlpatterns = [
     path("api/<path:rest>", NoSuchAddress.as_view()),
     path("livez", livez),
     path("readyz", readyz),
+    path("metrics", metrics),
     path("sign-in/college/back", college.back),
     path("sign-in/college/<uuid:college_id>", college.begin, name="college-begin"),
     path("lti/jwks", as_platform.jwks),

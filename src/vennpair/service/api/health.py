@@ -20,6 +20,7 @@ from procrastinate.contrib.django.models import ProcrastinateWorker
 
 from vennpair.core.counting import many
 from vennpair.service.connect.keys import signing_key
+from vennpair.service.kernel.hold.state import state
 from vennpair.service.kernel.jobs.models import Job
 
 HEARTBEAT = timedelta(minutes=1)  # of a worker, at least so often
@@ -58,7 +59,7 @@ def look() -> list[Part]:
             cursor.execute("SELECT 1")
     except DatabaseError as error:
         return [Part("database", False, f"does not answer: {str(error).strip()[:200]}"), *found]
-    looks: tuple[Callable[[], Part], ...] = (_migrations, _keys, _workers, _queue)
+    looks: tuple[Callable[[], Part], ...] = (_migrations, _keys, _workers, _queue, _hold)
     return [Part("database", True, "answers"), *found, *(each() for each in looks)]
 
 
@@ -99,6 +100,14 @@ def _queue() -> Part:
     waits = timezone.now() - oldest if oldest else timedelta()
     words = f"the oldest job waits {many(int(waits.total_seconds()), 'second')}"
     return Part("queue", waits < LONGEST_WAIT, words if oldest else "nothing waits")
+
+
+def _hold() -> Part:
+    try:
+        _, why = state()
+    except DatabaseError:  # a database of before there was a hold
+        return Part("hold", True, "not known before the migrations are applied")
+    return Part("hold", True, f"outgoing calls are kept back: {why}" if why else "none")
 
 
 def _plain(document: dict[str, object], status: int) -> HttpResponse:

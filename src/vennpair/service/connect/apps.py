@@ -18,7 +18,9 @@ class ConnectConfig(AppConfig):
     def ready(self) -> None:
         """Say where calls may go; a service on loopback, as the demo, meets others there."""
         from vennpair.service.connect.listeners import listen
+        from vennpair.service.connect.pauses import hear_pauses
 
         listen()
+        hear_pauses()
         own = urlsplit(settings.BASE_URL).hostname in {"127.0.0.1", "localhost", "::1"}
         allow_only([*settings.ALLOWED_RANGES, *(LOOPBACK if own else ())])

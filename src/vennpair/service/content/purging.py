@@ -7,13 +7,15 @@ from datetime import datetime, timedelta
 from django.conf import settings
 
 from vennpair.service.content.models import Package
+from vennpair.service.kernel.purging import spent
 
 UPLOADS_KEPT = timedelta(days=2)  # within which a broken upload can go on
 
 
-def delete_spent_packages(now: datetime) -> None:
+def delete_spent_packages(now: datetime) -> dict[str, int]:
     """Delete packages whose time is over, and uploads that nobody went on with."""
     kept = timedelta(days=settings.PACKAGES_KEPT_DAYS)
-    Package.objects.filter(used_at__lt=now - kept).delete()
+    packages = spent(Package.objects.filter(used_at__lt=now - kept))
     abandoned = Package.objects.filter(complete=False, imports=None)
-    abandoned.filter(used_at__lt=now - UPLOADS_KEPT).delete()
+    uploads = spent(abandoned.filter(used_at__lt=now - UPLOADS_KEPT))
+    return {"unused packages": packages, "broken uploads": uploads}

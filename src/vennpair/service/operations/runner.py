@@ -26,6 +26,7 @@ from vennpair.service.kernel.jobs.concurrency import (
 )
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
+from vennpair.service.kernel.metrics import STEPS
 from vennpair.service.operations.steps import Step, StepState, stop_rest
 
 AnyStep = TypeVar("AnyStep", bound=Step)
@@ -54,6 +55,7 @@ class StepRunner(ABC, Generic[AnyStep]):
         """Record that a step will not work, and what cannot be done without it."""
         step.state, step.message = StepState.FAILED, message[:500]
         step.save()
+        STEPS.labels(step.kind, "failed").inc()
 
     def planned(self) -> QuerySet[AnyStep]:
         """Return the steps that are still to be done, in their order."""
@@ -120,6 +122,7 @@ class StepRunner(ABC, Generic[AnyStep]):
             step.state, step.message, step.done_at = StepState.DONE, "", timezone.now()
             result()
             step.save()
+            STEPS.labels(step.kind, "done").inc()
             return True
         if result.failure.kind is FailureKind.LATER:
             step.message = result.failure.message[:500]

@@ -7,24 +7,29 @@ from datetime import datetime, timedelta
 from django.conf import settings
 from django.db.models import OuterRef, Subquery
 
+from vennpair.service.kernel.purging import before, spent
 from vennpair.service.reconcile.models import Comparison, Finding
 
-FINDINGS_KEPT = timedelta(days=200)  # a term and what follows it; the counts stay, for the trend
 
-
-def delete_spent_findings(now: datetime) -> None:
+def delete_spent_findings(now: datetime) -> dict[str, int]:
     """Delete the findings of old comparisons, never of a pairing's newest, and comparisons with
     files altogether.
     """
-    Comparison.objects.exclude(given={}).filter(
-        job__made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
-    ).delete()
+    files = spent(
+        Comparison.objects.exclude(given={}).filter(
+            job__made_at__lt=now - timedelta(days=settings.PACKAGES_KEPT_DAYS)
+        )
+    )
+    since = before(now, "FINDINGS")
+    if since is None:
+        return {"comparisons with files": files}
     newest = Comparison.objects.done().filter(pairing=OuterRef("pairing")).values("pk")[:1]
-    spent = (
+    old = (
         Comparison.objects.done()
-        .filter(at__lt=now - FINDINGS_KEPT)
+        .filter(at__lt=since)
         .exclude(pk=Subquery(newest))
         .exclude(matrix={})
     )
-    Finding.objects.filter(comparison__in=spent.values("pk")).delete()
-    spent.order_by().update(matrix={}, shares=[])
+    findings = spent(Finding.objects.filter(comparison__in=old.values("pk")))
+    old.order_by().update(matrix={}, shares=[])
+    return {"comparisons with files": files, "old findings": findings}

@@ -13,6 +13,8 @@ from django.utils import timezone
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.relay.pace import Pace, next_try
+from vennpair.gateways.hold import HELD
+from vennpair.service.kernel.metrics import LAG, SENT
 from vennpair.service.pair.models import Pairing, Shell
 from vennpair.service.relay.calls import CLASH, NO_COLUMN, NO_LEARNER
 from vennpair.service.relay.claiming import ROSTER_AGAIN, Sending
@@ -34,7 +36,12 @@ _WRITTEN = [
     "changed_at",
 ]
 _IN_VAIN = "It was tried for three days."
-_NOT_DONE = {"busy", "unreachable", "token"}  # failures after which nothing of ours can stand there
+_NOT_DONE = {
+    "busy",
+    "unreachable",
+    "token",
+    HELD,
+}  # failures after which nothing of ours can stand there
 _ACCEPT = """
 WITH seen AS (
   SELECT * FROM unnest(%(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[], %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[], %(states)s::text[], %(whys)s::text[], %(untils)s::timestamptz[], %(reasons)s::text[])
@@ -74,6 +81,8 @@ def settle(pairing: Pairing, outcomes: Sequence[Settled], pace: Pace) -> None:
     A cell for which something newer came meanwhile waits again.
     """
     now = timezone.now()
+    for each in outcomes:
+        SENT.labels(pairing.shell.platform.name, str(_what(each))).inc()
     accepted = [
         each.sending
         for each in outcomes
@@ -116,6 +125,8 @@ def _accept(pairing: Pairing, accepted: Sequence[Sending], now: datetime) -> Non
         "untils": [each.after.until for each in accepted],
         "reasons": [each.after.reason for each in accepted],
     }
+    for lag in columns["lags"]:
+        LAG.observe(lag / 1000)
     with connection.cursor() as cursor:
         cursor.execute(_ACCEPT, columns | {"pairing": pairing.pk, "now": now})
 
@@ -177,11 +188,9 @@ def _apply_failure(cell: Cell, failure: Failure, pace: Pace, now: datetime) -> N
             (Cell.State.CLASH if failure.code == CLASH else Cell.State.REFUSED),
             None,
         )
-    elif failure.code == "busy":
-        cell.state, cell.until = (
-            Cell.State.WAITING,
-            None,
-        )  # the throttle opens when the platform said
+    elif failure.code in {"busy", HELD}:
+        # The throttle opens when the platform said, or the operator ends the hold.
+        cell.state, cell.until = Cell.State.WAITING, None
     else:
         cell.tries, cell.failing_since = cell.tries + 1, cell.failing_since or now
         # spreads tries, guards nothing
@@ -224,7 +233,9 @@ def _passage(pairing: Pairing, each: Settled, now: datetime) -> Passage:
 
 def _what(each: Settled) -> Passage.What:
     if each.failure is None:
-        return Passage.What.CHECKED if each.read_back else Passage.What.TOLD
+        if each.read_back:
+            return Passage.What.CHECKED
+        return Passage.What.TOLD if each.sending.score.given is None else Passage.What.ACCEPTED
     if each.failure.code == CLASH:
         return Passage.What.CLASH
     return Passage.What.FAILED if each.failure.kind is FailureKind.LATER else Passage.What.REFUSED

@@ -6,6 +6,7 @@ from django.db import connection, transaction
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
+from vennpair.gateways.hold import why_held
 from vennpair.service.kernel.jobs.locks import Busy
 from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.queue import RELAY_PAIRING
@@ -40,9 +41,11 @@ def relay_pairing(pairing_id: str) -> None:
 @app.task(queue="relay", queueing_lock="sweep-relay", retry=RetryStrategy(max_attempts=3, wait=5))
 def sweep_relays(timestamp: int) -> None:
     """Take up what has come due and what a killed worker left, read results that are to be read,
-    and say what waits too long.
+    and say what waits too long; nothing of that while calls are kept back.
     """
     now = moment(timestamp)
+    if why_held():
+        return
     try:
         take_up_relays(now)
         for pairing in pulls_due(now):

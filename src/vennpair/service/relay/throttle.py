@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from vennpair.core.failures import Failure, FailureKind
 from vennpair.core.relay.pace import Pace, answered, asked_for_pause, failed
+from vennpair.gateways.hold import HELD
 from vennpair.service.relay.models import PlatformPace
 
 CLOSED = "closed"  # not sent, as the platform asked for a pause meanwhile
@@ -100,7 +101,7 @@ def throttle_of(platform_id: Any) -> Throttle:
 
 
 def _learned(pace: Pace, failure: Failure | None, now: datetime) -> Pace:
-    if failure is not None and failure.code == CLOSED:
+    if failure is not None and failure.code in {CLOSED, HELD}:
         return pace
     if failure is None or failure.kind is not FailureKind.LATER:
         return answered(pace) if pace.open_at(now) else pace

@@ -10,13 +10,14 @@ from vennpair.service.kernel.audit.trail import record
 from vennpair.service.kernel.errors import Refused
 
 
-def block_person(person: User, actor: User, *, blocked: bool) -> User:
+def block_person(person: User, actor: User | None, *, blocked: bool) -> User:
     """Block somebody everywhere at once: sessions, tokens, open invitations and account links end,
-    and no launch lets them in; or let them in again, with nothing of that given back.
+    and no launch lets them in; or let them in again, with nothing of that given back. ``actor`` None
+    is the operator of the service.
 
     Raises Refused for oneself and for the last administrator.
     """
-    if blocked and person.pk == actor.pk:
+    if blocked and actor is not None and person.pk == actor.pk:
         raise Refused(
             "yourself", "You cannot block yourself.", "Ask another administrator to do it."
         )
@@ -38,7 +39,7 @@ def block_person(person: User, actor: User, *, blocked: bool) -> User:
         record(
             "person.blocked" if blocked else "person.let_in",
             f"{locked.shown_name} {'is blocked' if blocked else 'may sign in again'}.",
-            institution=actor.institution,
+            institution=locked.institution,
             actor=actor,
             after={"blocked": blocked},
         )

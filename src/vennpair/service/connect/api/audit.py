@@ -44,6 +44,7 @@ class AuditEventSerializer(serializers.ModelSerializer[Event]):
             "after",
             "number",
             "seal",
+            "request",
         ]
 
     def get_actor(self, event: Event) -> str:

@@ -18,6 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from vennpair.gateways.hold import why_held
 from vennpair.service.connect import passkeys, second_factor
 from vennpair.service.connect.actions.change_wishes import change_digest, change_language
 from vennpair.service.connect.actions.sign_ins import (
@@ -87,6 +88,9 @@ class MeSerializer(serializers.Serializer[Any]):
     language = serializers.CharField(
         help_text="BCP 47 tag of the language that the person chose, else of the course from which"
         " they came; empty where neither says one"
+    )
+    on_hold = serializers.CharField(
+        help_text="why the operator keeps all outgoing calls back; empty where they are made"
     )
 
 
@@ -226,6 +230,7 @@ class Me(SignedIn):
                     "authenticator_app": second_factor.has_app(user),
                     "digest": user.digest,
                     "language": user.language or launch_language(request._request),
+                    "on_hold": why_held(),
                 }
             ).data
         )

@@ -10,3 +10,11 @@ class AuditConfig(AppConfig):
 
     name = "vennpair.service.kernel.audit"
     label = "activity"
+
+    def ready(self) -> None:
+        """Say what is spent of it."""
+        from vennpair.service.kernel.audit.purging import delete_old_events, delete_old_notices
+        from vennpair.service.kernel.purging import delete_spent
+
+        delete_spent.listen(delete_old_notices)
+        delete_spent.listen(delete_old_events)

@@ -10,6 +10,7 @@ class Event(models.Model):
     """One thing that was done: who, what, to what, before and after. Never changed, never
     deleted. ``who`` is the name of the actor then, empty for the service itself. ``number`` and
     ``seal`` are its place in the institution's chain (``sealing.py``), empty until it is in it.
+    ``request`` is the id of the request that did it, as in the log.
     """
 
     at = models.DateTimeField(auto_now_add=True)
@@ -25,6 +26,7 @@ class Event(models.Model):
     who = models.CharField(max_length=150, blank=True, default="", db_default="")
     number = models.BigIntegerField(null=True)
     seal = models.CharField(max_length=64, blank=True, default="", db_default="")
+    request = models.CharField(max_length=64, blank=True, default="", db_default="")
 
     class Meta:
         indexes = [

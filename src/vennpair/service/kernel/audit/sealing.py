@@ -22,6 +22,7 @@ from vennpair.service.kernel.jobs.locks import Busy, only_one
 
 RESTS = timedelta(seconds=30)  # for which the transactions of older events may still be open
 AT_ONCE = 1_000
+SHORTENED, SHORTENED_EACH = "trail.shortened", timedelta(days=1)
 
 
 def seal_trail(now: datetime) -> int:
@@ -36,7 +37,7 @@ def seal_trail(now: datetime) -> int:
 
 def first_break(institution: Any) -> tuple[int, str] | None:
     """Return the number at which an institution's chain is broken, and how; None where it holds."""
-    before, expected = "", 1
+    before, expected = _beginning(institution)
     for event in _chain(institution):
         if event.number != expected:
             return expected, "an event is missing"
@@ -44,6 +45,49 @@ def first_break(institution: Any) -> tuple[int, str] | None:
             return expected, "an event is not what was sealed"
         before, expected = event.seal, expected + 1
     return None
+
+
+def reseal(institution: Any, number: int) -> None:
+    """Seal an institution's events again from a number on, in the caller's transaction: after a
+    person was taken out of them, which the law asks for and the trail says.
+    """
+    chain = Event.objects.filter(institution=institution, number__isnull=False)
+    last = chain.filter(number__lt=number).order_by("-number").first()
+    before = last.seal if last else ""
+    changed = []
+    for event in chain.filter(number__gte=number).order_by("number").iterator(AT_ONCE):
+        event.seal = before = _digest(event, before)
+        changed.append(event)
+    Event.objects.bulk_update(changed, ["seal"], batch_size=AT_ONCE)
+
+
+def shorten(institution: Any, since: datetime) -> int:
+    """Delete an institution's sealed events of before a moment; return how many. An event that is
+    sealed after them says with which number and seal the trail ended that went, so that the rest
+    can be proved from there.
+    """
+    with suppress(Busy), only_one(f"seal:{institution}"), transaction.atomic():
+        rows = Event.objects.filter(institution=institution, number__isnull=False)
+        last = rows.filter(at__lt=since).order_by("-number").first()
+        if last is None or not rows.filter(at__lt=since - SHORTENED_EACH).exists():
+            return 0
+        gone, _ = rows.filter(number__lte=last.number).delete()
+        Event.objects.create(
+            verb=SHORTENED,
+            sentence=f"What was recorded before {since:%Y-%m-%d} was deleted, as the service is set.",
+            institution_id=institution,
+            after={"number": last.number, "seal": last.seal},
+        )
+        return gone
+    return 0
+
+
+def _beginning(institution: Any) -> tuple[str, int]:
+    """Return the seal before the first event that is there, and the number that it must have."""
+    marks = Event.objects.filter(institution=institution, verb=SHORTENED)
+    mark = marks.order_by("-pk").first()
+    after = mark.after if mark else None
+    return (after["seal"], after["number"] + 1) if after else ("", 1)
 
 
 def _seal(institution: Any, events: list[Event]) -> int:

@@ -9,6 +9,7 @@ from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
+from vennpair.gateways.hold import why_held
 from vennpair.service.kernel.audit.models import Notice
 from vennpair.service.kernel.audit.sealing import seal_trail
 from vennpair.service.kernel.jobs.periodic import every, moment
@@ -20,7 +21,7 @@ def send_notice(notice_id: str) -> None:
     """Send one notice, once."""
     try:
         notice = Notice.objects.select_related("user").filter(pk=notice_id, mailed_at=None).first()
-        if notice is None:
+        if notice is None or why_held():  # of a hold, too, nothing comes afterwards
             return
         why = (
             "You get this because you teach with Venn Pair. How often it comes is set under your"

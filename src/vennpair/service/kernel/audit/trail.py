@@ -8,6 +8,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model
 
 from vennpair.service.kernel.audit.models import Event
+from vennpair.service.kernel.request_id import current
 from vennpair.service.kernel.web.acting import note_acted
 
 
@@ -37,4 +38,5 @@ def record(
         who=actor.get_username()[:150] if actor else "",
         before=before,
         after=after,
+        request=current(),
     )

@@ -17,6 +17,7 @@ from django.db.models import Model
 from django.utils import timezone
 
 from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.hold import HELD
 from vennpair.gateways.http import OutsideError
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.errors import Refused
@@ -24,6 +25,7 @@ from vennpair.service.kernel.jobs.locks import Busy, LockLost, only_one, require
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 from vennpair.service.kernel.jobs.telling import others_of, tell
+from vennpair.service.kernel.metrics import JOBS
 from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
@@ -161,7 +163,10 @@ def _run(job: Job) -> None:
         message = _bodies[job.kind](job)
     except OutsideError as error:
         failure = error.failure
-        if failure.kind is FailureKind.LATER and job.tries < MOST_TRIES:
+        if failure.code == HELD:  # was not tried: counts as none
+            Job.objects.filter(pk=job.pk).update(tries=job.tries - 1)
+            _wait(job, failure)
+        elif failure.kind is FailureKind.LATER and job.tries < MOST_TRIES:
             _wait(job, failure)
         else:
             _settle(job, Job.State.FAILED, failure.message, failure.remedy)
@@ -225,4 +230,6 @@ def _settle(job: Job, state: str, message: str, remedy: str) -> bool:
             state=state, message=message[:500], remedy=remedy[:500], ended_at=ended, starts=0
         )
         job.state, job.message, job.remedy = state, message, remedy
+        if ended:
+            JOBS.labels(job.kind, str(state)).inc()
         return tell(job, others) if ended else False

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+
 from django.db import connection
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
@@ -15,6 +17,7 @@ from vennpair.service.kernel.jobs.running import run
 from vennpair.service.kernel.purging import purge
 
 STALLED_SECONDS = 120
+log = logging.getLogger(__name__)
 
 
 @app.task(name=RUN_JOB, queue="jobs", retry=RetryStrategy(max_attempts=3, wait=5))
@@ -55,7 +58,9 @@ async def tidy(timestamp: int) -> None:
 def purge_spent(timestamp: int) -> None:
     """Delete what has served its purpose."""
     try:
-        purge()
+        gone = {what: count for what, count in purge().items() if count}
+        if gone:
+            log.info("deleted as kept no longer: %s", gone)
     finally:
         connection.close()
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime
 
+from vennpair.service.kernel.purging import before, spent
 from vennpair.service.kernel.web.models import KeptAnswer
 
-ANSWERS_KEPT = timedelta(days=7)
 
-
-def delete_kept_answers(now: datetime) -> None:
+def delete_kept_answers(now: datetime) -> dict[str, int]:
     """Delete answers that nobody will ask for again."""
-    KeptAnswer.objects.filter(made__lt=now - ANSWERS_KEPT).delete()
+    since = before(now, "ANSWERS")
+    return {"kept answers": spent(KeptAnswer.objects.filter(made__lt=since)) if since else 0}

@@ -14,6 +14,7 @@ from vennpair.core.reconcile.live import LiveComparison, compare_live
 from vennpair.core.reconcile.remedies import is_for_many, is_safe
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import step_done
+from vennpair.service.kernel.metrics import FINDINGS
 from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
 from vennpair.service.reconcile.finding_rows import findings_of
@@ -45,6 +46,8 @@ def compare_pairing(job: Job) -> str:
         Finding.objects.bulk_create(found, batch_size=2_000)
         comparison.save()
         step_done(job)
+        for kind, count in Counter(each.kind for each in found).items():
+            FINDINGS.labels(kind).inc(count)
         words = _words(comparison.summary)
         record("comparison.done", f"Compared: {words}.", pairing=pairing, actor=job.made_by)
     return words

@@ -10,6 +10,7 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from vennpair.service.content.models import Placement
+from vennpair.service.kernel.metrics import RECEIVED
 from vennpair.service.pair.models import Learner
 from vennpair.service.relay.models import LedgerEntry
 from vennpair.service.relay.scheduling import enqueue_relay
@@ -62,6 +63,7 @@ def receive_score(
         # the entry comes before the queue: a worker waits for whoever holds the pairing's row
         # through it (scheduling.py)
         if new:
+            RECEIVED.labels(str(via)).inc()
             enqueue_relay(placement.pairing_id)
     return new
 

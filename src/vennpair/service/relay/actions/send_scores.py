@@ -7,6 +7,7 @@ import logging
 from django.utils import timezone
 
 from vennpair.core.pair.states import relays
+from vennpair.gateways.hold import why_held
 from vennpair.gateways.http import OutsideError
 from vennpair.service.kernel.jobs.locks import only_one
 from vennpair.service.pair.actions.refresh_roster import refresh_roster
@@ -35,6 +36,8 @@ def send_scores(pairing_id: str) -> float | None:
         ).get(pk=pairing_id)
         if not agreed(pairing.shell):
             return None  # all is kept; agreeing and resuming enqueues it again
+        if why_held():
+            return None  # all is kept; the minute's sweep enqueues it once the hold ends
         throttle = throttle_of(pairing.shell.platform_id)
         throttle.look()
         if throttle.hindered() is None:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from vennpair.service.connect.models import Institution
 from vennpair.service.kernel.audit.models import Event
 from vennpair.service.kernel.audit.sealing import first_break
+from vennpair.service.kernel.operator import OperatorCommand
 
 
-class Command(BaseCommand):
+class Command(OperatorCommand):
     """Exits with an error where a chain is broken."""
 
     help = "Check that the audit trail is what was written; say each institution's newest seal."

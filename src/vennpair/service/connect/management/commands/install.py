@@ -7,16 +7,17 @@ from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from django.core.exceptions import ValidationError
-from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.core.management.base import CommandError, CommandParser
 from django.core.validators import validate_email
 from django.db import transaction
 
 from vennpair.service.connect.actions.sign_ins import check_password_rules
 from vennpair.service.connect.keys import make_key
 from vennpair.service.connect.models import Institution, SigningKey, User
+from vennpair.service.kernel.operator import OperatorCommand
 
 
-class Command(BaseCommand):
+class Command(OperatorCommand):
     """Safe to repeat; what is there already stays."""
 
     help = "Make the first institution, administrator and signing key."

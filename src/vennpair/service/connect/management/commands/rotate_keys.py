@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.management.base import BaseCommand
-
 from vennpair.service.connect.actions.rotate_keys import rotate_now
+from vennpair.service.kernel.operator import OperatorCommand
 
 
-class Command(BaseCommand):
+class Command(OperatorCommand):
     """For the operator: the keys are those of all institutions. Run twice it publishes one."""
 
     help = "Publish a new signing key now; it signs in two days, the old one stays for a week."

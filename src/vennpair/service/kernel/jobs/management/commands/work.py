@@ -18,6 +18,7 @@ from django.db import DatabaseError, connection, connections
 from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import ConnectorException
+from prometheus_client import start_http_server
 
 from vennpair.service.kernel.jobs.tasks import take_up
 from vennpair.service.kernel.jobs.waking import worker_begins
@@ -33,9 +34,13 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         """Declare the options."""
         parser.add_argument("--concurrency", type=int, default=4)
+        parser.add_argument("--metrics", default="", metavar="ADDRESS:PORT")
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run until stopped; a database that is away is waited for."""
+        if options["metrics"]:
+            address, _, port = options["metrics"].rpartition(":")
+            start_http_server(int(port), address)
         _wait_for_database()
         take_up(held=True)
         worker_begins(timezone.now())
