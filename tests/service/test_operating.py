@@ -27,6 +27,7 @@ from tools.world.world import PASSWORD, World
 
 from tests.conftest import Sides
 from vennpair.client import Refusal, VennPair
+from vennpair.client.schema import Package
 from vennpair.standins.tarnfield import section
 
 ITEM = "Practice set 1A"
@@ -374,3 +375,63 @@ def test_help_needs_no_settings(command: str) -> None:
     assert said.returncode == 0, said.stderr
     assert said.stdout.startswith(f"usage: vennpair-server {command}")
     assert "--settings" not in said.stdout
+
+
+def test_cartridges_move_to_a_folder_and_back_and_nothing_is_left_of_what_is_gone(
+    world: World, venn: VennPair, live: tuple[Sides, str], run: Run, tmp_path: Path
+) -> None:
+    _, pairing = live
+    folder = tmp_path / "cartridges"
+    place = {"VENNPAIR_CARTRIDGES": f"file://{folder}"}
+    before = bytes_of_packages(world, pairing)
+    assert before
+    moved = run("move-cartridges", **place)
+    assert moved.returncode == 0, moved.stderr
+    assert re.match(r"\d+ pieces? (was|were) moved", moved.stdout)
+    assert run("move-cartridges", **place).stdout.startswith("0 pieces were moved")
+    assert any(folder.rglob("*"))
+    back = run("move-cartridges", VENNPAIR_CARTRIDGES_BEFORE=place["VENNPAIR_CARTRIDGES"])
+    assert back.stdout == moved.stdout
+    assert bytes_of_packages(world, pairing) == before
+    assert [each for each in folder.rglob("*") if each.is_file()] == []
+    with web(world, tmp_path / "web.log", **place) as base:
+        token = venn._http.headers["Authorization"].removeprefix("Bearer ")
+        with VennPair(base, token) as here:
+            path = f"/pairings/{pairing}/packages"
+            begun = here._post(Package, path, {"filename": "x.imscc", "size": 5})
+            octets = {"Content-Type": "application/octet-stream"}
+            for data in (b"wrong", b"right"):
+                part = f"{path}/{begun['id']}/parts/0"
+                here._call(Package, "PUT", part, content=data, extra=octets)
+            assert here._http.get(f"{path}/{begun['id']}/content").content == b"right"
+    (kept,) = [each for each in folder.rglob("*") if each.is_file()]
+    assert kept.read_bytes() == b"right"
+    assert kept.stat().st_mode & 0o077 == 0
+    forget_package(world, begun["id"])
+    run("purge", **place)
+    assert kept.exists(), "it may be of a package that is just being made"
+    os.utime(kept, (0, 0))
+    assert "1 files of them" in run("purge", **place).stdout
+    assert not kept.exists()
+
+
+@inside("vennpair")
+def bytes_of_packages(pairing: str) -> dict[str, str]:
+    """Return the checksum of each package's bytes as they are read now."""
+    import hashlib
+
+    from vennpair.service.content import models
+    from vennpair.service.content.storage import pieces_of
+
+    return {
+        str(each.pk): hashlib.sha256(b"".join(pieces_of(each))).hexdigest()
+        for each in models.Package.objects.filter(pairing=pairing)
+    }
+
+
+@inside("vennpair")
+def forget_package(package: str) -> None:
+    """Let a package be gone from the database."""
+    from vennpair.service.content.models import Package
+
+    Package.objects.filter(pk=package).delete()

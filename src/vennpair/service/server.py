@@ -33,6 +33,7 @@ MANAGED = {
     "hold": "keep all outgoing calls back, let them go again, or say which it is",
     "backup": "copy the whole database into one file",
     "restore": "fill an empty database from such a file, and keep its calls back",
+    "move_cartridges": "move the bytes of cartridges to where the setting says",
     "reencrypt": "encrypt all stored secrets with the first key",
     "learner": "find a learner, export all that is kept of them, or erase it",
     "person": "list who signs in, deactivate somebody, or activate them again",

@@ -109,6 +109,18 @@ TEMPLATES = [
         "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
     }
 ]
+# Where the bytes of cartridges are kept; where nothing is named, in the database.
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+} | {
+    name: storage
+    for name, place in (
+        ("cartridges", env.str("VENNPAIR_CARTRIDGES", default="database")),
+        ("cartridges-before", env.str("VENNPAIR_CARTRIDGES_BEFORE", default="database")),
+    )
+    if (storage := settings_check.storage_of(place)) is not None
+}
 AUTH_USER_MODEL = "connect.User"
 AUTH_PASSWORD_VALIDATORS = [
     {

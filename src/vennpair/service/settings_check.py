@@ -6,8 +6,10 @@ Reads nothing but the environment; settings.py asks here before it reads anythin
 from __future__ import annotations
 
 import difflib
+import importlib.util
 import ipaddress
 from collections.abc import Callable, Mapping
+from typing import Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
 from cryptography.fernet import Fernet
@@ -91,6 +93,16 @@ def _networks(value: str) -> str:
     return ""
 
 
+def _place_of_files(value: str) -> str:
+    parts = urlsplit(value)
+    if value == "database" or (parts.scheme == "file" and parts.path.startswith("/")):
+        return ""
+    if parts.scheme == "s3" and parts.hostname:
+        known = importlib.util.find_spec("storages") is not None
+        return "" if known else "needs one package more: pip install 'vennpair[s3]'"
+    return "is neither database nor file:///folder nor s3://bucket/folder?endpoint=https://…"
+
+
 def _contact(value: str) -> str:
     known = value.startswith(("mailto:", "https:"))
     return "" if known else "begins neither with mailto: nor with https:"
@@ -126,6 +138,8 @@ OPTIONAL: dict[str, Check] = {
     "ALLOWED_HOSTS": _any,
     "BEHIND_PROXY": _yes_or_no,
     "CONSOLE_DIR": _any,
+    "CARTRIDGES": _place_of_files,
+    "CARTRIDGES_BEFORE": _place_of_files,
     "ALLOWED_RANGES": _networks,
     "IDLE_HOURS": _positive,
     "PROXIES": _whole(0),
@@ -195,6 +209,23 @@ def warnings(environment: Mapping[str, str]) -> list[str]:
             " server travel in clear"
         )
     return found
+
+
+def storage_of(place: str) -> dict[str, Any] | None:
+    """Return Django's storage for a place of cartridges; None for the database. Who may write to an
+    object storage is said by the usual variables of its client library (AWS_ACCESS_KEY_ID …).
+    """
+    parts = urlsplit(place)
+    if parts.scheme == "file":
+        options: dict[str, Any] = {"location": parts.path, "file_permissions_mode": 0o600}
+        options |= {"directory_permissions_mode": 0o700}
+        return {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": options}
+    if parts.scheme == "s3":
+        more = {name: rows[-1] for name, rows in parse_qs(parts.query).items()}
+        options = {"bucket_name": parts.hostname, "location": parts.path.strip("/")}
+        options |= {"endpoint_url": more.get("endpoint"), "region_name": more.get("region")}
+        return {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options}
+    return None
 
 
 def mail_settings(url: str) -> dict[str, str | int | bool]:

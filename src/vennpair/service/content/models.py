@@ -39,11 +39,14 @@ class Package(models.Model):
 
 
 class Part(models.Model):
-    """A piece of a package; all but the last have the same length."""
+    """A piece of a package; all but the last have the same length. Its bytes are in ``data``, or
+    under the name ``kept`` where the operator keeps cartridges outside the database.
+    """
 
     package = models.ForeignKey(Package, models.CASCADE, related_name="parts")
     number = models.IntegerField()
     data = models.BinaryField()
+    kept = models.CharField(max_length=100, blank=True, default="", db_default="")
 
     class Meta:
         constraints = [

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from django.conf import settings
 
 from vennpair.service.content.models import Package
+from vennpair.service.content.storage import delete_orphans
 from vennpair.service.kernel.purging import spent
 
 UPLOADS_KEPT = timedelta(days=2)  # within which a broken upload can go on
@@ -18,4 +19,5 @@ def delete_spent_packages(now: datetime) -> dict[str, int]:
     packages = spent(Package.objects.filter(used_at__lt=now - kept))
     abandoned = Package.objects.filter(complete=False, imports=None)
     uploads = spent(abandoned.filter(used_at__lt=now - UPLOADS_KEPT))
-    return {"unused packages": packages, "broken uploads": uploads}
+    orphans = delete_orphans(now)
+    return {"unused packages": packages, "broken uploads": uploads, "files of them": orphans}

@@ -1,5 +1,5 @@
-"""A package's bytes in the database, piece by piece: never whole in memory, and within reach of
-every worker.
+"""A package's bytes, piece by piece: never whole in memory, and within reach of every worker. They
+are in the database, or in a folder or an object storage (``VENNPAIR_CARTRIDGES``).
 """
 
 from __future__ import annotations
@@ -8,11 +8,17 @@ import hashlib
 import io
 import os
 import tempfile
+import uuid
 from collections import OrderedDict
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
+from datetime import datetime, timedelta
 from pathlib import Path
+from typing import Any
 
+from django.core.files.base import ContentFile
+from django.core.files.storage import Storage, storages
+from django.db import transaction
 from django.utils import timezone
 
 from vennpair.service.content.models import Package, Part
@@ -20,6 +26,8 @@ from vennpair.service.kernel.errors import Refused
 
 PART_BYTES = 4_000_000
 HELD_PARTS = 3
+HERE, BEFORE = "cartridges", "cartridges-before"  # of the settings' storages
+DAY = timedelta(days=1)
 
 
 def part_count(size: int) -> int:
@@ -36,11 +44,11 @@ def store_stream(package: Package, pieces: Iterable[bytes]) -> None:
         waiting += piece
         size += len(piece)
         while len(waiting) >= PART_BYTES:
-            Part.objects.create(package=package, number=number, data=bytes(waiting[:PART_BYTES]))
+            add_part(package, number, bytes(waiting[:PART_BYTES]))
             del waiting[:PART_BYTES]
             number += 1
     if waiting:
-        Part.objects.create(package=package, number=number, data=bytes(waiting))
+        add_part(package, number, bytes(waiting))
     package.size, package.sha256, package.complete = size, digest.hexdigest(), True
     package.save(update_fields=["size", "sha256", "complete"])
 
@@ -116,14 +124,114 @@ class _Parts(io.RawIOBase):
 
 
 def _part(package: Package, number: int) -> bytes:
-    data = (
-        Part.objects.filter(package=package, number=number).values_list("data", flat=True).first()
+    part = Part.objects.filter(package=package, number=number).first()
+    if part is None:
+        raise _gone()
+    return bytes_of(part)
+
+
+def _gone() -> Refused:
+    return Refused(
+        "package_gone",
+        "The package's bytes are no longer stored.",
+        "Upload it again, or fetch it from the publisher again.",
+        410,
     )
-    if data is None:
-        raise Refused(
-            "package_gone",
-            "The package's bytes are no longer stored.",
-            "Upload it again, or fetch it from the publisher again.",
-            410,
-        )
-    return bytes(data)
+
+
+def add_part(package: Package, number: int, data: bytes) -> Part:
+    """Store a part that is not there yet."""
+    return Part.objects.create(package=package, number=number, **_stored(package, data))
+
+
+def replace_part(part: Part, data: bytes) -> None:
+    """Let other bytes take the place of a part, in the caller's transaction."""
+    before = part.kept
+    for name, value in _stored(part.package, data).items():
+        setattr(part, name, value)
+    part.save(update_fields=["data", "kept"])
+    if before:
+        transaction.on_commit(lambda: _forget(before))
+
+
+def bytes_of(part: Part) -> bytes:
+    """Return a part's bytes from wherever they are. Raises Refused where they are not there."""
+    if not part.kept:
+        return bytes(part.data)
+    for place in _places():
+        try:
+            with place.open(part.kept) as stream:
+                return bytes(stream.read())
+        except OSError:  # whatever a storage says of a name that it has not
+            continue
+    raise _gone()
+
+
+def move_parts() -> Iterator[Part]:
+    """Move every part that is not where the setting says, one by one; yield each once it is moved.
+    Safe to stop and to repeat.
+    """
+    here = _place()
+    for pk in Part.objects.order_by("pk").values_list("pk", flat=True).iterator():
+        with transaction.atomic():
+            part = Part.objects.select_for_update().filter(pk=pk).first()
+            if part is None or _is_here(part, here):
+                continue
+            replace_part(part, bytes_of(part))
+        yield part
+
+
+def _is_here(part: Part, here: Storage | None) -> bool:
+    if here is None:
+        return not part.kept
+    return bool(part.kept) and here.exists(part.kept)
+
+
+def delete_orphans(now: datetime) -> int:
+    """Delete what is kept outside the database of packages that are no more; return how many
+    folders that are. What was written within a day is left: its package may be about to be there.
+    """
+    here, count = _place(), 0
+    if here is None:
+        return 0
+    for name in here.listdir("")[0]:
+        files = here.listdir(name)[1]
+        known = Package.objects.filter(pk=name).exists() if _is_id(name) else True
+        if known or any(now - here.get_modified_time(f"{name}/{each}") < DAY for each in files):
+            continue
+        for each in files:
+            here.delete(f"{name}/{each}")
+        here.delete(name)
+        count += 1
+    return count
+
+
+def _stored(package: Package, data: bytes) -> dict[str, Any]:
+    here = _place()
+    if here is None:
+        return {"data": data, "kept": ""}
+    name = f"{package.pk}/{uuid.uuid4().hex}"
+    return {"data": b"", "kept": here.save(name, ContentFile(data))}
+
+
+def _forget(name: str) -> None:
+    for place in _places():
+        place.delete(name)
+
+
+def _place() -> Storage | None:
+    """Return where new parts go, None for the database."""
+    return storages[HERE] if HERE in storages.backends else None
+
+
+def _places() -> list[Storage]:
+    """Return where parts may be beside the database, the newest place first."""
+    return [storages[name] for name in (HERE, BEFORE) if name in storages.backends]
+
+
+def _is_id(name: str) -> bool:
+    try:
+        uuid.UUID(name)
+    except ValueError:
+        return False
+    return True

@@ -9,7 +9,13 @@ from django.utils import timezone
 
 from vennpair.service.connect.models import Institution, User
 from vennpair.service.content.models import Package, Part
-from vennpair.service.content.storage import PART_BYTES, part_count
+from vennpair.service.content.storage import (
+    PART_BYTES,
+    add_part,
+    bytes_of,
+    part_count,
+    replace_part,
+)
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -111,10 +117,10 @@ def receive_part(package: Package, number: int, data: bytes) -> Package:
         Package.objects.select_for_update().get(
             pk=package.pk
         )  # parts may come side by side: each sees the others
-        part, made = Part.objects.get_or_create(
-            package=package, number=number, defaults={"data": data}
-        )
-        if not made and bytes(part.data) != data:
+        part = Part.objects.filter(package=package, number=number).first()
+        if part is None:
+            add_part(package, number, data)
+        elif bytes_of(part) != data:
             _replace(part, data)
         package.complete = Part.objects.filter(package=package).count() == count
         package.used_at = timezone.now()
@@ -131,6 +137,5 @@ def _replace(part: Part, data: bytes) -> None:
             "Send the corrected file as a new upload.",
             409,
         )
-    part.data = data
-    part.save(update_fields=["data"])
+    replace_part(part, data)
     Package.objects.filter(pk=part.package_id).update(sha256="")
