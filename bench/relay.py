@@ -54,7 +54,7 @@ for number in range({pairings}):
         now = timezone.now()
         LedgerEntry.objects.bulk_create([LedgerEntry(pairing=pairing, placement=p, learner=l, timestamp=now, given=Decimal(i % 11), maximum=10, activity='Completed', grading='FullyGraded', digest='x') for p in placed for i, l in enumerate(learners)], batch_size=2000)
         Cell.objects.bulk_create([Cell(pairing=pairing, placement=p, learner=l, state='held', why='off', since=now) for p in placed for l in learners], batch_size=2000)
-    made.append(dict(pairing=str(pairing.pk), placements=[str(p.pk) for p in placed], learners=[str(l.pk) for l in learners]))
+    made.append(dict(pairing=str(pairing.pk), placements=[str(p.pk) for p in placed], learners=[l.sub for l in learners]))
 token = secrets.token_urlsafe(32)
 ServiceToken.objects.create(publisher=publisher, digest=digest(token), scopes=['https://purl.imsglobal.org/spec/lti-ags/scope/score'], expires=timezone.now() + timedelta(hours=1))
 print('MADE' + json.dumps(dict(pairings=made, token=token)))

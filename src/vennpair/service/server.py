@@ -145,7 +145,9 @@ def _environment(args: argparse.Namespace, *, web: bool = False) -> dict[str, st
     """Return what a command is started with; the web processes of a machine count together."""
     if not web:
         return dict(os.environ)
-    found = os.environ | {"VENNPAIR_WEB_THREADS": str(args.threads)}
+    # Somebody waits: while the database is away, they are told so soon.
+    found = {"VENNPAIR_DATABASE_SECONDS": "1"} | os.environ
+    found |= {"VENNPAIR_WEB_THREADS": str(args.threads)}
     if os.environ.get("VENNPAIR_METRICS", "off") != "off":
         place = re.sub(r"\W+", "-", args.bind)
         counts = Path(tempfile.gettempdir()) / f"vennpair-counts-{os.getuid()}{place}"

@@ -54,7 +54,10 @@ if env.bool("VENNPAIR_DATABASE_POOL", default=True):
     _database["OPTIONS"]["pool"] = {
         "min_size": 2,
         "max_size": env.int("VENNPAIR_DATABASE_POOL_SIZE", default=12),
-        "timeout": 2,
+        "timeout": env.float("VENNPAIR_DATABASE_SECONDS", default=2.0),
+        # The pool asks a database that is away ever more rarely; given up soon, each request that
+        # comes makes it ask at once.
+        "reconnect_timeout": 3,
     }
 else:
     _database["CONN_MAX_AGE"] = 600

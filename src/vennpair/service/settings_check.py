@@ -135,6 +135,7 @@ NEEDED: dict[str, Check] = {
 OPTIONAL: dict[str, Check] = {
     "DATABASE_POOL": _yes_or_no,
     "DATABASE_POOL_SIZE": _whole(2),
+    "DATABASE_SECONDS": _positive,
     "ALLOWED_HOSTS": _any,
     "BEHIND_PROXY": _yes_or_no,
     "CONSOLE_DIR": _any,
