@@ -18,7 +18,6 @@ from tools.world.browser import Browser
 from tools.world.cluster import free_port
 from tools.world.differences import until_scores
 from tools.world.world import INSTRUCTOR, PASSWORD, World
-
 from vennpair.client import Unreachable, VennPair
 from vennpair.standins.tarnfield import section
 

@@ -8,6 +8,7 @@ import sys
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from vennpair.service.kernel.request_id import current
 from vennpair.service.kernel.web.problem import MEDIA, problem_document
 
 log = logging.getLogger(__name__)
@@ -24,7 +25,10 @@ def server_error(request: HttpRequest) -> HttpResponse:
     """Answer what nobody caught: 503 where the database is away, else 500 (Django's handler500)."""
     if isinstance(sys.exc_info()[1], OUTAGE):
         return database_away(request.path.startswith("/api/"))
-    words = "Venn Pair made a mistake of its own. Try again; if it stays, tell the administrator."
+    words = (
+        "Venn Pair made a mistake of its own. Try again; if it stays, give the administrator this"
+        f" number: {current()}."
+    )
     return HttpResponse(words, status=500, content_type=_PLAIN)
 
 

@@ -15,6 +15,7 @@ from vennpair.core.failures import FailureKind
 from vennpair.gateways.http import OutsideError
 from vennpair.service.api.outages import OUTAGE, REMEDY, SECONDS, WORDS
 from vennpair.service.kernel.errors import Refused
+from vennpair.service.kernel.request_id import current
 from vennpair.service.kernel.web.problem import MEDIA, problem_document
 
 log = logging.getLogger(__name__)
@@ -112,7 +113,7 @@ def handle(error: Exception, context: dict[str, Any]) -> Response:
         500,
         "mistake",
         "Venn Pair made a mistake of its own; what you asked for was not done.",
-        "Try again; if it stays, tell the administrator at what time it happened.",
+        f"Try again; if it stays, give the administrator this number: {current()}.",
     )
 
 
