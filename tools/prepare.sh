@@ -29,6 +29,11 @@ if [ "$purpose" = test ]; then
   [ -d /usr/share/fonts/truetype/dejavu ] || missing+=(fonts-dejavu-core)
 fi
 [ ${#missing[@]} = 0 ] || need_debian "${missing[@]}"
+# One test puts a proxy in front of two machines; where there is none to be had, it is left out.
+# RUNLEVEL keeps Debian from starting it as a service.
+if [ "$purpose" = test ] && [ ! -x /usr/sbin/nginx ]; then
+  (export RUNLEVEL=1; need_debian nginx-light) || say "no nginx: the test of two machines is left out"
+fi
 
 stamp() { cat "$@" | sha256sum | cut -c1-16; }
 

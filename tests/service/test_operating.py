@@ -31,7 +31,9 @@ from vennpair.client.schema import Package
 from vennpair.standins.tarnfield import section
 
 ITEM = "Practice set 1A"
-ONE, OTHER = section(2)[:2]
+ONE = section(2)[0]
+# Somebody who is in no other test's shell: all that is kept of them goes.
+OTHER = "ada.rill@tarnfield.example"
 Run = Callable[..., subprocess.CompletedProcess[str]]
 
 
@@ -116,7 +118,7 @@ def test_a_backup_is_restored_elsewhere_and_calls_nobody_there(
     made = run("backup", str(file))
     assert made.returncode == 0, made.stderr
     assert file.stat().st_mode & 0o077 == 0, "others could read it"
-    counted = re.search(r"(\d+) reported scores", made.stdout)
+    counted = re.search(r"reported scores: \d+", made.stdout)
     assert counted
     again = run("backup", str(file))
     assert again.returncode == 1
@@ -126,7 +128,7 @@ def test_a_backup_is_restored_elsewhere_and_calls_nobody_there(
     assert "is not empty" in full.stderr
     back = run("restore", str(file), VENNPAIR_DATABASE_URL=copy)
     assert back.returncode == 0, back.stderr
-    assert f"{counted[1]} reported scores" in back.stdout
+    assert counted[0] in back.stdout
     assert "it was restored from vennpair.dump" in run("hold", VENNPAIR_DATABASE_URL=copy).stdout
     assert "No hold" in run("hold").stdout, "the first one goes on"
     broken = tmp_path / "half.dump"
@@ -175,23 +177,24 @@ def test_all_of_a_learner_is_handed_out_and_erased(
     world: World, venn: VennPair, live: tuple[Sides, str], run: Run, tmp_path: Path
 ) -> None:
     sides, pairing = live
-    hand_in(world, OTHER.email, sides.context_id, ITEM, 3)
+    at_campus.enrol(world, sides.context_id, OTHER, "Ada", "Rill")
+    hand_in(world, OTHER, sides.context_id, ITEM, 3)
     until_scores(venn, pairing, accepted=2)
     comparison = venn.compare(pairing)
     venn.wait(comparison["job"])
     file = tmp_path / "learner.json"
-    assert run("learner", "export", OTHER.email, "--to", str(file)).returncode == 0
+    assert run("learner", "export", OTHER, "--to", str(file)).returncode == 0
     told = json.loads(file.read_text())
     assert [each["given"] for each in told["reports"]] == ["6.000000"]
     assert {"cells", "passages", "findings", "activity"} <= set(told)
     name = told["learner"][0]["name"]
     assert run("learner", "erase", "nobody@nowhere.example").returncode == 1
-    shown = run("learner", "erase", OTHER.email)
+    shown = run("learner", "erase", OTHER)
     assert "Nothing was changed" in shown.stdout
     before = scores_there(world, sides)
-    gone = run("learner", "erase", OTHER.email, "--yes")
+    gone = run("learner", "erase", OTHER, "--yes")
     assert gone.returncode == 0, gone.stderr
-    assert rows_that_name(world, [name, OTHER.email]) == []
+    assert rows_that_name(world, [name, OTHER]) == []
     assert scores_there(world, sides) == before, "the gradebook is not ours"
     until_scores(venn, pairing, accepted=1)
     at_service.tick(world, datetime.now(UTC) + timedelta(minutes=5))

@@ -51,9 +51,11 @@ watch(
         <FrameHeader :me="me" />
         <main id="main" tabindex="-1">
           <CrumbTrail />
-          <NAlert v-if="me?.on_hold" type="warning" :title="$t('frame.on_hold')" class="hold">{{
-            $t('frame.on_hold_means', { why: me.on_hold })
-          }}</NAlert>
+          <div v-if="me?.on_hold" class="hold">
+            <NAlert type="warning" :title="$t('frame.on_hold')">{{
+              $t('frame.on_hold_means', { why: me.on_hold })
+            }}</NAlert>
+          </div>
           <RouterView />
         </main>
         <LiveRegion />
@@ -74,8 +76,15 @@ watch(
   padding: 0.5rem 1rem;
   z-index: 10;
 }
-main > .hold {
-  margin-bottom: 0.8rem;
+.hold {
+  max-width: 76rem;
+  margin: 0.8rem auto 0;
+  padding: 0 1.2rem;
+}
+@media (max-width: 640px) {
+  .hold {
+    padding: 0 0.8rem;
+  }
 }
 main:focus {
   outline: none;

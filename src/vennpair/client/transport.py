@@ -109,7 +109,7 @@ class Transport:
                     raise failure from error
                 time.sleep(0.2 * 2**turn)
                 continue
-            pause = _asked_to_wait(response)
+            pause = _lost_on_the_way(response, turn) or _asked_to_wait(response)
             if pause is None or turn == tries:
                 return cast("Answer", _read(response))
             time.sleep(pause)
@@ -134,6 +134,15 @@ class Transport:
             waiting.unlink(missing_ok=True)
             raise unreachable(self._url, error) from error
         waiting.replace(target)
+
+
+def _lost_on_the_way(response: httpx.Response, turn: int) -> float | None:
+    """Return for how many seconds to wait where a proxy says that the machine behind it went away
+    or was slow (RFC 9110, 15.6.3 and 15.6.5): what was asked may be done, and asking again with
+    the same key does nothing twice. None for every other answer, and for those of the service.
+    """
+    own = response.headers.get("Content-Type", "").startswith("application/problem+json")
+    return 0.2 * 2**turn if response.status_code in {502, 504} and not own else None
 
 
 def _asked_to_wait(response: httpx.Response) -> float | None:

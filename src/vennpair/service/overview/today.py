@@ -9,6 +9,7 @@ from itertools import chain
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
+from django.core.cache import cache
 from django.db.models import Count, Exists, Min, OuterRef, Q, QuerySet
 from django.db.models.functions import TruncDate
 
@@ -18,11 +19,12 @@ from vennpair.service.deploy.models import DriftFound
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.operations.kinds import kind_of, names
 from vennpair.service.pair.models import Pairing, Shell
-from vennpair.service.pair.queries import pairings_for, shells_for, shells_listed
+from vennpair.service.pair.queries import pairings_for, sees_all, shells_for, shells_listed
 from vennpair.service.reconcile.queries import agreement_listed
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, PlatformPace
 
-LATE = timedelta(hours=1)
+Counts = tuple[dict[date, int], dict[date, int]]
+LATE, KNOWN_SECONDS = timedelta(hours=1), 3_600
 RECENT = timedelta(days=14)  # how far back failed operations are told, and the chart goes
 _ASLEEP = {
     Pairing.State.DRAFT: "not_ready",
@@ -186,20 +188,38 @@ def _asleep(pairings: list[Pairing]) -> list[Need]:
 
 
 def _days(mine: QuerySet[Pairing], user: User, now: datetime) -> list[Day]:
-    """Return each of the last two weeks' days in the institution's zone, also the empty ones."""
+    """Return each of the last two weeks' days in the institution's zone, also the empty ones. Of a
+    whole institution the days that are over are counted once an hour, as they do not change.
+    """
     zone = ZoneInfo(user.institution.timezone if user.institution else "UTC")
-    received = dict(
-        LedgerEntry.objects.filter(pairing__in=mine, received_at__gt=now - RECENT)
-        .annotate(day=TruncDate("received_at", tzinfo=zone))
-        .values_list("day")
-        .annotate(n=Count("pk"))
+    midnight = now.astimezone(zone).replace(hour=0, minute=0, second=0, microsecond=0)
+    first = midnight - timedelta(days=RECENT.days - 1)
+    key = f"days:{user.institution_id}:{midnight:%Y-%m-%d}" if sees_all(user) else ""
+    over: Counts | None = cache.get(key) if key else None
+    if over is None:
+        over = _counted(mine, zone, first, midnight)
+        if key:
+            cache.set(key, over, KNOWN_SECONDS)
+    counts = [
+        {**one, **other}
+        for one, other in zip(over, _counted(mine, zone, midnight, now), strict=True)
+    ]
+    days = [(first + timedelta(days=number)).date() for number in range(RECENT.days)]
+    return [Day(day, *(each.get(day, 0) for each in counts)) for day in days]
+
+
+def _counted(mine: QuerySet[Pairing], zone: ZoneInfo, since: datetime, until: datetime) -> Counts:
+    """Return how many scores came in, and how many were delivered, on each day from a moment to
+    before another.
+    """
+    received = LedgerEntry.objects.filter(
+        pairing__in=mine, received_at__gte=since, received_at__lt=until
+    ).annotate(day=TruncDate("received_at", tzinfo=zone))
+    delivered = Passage.objects.filter(
+        pairing__in=mine, at__gte=since, at__lt=until, what=Passage.What.ACCEPTED
+    ).annotate(day=TruncDate("at", tzinfo=zone))
+    one, other = (
+        dict(rows.order_by().values_list("day").annotate(n=Count("pk")))
+        for rows in (received, delivered)
     )
-    delivered = dict(
-        Passage.objects.filter(pairing__in=mine, at__gt=now - RECENT, what=Passage.What.ACCEPTED)
-        .annotate(day=TruncDate("at", tzinfo=zone))
-        .values_list("day")
-        .annotate(n=Count("pk"))
-    )
-    last = now.astimezone(zone).date()
-    days = [last - timedelta(days=back) for back in range(RECENT.days - 1, -1, -1)]
-    return [Day(day, received.get(day, 0), delivered.get(day, 0)) for day in days]
+    return one, other

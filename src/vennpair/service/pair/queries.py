@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db.models import (
+    BooleanField,
     Case,
     Exists,
     ExpressionWrapper,
@@ -61,15 +62,18 @@ LISTED = (
 )
 
 
+def sees_all(user: User) -> bool:
+    """Say whether somebody sees all shells of the institution."""
+    return user.is_staff or user.is_designer
+
+
 def shells_for(user: User) -> QuerySet[Shell]:
     """Return the shells that somebody teaches or assists in.
 
     Administrators and course designers see the institution's.
     """
     mine = Exists(ShellRole.objects.filter(shell=OuterRef("pk"), user=user))
-    seen = Q(platform__institution=user.institution) & (
-        Q() if user.is_staff or user.is_designer else Q(mine)
-    )
+    seen = Q(platform__institution=user.institution) & (Q() if sees_all(user) else Q(mine))
     return Shell.objects.filter(seen) if user.institution_id else Shell.objects.none()
 
 
@@ -96,21 +100,22 @@ def shells_listed(user: User) -> QuerySet[Shell]:
     )
 
 
-def _from_paired() -> Exists:
+def _from_paired() -> Case:
     """Say of a shell whether one that it was copied from has homework links: its ``history`` holds
-    that one's context id.
+    that one's context id. Most are copied from none, and for these no other is looked at.
     """
     listed = ExpressionWrapper(OuterRef("history"), output_field=JSONField())
     there = Pairing.objects.filter(HAS_LINKS, shell__platform=OuterRef("platform")).annotate(
         listed=listed
     )
-    return Exists(
+    copied = Exists(
         there.filter(
             listed__contains=Func(
                 "shell__context_id", function="to_jsonb", output_field=JSONField()
             )
         )
     )
+    return Case(When(history=[], then=Value(False)), default=copied, output_field=BooleanField())
 
 
 def pairings_for(user: User) -> QuerySet[Pairing]:

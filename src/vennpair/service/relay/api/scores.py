@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import django_filters
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import OuterRef, Q, QuerySet, Subquery
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import mixins, serializers
 
@@ -64,30 +64,20 @@ class ScoreSerializer(serializers.ModelSerializer[Cell]):
 
     def get_reported(self, cell: Cell) -> str | None:
         """Return the newest score that the publisher reported."""
-        newest = self._newest(cell)
-        return plain_score(newest.given) if newest else None
+        return plain_score(cell.newest_given)  # type: ignore[attr-defined]  # annotated
 
     def get_points(self, cell: Cell) -> str | None:
         """Return out of how many."""
-        newest = self._newest(cell)
-        return plain_score(newest.maximum) if newest else None
+        return plain_score(cell.newest_maximum)  # type: ignore[attr-defined]  # annotated
 
     def get_reported_at(self, cell: Cell) -> str | None:
         """Return the publisher's own time of it."""
-        newest = self._newest(cell)
-        return newest.timestamp.isoformat() if newest else None
+        moment = cell.newest_at  # type: ignore[attr-defined]  # annotated
+        return moment.isoformat() if moment else None
 
     def get_sent(self, cell: Cell) -> str | None:
         """Return what the platform last accepted."""
         return plain_score(cell.sent_given)
-
-    def _newest(self, cell: Cell) -> LedgerEntry | None:
-        entries = [
-            each
-            for each in cell.learner.in_ledger  # type: ignore[attr-defined]  # prefetched
-            if each.placement_id == cell.placement_id
-        ]
-        return max(entries, key=lambda each: (each.timestamp, each.pk), default=None)
 
 
 class LedgerEntrySerializer(serializers.ModelSerializer[LedgerEntry]):
@@ -188,14 +178,17 @@ class ScoreViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):
 
     def in_pairing(self) -> QuerySet[Cell]:
         """Return the pairing's cells that ever had a report."""
-        pairing = self.pairing()
-        ledger = Prefetch(
-            "learner__ledger", LedgerEntry.objects.filter(pairing=pairing), to_attr="in_ledger"
-        )
+        reports = LedgerEntry.objects.filter(
+            placement=OuterRef("placement"), learner=OuterRef("learner")
+        ).order_by("-timestamp", "-pk")
         return (
-            Cell.objects.filter(pairing=pairing)
+            Cell.objects.filter(pairing=self.pairing())
             .select_related("placement", "learner")
-            .prefetch_related(ledger)
+            .annotate(
+                newest_given=Subquery(reports.values("given")[:1]),
+                newest_maximum=Subquery(reports.values("maximum")[:1]),
+                newest_at=Subquery(reports.values("timestamp")[:1]),
+            )
         )
 
 

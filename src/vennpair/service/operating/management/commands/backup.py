@@ -29,7 +29,7 @@ class Command(OperatorCommand):
         except NoCopy as error:
             raise CommandError(str(error)) from error
         self.say(f"{options['file']}: {size:,} bytes, checked to be readable.")
-        self.say(f"In it: {', '.join(f'{count:,} {name}' for name, count in counted.items())}.")
+        self.say(f"In it: {', '.join(f'{name}: {count:,}' for name, count in counted.items())}.")
         self.say(
             "Keep VENNPAIR_SECRETS_KEYS too, in another place: without it nobody can open the"
             " secrets in this file."

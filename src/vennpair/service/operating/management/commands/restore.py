@@ -32,7 +32,7 @@ class Command(OperatorCommand):
         call_command("migrate", verbosity=0, interactive=False)
         put_on(f"it was restored from {options['file'].name}")
         counted = contents()
-        self.say(f"Restored: {', '.join(f'{count:,} {name}' for name, count in counted.items())}.")
+        self.say(f"Restored: {', '.join(f'{name}: {count:,}' for name, count in counted.items())}.")
         self.say(
             "Outgoing calls are kept back, so that two copies do not send the same scores. Where"
             " this one is to go on: vennpair-server hold off"
