@@ -223,9 +223,10 @@ LOGGING = {
         "plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"},
         "json": {
             "()": "pythonjsonlogger.json.JsonFormatter",
-            "format": "{asctime}{levelname}{name}{message}{request_id}",
+            "format": "{levelname}{name}{message}{request_id}",
             "style": "{",
-            "rename_fields": {"asctime": "time", "levelname": "level", "name": "logger"},
+            "timestamp": "time",  # ISO 8601, UTC
+            "rename_fields": {"levelname": "level", "name": "logger"},
         },
     },
     "handlers": {
