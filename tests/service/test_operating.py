@@ -438,3 +438,72 @@ def forget_package(package: str) -> None:
     from vennpair.service.content.models import Package
 
     Package.objects.filter(pk=package).delete()
+
+
+def test_one_institution_s_bad_data_keeps_nobody_else_from_anything(
+    world: World, live: tuple[Sides, str]
+) -> None:
+    broken = add_broken_college(world)
+    try:
+        told = a_night(world, live[1], datetime(2027, 6, 1, 8, 30, tzinfo=UTC))
+    finally:
+        remove_college(world, broken)
+    assert told == {"compared": True, "looked at": True, "digested": "2027-06-01"}
+
+
+@inside("vennpair")
+def add_broken_college() -> str:
+    """Lay an institution whose zone there is not, with somebody and a live pairing."""
+    from vennpair.service.connect.models import Institution, Platform, Publisher, User
+    from vennpair.service.pair.models import HomeworkCourse, Pairing, Shell
+
+    college = Institution.objects.create(name="Brackwater College", timezone="Nowhere/At_all")
+    User.objects.create(username="pia@brackwater.example", institution=college)
+    platform = Platform.objects.create(
+        institution=college, name="Brackwater", issuer="http://127.0.0.1:1", client_id="x"
+    )
+    publisher = Publisher.objects.create(institution=college, name="Brackwater Press")
+    shell = Shell.objects.create(
+        platform=platform, context_id="x", title="Broken", lineitems_url="http://127.0.0.1:1/x"
+    )
+    course = HomeworkCourse.objects.create(publisher=publisher, sourced_id="x", title="Broken")
+    Pairing.objects.create(shell=shell, course=course, state="live", relay_on=True)
+    return str(college.pk)
+
+
+@inside("vennpair")
+def remove_college(college: str) -> None:
+    """Take it out again."""
+    from vennpair.service.connect.models import Institution
+
+    Institution.objects.get(pk=college).delete()
+
+
+@inside("vennpair")
+def a_night(pairing: str, at: datetime) -> dict[str, Any]:
+    """Do what is due at half past three in Chicago, and in the morning after it; return what came
+    of it for a pairing of a good institution, and take all of it back.
+    """
+    from django.db import transaction
+
+    from vennpair.service.connect.models import User
+    from vennpair.service.deploy.actions.look_for_drift import look_by_night
+    from vennpair.service.deploy.actions.send_totals import keep_up
+    from vennpair.service.deploy.models import Watch
+    from vennpair.service.reconcile.actions.compare_many import ask_for_the_night
+    from vennpair.service.reconcile.actions.send_digests import send_digests
+    from vennpair.service.reconcile.models import Schedule
+    from vennpair.service.relay.actions.raise_alarms import raise_alarms
+
+    with transaction.atomic():
+        for due in (look_by_night, ask_for_the_night, keep_up, raise_alarms):
+            due(at)
+        send_digests(at.replace(hour=14))
+        night = at.date()
+        told = {
+            "compared": Schedule.objects.filter(pairing=pairing, night=night).exists(),
+            "looked at": Watch.objects.filter(pairing=pairing, night=night).exists(),
+            "digested": str(User.objects.get(username="maren.holt@tarnfield.example").digested_on),
+        }
+        transaction.set_rollback(True)
+    return told

@@ -16,6 +16,7 @@ from vennpair.service.content.actions.refresh_catalogue import refresh_catalogue
 from vennpair.service.content.actions.start_delivery import DELIVERY, UNDO
 from vennpair.service.content.actions.undo_delivery import carry_out_undo
 from vennpair.service.content.actions.write_cartridge import WRITE, carry_out_writing
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.jobs.periodic import every
 from vennpair.service.kernel.jobs.running import carries_out
 from vennpair.service.pair.models import Pairing
@@ -26,6 +27,13 @@ carries_out("import", carry_out_import)
 carries_out(DELIVERY, carry_out_delivery)
 carries_out(UNDO, carry_out_undo)
 carries_out(WRITE, carry_out_writing)
+
+
+def _refresh(pairing: Pairing) -> None:
+    try:
+        refresh_catalogue(pairing)
+    except OutsideError as error:
+        log.warning("the catalogue of pairing %s was not read: %s", pairing.pk, error)
 
 
 @every("41 3 * * *")
@@ -41,12 +49,9 @@ def refresh_catalogues(timestamp: int) -> None:
         unwatched = Q(state=Pairing.State.READY) | Q(
             state=Pairing.State.LIVE, shell__outline_url=""
         )
-        for pairing in Pairing.objects.filter(unwatched).select_related(
+        rows = Pairing.objects.filter(unwatched).select_related(
             "course__publisher", "shell__platform__institution"
-        ):
-            try:
-                refresh_catalogue(pairing)
-            except OutsideError as error:
-                log.warning("the catalogue of pairing %s was not read: %s", pairing.pk, error)
+        )
+        apart(rows, _refresh, "reading a catalogue", transacts=False)
     finally:
         connection.close()

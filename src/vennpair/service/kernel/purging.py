@@ -5,6 +5,7 @@ it is kept (docs/settings.md).
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -13,6 +14,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.hooks import Hook
 
 REMEMBERED = timedelta(days=1)  # what is needed no longer than a sign-in, a picking, a token takes
@@ -26,10 +28,12 @@ def purge(*, keep: bool = False) -> dict[str, int]:
     keeps nothing else from going. ``keep``: only count.
     """
     now, gone = timezone.now(), Counter[str]()
-    for delete in delete_spent.listeners:
-        with transaction.atomic():
-            gone.update(delete(now))
-            transaction.set_rollback(keep)
+
+    def go(delete: Callable[[datetime], dict[str, int]]) -> None:
+        gone.update(delete(now))
+        transaction.set_rollback(keep)
+
+    apart(delete_spent.listeners, go, "deleting what is kept no longer")
     return dict(gone)
 
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from django.db import connection, transaction
+from django.db import connection
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from vennpair.gateways.hold import why_held
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.jobs.locks import Busy
 from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.queue import RELAY_PAIRING
@@ -48,9 +49,7 @@ def sweep_relays(timestamp: int) -> None:
         return
     try:
         take_up_relays(now)
-        for pairing in pulls_due(now):
-            with transaction.atomic():
-                pull_soon(pairing)
+        apart(pulls_due(now), pull_soon, "reading results")
         raise_alarms(now)
     finally:
         connection.close()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import date, datetime
 
 from django.db import transaction
 from django.utils import timezone
@@ -25,6 +25,7 @@ from vennpair.service.deploy.mapping import PAGE, deployed, seen_of
 from vennpair.service.deploy.models import DriftFound, Watch
 from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
 from vennpair.service.deploy.step_handlers import reference
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import start_job, step_done
 from vennpair.service.pair.actions.go_live import go_live
@@ -189,11 +190,11 @@ def look_by_night(now: datetime) -> int:
         .select_related("watch", "shell__platform__institution")
         .order_by("made_at", "pk")
     )
+    nights = apart(live, lambda each: (each, night_of(now, each.shell.zone)), "finding the night")
     due = [
         (pairing, night)
-        for pairing in live
-        if (night := night_of(now, pairing.shell.zone))
-        and getattr(getattr(pairing, "watch", None), "night", None) != night
+        for pairing, night in nights
+        if night and getattr(getattr(pairing, "watch", None), "night", None) != night
     ]
     if not due:
         return 0
@@ -207,11 +208,14 @@ def look_by_night(now: datetime) -> int:
         platform = pairing.shell.platform_id
         if busy[platform] < AT_ONCE:
             busy[platform] += 1
-            with transaction.atomic():
-                Watch.objects.update_or_create(pairing=pairing, defaults={"night": night})
-                start_job(LOOK, pairing, None, 3)
-            begun += 1
+            begun += len(apart([(pairing, night)], _begin, "looking for drift"))
     return begun
+
+
+def _begin(due: tuple[Pairing, date]) -> None:
+    pairing, night = due
+    Watch.objects.update_or_create(pairing=pairing, defaults={"night": night})
+    start_job(LOOK, pairing, None, 3)
 
 
 def _find_written(pairing: Pairing, read: ShellRead) -> None:

@@ -17,6 +17,7 @@ from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.deploy.actions.average_column import Row, averages
 from vennpair.service.deploy.models import AverageColumn, AverageSent, Step
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
@@ -58,10 +59,7 @@ def keep_up(now: datetime) -> int:
         .exclude(column_url="")
         .select_related("pairing")
     )
-    for made in due:
-        with transaction.atomic():
-            _begin(made, None)
-    return len(due)
+    return len(apart(due, lambda made: _begin(made, None), "keeping a total up"))
 
 
 def _begin(made: AverageColumn, actor: User | None) -> Job:

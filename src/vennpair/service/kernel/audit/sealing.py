@@ -17,6 +17,7 @@ from typing import Any
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
 
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.audit.models import Event
 from vennpair.service.kernel.jobs.locks import Busy, only_one
 
@@ -28,11 +29,14 @@ SHORTENED, SHORTENED_EACH = "trail.shortened", timedelta(days=1)
 def seal_trail(now: datetime) -> int:
     """Seal what was written up to half a minute ago, of all institutions; return how many."""
     due = Event.objects.filter(number=None, at__lt=now - RESTS)
-    count = 0
-    for institution in due.order_by().values_list("institution", flat=True).distinct():
+
+    def seal(institution: Any) -> int:
         with suppress(Busy), only_one(f"seal:{institution}"), transaction.atomic():
-            count += _seal(institution, list(due.filter(institution=institution).order_by("pk")))
-    return count
+            return _seal(institution, list(due.filter(institution=institution).order_by("pk")))
+        return 0
+
+    institutions = due.order_by().values_list("institution", flat=True).distinct()
+    return sum(apart(list(institutions), seal, "sealing the trail", transacts=False))
 
 
 def first_break(institution: Any) -> tuple[int, str] | None:

@@ -12,6 +12,7 @@ from django.db import transaction
 
 from vennpair.core.pair.nightly_window import night_of
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.actions.start_comparison import start_comparison
@@ -41,19 +42,27 @@ def ask_for_the_night(now: datetime) -> int:
 
     Return how many.
     """
-    asked = 0
-    for pairing in (
+
+    def ask(pairing: Pairing) -> bool:
+        night, known = night_of(now, pairing.shell.zone), getattr(pairing, "schedule", None)
+        if not night or (known is not None and known.night == night):
+            return False
+        Schedule.objects.update_or_create(
+            pairing=pairing, defaults={"night": night, "asked_at": now, "asked_by": None}
+        )
+        return True
+
+    rows = (
         Pairing.objects.filter(state=Pairing.State.LIVE)
         .exclude(schedule__nightly=False)
         .select_related("schedule", "shell__platform__institution")
-    ):
-        night, known = night_of(now, pairing.shell.zone), getattr(pairing, "schedule", None)
-        if night and (known is None or known.night != night):
-            Schedule.objects.update_or_create(
-                pairing=pairing, defaults={"night": night, "asked_at": now, "asked_by": None}
-            )
-            asked += 1
-    return asked
+    )
+    return sum(apart(rows, ask, "asking for the night's comparison"))
+
+
+def _begin(asked: Schedule) -> None:
+    start_comparison(asked.pairing, asked.asked_by)
+    Schedule.objects.filter(pk=asked.pk).update(asked_at=None)
 
 
 def begin_asked(ended: Job | None = None) -> int:
@@ -84,7 +93,5 @@ def begin_asked(ended: Job | None = None) -> int:
             if busy[platform] >= AT_ONCE:
                 continue
             busy[platform] += 1
-            start_comparison(each.pairing, each.asked_by)
-            Schedule.objects.filter(pk=each.pk).update(asked_at=None)
-            begun += 1
+            begun += len(apart([each], _begin, "beginning a comparison"))
     return begun

@@ -12,6 +12,7 @@ from django.db.models import Q
 
 from vennpair.core.reconcile.digest import Wish, digest
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.pair.models import Pairing, ShellRole
 from vennpair.service.reconcile.submission_check import news_of
@@ -24,17 +25,15 @@ def send_digests(now: datetime) -> int:
 
     Return how many were told something.
     """
-    told = 0
-    for user in (
-        User.objects.filter(is_active=True, institution__isnull=False)
-        .select_related("institution")
-        .order_by("pk")
-        .iterator()
-    ):
+
+    def tell(user: User) -> int:
         local = now.astimezone(ZoneInfo(user.institution.timezone if user.institution else "UTC"))
-        if local.hour >= MORNING and user.digested_on != local.date():
-            told += _tell(user, local.date(), now)
-    return told
+        due = local.hour >= MORNING and user.digested_on != local.date()
+        return _tell(user, local.date(), now) if due else 0
+
+    people = User.objects.filter(is_active=True, institution__isnull=False)
+    rows = people.select_related("institution").order_by("pk").iterator()
+    return sum(apart(rows, tell, "sending a digest"))
 
 
 def _tell(user: User, today: date, now: datetime) -> int:

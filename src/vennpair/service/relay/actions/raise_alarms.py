@@ -12,6 +12,7 @@ from django.db.models.functions import Coalesce
 
 from vennpair.core.relay.health import span
 from vennpair.service.connect.models import User
+from vennpair.service.kernel.apart import apart
 from vennpair.service.kernel.audit.notify import notify
 from vennpair.service.kernel.audit.trail import record
 from vennpair.service.pair.models import Pairing, ShellRole
@@ -34,16 +35,16 @@ def raise_alarms(now: datetime) -> int:
         .annotate(at=Min(Coalesce("since", "changed_at")))
         .values_list("pairing", "at")
     )
-    told = 0
-    for pairing in Pairing.objects.filter(pk__in=oldest).select_related(
-        "shell__platform__institution"
-    ):
+
+    def alarm(pairing: Pairing) -> bool:
         setting = setting_of(pairing)
-        if setting.alarmed_at is None and now - oldest[pairing.pk] > timedelta(
-            minutes=setting.alarm_minutes
-        ):
+        waits = now - oldest[pairing.pk] > timedelta(minutes=setting.alarm_minutes)
+        if late := setting.alarmed_at is None and waits:
             _tell(pairing, now)
-            told += 1
+        return late
+
+    rows = Pairing.objects.filter(pk__in=oldest).select_related("shell__platform__institution")
+    told = sum(apart(rows, alarm, "raising an alarm"))
     RelaySetting.objects.exclude(alarmed_at=None).exclude(pairing__in=oldest).update(
         alarmed_at=None
     )
