@@ -27,7 +27,9 @@ def add(commands: Commands) -> None:
 
 def _run_today(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
-        found = venn.today()
+        found, on_hold = venn.today(), venn.me()["on_hold"]
+    if on_hold:
+        out.remark(f"Venn Pair is on hold, so nothing is sent or read: {on_hold}.")
     if out.as_json:
         out.document(found)
     else:

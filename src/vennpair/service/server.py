@@ -37,6 +37,7 @@ MANAGED = {
     "reencrypt": "encrypt all stored secrets with the first key",
     "learner": "find a learner, export all that is kept of them, or erase it",
     "person": "list who signs in, deactivate somebody, or activate them again",
+    "service_account": "make an account for a program, and a token that may do what it is for",
     "purge": "delete what is kept no longer, and say how much of what went",
     "set_password": "give a person a new password",
     "rotate_keys": "make a new signing key, which signs once others have had time to read it",

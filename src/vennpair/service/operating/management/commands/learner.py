@@ -81,7 +81,9 @@ class Command(OperatorCommand):
                 " settle them first, or give --drop-undelivered. Nothing was erased."
             )
         pseudonym, counts = erase(known, keep=not options["yes"])
-        told = ", ".join(f"{count} {kind.replace('_', ' ')}" for kind, count in counts.items())
+        told = ", ".join(
+            f"{count} {kind.replace('_', ' ')}" for kind, count in counts.items() if count
+        )
         if not options["yes"]:
             self.say(f"{_line(known)}\nWould go or be rewritten: {told}.")
             if left:
