@@ -9,9 +9,11 @@ from typing import Any
 
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+from playwright.sync_api import TimeoutError as Late
 
 from tools.world.world import INSTRUCTOR, World
 
+REACHED_MS = 5_000  # for which a list may take to close once an option of it was clicked
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -80,7 +82,12 @@ def choose(page: Page | Locator, name: str, option: str) -> None:
     box = page.get_by_role("combobox", name=name, exact=True)
     box.click()
     whole = page if isinstance(page, Page) else page.page
-    whole.get_by_role("option", name=option, exact=True).click()
+    chosen = whole.get_by_role("option", name=option, exact=True)
+    chosen.click()
+    try:
+        chosen.wait_for(state="hidden", timeout=REACHED_MS)
+    except Late:  # the list was drawn anew under the pointer: people click again
+        chosen.click()
 
 
 def enter(page: Page | Locator, name: str, words: str) -> None:
