@@ -8,6 +8,7 @@ import re
 import subprocess
 import sys
 
+from tools.side_by_side import git
 from tools.world.cluster import ROOT
 
 SEMANTIC = re.compile(r"\d+\.\d+\.\d+")
@@ -18,19 +19,19 @@ def main() -> None:
     if len(sys.argv) != 2 or not SEMANTIC.fullmatch(sys.argv[1]):
         raise SystemExit("Say which: python -m tools.release MAJOR.MINOR.PATCH")
     version = sys.argv[1]
-    if _git("status", "--porcelain"):
+    if git("status", "--porcelain"):
         raise SystemExit("The work tree has changes: commit them first.")
     if f'version = "{version}"' not in (ROOT / "pyproject.toml").read_text():
         raise SystemExit(f"pyproject.toml does not say version {version}.")
     heading = re.search(rf"^## {re.escape(version)}, (.+)$", _read("CHANGELOG.md"), re.M)
     if heading is None or heading[1] == "unreleased":
         raise SystemExit(f"CHANGELOG.md has no '## {version}, DATE' with what operators must know.")
-    if _git("tag", "--list", f"v{version}"):
+    if git("tag", "--list", f"v{version}"):
         raise SystemExit(f"v{version} is there already.")
-    if _git("tag", "--list", "v*"):
+    if git("tag", "--list", "v*"):
         _run(sys.executable, "-m", "tools.side_by_side")
     _run("bash", "tools/wheel.sh")
-    _git("tag", "--annotate", f"v{version}", "--message", f"Version {version}")
+    git("tag", "--annotate", f"v{version}", "--message", f"Version {version}")
     print(f"v{version} is tagged; its wheel is in dist/.")
 
 
@@ -41,13 +42,6 @@ def _read(name: str) -> str:
 def _run(*words: str) -> None:
     if subprocess.run(words, cwd=ROOT).returncode:
         raise SystemExit(f"{' '.join(words[-2:])} failed; nothing was tagged.")
-
-
-def _git(*words: str) -> str:
-    done = subprocess.run(["git", *words], cwd=ROOT, capture_output=True, text=True)
-    if done.returncode:
-        raise SystemExit(f"git {words[0]}: {done.stderr.strip()}")
-    return done.stdout.strip()
 
 
 if __name__ == "__main__":

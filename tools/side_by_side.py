@@ -18,10 +18,10 @@ from tools.world.cluster import ROOT
 
 def main() -> None:
     """Run; ends with the status of what ran."""
-    ref = sys.argv[1] if len(sys.argv) > 1 else _git("describe", "--tags", "--abbrev=0")
+    ref = sys.argv[1] if len(sys.argv) > 1 else git("describe", "--tags", "--abbrev=0")
     with tempfile.TemporaryDirectory(prefix="vennpair-before-") as folder:
         before = Path(folder) / "before"
-        _git("worktree", "add", "--detach", "--quiet", str(before), ref)
+        git("worktree", "add", "--detach", "--quiet", str(before), ref)
         try:
             (before / ".venv").symlink_to(ROOT / ".venv")
             # The console of now is served by both: browsers that are open bring the old one.
@@ -33,13 +33,14 @@ def main() -> None:
                 env=os.environ | {"PYTHONPATH": path},
             )
         finally:
-            _git("worktree", "remove", "--force", str(before))
+            git("worktree", "remove", "--force", str(before))
     if done.returncode == 0:
         print(f"{ref} and this version run side by side on this version's schema.")
     raise SystemExit(done.returncode)
 
 
-def _git(*words: str) -> str:
+def git(*words: str) -> str:
+    """Run git here; return what it prints. Raises SystemExit with its words."""
     done = subprocess.run(["git", *words], cwd=ROOT, capture_output=True, text=True)
     if done.returncode:
         raise SystemExit(f"git {words[0]}: {done.stderr.strip()}")
