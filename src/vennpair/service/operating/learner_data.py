@@ -28,12 +28,9 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Learner, LearnerMatch, Pairing
 from vennpair.service.reconcile.models import Comparison, Finding, Note, SettleStep
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
+from vennpair.service.relay.queries import UNDELIVERED
 
 LONG_ID = 8  # an id of so many characters is no other number by chance
-ON_ITS_WAY = (
-    *(Cell.State.WAITING, Cell.State.SENDING, Cell.State.HELD),
-    *(Cell.State.CLASH, Cell.State.REFUSED),
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,7 +106,7 @@ def export(known: Known) -> dict[str, Any]:
 
 def undelivered(known: Known) -> int:
     """Return how many of their scores are not in the gradebook yet."""
-    return Cell.objects.filter(learner__in=known.ids, state__in=ON_ITS_WAY).count()
+    return Cell.objects.filter(learner__in=known.ids, state__in=UNDELIVERED).count()
 
 
 def erase(known: Known, *, keep: bool = False) -> tuple[str, dict[str, int]]:

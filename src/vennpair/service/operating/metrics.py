@@ -24,12 +24,9 @@ from vennpair.service.kernel.hold.state import state
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell
+from vennpair.service.relay.queries import UNDELIVERED
 
 OPEN, OFF = "open", "off"
-NOT_THERE_YET = (
-    *(Cell.State.WAITING, Cell.State.SENDING, Cell.State.HELD),
-    *(Cell.State.CLASH, Cell.State.REFUSED),
-)
 HEARTBEAT = timedelta(minutes=1)
 
 
@@ -79,12 +76,12 @@ class FromDatabase:
         yield _gauge("vennpair_oldest_job_seconds", "How long the oldest job waits.", _age(oldest))
 
     def _scores(self) -> Iterator[Metric]:
-        rows = Cell.objects.filter(state__in=NOT_THERE_YET).order_by()
+        rows = Cell.objects.filter(state__in=UNDELIVERED).order_by()
         family = GaugeMetricFamily(
             "vennpair_scores", "Scores that are not in the gradebook yet.", labels=["state"]
         )
         counts = dict(rows.values_list("state").annotate(Count("pk")))
-        for standing in NOT_THERE_YET:
+        for standing in UNDELIVERED:
             family.add_metric([str(standing)], counts.get(str(standing), 0))
         yield family
         oldest = rows.filter(state=Cell.State.WAITING).aggregate(oldest=Min("since"))["oldest"]

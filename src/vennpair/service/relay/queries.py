@@ -38,6 +38,8 @@ from vennpair.service.relay.models import (
 )
 
 ON_THE_WAY = [Cell.State.WAITING, Cell.State.SENDING]
+# What was reported and is not in the gradebook, whatever it waits for.
+UNDELIVERED = [*ON_THE_WAY, Cell.State.HELD, Cell.State.CLASH, Cell.State.REFUSED]
 DAY = timedelta(hours=24)
 BUCKETS = ((6, 5), (48, 30), (24 * 14, 6 * 60))  # so many hours, then buckets of so many minutes
 WIDEST_BUCKET = 24 * 60
