@@ -4,7 +4,7 @@ PostgreSQL.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
@@ -13,6 +13,8 @@ import httpx
 import pytest
 from hypothesis import HealthCheck, settings
 from playwright.sync_api import Browser as Chromium
+from playwright.sync_api import Error as PlaywrightError
+from playwright.sync_api import Page
 from tools.world import at_campus, at_press
 from tools.world.actors import CommandLine, arrive, sign_in
 from tools.world.asked import never_asked
@@ -32,6 +34,7 @@ settings.load_profile("ours")
 httpx._transports.default.create_ssl_context = cache(httpx.create_ssl_context)  # type: ignore[attr-defined]
 EXAMPLES = Path(__file__).parent / "examples"
 ASKED = "asked.txt"
+LOG_TAIL = 3_000  # characters
 PURE = {"core", "standards", "gateways", "client", "workshop"}
 
 
@@ -85,6 +88,29 @@ def pytest_sessionfinish(session: pytest.Session) -> None:
         for operation in missing:
             reporter.write_line(f"  {operation}", red=True)
         session.exitstatus = pytest.ExitCode.TESTS_FAILED
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(
+    item: pytest.Item,
+) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """Say with a failed test what its pages showed, and what the service wrote last."""
+    report = yield
+    if report.failed and isinstance(item, pytest.Function):
+        for name, value in item.funcargs.items():
+            if isinstance(value, Page) and not value.is_closed():
+                report.sections.append((f"{name} at {value.url}", _words(value)))
+            elif isinstance(value, World):
+                log = (value.home / "vennpair.log").read_text("utf-8", "replace")
+                report.sections.append(("the service wrote last", log[-LOG_TAIL:]))
+    return report
+
+
+def _words(page: Page) -> str:
+    try:
+        return page.inner_text("body", timeout=5_000)
+    except PlaywrightError as error:
+        return str(error)
 
 
 @pytest.fixture(scope="session")

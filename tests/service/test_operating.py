@@ -269,7 +269,8 @@ def test_somebody_is_deactivated_everywhere_at_once(world: World, run: Run) -> N
 def test_a_program_has_an_account_and_a_token_of_its_own(
     world: World, live: tuple[Sides, str], run: Run
 ) -> None:
-    made = run("service-account", "nightly export", "--scope", "compare", "--scope", "read")
+    account = ("service-account", "nightly export", "--institution", "Tarnfield College")
+    made = run(*account, "--scope", "compare", "--scope", "read")
     assert made.returncode == 0, made.stderr
     with VennPair(world.url("vennpair"), made.stdout.strip()) as program:
         assert program.me()["username"] == "service:nightly export"
@@ -277,7 +278,7 @@ def test_a_program_has_an_account_and_a_token_of_its_own(
         with pytest.raises(Refusal) as refused:
             program.change_pairing(live[1], relay_on=False)
         assert refused.value.code == "scope_missing"
-        again = run("service-account", "nightly export")
+        again = run(*account)
         assert again.returncode == 0
         with pytest.raises(Refusal):
             program.me()
@@ -288,6 +289,9 @@ def test_a_program_has_an_account_and_a_token_of_its_own(
 def test_what_is_kept_no_longer_goes_and_the_trail_can_still_be_proved(
     world: World, venn: VennPair, run: Run
 ) -> None:
+    # A college with less of a trail than is aged here: all of it goes.
+    words = ("--institution", "Other College", "--admin", "stranger@other.example")
+    world.manage("vennpair", "install", *words, "--password", PASSWORD)
     at_service.tick(world, datetime.now(UTC) + timedelta(minutes=5))  # all of it is sealed
     age_trail(world)
     counted = run("purge", "--dry-run", VENNPAIR_KEEP_ACTIVITY_DAYS="30")

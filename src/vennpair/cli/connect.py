@@ -12,6 +12,7 @@ from urllib.parse import urlsplit
 
 from vennpair.cli.choose import choose_pairing
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
+from vennpair.cli.hints import do
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect, forget_session, keep_session, kept_url
 from vennpair.client import NotAllowed, VennPair
@@ -159,9 +160,18 @@ def _status_of(venn: VennPair, wanted: str, out: Output) -> int:
         f" {'on' if pairing['relay_on'] else 'OFF: no score is sent'}"
     )
     styles = {"fail": "bold red", "warn": "yellow", "ok": ""}
+    label = pairing["shell"]["label"]
     out.table(
         ("check", "state", "what", "what to do"),
-        [(check["code"], check["state"], check["message"], check["remedy"]) for check in checks],
+        [
+            (
+                check["code"],
+                check["state"],
+                check["message"],
+                do(check["code"], check["remedy"], label),
+            )
+            for check in checks
+        ],
         styles=[styles[check["state"]] for check in checks],
     )
     out.line(

@@ -11,6 +11,7 @@ from vennpair.cli.choose import choose_pairing
 from vennpair.cli.clock import Clock, clock_of
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, USAGE, Stop
+from vennpair.cli.hints import do
 from vennpair.cli.imports import read_package
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
@@ -248,7 +249,10 @@ def _show(plan: Plan, out: Output, several: bool) -> None:
         styles = [LEVEL_STYLES[each["level"]] for each in plan["notices"]]
         out.table(
             ("look at", "what", "what to do"),
-            [(each["title"], each["message"], each["remedy"]) for each in plan["notices"]],
+            [
+                (each["title"], each["message"], do(each["code"], each["remedy"]))
+                for each in plan["notices"]
+            ],
             styles=styles,
         )
 

@@ -34,6 +34,7 @@ from vennpair.cli import (
     tokens,
 )
 from vennpair.cli.exits import NOT_ALLOWED, REFUSED, UNREACHABLE, USAGE, Stop
+from vennpair.cli.hints import do_of
 from vennpair.cli.output import Output, print_anything
 from vennpair.client import NotAllowed, Refusal, Unreachable
 
@@ -101,7 +102,7 @@ def main(words: Sequence[str] | None = None) -> int:
         return UNREACHABLE
     except Refusal as error:
         status = NOT_ALLOWED if isinstance(error, NotAllowed) else REFUSED
-        out.stop(Stop(status, error.code, error.message, error.remedy))
+        out.stop(Stop(status, error.code, error.message, do_of(error, args)))
         return status
     except BrokenPipeError:
         # Whoever read our output has seen enough; nothing is wrong.

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from vennpair.cli.exits import DONE, FINDINGS, NOT_ALLOWED, REFUSED, Stop
+from vennpair.cli.hints import do
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import NotAllowed, Refusal
@@ -62,7 +63,7 @@ def _run(run: Run, args: argparse.Namespace, out: Output) -> int:
             row |= {"exit": code, "result": kept.kept}
         except (Stop, Refusal) as error:
             code = error.status if isinstance(error, Stop) else _status(error)
-            stop = Stop(code, error.code, error.message, error.remedy)
+            stop = Stop(code, error.code, error.message, do(error.code, error.remedy, label))
             row |= {"exit": code, "error": {"code": stop.code, "message": stop.message}}
             if not out.as_json:
                 out.stop(stop)

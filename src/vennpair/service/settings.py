@@ -98,6 +98,7 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
+    "django.middleware.locale.LocaleMiddleware",
     "vennpair.service.connect.sessions.SessionLife",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "vennpair.service.api.headers.SafetyHeaders",
@@ -109,7 +110,10 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "APP_DIRS": True,
-        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+        "OPTIONS": {
+            "context_processors": ["django.template.context_processors.request"],
+            "builtins": ["vennpair.service.kernel.language.tags"],
+        },
     }
 ]
 # Where the bytes of cartridges are kept; where nothing is named, in the database.
@@ -135,6 +139,8 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+LANGUAGE_CODE = "en"
+LANGUAGES = [("en", "English"), ("es", "Español")]  # each but English: kernel/language
 USE_TZ = True
 TIME_ZONE = "UTC"
 STATIC_URL = "/static/"
@@ -175,7 +181,7 @@ REST_FRAMEWORK = {
         "rest_framework.permissions.IsAuthenticated",
         "vennpair.service.connect.permissions.TokenScope",
     ],
-    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_RENDERER_CLASSES": ["vennpair.service.kernel.language.spoken.SpokenRenderer"],
     "DEFAULT_PAGINATION_CLASS": "vennpair.service.kernel.web.paging.ByKey",
     "DEFAULT_FILTER_BACKENDS": ["django_filters.rest_framework.DjangoFilterBackend"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",

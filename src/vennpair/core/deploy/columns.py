@@ -65,7 +65,7 @@ def becomes(
                 item,
                 title,
                 words,
-                "Import it into the shell instead: vennpair cartridge import SHELL --help",
+                "Bring it into the shell under Content instead.",
                 "error",
             ),
         )

@@ -200,7 +200,6 @@ def _compared(differences: dict[str, int] | None) -> list[Check]:
             "compared",
             "warn",
             f"When last compared: {'; '.join(found)}.",
-            "See each with its cause and remedy under Reconcile, or with 'vennpair reconcile"
-            " SHELL'.",
+            "See each with its cause and remedy under Reconcile.",
         )
     ]

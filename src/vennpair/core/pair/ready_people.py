@@ -65,8 +65,7 @@ def _account(facts: PeopleFacts) -> Check:
             "warn",
             f"Your account at {facts.publisher} is not linked; the course is taught there by"
             f" {who}.",
-            "Link it once under Accounts, or with 'vennpair account link'; it is needed to make or"
-            " copy courses.",
+            "Link it once under Accounts; it is needed to make or copy courses.",
         )
     if facts.teaches is False:
         return Check(

@@ -55,7 +55,7 @@ def _consent(agreed: bool) -> Check:
         "consent",
         "fail",
         "No instructor has agreed that Venn Pair reads and writes this shell, so it does neither.",
-        "Agree under Pair, or with 'vennpair consent SHELL --agree'.",
+        "Agree under Pair.",
     )
 
 
@@ -91,7 +91,7 @@ def _tool(on: bool, audience: str) -> Check:
             "tool",
             "fail",
             "Venn Pair is turned off in this shell: homework links in it do not open.",
-            "Turn it on under Pair, or with 'vennpair tool SHELL --on'.",
+            "Turn it on under Pair.",
         )
     seen = (
         "Learners see it in the navigation; it shows them nothing"

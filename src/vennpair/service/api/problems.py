@@ -23,7 +23,7 @@ _PLAIN = {
     exceptions.NotAuthenticated: (
         "not_signed_in",
         "You are not signed in.",
-        "Sign in with 'vennpair sign-in', or open Venn Pair from your shell.",
+        "Sign in, or open Venn Pair from your shell.",
     ),
     exceptions.AuthenticationFailed: (
         "not_signed_in",

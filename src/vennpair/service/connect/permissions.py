@@ -40,7 +40,7 @@ class TokenScope(BasePermission):
             raise Refused(
                 "scope_missing",
                 f"This token may not do that: it lacks the scope '{needed}' ({SCOPES[needed]}).",
-                f"Make a token with it: vennpair token new --scope {needed}",
+                "Use a token that has it; make one under your name in the console.",
                 403,
             )
         return True

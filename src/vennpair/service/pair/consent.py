@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from shlex import quote
-
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.gateways import platform_gateway
 from vennpair.service.kernel.errors import Refused
@@ -55,5 +53,5 @@ def consent_needed(shell: Shell) -> Refused:
         "consent_needed",
         f"No instructor of {name} has agreed that Venn Pair reads and writes this shell, so nothing"
         " was read or written.",
-        f"Read what that is with: vennpair consent {quote(name)} (and agree there with --agree)",
+        "Read what that is under Pair, and agree there.",
     )

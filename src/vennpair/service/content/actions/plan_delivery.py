@@ -135,7 +135,7 @@ def _outline(pairing: Pairing) -> Sequence[Node]:
             "no_outline",
             "The platform offers no Shell Outline service for this shell, so Venn Pair cannot bring"
             " content in.",
-            "Write a cartridge instead (vennpair cartridge write) and upload it in the platform.",
+            "Write a cartridge instead and upload it in the platform.",
             409,
         )
     return shell_gateway(shell).outline(shell.outline_url)

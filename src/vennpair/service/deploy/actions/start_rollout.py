@@ -39,8 +39,7 @@ def start_rollouts(planned: Sequence[Planned], actor: User) -> list[Rollout]:
         raise Refused(
             "not_read",
             words,
-            "Read it first (Content, or 'vennpair cartridge import SHELL'), or leave that section"
-            " out.",
+            "Read it first under Content, or leave that section out.",
             409,
         )
     going = [each for each in planned if each.plan.writes]

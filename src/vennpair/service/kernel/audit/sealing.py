@@ -57,7 +57,7 @@ def reseal(institution: Any, number: int) -> None:
     """
     chain = Event.objects.filter(institution=institution, number__isnull=False)
     last = chain.filter(number__lt=number).order_by("-number").first()
-    before = last.seal if last else ""
+    before = last.seal if last else _beginning(institution)[0]
     changed = []
     for event in chain.filter(number__gte=number).order_by("number").iterator(AT_ONCE):
         event.seal = before = _digest(event, before)
@@ -97,9 +97,11 @@ def _beginning(institution: Any) -> tuple[str, int]:
 def _seal(institution: Any, events: list[Event]) -> int:
     last = Event.objects.filter(institution=institution, number__isnull=False)
     newest = last.order_by("-number").first()
-    number, before = (newest.number or 0, newest.seal) if newest else (0, "")
-    for event in events:
-        number += 1
+    if newest is None or newest.number is None:  # none yet, or all that were sealed were deleted
+        before, first = _beginning(institution)
+    else:
+        before, first = newest.seal, newest.number + 1
+    for number, event in enumerate(events, first):
         event.number = number
         event.seal = before = _digest(event, before)
     Event.objects.bulk_update(events, ["number", "seal"], batch_size=AT_ONCE)

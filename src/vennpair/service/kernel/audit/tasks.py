@@ -14,6 +14,7 @@ from vennpair.service.kernel.audit.models import Notice
 from vennpair.service.kernel.audit.sealing import seal_trail
 from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.queue import SEND_NOTICE
+from vennpair.service.kernel.language.spoken import say
 
 
 @app.task(name=SEND_NOTICE, queue="jobs", retry=RetryStrategy(max_attempts=5, exponential_wait=4))
@@ -29,8 +30,11 @@ def send_notice(notice_id: str) -> None:
             if notice.body
             else "You get this because you set it up in Venn Pair."
         )
-        body = f"{notice.body or notice.sentence}\n\n{settings.BASE_URL}{notice.link}\n\n{why}"
-        send_mail(notice.sentence[:120], body, settings.MAIL_FROM, [notice.user.email])
+        language = notice.user.language
+        words = (say(each, language) for each in (notice.body or notice.sentence, why))
+        body = f"\n\n{settings.BASE_URL}{notice.link}\n\n".join(words)
+        subject = say(notice.sentence, language)[:120]
+        send_mail(subject, body, settings.MAIL_FROM, [notice.user.email])
         Notice.objects.filter(pk=notice.pk).update(mailed_at=timezone.now())
     finally:
         connection.close()

@@ -86,7 +86,7 @@ def pair_new(
             "account_needed",
             f"{publisher.name} must know whose course it is, and your account there is not linked"
             " yet.",
-            "Link it once under Accounts, or with 'vennpair account link'.",
+            "Link it once under Accounts.",
         )
     if way != "title" and isinstance(source, HomeworkCourse) and not may_copy(link, source):
         raise Refused(
@@ -218,14 +218,14 @@ def _make(
         shell=shell, course=course, state=state, made_by=actor, plan=plan
     )
     words = {
-        "": "paired with",
-        "title": "given a new course of",
-        "copy_of": "given a copy of",
-        "section_of": "given a new section of",
+        "": "paired with a homework course",
+        "title": "given a new homework course",
+        "copy_of": "given a copy of a homework course",
+        "section_of": "given a new section of a homework course",
     }[plan.get("way", "")]
     record(
         "pairing.made",
-        f"{shell.label or shell.title} was {words} {course.title}, {course.code}.",
+        f"{shell.label or shell.title} was {words}: {course.title}, {course.code}.",
         pairing=pairing,
         actor=actor,
         after={"course": course.sourced_id, **plan},
@@ -244,5 +244,5 @@ def _taken(shell: Shell) -> Refused:
     return Refused(
         "shell_paired",
         f"This shell is paired already{with_whom}.",
-        "Use that pairing, or end it first with 'vennpair pair SHELL --end'.",
+        "Use that pairing, or end it first.",
     )

@@ -1,0 +1,1 @@
+"""What the service says, in the reader's language."""

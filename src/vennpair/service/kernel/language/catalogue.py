@@ -1,0 +1,160 @@
+"""Sentences and what they are in one other language.
+
+A sentence is known by its English, with a name in braces for each part that differs from time to
+time: ``{who} does not answer.`` A text is compared with the fixed words of each; what stands
+between them is taken over, and put into the other language too where it is a sentence itself.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+PART = re.compile(r"\{([a-z_]+\d*)\}")
+PIECES = re.compile(r"(?<=[.!?:;])(\s+)|(\n+)")
+JOINS = re.compile(r"[,;:] | \(")
+LISTED = re.compile(r"(, and |, | and | or )")
+NUMBERED = re.compile(r"\d[\d,.]*|\d.* .+")
+QUOTES = "'\"\u2018\u2019\u201c\u201d"
+LONGEST_RUN = 4  # sentences of a text that are one entry together
+KEPT = 20_000
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One sentence: its fixed words, the parts between them, and what it is elsewhere."""
+
+    fixed: tuple[str, ...]
+    parts: tuple[str, ...]
+    other: str
+
+    @property
+    def weight(self) -> int:
+        """Return how much of the sentence is fixed; of two that fit, the heavier is meant."""
+        return sum(map(len, self.fixed))
+
+    def found_in(self, text: str) -> dict[str, str] | None:
+        """Return what the parts are in a text, None where it is not made from this sentence."""
+        first, *between, last = self.fixed
+        if not text.startswith(first) or not text.endswith(last):
+            return None
+        found, at, ends = [], len(first), len(text) - len(last)
+        for words in between:
+            there = text.find(words, at, ends)
+            if there < 0:
+                return None
+            found.append(text[at:there])
+            at = there + len(words)
+        if at > ends:
+            return None
+        parts = dict(zip(self.parts, [*found, text[at:ends]], strict=True))
+        return parts if all(map(_fits, parts, parts.values())) else None
+
+    def quoted(self, part: str) -> bool:
+        """Say whether a part stands in quotation marks: somebody's own words, left as they are."""
+        before = self.fixed[self.parts.index(part)]
+        return before[-1:] in QUOTES and before != ""
+
+
+class Catalogue:
+    """The sentences of one language, from pairs of the English and what it is there."""
+
+    def __init__(self, pairs: Iterable[tuple[str, str]]) -> None:
+        self._plain: dict[str, str] = {}
+        self._first: dict[str, list[Entry]] = defaultdict(list)
+        self._last: dict[str, list[Entry]] = defaultdict(list)
+        self._loose: list[Entry] = []
+        for english, other in pairs:
+            self._add(english, other)
+        for entries in [*self._first.values(), *self._last.values(), self._loose]:
+            entries.sort(key=lambda entry: -entry.weight)
+        self.say = lru_cache(KEPT)(self._say)
+        self._whole = lru_cache(KEPT)(self._known)
+
+    def _add(self, english: str, other: str) -> None:
+        parts = PART.findall(english)
+        if not parts:
+            self._plain[english] = other
+            return
+        entry = Entry(tuple(PART.split(english)[::2]), tuple(parts), other)
+        first, last = entry.fixed[0].split(" "), entry.fixed[-1].split(" ")
+        if len(first) > 1:
+            self._first[first[0]].append(entry)
+        elif len(last) > 1:
+            self._last[last[-1]].append(entry)
+        else:
+            self._loose.append(entry)
+
+    def _say(self, text: str) -> str:
+        """Return a text in this language; what of it is no known sentence stays as it is."""
+        whole = self._whole(text)
+        if whole is not None:
+            return whole
+        pieces = [piece for piece in PIECES.split(text) if piece is not None]
+        return "".join(self._runs(pieces)) if len(pieces) > 1 else text
+
+    def _runs(self, pieces: list[str]) -> Iterator[str]:
+        """Yield pieces in this language, the longest runs that are one sentence together."""
+        at = 0
+        while at < len(pieces):
+            for length in range(min(2 * LONGEST_RUN - 1, len(pieces) - at), 0, -2):
+                said = self._whole("".join(pieces[at : at + length]))
+                if said is not None:
+                    break
+            yield pieces[at] if said is None else said
+            yield from pieces[at + length : at + length + 1]  # the space after it
+            at += length + 1
+
+    def _known(self, text: str) -> str | None:
+        """Return a text that is one sentence, or several that a comma or the like joins."""
+        if (plain := self._plain.get(text)) is not None:
+            return plain
+        for entry in self._candidates(text):
+            if (found := entry.found_in(text)) is not None:
+                fixed = PART.split(entry.other)
+                fixed[1::2] = [self._part(entry, found, part) for part in fixed[1::2]]
+                return "".join(fixed)
+        return self._joined(text)
+
+    def _joined(self, text: str) -> str | None:
+        """Return what is made of a sentence and of what may follow one: a full stop, a remark."""
+        if text[-1:] in ".;:" and (said := self._whole(text[:-1])) is not None:
+            return said + text[-1]
+        for join in JOINS.finditer(text):
+            rest = self._whole(text[join.start() :])
+            if rest is not None and (said := self._whole(text[: join.start()])) is not None:
+                return said + rest
+        return None
+
+    def _candidates(self, text: str) -> list[Entry]:
+        first, _, _ = text.partition(" ")
+        _, _, last = text.rpartition(" ")
+        found = [*self._first.get(first, ()), *self._last.get(last, ()), *self._loose]
+        return sorted(found, key=lambda entry: -entry.weight)
+
+    def _part(self, entry: Entry, found: dict[str, str], part: str) -> str:
+        text = found.get(part, "")
+        # One word may as well be what somebody named a folder.
+        return text if entry.quoted(part) or " " not in text else self._listed(text)
+
+    def _listed(self, text: str) -> str:
+        """Return a part in this language: itself, or a list of which all is known."""
+        said = self._say(text)
+        pieces = LISTED.split(text)
+        if said != text or len(pieces) == 1:
+            return said
+        known = [self._whole(piece) for piece in pieces[::2]]
+        if None in known:
+            return text
+        joined = [self._plain.get(piece, piece) for piece in pieces[1::2]]
+        return "".join(
+            word or "" for pair in zip(known, [*joined, ""], strict=True) for word in pair
+        )
+
+
+def _fits(part: str, text: str) -> bool:
+    """Say whether a part may be this text: counts are numbers, perhaps with what is counted."""
+    return part.rstrip("0123456789") not in {"n", "many"} or NUMBERED.fullmatch(text) is not None
