@@ -27,6 +27,7 @@ LINT: list[tuple[str, Path, list[str]]] = [
     ("eslint", CONSOLE, ["npm", "run", "--silent", "lint"]),
     ("prettier", CONSOLE, ["npm", "run", "--silent", "format"]),
     ("schema and types", ROOT, [sys.executable, "-m", "tools.schema", "--check"]),
+    ("sentences", ROOT, [sys.executable, "-m", "tools.sentences", "--check"]),
     ("chunk sizes", CONSOLE, ["node", "budget.mjs"]),
     ("import contracts", ROOT, [str(BIN / "lint-imports")]),
     ("ruff", ROOT, [str(BIN / "ruff"), "check", *CODE]),

@@ -89,7 +89,7 @@ def test_a_daily_digest_tells_what_is_new_and_names_the_quiet_shells() -> None:
     assert made is not None
     assert made.sentence == "HYD 210-02: 2 new, 3 open."
     assert "37 of 40 scores agree; 3 findings are open, 2 of them new." in made.body
-    assert "1 clash" in made.body
+    assert "1 score changed on both sides" in made.body
     assert "Nothing new in HYD 210-01." in made.body
 
 

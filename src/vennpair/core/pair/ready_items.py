@@ -8,6 +8,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from vennpair.core.counting import many
+from vennpair.core.finding_words import found
 from vennpair.core.pair.checks import Check, named
 from vennpair.core.pair.guess import CourseFacts, fold, section, telling_words
 
@@ -32,26 +33,20 @@ class ItemsFacts:
     )
 
 
-# What the last comparison found, in the words of somebody who looks after a gradebook.
-_FOUND = {
-    "edited": ("score typed over in the gradebook", "scores typed over in the gradebook"),
-    "behind": (
-        "newer score that never reached the gradebook",
-        "newer scores that never reached the gradebook",
-    ),
-    "unsent": ("score never sent", "scores never sent"),
-    "cleared": ("score emptied in the gradebook", "scores emptied in the gradebook"),
-    "clash": ("score changed on both sides", "scores changed on both sides"),
-    "differ": ("score that differs", "scores that differ"),
-    "refused": ("score refused by the platform", "scores refused by the platform"),
-    "points_differ": ("column with other points", "columns with other points"),
-    "due_differs": ("column with another due date", "columns with another due date"),
-    "column_missing": ("column that is gone", "columns that are gone"),
-    "item_gone": (
-        "item that the publisher no longer has",
-        "items that the publisher no longer has",
-    ),
-}
+# Of what the last comparison found, what a shell is better not begun with.
+_TOLD = (
+    "edited",
+    "behind",
+    "unsent",
+    "cleared",
+    "clash",
+    "differ",
+    "refused",
+    "points_differ",
+    "due_differs",
+    "column_missing",
+    "item_gone",
+)
 
 
 def checks(facts: ItemsFacts) -> list[Check]:
@@ -188,18 +183,14 @@ def _hidden(hidden: tuple[str, ...]) -> list[Check]:
 def _compared(differences: dict[str, int] | None) -> list[Check]:
     if differences is None:
         return []
-    found = [
-        f"{differences[kind]} {words[differences[kind] > 1]}"
-        for kind, words in _FOUND.items()
-        if differences.get(kind)
-    ]
-    if not found:
+    words = [found(kind, differences[kind]) for kind in _TOLD if differences.get(kind)]
+    if not words:
         return [Check("compared", "ok", "Scores and columns agreed when last compared.")]
     return [
         Check(
             "compared",
             "warn",
-            f"When last compared: {'; '.join(found)}.",
+            f"When last compared: {'; '.join(words)}.",
             "See each with its cause and remedy under Reconcile.",
         )
     ]

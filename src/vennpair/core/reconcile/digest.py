@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from typing import Literal
 
 from vennpair.core.counting import many
+from vennpair.core.finding_words import found
 
 Wish = Literal["daily", "weekly", "never"]
 BEFORE_GRADES = timedelta(days=7)
@@ -93,7 +94,7 @@ def _lines(each: ShellNews, today: date) -> list[str]:
             f"  {each.agree} of {many(each.cells, 'score')} agree;"
             f" {many(each.urgent, 'finding is', 'findings are')} open, {each.new} of them new."
         )
-    lines += [f"  {count} {kind.replace('_', ' ')}" for kind, count in each.causes.items()]
+    lines += [f"  {found(kind, count)}" for kind, count in each.causes.items()]
     if _due_soon(each, today):
         lines.append(
             f"  Grades are due on {_day(each.grades_due)}: "

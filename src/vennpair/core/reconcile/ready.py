@@ -11,6 +11,7 @@ from datetime import datetime, timedelta
 from typing import Literal
 
 from vennpair.core.counting import many
+from vennpair.core.finding_words import found
 from vennpair.core.relay.health import span
 
 FRESH = timedelta(hours=12)  # a comparison older than this is no word on today
@@ -213,16 +214,16 @@ def _kinds(
     words: tuple[str, str],
     remedy: str,
 ) -> Line | None:
-    found = {kind: facts.open[kind] for kind in kinds if facts.open.get(kind)}
-    if not found:
+    counts = {kind: facts.open[kind] for kind in kinds if facts.open.get(kind)}
+    if not counts:
         return None
-    named = ", ".join(f"{count} {kind.replace('_', ' ')}" for kind, count in found.items())
+    named = ", ".join(found(kind, count) for kind, count in counts.items())
     return Line(
         level,
         what,
-        f"{_count(sum(found.values()), *words)}: {named}.",
+        f"{_count(sum(counts.values()), *words)}: {named}.",
         remedy,
-        "reconcile" + (f"?kind={next(iter(found))}" if len(found) == 1 else ""),
+        "reconcile" + (f"?kind={next(iter(counts))}" if len(counts) == 1 else ""),
     )
 
 

@@ -7,6 +7,7 @@ between them is taken over, and put into the other language too where it is a se
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
@@ -17,8 +18,13 @@ PART = re.compile(r"\{([a-z_]+\d*)\}")
 PIECES = re.compile(r"(?<=[.!?:;])(\s+)|(\n+)")
 JOINS = re.compile(r"[,;:] | \(")
 LISTED = re.compile(r"(, and |, | and | or )")
-NUMBERED = re.compile(r"\d[\d,.]*|\d.* .+")
+NUMBER = re.compile(r"\d[\d,.]*( of \d[\d,.]*)?")
+NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
+COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
+COUNTS = {"many", "count", "blocked", "lost", "later", "new", "known", "bad", "odd"}
 QUOTES = "'\"\u2018\u2019\u201c\u201d"
+DEEPEST = 4  # sentences within sentences
+MOST_JOINS = 12
 LONGEST_RUN = 4  # sentences of a text that are one entry together
 KEPT = 20_000
 
@@ -88,73 +94,94 @@ class Catalogue:
         else:
             self._loose.append(entry)
 
-    def _say(self, text: str) -> str:
+    def _say(self, text: str, depth: int = 0) -> str:
         """Return a text in this language; what of it is no known sentence stays as it is."""
-        whole = self._whole(text)
+        whole = self._whole(text, depth)
         if whole is not None:
             return whole
         pieces = [piece for piece in PIECES.split(text) if piece is not None]
-        return "".join(self._runs(pieces)) if len(pieces) > 1 else text
+        return "".join(self._runs(pieces, depth)) if len(pieces) > 1 else text
 
-    def _runs(self, pieces: list[str]) -> Iterator[str]:
+    def _runs(self, pieces: list[str], depth: int) -> Iterator[str]:
         """Yield pieces in this language, the longest runs that are one sentence together."""
         at = 0
         while at < len(pieces):
             for length in range(min(2 * LONGEST_RUN - 1, len(pieces) - at), 0, -2):
-                said = self._whole("".join(pieces[at : at + length]))
+                said = self._whole("".join(pieces[at : at + length]), depth)
                 if said is not None:
                     break
             yield pieces[at] if said is None else said
             yield from pieces[at + length : at + length + 1]  # the space after it
             at += length + 1
 
-    def _known(self, text: str) -> str | None:
-        """Return a text that is one sentence, or several that a comma or the like joins."""
+    def _known(self, text: str, depth: int) -> str | None:
+        """Return a text that is one sentence, or made of one in one of the ways below."""
+        ways = (self._sentence, self._ended, self._begun, self._counted, self._joined, self._list)
+        return next((said for way in ways if (said := way(text, depth)) is not None), None)
+
+    def _ended(self, text: str, depth: int) -> str | None:
+        """Return a sentence that somebody has put a full stop or the like after."""
+        said = self._sentence(text[:-1], depth) if text.endswith((".", ";", ":")) else None
+        return None if said is None else said + text[-1]
+
+    def _begun(self, text: str, depth: int) -> str | None:
+        """Return words that stand at the beginning of a sentence and so have a capital."""
+        said = self._plain.get(text[:1].lower() + text[1:]) if text[:1].isupper() else None
+        return said and said[0].upper() + said[1:]
+
+    def _counted(self, text: str, depth: int) -> str | None:
+        """Return a number of something."""
+        counted = COUNTED.fullmatch(text)
+        said = self._plain.get(counted[2]) if counted else None
+        return f"{counted[1]} {said}" if counted and said else None
+
+    def _list(self, text: str, depth: int) -> str | None:
+        """Return a list of which every member is known."""
+        pieces = LISTED.split(text, MOST_JOINS)
+        known = [self._whole(piece, depth + 1) for piece in pieces[::2]] if depth <= DEEPEST else []
+        if len(pieces) == 1 or not known or None in known:
+            return None
+        pieces[::2] = [each or "" for each in known]
+        pieces[1::2] = [self._plain.get(each, each) for each in pieces[1::2]]
+        return "".join(pieces)
+
+    def _joined(self, text: str, depth: int) -> str | None:
+        """Return a sentence with the remarks that follow it (``, two of them new``)."""
+        if depth > DEEPEST:
+            return None
+        for join in itertools.islice(JOINS.finditer(text, 1), MOST_JOINS):
+            head = self._sentence(text[: join.start()], depth)
+            if head is not None and (rest := self._known(text[join.start() :], depth + 1)):
+                return head + rest
+        return None
+
+    def _sentence(self, text: str, depth: int) -> str | None:
         if (plain := self._plain.get(text)) is not None:
             return plain
         for entry in self._candidates(text):
             if (found := entry.found_in(text)) is not None:
                 fixed = PART.split(entry.other)
-                fixed[1::2] = [self._part(entry, found, part) for part in fixed[1::2]]
+                fixed[1::2] = [self._part(entry, found, part, depth) for part in fixed[1::2]]
                 return "".join(fixed)
-        return self._joined(text)
-
-    def _joined(self, text: str) -> str | None:
-        """Return what is made of a sentence and of what may follow one: a full stop, a remark."""
-        if text[-1:] in ".;:" and (said := self._whole(text[:-1])) is not None:
-            return said + text[-1]
-        for join in JOINS.finditer(text):
-            rest = self._whole(text[join.start() :])
-            if rest is not None and (said := self._whole(text[: join.start()])) is not None:
-                return said + rest
         return None
 
     def _candidates(self, text: str) -> list[Entry]:
+        """Return the sentences that a text may be made from, the heaviest first."""
         first, _, _ = text.partition(" ")
         _, _, last = text.rpartition(" ")
         found = [*self._first.get(first, ()), *self._last.get(last, ()), *self._loose]
         return sorted(found, key=lambda entry: -entry.weight)
 
-    def _part(self, entry: Entry, found: dict[str, str], part: str) -> str:
+    def _part(self, entry: Entry, found: dict[str, str], part: str, depth: int) -> str:
         text = found.get(part, "")
         # One word may as well be what somebody named a folder.
-        return text if entry.quoted(part) or " " not in text else self._listed(text)
-
-    def _listed(self, text: str) -> str:
-        """Return a part in this language: itself, or a list of which all is known."""
-        said = self._say(text)
-        pieces = LISTED.split(text)
-        if said != text or len(pieces) == 1:
-            return said
-        known = [self._whole(piece) for piece in pieces[::2]]
-        if None in known:
-            return text
-        joined = [self._plain.get(piece, piece) for piece in pieces[1::2]]
-        return "".join(
-            word or "" for pair in zip(known, [*joined, ""], strict=True) for word in pair
-        )
+        own = entry.quoted(part) or " " not in text or depth > DEEPEST
+        return text if own else self._say(text, depth + 1)
 
 
 def _fits(part: str, text: str) -> bool:
     """Say whether a part may be this text: counts are numbers, perhaps with what is counted."""
-    return part.rstrip("0123456789") not in {"n", "many"} or NUMBERED.fullmatch(text) is not None
+    name = part.rstrip("0123456789")
+    if name == "n":
+        return NUMBER.fullmatch(text) is not None
+    return name not in COUNTS or NUMBERED.fullmatch(text) is not None

@@ -1,0 +1,93 @@
+"""What the service says, in the language of whoever reads it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import httpx
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from tools.world.world import World
+
+from tests.conftest import Sides
+from vennpair.client import VennPair
+from vennpair.service.kernel.language.catalogue import Catalogue
+
+KNOWN = Catalogue(
+    [
+        ("{who} does not answer.", "{who} no responde."),
+        ("{n} link", "{n} enlace"),
+        ("{n} links", "{n} enlaces"),
+        ("{n} column", "{n} columna"),
+        ("{links} lead to the homework again.", "{links} llevan de nuevo a las tareas."),
+        ("'{title}' has no due date.", "'{title}' no tiene fecha de entrega."),
+        ("no due date", "sin fecha de entrega"),
+        (", {bad} not done: see the steps", ", {bad} sin hacer: vea los pasos"),
+        (" and ", " y "),
+    ]
+)
+
+
+@pytest.fixture(scope="module")
+def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
+    return new_pairing("HYD 210-LANG")[1]
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("Tarnfield Campus does not answer.", "Tarnfield Campus no responde."),
+        ("3 links and 1 column", "3 enlaces y 1 columna"),
+        ("3 links and a bridge", "3 links and a bridge"),
+        ("2 links lead to the homework again.", "2 enlaces llevan de nuevo a las tareas."),
+        ("2 links, 1 not done: see the steps", "2 enlaces, 1 sin hacer: vea los pasos"),
+        ("No due date", "Sin fecha de entrega"),
+        ("Somebody wrote this. A does not answer.", "Somebody wrote this. A no responde."),
+        # What people named is left as they named it, whatever it says.
+        ("'no due date' has no due date.", "'no due date' no tiene fecha de entrega."),
+    ],
+)
+def test_a_text_is_known_by_the_sentences_that_it_is_made_from(text: str, said: str) -> None:
+    assert KNOWN.say(text) == said
+
+
+@given(st.text(alphabet=" .,;:'{}and0link\n", max_size=300))
+def test_no_text_is_too_odd_to_be_said(text: str) -> None:
+    KNOWN.say(text)
+
+
+@pytest.mark.parametrize("text", [" and " * 5_000, ", " * 9_000, "." * 9_000, "1 links; " * 3_000])
+def test_a_text_that_means_harm_is_said_at_once_and_loses_nothing(text: str) -> None:
+    said = KNOWN.say(text)
+    assert said.replace(" y ", " and ").replace("enlaces", "links") == text
+
+
+def test_answers_are_in_the_language_that_is_asked_for(
+    world: World, venn: VennPair, pairing: str
+) -> None:
+    def read(language: str) -> tuple[httpx.Response, list[dict[str, str]]]:
+        path = f"/pairings/{pairing}/readiness"
+        answer = venn._http.get(path, headers={"Accept-Language": language})
+        return answer, answer.json()
+
+    english = read("en")[1]
+    answer, spanish = read("es-MX,es;q=0.9,en;q=0.5")
+    assert answer.headers["Content-Language"] == "es"
+    assert [each["code"] for each in spanish] == [each["code"] for each in english]
+    same = [one["message"] for one, other in zip(english, spanish, strict=True) if one == other]
+    assert same == []
+    assert read("de")[1] == english  # of a language that there is not, nothing is made up
+
+
+def test_a_refusal_says_in_the_language_too_what_to_do(world: World, venn: VennPair) -> None:
+    spanish = {"Accept-Language": "es"}
+    unknown = venn._http.get(
+        "/pairings/00000000-0000-4000-8000-000000000000/readiness", headers=spanish
+    )
+    assert unknown.json()["code"] == "not_found"
+    assert unknown.json()["detail"] == "No se encontró, o usted no tiene acceso."
+    page = httpx.post(f"{world.url('vennpair')}/lti/launch", data={"state": "x"}, headers=spanish)
+    assert 'lang="es"' in page.text
+    assert "Este enlace no se pudo abrir" in page.text
+    assert "Nothing was changed" not in page.text
