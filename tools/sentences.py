@@ -11,6 +11,7 @@ sentence lacks.
 from __future__ import annotations
 
 import ast
+import calendar
 import itertools
 import re
 import sys
@@ -39,7 +40,10 @@ CODE = re.compile(
     r"[<>|\\]|charset=|^\w+ = |-src |%\(|://|^\W*$|^//|--[a-z]|^(GET|POST|SELECT|Bearer|Basic) |^[A-Z][\w. ]* \d[\d.]*(, [\w.]+)?$|filename"
 )
 SAID = re.compile(r"\{% say \"([^\"]*)\"")
-BETWEEN = (", ", ", and ", " and ", " or ", "{n} of {n2}")  # what joins the parts of a sentence
+# What joins the parts of a sentence, and parts that follow each other without a word between.
+BETWEEN = [", ", ", and ", " and ", " or ", "{n} of {n2}"]
+BETWEEN += ["{n} on {day} {month} at {time}", " on {day} {month} at {time}"]
+BETWEEN += ["{n} on {day} {month}", " on {day} {month}", *calendar.month_name[1:]]
 WORDS = re.compile(r"[A-Za-z]{3,}")
 DOCUMENTED = ast.Module | ast.FunctionDef | ast.AsyncFunctionDef | ast.ClassDef
 VARIANTS = 3  # conditions within one sentence of which all cases are written out

@@ -6072,6 +6072,8 @@ export interface components {
             choice: components["schemas"]["ChoiceEnum"];
             open: boolean;
             why: string;
+            /** @description account, where linking one's account at the publisher would open it; else empty */
+            needs: string;
         };
         /** @description How drift is met from now on: ask, follow or keep. */
         WayRequest: {

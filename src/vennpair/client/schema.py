@@ -2568,6 +2568,7 @@ class Way(TypedDict):
     choice: ChoiceEnum
     open: bool
     why: str
+    needs: str
 
 
 class WayRequest(TypedDict):

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { stateName } from '@/logic/states'
 import MoreBelow from '@/parts/MoreBelow.vue'
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
@@ -151,7 +152,8 @@ const findings = computed(
         >
           <ul>
             <li v-for="(each, number) in findings" :key="number">
-              <strong :class="each.level">{{ each.level }}</strong> {{ each.message }}
+              <strong :class="each.level">{{ stateName('level', each.level) }}</strong>
+              {{ each.message }}
               <span class="soft">{{ each.remedy }}</span>
             </li>
           </ul>
@@ -171,7 +173,7 @@ const findings = computed(
       :doing="$t('content.import.reading')"
     />
     <JobNote v-if="job" :job="job" :doing="doing" />
-    <p v-if="running && doing === 'Bringing in'">
+    <p v-if="running && doing === t('content.import.bringing_in')">
       <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">{{
         $t('content.import.stop')
       }}</NButton>
@@ -189,7 +191,7 @@ const findings = computed(
       @begun="
         (begun) => {
           jobId = begun
-          doing = 'Taking out'
+          doing = t('content.import.taking_out')
         }
       "
     />

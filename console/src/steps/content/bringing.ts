@@ -46,7 +46,7 @@ export function useBringing(
         }),
       )) as unknown as Schemas['Delivery'],
     onSuccess: (delivery) => {
-      begun(delivery.job.id, t('content.bringing.bringing_in'))
+      begun(delivery.job.id, t('content.import.bringing_in'))
       chosen.value = []
     },
   })
@@ -61,7 +61,7 @@ export function useBringing(
       ),
     onSuccess: (file) => {
       writingId.value = file.id
-      begun(file.job.id, 'Writing')
+      begun(file.job.id, t('content.bringing.writing'))
     },
   })
   const { data: files } = useQuery({

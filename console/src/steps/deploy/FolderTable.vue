@@ -3,6 +3,7 @@ import { NTable } from 'naive-ui/es/table'
 import { useQueries } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { stateName } from '@/logic/states'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { outlineQuery } from '@/steps/content/queries'
 import { type Folders, folderOf } from './sheet'
@@ -75,7 +76,7 @@ function state(pairing: string, unit: string): '' | 'new' | 'there' {
               @chosen="say(each.pairing, unit, $event ?? '')"
             />
             <span class="state" :class="state(each.pairing, unit)">{{
-              state(each.pairing, unit)
+              stateName('step', state(each.pairing, unit))
             }}</span>
           </td>
         </tr>

@@ -3,6 +3,7 @@ import { NCheckbox } from 'naive-ui/es/checkbox'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { stateName } from '@/logic/states'
 import { t } from '@/words'
 
 type Placement = Schemas['Placement']
@@ -64,7 +65,9 @@ const learners = (each: Placement) =>
         />
         <span class="title">{{ each.title }}</span>
         <span class="facts soft"
-          ><span v-if="each.state !== 'placed'" class="state">{{ each.state }}</span
+          ><span v-if="each.state !== 'placed'" class="state">{{
+            stateName('step', each.state)
+          }}</span
           ><span>{{
             each.column
               ? $t('deploy.placed.points', { points: each.points })

@@ -3,6 +3,7 @@ import { NTable } from 'naive-ui/es/table'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { stateName } from '@/logic/states'
 import { t } from '@/words'
 
 const props = defineProps<{ plan: Schemas['Plan']; named: boolean }>()
@@ -65,12 +66,12 @@ const shown = (target: Schemas['Target']) =>
         <tbody>
           <tr v-for="row in rows" :key="row.item">
             <td :data-label="$t('deploy.plan_table.what')">
-              <span class="does" :class="row.action">{{ row.action }}</span>
+              <span class="does" :class="row.action">{{ stateName('step', row.action) }}</span>
             </td>
             <td class="wide">
               {{ row.target.title }}
               <div v-for="each in row.differences" :key="each.field" class="soft">
-                {{ each.field.replaceAll('_', ' ') }}:
+                {{ stateName('field', each.field) }}:
                 {{ each.before || $t('deploy.plan_table.none') }} →
                 {{ each.after || $t('deploy.plan_table.none') }}
               </div>

@@ -1,5 +1,6 @@
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
+import { stateName } from '@/logic/states'
 import { t } from '@/words'
 
 /** What becomes of placed links, all of them alike; `value` is a date, a pattern, a folder or a category. */
@@ -32,15 +33,6 @@ export function sheetOfChange(change: Change): Record<string, unknown> {
   }
 }
 
-const NAMES: Record<string, string> = {
-  title: 'title',
-  points: 'points',
-  due_at: t('deploy.changing.due_date'),
-  category: 'category',
-  shown_from: t('deploy.changing.shown_from'),
-  new_window: t('deploy.changing.new_window'),
-  folder: 'folder',
-}
 const DATES = ['due_at', 'shown_from']
 
 /** Say in words what of one link changes. */
@@ -49,13 +41,13 @@ export function sentencesOf(row: Schemas['Row'], zone: string): string {
     const [before, after] = [each.before, each.after].map((text) =>
       each.field === 'visible'
         ? text === 'yes'
-          ? 'shown'
-          : 'hidden'
+          ? t('field.shown')
+          : t('field.hidden')
         : DATES.includes(each.field)
-          ? inZone(text, zone) || 'none'
-          : text || 'none',
+          ? inZone(text, zone) || t('field.none')
+          : text || t('field.none'),
     )
-    const name = each.field === 'visible' ? '' : `${NAMES[each.field] ?? each.field} `
+    const name = each.field === 'visible' ? '' : `${stateName('field', each.field)} `
     return `${name}${before} → ${after}`
   })
   return `${row.target.title}: ${said.join('; ')}`

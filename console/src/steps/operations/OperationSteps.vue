@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { t } from '@/words'
+import { stateName } from '@/logic/states'
 
 defineProps<{ steps: Schemas['OperationStep'][] }>()
-const WORDS: Record<string, string> = { left: t('operations.operation_steps.left_as_it_was') }
 </script>
 
 <template>
@@ -12,9 +11,9 @@ const WORDS: Record<string, string> = { left: t('operations.operation_steps.left
   </p>
   <ol v-else :aria-label="$t('operations.operation_steps.steps')">
     <li v-for="(step, index) in steps" :key="index" :class="step.state">
-      <span class="state">{{ WORDS[step.state] ?? step.state }}</span>
+      <span class="state">{{ stateName('step', step.state) }}</span>
       <span
-        >{{ step.does.replaceAll('_', ' ') }} {{ step.title
+        >{{ step.does }} {{ step.title
         }}<template v-if="step.before !== null || step.after !== null"
           >: {{ step.before ?? $t('operations.operation_steps.empty') }} →
           {{ step.after ?? $t('operations.operation_steps.empty') }}</template

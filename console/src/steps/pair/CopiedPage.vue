@@ -103,7 +103,7 @@ const titles = {
                 : $t('pair.copied.point_the_links_there')
             }}<span class="sr-only"> ({{ titles[way.choice] }})</span></NButton
           >
-          <RouterLink v-else-if="way.why.includes('Accounts')" :to="{ name: 'accounts' }">{{
+          <RouterLink v-else-if="way.needs === 'account'" :to="{ name: 'accounts' }">{{
             $t('pair.copied.link_my_account')
           }}</RouterLink>
         </section>

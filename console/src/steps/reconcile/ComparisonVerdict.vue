@@ -65,27 +65,10 @@ const advice = computed(() => {
           publisher: root.value.publisher,
         })
       : '',
-    safe.value
-      ? t('reconcile.comparison_verdict.safe_to_send_now_nobody', {
-          are: plural(safe.value, 'is', 'are'),
-        })
-      : '',
-    rest > 0
-      ? t('reconcile.comparison_verdict.your_word_below_by_cause', {
-          need: plural(rest, 'needs', 'need'),
-        })
-      : '',
-    unread.value
-      ? t('reconcile.comparison_verdict.not_read_at_the_publisher', {
-          were: plural(unread.value, 'was', 'were'),
-        })
-      : '',
-    typed.value > 0
-      ? t('reconcile.comparison_verdict.as_somebody_typed_or_left', {
-          stay: plural(typed.value, 'stays', 'stay'),
-          them: typed.value === 1 ? 'it' : 'them',
-        })
-      : '',
+    safe.value ? t('reconcile.comparison_verdict.safe_to_send_now_nobody', safe.value) : '',
+    rest > 0 ? t('reconcile.comparison_verdict.your_word_below_by_cause', rest) : '',
+    unread.value ? t('reconcile.comparison_verdict.not_read_at_the_publisher', unread.value) : '',
+    typed.value > 0 ? t('reconcile.comparison_verdict.as_somebody_typed_or_left', typed.value) : '',
     summary.value?.open?.held
       ? t('reconcile.comparison_verdict.held_on_purpose', { held: summary.value.open.held })
       : '',

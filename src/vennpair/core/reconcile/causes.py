@@ -112,14 +112,10 @@ def _cleared(facts: CellFacts, zone: str) -> str:
 
 
 def _behind(facts: CellFacts, zone: str) -> str:
-    start = (
+    return (
         f"The gradebook still holds {_n(facts.gradebook)}, which we sent{_sent_on(facts, zone)}."
         f" The publisher now has {_score(facts.publisher)}{_at(facts.publisher, zone)}"
-    )
-    return start + (
-        ", reported but not sent yet."
-        if facts.reported
-        else "; that new attempt was never reported to Venn Pair."
+        f"{', reported but not sent yet.' if facts.reported else '; that new attempt was never reported to Venn Pair.'}"
     )
 
 
@@ -254,7 +250,6 @@ def _on(when: datetime | str | None, zone: str) -> str:
         moment = datetime.fromisoformat(when) if isinstance(when, str) else when
     except ValueError:
         return ""
-    if moment.tzinfo is None:
-        return f" on {moment.day} {moment:%B}"
-    local = moment.astimezone(ZoneInfo(zone))
-    return f" on {local.day} {local:%B} at {local:%H:%M}"
+    local = moment.astimezone(ZoneInfo(zone)) if moment.tzinfo else moment
+    month, time = f"{local:%B}", f"{local:%H:%M}"
+    return f" on {local.day} {month} at {time}" if moment.tzinfo else f" on {local.day} {month}"

@@ -17,7 +17,7 @@ from functools import lru_cache
 PART = re.compile(r"\{([a-z_]+\d*)\}")
 PIECES = re.compile(r"(?<=[.!?:;])(\s+)|(\n+)")
 JOINS = re.compile(r"[,;:] | \(")
-LISTED = re.compile(r"(, and |, | and | or )")
+LISTED = re.compile(r"(; |, and |, | and | or )")
 NUMBER = re.compile(r"\d[\d,.]*( of \d[\d,.]*)?")
 NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
 COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
@@ -116,7 +116,11 @@ class Catalogue:
 
     def _known(self, text: str, depth: int) -> str | None:
         """Return a text that is one sentence, or made of one in one of the ways below."""
-        ways = (self._sentence, self._ended, self._begun, self._counted, self._joined, self._list)
+        ways = (self._one, self._joined, self._list)
+        return next((said for way in ways if (said := way(text, depth)) is not None), None)
+
+    def _one(self, text: str, depth: int) -> str | None:
+        ways = (self._sentence, self._ended, self._begun, self._counted)
         return next((said for way in ways if (said := way(text, depth)) is not None), None)
 
     def _ended(self, text: str, depth: int) -> str | None:
@@ -150,7 +154,7 @@ class Catalogue:
         if depth > DEEPEST:
             return None
         for join in itertools.islice(JOINS.finditer(text, 1), MOST_JOINS):
-            head = self._sentence(text[: join.start()], depth)
+            head = self._one(text[: join.start()], depth)
             if head is not None and (rest := self._known(text[join.start() :], depth + 1)):
                 return head + rest
         return None
@@ -175,7 +179,8 @@ class Catalogue:
     def _part(self, entry: Entry, found: dict[str, str], part: str, depth: int) -> str:
         text = found.get(part, "")
         # One word may as well be what somebody named a folder.
-        own = entry.quoted(part) or " " not in text or depth > DEEPEST
+        word = " " not in text and part != "month"
+        own = entry.quoted(part) or word or depth > DEEPEST
         return text if own else self._say(text, depth + 1)
 
 

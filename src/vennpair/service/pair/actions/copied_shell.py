@@ -15,11 +15,14 @@ from vennpair.service.pair.models import AccountLink, Pairing, Shell
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """``same`` or ``fresh``; where it is not open, ``why`` says so, else what it does."""
+    """``same`` or ``fresh``; where it is not open, ``why`` says so, else what it does. ``needs``
+    is ``account`` where linking one's account would open it.
+    """
 
     choice: str
     open: bool
     why: str
+    needs: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,6 +107,7 @@ def _fresh(old: Pairing, user: Any) -> Way:
             False,
             f"{publisher.name} must know whose copy it is: link your account there first, once,"
             " under Accounts.",
+            "account",
         )
     if not may_copy(link, old.course):
         return Way("fresh", False, "The course is a colleague's and not shared with you.")

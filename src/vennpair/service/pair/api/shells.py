@@ -157,6 +157,9 @@ class WaySerializer(serializers.Serializer[Any]):
     choice = serializers.ChoiceField(["same", "fresh"])
     open = serializers.BooleanField()
     why = serializers.CharField()
+    needs = serializers.CharField(
+        help_text="account, where linking one's account at the publisher would open it; else empty"
+    )
 
 
 class CopiedSerializer(serializers.Serializer[Any]):
