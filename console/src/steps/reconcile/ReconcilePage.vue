@@ -1,55 +1,28 @@
 <script setup lang="ts">
-import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
+import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, defineAsyncComponent, ref, toRef } from 'vue'
-import { RouterLink, useRoute, useRouter } from 'vue-router'
+import { computed, ref, toRef } from 'vue'
 import { answered, api } from '@/api/client'
-import ScoreMatrix from '@/figures/ScoreMatrix.vue'
-import { kindOf } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
-import KindTag from '@/parts/KindTag.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
+import CauseBar from './CauseBar.vue'
 import CellStory from './CellStory.vue'
+import ClassPictures from './ClassPictures.vue'
 import ComparisonVerdict from './ComparisonVerdict.vue'
 import FindingList from './FindingList.vue'
 import GivenGradebook from './GivenGradebook.vue'
-import { findingsQuery, historyQuery, latestComparisonQuery } from './queries'
-import ReadyPanel from './ReadyPanel.vue'
+import { latestComparisonQuery } from './queries'
 import type { Wanted } from './remedies'
 import SettlementList from './SettlementList.vue'
 import SettlePanel from './SettlePanel.vue'
-import { t } from '@/words'
+import { useFindings } from './useFindings'
 
-// Charts are a chunk of their own, loaded when one is looked at.
-const ScoreScatter = defineAsyncComponent(() => import('@/figures/ScoreScatter.vue'))
-const TrendFigure = defineAsyncComponent(() => import('./TrendFigure.vue'))
-
-const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
-const FILTERS = [
-  'kind',
-  'scope',
-  'side',
-  'item',
-  'learner',
-  'placement',
-  'person',
-  'kept',
-  'new',
-] as const
-const VIEWS = {
-  matrix: t('reconcile.reconcile.the_class'),
-  scatter: t('reconcile.reconcile.share_against_share'),
-  trend: t('reconcile.reconcile.over_time'),
-  ready: t('reconcile.reconcile.ready_to_submit'),
-} as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
-const route = useRoute()
-const router = useRouter()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const {
@@ -58,37 +31,12 @@ const {
   error,
   refetch,
 } = useQuery(computed(() => latestComparisonQuery(id.value)))
-const { data: history } = useQuery(computed(() => historyQuery(id.value)))
-const query = (name: string) =>
-  typeof route.query[name] === 'string' ? (route.query[name] as string) : ''
-const filters = computed(
-  () =>
-    Object.fromEntries(
-      FILTERS.flatMap((name) => (query(name) ? [[name, query(name)]] : [])),
-    ) as Record<string, string>,
-)
-const filtered = computed(() => Object.keys(filters.value).length > 0)
-const cell = computed(() =>
-  filters.value.placement && filters.value.person
-    ? { placement: filters.value.placement, person: filters.value.person }
-    : undefined,
-)
 // What a file was compared with is not written to the gradebook.
 const mayAct = computed(() => Boolean(about.value) && !comparison.value?.file)
-const view = computed(() =>
-  query('view') in VIEWS ? (query('view') as keyof typeof VIEWS) : 'matrix',
+const { filters, filtered, cell, view, findings, rows, narrow, choose } = useFindings(
+  id,
+  comparison,
 )
-// What is kept is shown where somebody asks for it or chose the cell; else only what is open.
-const wantedFindings = computed(() =>
-  filters.value.kept || cell.value ? filters.value : { ...filters.value, kept: 'false' },
-)
-const findings = useInfiniteQuery(
-  computed(() => ({
-    ...findingsQuery(id.value, comparison.value?.id ?? '', wantedFindings.value),
-    enabled: Boolean(comparison.value),
-  })),
-)
-const rows = computed(() => findings.data.value?.pages.flatMap((page) => page.results) ?? [])
 const jobId = ref<string>()
 const { job, running } = useJob(jobId, id)
 const compare = useMutation({
@@ -106,21 +54,6 @@ const settledNow = () => {
   wanted.value = undefined
   if (done) compare.mutate() // what was settled is gone from the list only once both sides were read again
 }
-const causes = computed(() =>
-  Object.entries(comparison.value?.summary?.open ?? {}).sort(
-    ([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone),
-  ),
-)
-const choose = (placement: string, person: string) =>
-  router.push({
-    query: { ...(view.value === 'matrix' ? {} : { view: view.value }), placement, person },
-  })
-const keepView = (more: Record<string, string>) => ({
-  query: { ...(view.value === 'matrix' ? {} : { view: view.value }), ...more },
-})
-const report = (as: string) =>
-  `/api/v1/pairings/${id.value}/comparisons/${comparison.value?.id}/report?as=${as}`
-const print = () => window.print()
 </script>
 
 <template>
@@ -160,68 +93,23 @@ const print = () => window.print()
         @close="wanted = undefined"
         @settled="settledNow"
       />
-      <nav class="row causes" :aria-label="$t('reconcile.reconcile.findings_by_cause')">
-        <RouterLink
-          v-for="[kind, count] in causes"
-          :key="kind"
-          :to="keepView({ kind })"
-          :class="{ on: filters.kind === kind }"
-          ><KindTag :code="kind" :count="count"
-        /></RouterLink>
-        <RouterLink v-if="comparison.summary?.new" :to="keepView({ new: 'true' })">{{
-          $t('reconcile.reconcile.new')
-        }}</RouterLink>
-        <RouterLink v-if="comparison.summary?.kept" :to="keepView({ kept: 'true' })">{{
-          $t('reconcile.reconcile.kept_as_they_are')
-        }}</RouterLink>
-        <RouterLink v-if="filtered" :to="keepView({})">{{
-          $t('reconcile.reconcile.show_all')
-        }}</RouterLink>
-        <span class="push row reports soft"
-          >{{ $t('reconcile.reconcile.report') }}
-          <a :href="report('html')">{{ $t('reconcile.reconcile.page') }}</a>
-          <a :href="report('xlsx')">{{ $t('reconcile.reconcile.xlsx') }}</a>
-          <a :href="report('csv')">{{ $t('reconcile.reconcile.csv') }}</a>
-          <a :href="report('json')">{{ $t('reconcile.reconcile.json') }}</a>
-          <NButton size="tiny" quaternary @click="print()">{{
-            $t('reconcile.reconcile.print')
-          }}</NButton></span
-        >
-      </nav>
+      <CauseBar
+        :pairing="id"
+        :comparison="comparison"
+        :filters="filters"
+        :filtered="filtered"
+        :narrow="narrow"
+      />
       <div class="two">
         <section :aria-label="$t('reconcile.reconcile.the_whole_class')">
-          <div class="row views" role="tablist" :aria-label="$t('reconcile.reconcile.pictures')">
-            <RouterLink
-              v-for="(label, name) in VIEWS"
-              :key="name"
-              role="tab"
-              :aria-selected="view === name"
-              :to="{ query: { ...filters, view: name } }"
-              :class="{ on: view === name }"
-              >{{ label }}</RouterLink
-            >
-          </div>
-          <template v-if="comparison.matrix && comparison.matrix.items.length">
-            <ScoreMatrix
-              v-if="view === 'matrix'"
-              :matrix="comparison.matrix"
-              :chosen="filters"
-              @choose="choose"
-            />
-            <ScoreScatter
-              v-else-if="view === 'scatter'"
-              :comparison="comparison"
-              @choose="choose"
-            />
-          </template>
-          <p v-else-if="view !== 'trend' && view !== 'ready'" class="soft">
-            {{ $t('reconcile.reconcile.nothing_with_a_column_is') }}
-          </p>
-          <TrendFigure v-if="view === 'trend' && history" :history="history" :zone="zone" />
-          <ReadyPanel
-            v-if="view === 'ready'"
+          <ClassPictures
             :pairing="id"
+            :comparison="comparison"
+            :filters="filters"
+            :view="view"
+            :zone="zone"
             :may-change="about?.may_change ?? false"
+            @choose="choose"
           />
           <GivenGradebook v-if="view !== 'ready'" :pairing="id" @begun="jobId = $event" />
         </section>
@@ -273,50 +161,6 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.causes {
-  margin: 0.9rem 0;
-  gap: 0.45rem;
-}
-.causes a {
-  text-decoration: none;
-  border-radius: 999px;
-}
-.causes a.on {
-  outline: 3px solid var(--both);
-}
-.reports {
-  gap: 0.5rem;
-  font-size: 0.9rem;
-}
-.reports a {
-  text-decoration: underline;
-}
-.reports button {
-  font: inherit;
-  background: none;
-  border: 0;
-  padding: 0;
-  color: var(--both);
-  text-decoration: underline;
-  cursor: pointer;
-}
-.views {
-  gap: 0.3rem;
-  margin-bottom: 0.5rem;
-}
-.views a {
-  text-decoration: none;
-  color: var(--soft);
-  padding: 0.1rem 0.6rem;
-  border-radius: 999px;
-  border: 1px solid transparent;
-  font-size: 0.92rem;
-}
-.views a.on {
-  color: var(--both);
-  border-color: currentColor;
-  font-weight: 600;
-}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
@@ -329,10 +173,6 @@ const print = () => window.print()
   }
 }
 @media print {
-  .reports,
-  .views {
-    display: none;
-  }
   .two {
     display: block;
   }

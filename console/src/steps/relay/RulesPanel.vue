@@ -1,101 +1,19 @@
 <script setup lang="ts">
-import { NTimePicker } from 'naive-ui/es/time-picker'
-import { NCheckbox } from 'naive-ui/es/checkbox'
-import ChooseOne from '@/parts/ChooseOne.vue'
-import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, reactive, ref, toRef, watch } from 'vue'
-import { answered, api } from '@/api/client'
+import { NCheckbox } from 'naive-ui/es/checkbox'
+import { NTimePicker } from 'naive-ui/es/time-picker'
+import { toRef } from 'vue'
+import ChooseOne from '@/parts/ChooseOne.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { relayQuery, rulesQuery } from './queries'
+import { useRules } from './useRules'
 
 /** What goes, which attempt counts, in which numbers, and when: said in a sentence first, changed for all, a category or an item. */
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
-const id = toRef(props, 'pairing')
-const client = useQueryClient()
-const { data: rules, error, isPending } = useQuery(computed(() => rulesQuery(id.value)))
-const scope = ref('all')
-const key = ref('')
-interface Rule {
-  relays: boolean
-  when: string
-  at: string
-  late: string
-  counts: string
-  points: string
-  places: number | null
-  comments: boolean
-  statuses: boolean
-  look_first: boolean
-}
-const DEFAULTS: Rule = {
-  relays: true,
-  when: 'submission',
-  at: '18:00',
-  late: 'at_once',
-  counts: 'publisher',
-  points: 'given',
-  places: null,
-  comments: true,
-  statuses: false,
-  look_first: false,
-}
-const chosen = reactive<Rule>({ ...DEFAULTS })
-const categories = computed(() => [
-  ...new Set(rules.value?.items.map((each) => each.category).filter(Boolean)),
-])
-const own = computed<Record<string, unknown>>(() => {
-  if (scope.value === 'category')
-    return (rules.value?.categories[key.value] ?? {}) as Record<string, unknown>
-  if (scope.value === 'item')
-    return (rules.value?.items.find((each) => each.item === key.value)?.own ?? {}) as Record<
-      string,
-      unknown
-    >
-  return (rules.value?.changes ?? {}) as Record<string, unknown>
-})
-watch(
-  [own],
-  () => {
-    Object.assign(chosen, DEFAULTS, rules.value?.changes, own.value)
-  },
-  { immediate: true },
+const { rules, isPending, error, scope, key, chosen, categories, own, foresee, change } = useRules(
+  toRef(props, 'pairing'),
 )
-watch(
-  scope,
-  (now) =>
-    (key.value =
-      now === 'category'
-        ? (categories.value[0] ?? '')
-        : now === 'item'
-          ? (rules.value?.items[0]?.item ?? '')
-          : ''),
-)
-const changes = () => {
-  const wide =
-    scope.value === 'all' ? DEFAULTS : { ...DEFAULTS, ...(rules.value?.changes as object) }
-  return Object.fromEntries(
-    Object.entries(chosen).filter(([name, value]) => value !== wide[name as keyof typeof DEFAULTS]),
-  )
-}
-const body = (dry: boolean, said: Record<string, unknown> = changes()) => ({
-  params: { path: { pairing_pk: id.value } },
-  body: { scope: scope.value as 'all', key: key.value, changes: said, dry_run: dry },
-})
-const foresee = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(true))),
-})
-const change = useMutation({
-  mutationFn: (said: Record<string, never> | undefined) =>
-    answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(false, said))),
-  onSuccess: () => {
-    foresee.reset()
-    client.invalidateQueries({ queryKey: relayQuery(id.value).queryKey })
-  },
-})
-watch([chosen, scope, key], () => foresee.reset(), { deep: true })
 </script>
 
 <template>
@@ -105,7 +23,7 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
       <span class="soft">{{ rules?.words }}</span>
     </template>
     <LoadingNote v-if="isPending" :what="$t('relay.rules.the_rules')" />
-    <ProblemNote :error="error ?? change.error.value ?? foresee.error.value" />
+    <ProblemNote :error="error" />
     <div v-if="rules" role="group" :aria-label="$t('relay.rules.the_rule')">
       <div class="grid">
         <div class="field">
@@ -242,7 +160,7 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
           })
         }}
       </p>
-      <div class="row">
+      <div v-if="mayChange" class="row">
         <NButton
           v-if="!foresee.data.value"
           size="small"
@@ -271,9 +189,6 @@ watch([chosen, scope, key], () => foresee.reset(), { deep: true })
 </template>
 
 <style scoped>
-summary {
-  cursor: pointer;
-}
 h2 {
   display: inline;
 }
