@@ -1,4 +1,5 @@
 import { t } from '@/words'
+
 /** What the kinds of findings are called for people, and how loud they are drawn. */
 
 export interface Kind {
@@ -41,6 +42,14 @@ export const groupLabel = (kind: string, because: string) =>
   because
     ? t('logic.kinds.as', { label: kindOf(kind).label, label2: kindOf(because).label })
     : kindOf(kind).label
+
+const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
+
+/** Counts by kind, the loudest kinds first. */
+export const loudestFirst = (counts: Record<string, number>) =>
+  Object.entries(counts).sort(
+    ([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone),
+  )
 
 export function kindOf(code: string): Kind {
   return KINDS[code] ?? { label: code.replaceAll('_', ' '), mark: '?', tone: 'both' }

@@ -2,7 +2,6 @@
 import { NTable } from 'naive-ui/es/table'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -10,9 +9,10 @@ import { answered, api, type Schemas } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import ConsentPanel from './ConsentPanel.vue'
+import AgreeBox from './AgreeBox.vue'
 import CourseRow from './CourseRow.vue'
 import { consentQuery, coursesQuery, shellsQuery, titlesQuery } from './queries'
+import TitleList from './TitleList.vue'
 
 type Way = 'course' | 'title' | 'copy_of' | 'section_of'
 const props = defineProps<{ shell: string }>()
@@ -86,40 +86,18 @@ async function choose(way: Way, id: string, what: string, share = false) {
     <p class="soft">
       {{ $t('pair.choose_course.the_best_fitting_first_pairing') }}
     </p>
-    <section v-if="chosen" class="sheet agree" aria-labelledby="agreement">
-      <h2 id="agreement">
-        {{
-          $t('pair.choose_course.before_is_paired_with', {
-            label: about?.label,
-            words: chosen.words,
-            once: consent?.agreed ? '' : $t('pair.choose_course.your_agreement_once'),
-          })
-        }}
-      </h2>
-      <ConsentPanel v-if="!consent?.agreed" :shell="shellId" />
-      <NInput
-        v-if="chosen.way !== 'course'"
-        v-model:value="name"
-        :maxlength="200"
-        :placeholder="$t('pair.choose_course.its_name_at_the_publisher')"
-        :input-props="{ 'aria-label': $t('pair.choose_course.name_of_new') }"
-      />
-      <div class="row">
-        <NButton
-          id="agree"
-          type="primary"
-          :loading="pair.isPending.value"
-          @click="pair.mutate(chosen)"
-          >{{
-            consent?.agreed
-              ? $t('pair.choose_course.pair_them')
-              : $t('pair.choose_course.i_agree_pair_them')
-          }}</NButton><NButton @click="chosen = undefined">{{
-          $t('pair.choose_course.not_now')
-        }}</NButton
-        ><span class="soft">{{ $t('pair.choose_course.you_can_withdraw_it_at') }}</span>
-      </div>
-    </section>
+    <AgreeBox
+      v-if="chosen"
+      v-model:name="name"
+      :shell="shellId"
+      :label="about?.label"
+      :words="chosen.words"
+      :agreed="consent?.agreed ?? false"
+      :made="chosen.way !== 'course'"
+      :busy="pair.isPending.value"
+      @agree="pair.mutate(chosen)"
+      @close="chosen = undefined"
+    />
     <ProblemNote :error="pair.error.value" />
     <div class="row search">
       <label for="words" class="sr-only">{{
@@ -187,30 +165,11 @@ async function choose(way: Way, id: string, what: string, share = false) {
     <p v-if="courses?.next" class="soft">
       {{ $t('pair.choose_course.there_are_more_type_a') }}
     </p>
-    <template v-if="titles?.results.length">
-      <h2 class="titles">{{ $t('pair.choose_course.or_a_new_course_of') }}</h2>
-      <ul>
-        <li v-for="title in titles.results" :key="title.id" class="row">
-          <span
-            ><strong class="left-ink">{{ title.title }}</strong>
-            <span class="soft">{{
-              [title.author, title.isbn, title.publisher].filter(Boolean).join(' · ')
-            }}</span></span
-          >
-          <NButton
-            v-if="title.can_create"
-            class="push"
-            size="small"
-            @click="choose('title', title.id, `a new course of ${title.title}`)"
-            >{{ $t('pair.choose_course.create')
-            }}<span class="sr-only">
-              {{ $t('pair.choose_course.a_course_of', { title: title.title }) }}</span
-            ></NButton
-          >
-          <span v-else class="push soft">{{ title.why_not }}</span>
-        </li>
-      </ul>
-    </template>
+    <TitleList
+      v-if="titles?.results.length"
+      :titles="titles.results"
+      @choose="(title, what) => choose('title', title, what)"
+    />
   </div>
 </template>
 
@@ -222,26 +181,7 @@ async function choose(way: Way, id: string, what: string, share = false) {
 .mine {
   white-space: nowrap;
 }
-.agree {
-  border-color: var(--both);
-  border-width: 2px;
-  margin-bottom: 1rem;
-}
-.agree .row {
-  margin-top: 0.8rem;
-}
 .unread {
   color: var(--alarm);
-}
-.titles {
-  margin-top: 1.6rem;
-}
-ul {
-  list-style: none;
-  padding: 0;
-}
-li {
-  padding: 0.45rem 0;
-  border-bottom: 1px solid var(--rule);
 }
 </style>

@@ -51,13 +51,22 @@ const own = computed(() => props.course.mine || props.course.shared)
         <NButton
           v-if="own && course.offers.includes('copy')"
           size="small"
-          @click="$emit('choose', 'copy_of', course.id, `a copy of ${name}`)"
+          @click="
+            $emit('choose', 'copy_of', course.id, $t('pair.choose_course.a_copy_of', { name }))
+          "
           >{{ $t('pair.course_row.copy') }}<span class="sr-only"> {{ name }}</span></NButton
         >
         <NButton
           v-if="own && course.offers.includes('sections')"
           size="small"
-          @click="$emit('choose', 'section_of', course.id, `a new section of ${name}`)"
+          @click="
+            $emit(
+              'choose',
+              'section_of',
+              course.id,
+              $t('pair.choose_course.a_new_section_of', { name }),
+            )
+          "
           >{{ $t('pair.course_row.new_section')
           }}<span class="sr-only"> {{ $t('pair.course_row.of', { name }) }}</span></NButton
         >

@@ -1,34 +1,21 @@
 <script setup lang="ts">
-import { useInfiniteQuery, useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref } from 'vue'
-import { RouterLink, useRoute } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
-import { kindOf } from '@/logic/kinds'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { Schemas } from '@/api/client'
+import { loudestFirst } from '@/logic/kinds'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import KindTag from '@/parts/KindTag.vue'
 import ListTable from '@/parts/ListTable.vue'
 import type { Column } from '@/parts/listTable'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { agreementQuery } from './queries'
 import { t } from '@/words'
+import { age, days, share, useAgreement } from './useAgreement'
 
 /** Every pairing at once: how far each agrees, what is open by cause, and for how long. What is most urgent comes first. */
-const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
-const route = useRoute()
-const client = useQueryClient()
-const open = computed(() => route.query.open === 'true')
-const words = ref('')
-const list = useInfiniteQuery(
-  computed(() =>
-    agreementQuery({
-      ...(open.value ? { open: 'true' } : {}),
-      ...(words.value.trim() ? { q: words.value.trim() } : {}),
-    }),
-  ),
-)
+const { open, words, list, rows, total, compare, busy } = useAgreement()
 const nothing = computed(() =>
   words.value.trim()
     ? {
@@ -45,44 +32,6 @@ const nothing = computed(() =>
           what: t('reconcile.agreement.a_pairing_is_listed_here'),
         },
 )
-const rows = computed(() => list.data.value?.pages.flatMap((page) => page.results) ?? [])
-const total = computed(() =>
-  rows.value.reduce(
-    (sum, row) => ({
-      cells: sum.cells + row.cells,
-      agree: sum.agree + row.agree,
-      urgent: sum.urgent + row.urgent,
-    }),
-    { cells: 0, agree: 0, urgent: 0 },
-  ),
-)
-const compare = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/agreement')),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['agreement'] }),
-})
-const busy = computed(() =>
-  rows.value.some((row) => ['waiting', 'comparing'].includes(row.standing)),
-)
-const share = (row: { agree: number; cells: number }) =>
-  row.cells
-    ? row.agree === row.cells
-      ? 100
-      : Math.min(99, Math.floor((100 * row.agree) / row.cells))
-    : null
-const causes = (row: Schemas['Agreement']) =>
-  Object.entries(row.open).sort(
-    ([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone),
-  )
-const days = (since: string | null) =>
-  since ? Math.floor((Date.now() - Date.parse(since)) / 86_400_000) : null
-const age = (since: string | null) => {
-  const count = days(since)
-  return count === null
-    ? ''
-    : count === 0
-      ? t('reconcile.agreement.since_today')
-      : t('reconcile.agreement.for', { day: t('count.days', count) })
-}
 const STANDING: Record<string, string> = {
   waiting: t('reconcile.agreement.waits_for_its_turn'),
   comparing: t('reconcile.agreement.comparing_now'),
@@ -197,7 +146,7 @@ const columns: Column<Schemas['Agreement']>[] = [
         <template #cell-causes="{ row }">
           <span class="row tags"
             ><RouterLink
-              v-for="[kind, count] in causes(row)"
+              v-for="[kind, count] in loudestFirst(row.open)"
               :key="kind"
               :to="{ name: 'reconcile', params: { pairing: row.pairing }, query: { kind } }"
               ><KindTag :code="kind" :count="count" /></RouterLink

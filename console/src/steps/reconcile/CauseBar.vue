@@ -3,7 +3,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { type RouteLocationRaw, RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import { kindOf } from '@/logic/kinds'
+import { loudestFirst } from '@/logic/kinds'
 import KindTag from '@/parts/KindTag.vue'
 
 const props = defineProps<{
@@ -13,12 +13,7 @@ const props = defineProps<{
   filtered: boolean
   narrow: (more: Record<string, string>) => RouteLocationRaw
 }>()
-const LOUDEST = ['alarm', 'left', 'right', 'both', 'quiet']
-const causes = computed(() =>
-  Object.entries(props.comparison.summary?.open ?? {}).sort(
-    ([a], [b]) => LOUDEST.indexOf(kindOf(a).tone) - LOUDEST.indexOf(kindOf(b).tone),
-  ),
-)
+const causes = computed(() => loudestFirst(props.comparison.summary?.open ?? {}))
 const report = (as: string) =>
   `/api/v1/pairings/${props.pairing}/comparisons/${props.comparison.id}/report?as=${as}`
 const print = () => window.print()

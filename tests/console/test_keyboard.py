@@ -1,0 +1,103 @@
+"""Every page by keyboard alone: all that can be used is reached by Tab, in sight and marked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page
+from tests.conftest import Sides
+from tests.console.test_console import PAGES, PLACES
+from tools.world.chromium import come_in, new_page, shown, violations
+from tools.world.world import World
+
+MOST_STOPS = 400
+# What can be used on a page: one stop for each, but one for all radio buttons of a group, and none
+# for what a widget moves through with arrows (tabindex -1) or guards a dialog (aria-hidden).
+USABLE = """() => {
+    const stops = new Set()
+    const found = 'a[href], button, input, select, textarea, summary, [tabindex]'
+    for (const each of document.querySelectorAll(found)) {
+        if (each.tabIndex < 0 || each.disabled || each.closest('[aria-hidden=true], [inert]')) continue
+        if (!each.checkVisibility({ visibilityProperty: true }) || !each.getClientRects().length) continue
+        if (each.type === 'radio' && each.name) {
+            const group = document.getElementsByName(each.name)
+            const on = [...group].find((one) => one.checked) ?? group[0]
+            if (each !== on) continue
+        }
+        each.dataset.stop = String(stops.size)
+        stops.add(each)
+    }
+    return stops.size
+}"""
+# Where the focus is: which stop, whether it is in sight, and whether anything shows that it is there.
+FOCUS = """() => {
+    const at = document.activeElement
+    if (!at || at === document.body) return null
+    const box = at.getBoundingClientRect()
+    const seen = box.bottom > 0 && box.right > 0 && box.top < innerHeight && box.left < innerWidth
+    let marked = false
+    for (let each = at, up = 0; each && up < 4; each = each.parentElement, up += 1) {
+        const style = getComputedStyle(each)
+        const outlined = style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) > 0
+        marked ||= outlined || style.boxShadow !== 'none'
+        for (const inner of each.querySelectorAll(':scope > [class*=border], :scope > [class*=box]'))
+            marked ||= getComputedStyle(inner).boxShadow !== 'none'
+    }
+    return { stop: at.dataset.stop ?? null, seen, marked, html: at.outerHTML.slice(0, 140) }
+}"""
+
+
+def walked(page: Page) -> tuple[int, dict[str, dict[str, Any]]]:
+    """Press Tab from the top of a page until it comes round; return how much can be used, and where
+    the focus was.
+    """
+    usable = page.evaluate(USABLE)
+    page.evaluate("() => { document.activeElement?.blur(); getSelection()?.removeAllRanges() }")
+    met: dict[str, dict[str, Any]] = {}
+    for _ in range(MOST_STOPS):
+        page.keyboard.press("Tab")
+        at = page.evaluate(FOCUS)
+        if at is None or at["stop"] in met:
+            break
+        met[at["stop"]] = at
+    return usable, met
+
+
+@pytest.fixture(scope="module")
+def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
+    return new_pairing("HYD 210-KEYS")[0]
+
+
+@pytest.mark.parametrize(("language", "width"), [("en-US", 1280), ("es-MX", 400)])
+def test_every_page_is_used_by_keyboard_alone(
+    world: World, chrome: Browser, sides: Sides, language: str, width: int
+) -> None:
+    page = new_page(chrome, width, locale=language, reduced_motion="reduce")
+    come_in(page, world, sides.context_id)
+    shown(page)
+    base = page.url
+    for address in (
+        *(f"{base}{each}" for each in PAGES),
+        *(f"{world.url('vennpair')}/{each}" for each in PLACES),
+    ):
+        page.goto(address)
+        shown(page)
+        usable, met = walked(page)
+        assert len(met) >= usable, (address, unmet(page, met))
+        assert [each["html"] for each in met.values() if not each["seen"]] == [], address
+        assert [each["html"] for each in met.values() if not each["marked"]] == [], address
+        if language != "en-US":
+            assert violations(page) == [], address
+    page.context.close()
+
+
+def unmet(page: Page, met: dict[str, dict[str, Any]]) -> list[str]:
+    """Return what Tab did not come to."""
+    return page.evaluate(
+        """(met) => [...document.querySelectorAll('[data-stop]')]
+            .filter((each) => !met.includes(each.dataset.stop))
+            .map((each) => each.outerHTML.slice(0, 140))""",
+        list(met),
+    )
