@@ -76,9 +76,7 @@ def test_nothing_is_read_or_written_before_somebody_agrees_and_after_they_withdr
         "columns",
         "outline",
     }
-    assert (
-        "consent" in refused("consent_needed", lambda: venn.pair(shell["id"], course["id"])).remedy
-    )
+    assert "agree" in refused("consent_needed", lambda: venn.pair(shell["id"], course["id"])).remedy
     pairing = venn.pair(shell["id"], course["id"], agree=True)["id"]
     assert venn.consent(shell["id"])["by"] == "Maren Holt"
     venn.wait(venn.start_import(pairing)["job"])

@@ -8,11 +8,11 @@ from shlex import quote
 from vennpair.client import Refusal
 
 # By the code of a refusal, of a check of the readiness, or of a notice of a plan.
-_COMMANDS = {
-    "not_signed_in": "vennpair sign-in",
-    "scope_missing": "vennpair token new --scope SCOPE",
-    "account_needed": "vennpair account link",
-    "role_publisher": "vennpair account link",
+COMMANDS = {
+    "not_signed_in": "vennpair sign-in --user NAME",
+    "scope_missing": "vennpair token new NAME --scope SCOPE",
+    "account_needed": "vennpair account link PUBLISHER",
+    "role_publisher": "vennpair account link PUBLISHER",
     "shell_paired": "vennpair pair SHELL --end",
     "consent_needed": "vennpair consent SHELL --agree",
     "consent": "vennpair consent SHELL --agree",
@@ -20,13 +20,13 @@ _COMMANDS = {
     "compared": "vennpair reconcile SHELL",
     "not_read": "vennpair cartridge import SHELL",
     "not_a_link": "vennpair cartridge import SHELL",
-    "no_outline": "vennpair cartridge write SHELL",
+    "no_outline": "vennpair cartridge write SHELL FILE.imscc",
 }
 
 
 def command_for(code: str, shell: str = "") -> str:
     """Return the command for a code, ready to be pasted where the shell is known; else empty."""
-    return _COMMANDS.get(code, "").replace("SHELL", quote(shell) if shell else "SHELL")
+    return COMMANDS.get(code, "").replace("SHELL", quote(shell) if shell else "SHELL")
 
 
 def do(code: str, remedy: str, shell: str = "") -> str:

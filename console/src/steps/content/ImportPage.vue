@@ -6,8 +6,10 @@ import { answered, api } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import { ENDED, useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
+import KeptNote from '@/parts/KeptNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useKept } from '@/parts/useKept'
 import { pairingQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
 import BringBar from './BringBar.vue'
@@ -65,6 +67,18 @@ const {
   write,
   written,
 } = useBringing(id, made, chosen, questions, begun)
+const kept = useKept(
+  `import.${props.import}`,
+  () =>
+    chosen.value.length
+      ? { chosen: chosen.value, folder: folder.value, treatment: treatment.value }
+      : undefined,
+  (was) => {
+    chosen.value = was.chosen
+    folder.value = was.folder
+    treatment.value = was.treatment
+  },
+)
 const stop = useMutation({
   mutationFn: () =>
     answered(
@@ -135,6 +149,7 @@ const stop = useMutation({
       </p>
     </EmptyNote>
     <template v-else>
+      <KeptNote v-if="kept" @over="chosen = []" />
       <EntryTools
         v-model:words="words"
         :rows="rows"

@@ -1,16 +1,17 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import MoreBelow from '@/parts/MoreBelow.vue'
-import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import type { Schemas } from '@/api/client'
-import { answered, api } from '@/api/client'
+import { answered, api, type Schemas } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
+import KeptNote from '@/parts/KeptNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
+import MoreBelow from '@/parts/MoreBelow.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { catalogueQuery, itemsQuery, outlineQuery } from '@/steps/content/queries'
-import { pairingQuery, shellsQuery } from '@/steps/pair/queries'
+import { useKept } from '@/parts/useKept'
+import { outlineQuery } from '@/steps/content/queries'
+import { pairingQuery } from '@/steps/pair/queries'
 import CatalogueTree from './CatalogueTree.vue'
 import DestinationTree from './DestinationTree.vue'
 import FolderTable from './FolderTable.vue'
@@ -18,31 +19,23 @@ import HowPanel from './HowPanel.vue'
 import ItemPeek from './ItemPeek.vue'
 import ItemTable from './ItemTable.vue'
 import PlanBar from './PlanBar.vue'
+import { useFirstReading } from './reading'
 import RolloutNote from './RolloutNote.vue'
 import SectionsPanel from './SectionsPanel.vue'
-import { useFirstReading } from './reading'
-import { useSheet } from './sheet'
+import { HOW, NOWHERE, useSheet } from './sheet'
+import { useCatalogue } from './useCatalogue'
+import { useSections } from './useSections'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const route = useRoute()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
-const items = useInfiniteQuery(computed(() => itemsQuery(id.value, {})))
-watch(
-  () => items.hasNextPage.value && !items.isFetchingNextPage.value,
-  (more) => more && items.fetchNextPage(),
-)
-const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
-const { data: readings } = useQuery(computed(() => catalogueQuery(id.value)))
-const changed = computed(
-  () => new Set(readings.value?.[0]?.changes.map((each) => each.title) ?? []),
-)
+const { items, rows, changed, categories } = useCatalogue(id)
 const {
   data: outline,
   error: outlineError,
   isPending: outlinePending,
 } = useQuery(computed(() => outlineQuery(id.value)))
-const { data: shells } = useQuery(shellsQuery())
 const chosen = ref<string[]>(
   String(route.query.chosen ?? '')
     .split(',')
@@ -56,23 +49,34 @@ const { place, how, shift, sections, folders, wishes, plans, error, busy, again,
     window.scrollTo({ top: 0 })
   })
 const firstReadings = useFirstReading(plans, again)
-watch(
-  shells,
-  (now) => {
-    const others = (now?.results ?? []).filter(
-      (each) => each.pairing && each.pairing !== id.value && ['ready', 'live'].includes(each.state),
-    )
-    sections.value = others
-      .sort((a, b) => a.label.localeCompare(b.label))
-      .map((each) => ({
-        pairing: each.pairing!,
-        label: each.label,
-        on: false,
-        shift: 0,
-        folder: '',
-      }))
+useSections(id, sections)
+const kept = useKept(
+  `deploy.${props.pairing}`,
+  () =>
+    chosen.value.length
+      ? { chosen: chosen.value, place: place.value, how, shift: shift.value, wishes: wishes.value }
+      : undefined,
+  (was) => {
+    if (!chosen.value.length) chosen.value = was.chosen
+    place.value = was.place
+    Object.assign(how, was.how)
+    shift.value = was.shift
+    wishes.value = was.wishes
   },
-  { immediate: true },
+)
+function startOver() {
+  chosen.value = []
+  wishes.value = {}
+  shift.value = 0
+  place.value = { ...NOWHERE }
+  Object.assign(how, HOW)
+}
+watch(
+  () => items.isSuccess.value && !items.hasNextPage.value,
+  (all) => {
+    const there = new Set(rows.value.map((item) => item.id))
+    if (all) chosen.value = chosen.value.filter((each) => there.has(each)) // some may be gone since
+  },
 )
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const each = ref(false)
@@ -90,9 +94,6 @@ const into = computed(() => [
   { pairing: id.value, label: about.value?.shell.label ?? '' },
   ...sections.value.filter((each) => each.on),
 ])
-const categories = computed(() =>
-  [...new Set(rows.value.map((item) => item.category))].filter(Boolean),
-)
 async function ask() {
   const asked = await answered(
     api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }),
@@ -114,6 +115,7 @@ async function ask() {
   </EmptyNote>
   <div v-else>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
+    <KeptNote v-if="kept" @over="startOver" />
     <div class="trees">
       <section class="left-tree" aria-labelledby="from">
         <div class="row">

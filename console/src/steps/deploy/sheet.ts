@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/vue-query'
 import { computed, reactive, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import type { Destination } from '@/logic/outline'
+import { t } from '@/words'
 import { type Wishes, wishesOf } from './wishes'
 
 export interface Section {
@@ -57,6 +58,9 @@ export const HOW: How = {
   move: false,
 }
 
+/** Where items go until somebody says: many links at the top of the outline are what nobody wants. */
+export const NOWHERE: Destination = { into: 'unit', folder: '', after: '' }
+
 /** Return the fields of a sheet as the service takes them. */
 export function sheetOf(how: How) {
   return {
@@ -80,8 +84,7 @@ export function useSheet(
   chosen: Ref<string[]>,
   begun: (rollouts: Schemas['WholeRollout'][]) => void,
 ) {
-  // Many links at the top of the outline are what nobody wants, so that is never chosen beforehand.
-  const place = ref<Destination>({ into: 'unit', folder: '', after: '' })
+  const place = ref<Destination>({ ...NOWHERE })
   const how = reactive<How>({ ...HOW })
   const shift = ref(0)
   const sections = ref<Section[]>([])
@@ -139,8 +142,7 @@ export function useSheet(
         '/api/v1/pairings/{pairing_pk}/rollouts/cartridge',
         { params: { path: path.value }, body: body.value, parseAs: 'blob' },
       )
-      if (!response.ok || !data)
-        throw new Error('The cartridge could not be written; choose items that are not placed yet.')
+      if (!response.ok || !data) throw new Error(t('deploy.deploy.not_written'))
       const link = document.createElement('a')
       link.href = URL.createObjectURL(data as unknown as Blob)
       link.download =
