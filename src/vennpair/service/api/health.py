@@ -16,14 +16,13 @@ from django.db.migrations.executor import MigrationExecutor
 from django.db.models import Min
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
-from procrastinate.contrib.django.models import ProcrastinateWorker
 
 from vennpair.core.counting import many
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.kernel.hold.state import state
 from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.jobs.workers import workers_alive
 
-HEARTBEAT = timedelta(minutes=1)  # of a worker, at least so often
 LONGEST_WAIT = timedelta(minutes=15)  # of a job in the queue
 
 
@@ -88,8 +87,7 @@ def _keys() -> Part:
 
 
 def _workers() -> Part:
-    since = timezone.now() - HEARTBEAT
-    alive = ProcrastinateWorker.objects.filter(last_heartbeat__gte=since).count()
+    alive = workers_alive()
     words = many(alive, "worker")
     return Part("workers", alive > 0, words if alive else "none runs: start vennpair-server work")
 

@@ -5,6 +5,7 @@ a promise to dashboards: docs/operating.md lists them.
 from __future__ import annotations
 
 import logging
+from http import HTTPStatus
 
 from prometheus_client import Counter, Histogram
 
@@ -40,5 +41,7 @@ class CountErrors(logging.Handler):
     """Counts what is logged as an error, from whatever part of the service."""
 
     def emit(self, record: logging.LogRecord) -> None:
-        """Count it."""
+        """Count it, but for answers of an outage: the database is at fault, and watched itself."""
+        if getattr(record, "status_code", None) == HTTPStatus.SERVICE_UNAVAILABLE:
+            return
         _ERRORS.labels(record.name).inc()

@@ -7,14 +7,13 @@ from __future__ import annotations
 import hmac
 import os
 from collections.abc import Iterator
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from django.conf import settings
 from django.db import DatabaseError, connection
 from django.db.models import Count, Min
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
-from procrastinate.contrib.django.models import ProcrastinateWorker
 from prometheus_client import CONTENT_TYPE_LATEST, REGISTRY, CollectorRegistry, generate_latest
 from prometheus_client.core import GaugeMetricFamily
 from prometheus_client.metrics_core import Metric
@@ -22,12 +21,12 @@ from prometheus_client.multiprocess import MultiProcessCollector
 
 from vennpair.service.kernel.hold.state import state
 from vennpair.service.kernel.jobs.models import UNFINISHED, Job
+from vennpair.service.kernel.jobs.workers import workers_alive
 from vennpair.service.pair.models import Pairing
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.queries import UNDELIVERED
 
 OPEN, OFF = "open", "off"
-HEARTBEAT = timedelta(minutes=1)
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
@@ -89,10 +88,8 @@ class FromDatabase:
         yield _gauge("vennpair_oldest_score_seconds", words, _age(oldest))
 
     def _service(self) -> Iterator[Metric]:
-        alive = ProcrastinateWorker.objects.filter(
-            last_heartbeat__gte=timezone.now() - HEARTBEAT
-        ).count()
-        yield _gauge("vennpair_workers", "Workers that were heard of in the last minute.", alive)
+        words = "Workers that were heard of in the last minute."
+        yield _gauge("vennpair_workers", words, workers_alive())
         live = Pairing.objects.filter(state=Pairing.State.LIVE).count()
         yield _gauge("vennpair_live_pairings", "Pairings that are live.", live)
         yield _gauge(
