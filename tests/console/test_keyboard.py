@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 from tests.conftest import Sides
 from tests.console.test_console import PAGES, PLACES
-from tools.world.chromium import come_in, new_page, shown, violations
+from tools.world.chromium import come_in, fits, new_page, shown, violations
 from tools.world.world import World
 
 MOST_STOPS = 400
@@ -70,11 +70,16 @@ def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
     return new_pairing("HYD 210-KEYS")[0]
 
 
-@pytest.mark.parametrize(("language", "width"), [("en-US", 1280), ("es-MX", 400)])
+# 320 px are 1,280 at 400 percent (WCAG 2.2, 1.4.10).
+@pytest.mark.parametrize(
+    ("language", "width", "colors"),
+    [("en-US", 1280, "none"), ("es-MX", 320, "none"), ("en-US", 1280, "active")],
+    ids=["wide", "Spanish and zoomed", "forced colors"],
+)
 def test_every_page_is_used_by_keyboard_alone(
-    world: World, chrome: Browser, sides: Sides, language: str, width: int
+    world: World, chrome: Browser, sides: Sides, language: str, width: int, colors: str
 ) -> None:
-    page = new_page(chrome, width, locale=language, reduced_motion="reduce")
+    page = new_page(chrome, width, locale=language, reduced_motion="reduce", forced_colors=colors)
     come_in(page, world, sides.context_id)
     shown(page)
     base = page.url
@@ -89,6 +94,7 @@ def test_every_page_is_used_by_keyboard_alone(
         assert [each["html"] for each in met.values() if not each["seen"]] == [], address
         assert [each["html"] for each in met.values() if not each["marked"]] == [], address
         if language != "en-US":
+            assert fits(page), address
             assert violations(page) == [], address
     page.context.close()
 

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { NBreadcrumb, NBreadcrumbItem } from 'naive-ui/es/breadcrumb'
-import { computed } from 'vue'
+import { computed, watchEffect } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import { pairingQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
-import { crumbsOf } from './crumbs'
+import { crumbsOf, titleOf } from './crumbs'
 
 const route = useRoute()
 const pairing = computed(() => String(route.params.pairing ?? ''))
@@ -13,6 +13,7 @@ const { data: about } = useQuery(
   computed(() => ({ ...pairingQuery(pairing.value), enabled: pairing.value !== '' })),
 )
 const crumbs = computed(() => crumbsOf(route, about.value?.shell.label))
+watchEffect(() => (document.title = titleOf(route, crumbs.value)))
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { RouteMeta } from 'vue-router'
-import { crumbsOf } from './crumbs'
+import { crumbsOf, titleOf } from './crumbs'
 
 const at = (name: string, meta: RouteMeta, params: Record<string, string> = {}) => ({
   name,
@@ -28,5 +28,11 @@ describe('the crumbs', () => {
   })
   it('are none on the pages of the menu', () => {
     expect(crumbsOf(at('operations', {}), undefined)).toEqual([])
+  })
+  it('and the page name the window, the page first', () => {
+    const page = at('relay', { crumb: 'relay' }, { pairing: 'p' })
+    expect(titleOf(page, crumbsOf(page, 'HYD 210-01'))).toBe('Relay · HYD 210-01 · Venn Pair')
+    expect(titleOf(at('operations', {}), [])).toBe('Operations · Venn Pair')
+    expect(titleOf(at('sign-in', {}), [])).toBe('Sign in · Venn Pair')
   })
 })

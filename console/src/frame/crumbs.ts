@@ -21,6 +21,20 @@ export function crumbsOf(
     const step = String(route.meta.step ?? '')
     if (step && step !== name) trail.push({ label: t(`crumb.${step}`), to: { name: step, params } })
   }
-  const own = te(`crumb.${name}`) ? t(`crumb.${name}`) : t(`frame.${name}`)
-  return [...trail, { label: own }]
+  return [...trail, { label: called(name) }]
 }
+
+/** What the window is called: the page, where it is, the product (WCAG 2.2, 2.4.2). */
+export function titleOf(
+  route: Pick<RouteLocationNormalizedLoaded, 'name'>,
+  crumbs: readonly Crumb[],
+): string {
+  const [, ...where] = crumbs
+  const own = where.length
+    ? where.map((crumb) => crumb.label).reverse()
+    : [called(String(route.name ?? '').replaceAll('-', '_'))]
+  return [...own, 'Venn Pair'].filter(Boolean).join(' · ')
+}
+
+const called = (name: string) =>
+  te(`crumb.${name}`, 'en') ? t(`crumb.${name}`) : te(`frame.${name}`, 'en') ? t(`frame.${name}`) : ''

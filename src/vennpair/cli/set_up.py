@@ -33,6 +33,15 @@ def add(commands: Commands) -> None:
             " stops there."
         ),
     )
+    _add_courses(command)
+    _add_what(command)
+    _add_doing(command)
+    add_options(command, also=False)
+    command.set_defaults(run=run_set_up)
+
+
+def _add_courses(command: argparse.ArgumentParser) -> None:
+    """Add which shells, and the homework course of each."""
     command.add_argument("shell", nargs="?", help="label, title or id of the first shell")
     command.add_argument(
         "--with",
@@ -69,6 +78,10 @@ def add(commands: Commands) -> None:
         action="store_true",
         help="use courses that other shells have, where their publisher allows that",
     )
+
+
+def _add_what(command: argparse.ArgumentParser) -> None:
+    """Add what is placed in them, and when scores go."""
     command.add_argument(
         "--start",
         metavar="DATE",
@@ -119,6 +132,10 @@ def add(commands: Commands) -> None:
         default="keep",
         help="units that repeat or are optional: like others, hidden, or left out (default: keep)",
     )
+
+
+def _add_doing(command: argparse.ArgumentParser) -> None:
+    """Add how far it goes now, and what is done with one that was begun."""
     command.add_argument("--file", default="", metavar="SHEET", help="a sheet in TOML or JSON")
     command.add_argument(
         "--agree", action="store_true", help="agree that each shell is read and written"
@@ -136,8 +153,6 @@ def add(commands: Commands) -> None:
     command.add_argument("--list", action="store_true", help="list set-ups")
     command.add_argument("--undo", metavar="SET-UP", help="take back all that a set-up did")
     command.add_argument("--stop", metavar="SET-UP", help="stop a set-up")
-    add_options(command, also=False)
-    command.set_defaults(run=run_set_up)
 
 
 def run_set_up(args: argparse.Namespace, out: Output) -> int:

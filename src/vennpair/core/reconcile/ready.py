@@ -28,6 +28,62 @@ _COLUMNS = (
 _LEARNERS = ("ambiguous", "publisher_only")
 
 
+# What of the findings is told together: how loud, by which name, of which kinds, in which words, and
+# what to do.
+_GROUPS: tuple[tuple[Literal["open", "look"], str, tuple[str, ...], tuple[str, str], str], ...] = (
+    (
+        "open",
+        "cells",
+        _BLOCKING,
+        (
+            "score in the gradebook differs from what was earned",
+            "scores in the gradebook differ from what was earned",
+        ),
+        "Settle them; the safe ones in one step.",
+    ),
+    (
+        "open",
+        "unread",
+        ("unread",),
+        (
+            "score or item was not read at the publisher, so it was not compared",
+            "scores or items were not read at the publisher, so they were not compared",
+        ),
+        "Say which graded item each link is, or decide to leave them.",
+    ),
+    (
+        "open",
+        "columns",
+        _COLUMNS,
+        (
+            "change of a column lets scores count wrongly or go nowhere",
+            "changes of columns let scores count wrongly or go nowhere",
+        ),
+        "Put them back, or decide to leave them.",
+    ),
+    (
+        "open",
+        "learners",
+        _LEARNERS,
+        (
+            "learner has no match in the shell, so their scores reach nobody",
+            "learners have no match in the shell, so their scores reach nobody",
+        ),
+        "Say who they are, or decide to leave them.",
+    ),
+    (
+        "look",
+        "typed",
+        _TYPED,
+        (
+            "score is as somebody typed or left it",
+            "scores are as somebody typed or left them",
+        ),
+        "Look once; keep them on purpose, or restore the publisher's.",
+    ),
+)
+
+
 @dataclass(frozen=True, slots=True)
 class Facts:
     """What is known of a pairing. ``open``: findings that nobody keeps as they are, by kind;
@@ -126,61 +182,7 @@ def _compared(facts: Facts, now: datetime) -> Line:
 
 def _findings(facts: Facts) -> list[Line | None]:
     return [
-        _kinds(
-            facts,
-            "open",
-            "cells",
-            _BLOCKING,
-            (
-                "score in the gradebook differs from what was earned",
-                "scores in the gradebook differ from what was earned",
-            ),
-            "Settle them; the safe ones in one step.",
-        ),
-        _kinds(
-            facts,
-            "open",
-            "unread",
-            ("unread",),
-            (
-                "score or item was not read at the publisher, so it was not compared",
-                "scores or items were not read at the publisher, so they were not compared",
-            ),
-            "Say which graded item each link is, or decide to leave them.",
-        ),
-        _kinds(
-            facts,
-            "open",
-            "columns",
-            _COLUMNS,
-            (
-                "change of a column lets scores count wrongly or go nowhere",
-                "changes of columns let scores count wrongly or go nowhere",
-            ),
-            "Put them back, or decide to leave them.",
-        ),
-        _kinds(
-            facts,
-            "open",
-            "learners",
-            _LEARNERS,
-            (
-                "learner has no match in the shell, so their scores reach nobody",
-                "learners have no match in the shell, so their scores reach nobody",
-            ),
-            "Say who they are, or decide to leave them.",
-        ),
-        _kinds(
-            facts,
-            "look",
-            "typed",
-            _TYPED,
-            (
-                "score is as somebody typed or left it",
-                "scores are as somebody typed or left them",
-            ),
-            "Look once; keep them on purpose, or restore the publisher's.",
-        ),
+        *(_kinds(facts, *group) for group in _GROUPS),
         (
             Line(
                 "open",
