@@ -8,7 +8,8 @@ import httpx
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from tools.world.world import World
+from tools.world import at_service
+from tools.world.world import INSTRUCTOR, World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
@@ -91,3 +92,13 @@ def test_a_refusal_says_in_the_language_too_what_to_do(world: World, venn: VennP
     assert 'lang="es"' in page.text
     assert "Este enlace no se pudo abrir" in page.text
     assert "Nothing was changed" not in page.text
+
+
+def test_mail_is_in_the_language_that_its_reader_chose(world: World) -> None:
+    sentence = "HYD 210-01: 2 new, 3 open."
+    body = "HYD 210-01\n  37 of 40 scores agree; 3 findings are open, 2 of them new."
+    subject, text = at_service.mail_of(world, INSTRUCTOR, "es", sentence, body)
+    assert subject == "HYD 210-01: 2 nuevas, 3 pendientes."
+    assert "37 de 40 calificaciones coinciden" in text
+    assert "Recibe este mensaje" in text
+    assert at_service.mail_of(world, INSTRUCTOR, "", sentence, body)[0] == sentence

@@ -114,11 +114,11 @@ def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(
     alone.json("schedule", sides.label, "--grades-due", "2027-05-12")
     ready = alone("ready", sides.label)
     assert ready.status == 1
-    assert "1 score in the gradebook differs from what was earned: 1 unsent." in ready.out
+    assert "1 score in the gradebook differs from what was earned: 1 score never sent." in ready.out
     evening = f"{datetime.now(UTC).date()}T23:30:00+00:00"
     first, again = at_service.mornings(world, TEACHER, [evening] * 2)
     assert [each[0] for each in first] == [f"{sides.label}: 1 new, 1 open."]
-    assert "1 unsent" in first[0][1]
+    assert "1 score never sent" in first[0][1]
     assert f"{world.url('vennpair')}/pairings/{pairing}/reconcile" in first[0][1]
     assert again == []  # once a morning
     assert alone.json("digest", "never") == {"digest": "never"}

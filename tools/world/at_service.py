@@ -247,6 +247,28 @@ def mornings(username: str, times: list[str]) -> list[list[tuple[str, str]]]:
 
 
 @inside("vennpair")
+def mail_of(username: str, language: str, sentence: str, body: str) -> tuple[str, str]:
+    """Send somebody who chose a language a notice by mail; return its subject and text."""
+    from django.core import mail
+    from django.test.utils import override_settings
+
+    from vennpair.service.connect.models import User
+    from vennpair.service.kernel.audit.models import Notice
+    from vennpair.service.kernel.audit.tasks import send_notice
+
+    user = User.objects.get(username=username)
+    before, user.language = user.language, language
+    user.save(update_fields=["language"])
+    notice = Notice.objects.create(user=user, sentence=sentence, body=body, link="/operations")
+    mail.outbox = []
+    with override_settings(EMAIL_BACKEND="django.core.mail.backends.locmem.EmailBackend"):
+        send_notice(str(notice.pk))
+    user.language = before
+    user.save(update_fields=["language"])
+    return mail.outbox[0].subject, mail.outbox[0].body
+
+
+@inside("vennpair")
 def age_comparisons(pairing: str) -> list[tuple[bool, bool, int]]:
     """Let a pairing's comparisons be most of a year old, purge, and return of the two newest
     whether findings and matrix are there, and how many cells are counted.

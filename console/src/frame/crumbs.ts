@@ -37,4 +37,8 @@ export function titleOf(
 }
 
 const called = (name: string) =>
-  te(`crumb.${name}`, 'en') ? t(`crumb.${name}`) : te(`frame.${name}`, 'en') ? t(`frame.${name}`) : ''
+  te(`crumb.${name}`, 'en')
+    ? t(`crumb.${name}`)
+    : te(`frame.${name}`, 'en')
+      ? t(`frame.${name}`)
+      : ''
