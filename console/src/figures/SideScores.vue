@@ -29,10 +29,13 @@ defineProps<{ publisher: string | null; sent: string | null; gradebook: string |
 <style scoped>
 .scores {
   display: inline-grid;
-  grid-template-columns: 3.4rem 3rem 3.4rem;
+  grid-template-columns: minmax(3.4rem, auto) minmax(3rem, auto) minmax(3.4rem, auto);
   text-align: center;
   font-variant-numeric: tabular-nums;
   align-items: center;
+}
+.scores > span {
+  padding-inline: 0.35rem;
 }
 .left-ink {
   background: var(--left-wash);
