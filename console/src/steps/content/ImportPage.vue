@@ -163,7 +163,7 @@ const stop = useMutation({
         @rename="panel = 'rename'"
       />
       <div class="panes" :class="{ both: entry }">
-        <section class="tree" :aria-label="$t('content.import.what_is_in_the_package')">
+        <section class="package" :aria-label="$t('content.import.what_is_in_the_package')">
           <EntryTree
             v-model="chosen"
             :rows="shown"
@@ -216,7 +216,7 @@ const stop = useMutation({
 .panes.both {
   grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
 }
-.tree {
+.package {
   background: var(--sheet);
   border: 1px solid var(--rule);
   border-top: 4px solid var(--left);

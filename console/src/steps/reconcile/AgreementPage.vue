@@ -85,6 +85,7 @@ const columns: Column<Schemas['Agreement']>[] = [
     }}</label>
     <NInput
       v-model:value="words"
+      class="search"
       clearable
       :placeholder="$t('reconcile.agreement.search_by_shell_course_or')"
       :input-props="{ id: 'pairing-words', type: 'search' }"
@@ -176,6 +177,9 @@ const columns: Column<Schemas['Agreement']>[] = [
 </template>
 
 <style scoped>
+.search {
+  margin: 0.7rem 0;
+}
 .small {
   font-size: 0.86rem;
 }
