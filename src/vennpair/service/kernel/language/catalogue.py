@@ -16,11 +16,13 @@ from functools import lru_cache
 
 PART = re.compile(r"\{([a-z_]+\d*)\}")
 PIECES = re.compile(r"(?<=[.!?:;])(\s+)|(\n+)")
-JOINS = re.compile(r"[,;:] | \(")
+JOINS = re.compile(r"[,;:] | \(")  # where a remark begins that follows a sentence
 LISTED = re.compile(r"(; |, and |, | and | or )")
 NUMBER = re.compile(r"\d[\d,.]*( of \d[\d,.]*)?")
 NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
 COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
+# Parts of these names are how many of what, and ``{n}`` a number alone: else a part would take in
+# whatever stands before the fixed words.
 COUNTS = {"many", "count", "blocked", "lost", "later", "new", "known", "bad", "odd"}
 QUOTES = "'\"\u2018\u2019\u201c\u201d"
 DEEPEST = 4  # sentences within sentences
