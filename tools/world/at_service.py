@@ -265,7 +265,7 @@ def mail_of(username: str, language: str, sentence: str, body: str) -> tuple[str
         send_notice(str(notice.pk))
     user.language = before
     user.save(update_fields=["language"])
-    return mail.outbox[0].subject, mail.outbox[0].body
+    return str(mail.outbox[0].subject), str(mail.outbox[0].body)
 
 
 @inside("vennpair")
