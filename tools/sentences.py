@@ -43,7 +43,8 @@ SAID = re.compile(r"\{% say \"([^\"]*)\"")
 # What joins the parts of a sentence, and parts that follow each other without a word between.
 BETWEEN = [", ", ", and ", " and ", " or ", "{n} of {n2}"]
 BETWEEN += ["{n} on {day} {month} at {time}", " on {day} {month} at {time}"]
-BETWEEN += ["{n} on {day} {month}", " on {day} {month}", *calendar.month_name[1:]]
+BETWEEN += ["{n} on {day} {month}", " on {day} {month}", "{n} {month} {year}, {time}"]
+BETWEEN += ["{n} {month} {year}", *calendar.month_name[1:], *calendar.month_abbr[1:]]
 WORDS = re.compile(r"[A-Za-z]{3,}")
 DOCUMENTED = ast.Module | ast.FunctionDef | ast.AsyncFunctionDef | ast.ClassDef
 VARIANTS = 3  # conditions within one sentence of which all cases are written out

@@ -7,6 +7,7 @@ between them is taken over, and put into the other language too where it is a se
 
 from __future__ import annotations
 
+import calendar
 import itertools
 import re
 from collections import defaultdict
@@ -18,12 +19,17 @@ PART = re.compile(r"\{([a-z_]+\d*)\}")
 PIECES = re.compile(r"(?<=[.!?:;])(\s+)|(\n+)")
 JOINS = re.compile(r"[,;:] | \(")  # where a remark begins that follows a sentence
 LISTED = re.compile(r"(; |, and |, | and | or )")
-NUMBER = re.compile(r"\d[\d,.]*( of \d[\d,.]*)?")
+SHAPES = {
+    "n": re.compile(r"\d[\d,.]*( of \d[\d,.]*)?"),
+    "year": re.compile(r"\d{4}"),
+    "time": re.compile(r"\d\d:\d\d"),
+}
 NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
 COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
 # Parts of these names are how many of what, and ``{n}`` a number alone: else a part would take in
 # whatever stands before the fixed words.
 COUNTS = {"many", "count", "blocked", "lost", "later", "new", "known", "bad", "odd"}
+MONTHS = frozenset([*calendar.month_name[1:], *calendar.month_abbr[1:]])
 QUOTES = "'\"\u2018\u2019\u201c\u201d"
 DEEPEST = 4  # sentences within sentences
 MOST_JOINS = 12
@@ -189,6 +195,7 @@ class Catalogue:
 def _fits(part: str, text: str) -> bool:
     """Say whether a part may be this text: counts are numbers, perhaps with what is counted."""
     name = part.rstrip("0123456789")
-    if name == "n":
-        return NUMBER.fullmatch(text) is not None
-    return name not in COUNTS or NUMBERED.fullmatch(text) is not None
+    if name == "month":
+        return text in MONTHS
+    shape = SHAPES.get(name) or (NUMBERED if name in COUNTS else None)
+    return shape is None or shape.fullmatch(text) is not None
