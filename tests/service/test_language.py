@@ -97,6 +97,9 @@ def test_a_refusal_says_in_the_language_too_what_to_do(world: World, venn: VennP
 def test_mail_is_in_the_language_that_its_reader_chose(world: World) -> None:
     sentence = "HYD 210-01: 2 new, 3 open."
     body = "HYD 210-01\n  37 of 40 scores agree; 3 findings are open, 2 of them new."
+    due = "HYD 210-01: grades are due on 13 May, not ready yet."
+    subject, _ = at_service.mail_of(world, INSTRUCTOR, "es", due, "")
+    assert subject == "HYD 210-01: las calificaciones se entregan el 13 de mayo, aún no está listo."
     subject, text = at_service.mail_of(world, INSTRUCTOR, "es", sentence, body)
     assert subject == "HYD 210-01: 2 nuevas, 3 pendientes."
     assert "37 de 40 calificaciones coinciden" in text
