@@ -2,7 +2,6 @@
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NInput } from 'naive-ui/es/input'
 import { computed, ref, toRef, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
@@ -10,6 +9,7 @@ import { inZone } from '@/logic/dates'
 import { kindName } from '@/logic/entries'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import EntryQuestions from './EntryQuestions.vue'
 import { previewQuery } from './queries'
 import { t } from '@/words'
 
@@ -59,7 +59,7 @@ const choices = computed(() => [
   ...props.graded.map((item) => ({
     label: t('content.entry_preview.points_2', {
       shown_title: item.shown_title,
-      no: item.points ?? 'no',
+      points: t('count.points', Number(item.points ?? 0)),
     }),
     value: item.id,
   })),
@@ -67,14 +67,15 @@ const choices = computed(() => [
 const matched = computed(
   () => props.graded.find((item) => item.line_item === entry.value.line_item)?.id ?? 'none',
 )
-const numbers = computed(() => (seen.value?.questions ?? []).map((_, place) => place + 1))
-const taken = computed(() => questions.value[entry.value.id] ?? numbers.value)
-function take(number: number, on: boolean) {
-  const wanted = numbers.value.filter((each) => (each === number ? on : taken.value.includes(each)))
-  const said = { ...questions.value, [entry.value.id]: wanted }
-  if (wanted.length === numbers.value.length) delete said[entry.value.id]
-  questions.value = said
-}
+const wanted = computed({
+  get: () => questions.value[entry.value.id],
+  set: (numbers) => {
+    const said = { ...questions.value }
+    if (numbers) said[entry.value.id] = numbers
+    else delete said[entry.value.id]
+    questions.value = said
+  },
+})
 const page = computed(
   () =>
     `<!doctype html><meta charset="utf-8"><style>body{font:15px/1.5 sans-serif;color:#1d2130;background:#fff;margin:12px}img{max-width:100%}</style>${seen.value?.html ?? ''}`,
@@ -161,29 +162,12 @@ const page = computed(
       <p v-if="seen.html.includes('[picture')" class="soft">
         {{ $t('content.entry_preview.pictures_are_shown_once_the') }}
       </p>
-      <ol v-if="seen.questions.length">
-        <li v-for="(question, number) in seen.questions" :key="number">
-          <NCheckbox
-            v-if="mayChange"
-            :checked="taken.includes(number + 1)"
-            :disabled="taken.length === 1 && taken.includes(number + 1)"
-            @update:checked="(on: boolean) => take(number + 1, on)"
-            >{{ $t('content.entry_preview.bring_in_question', { number: number + 1 }) }}</NCheckbox
-          >
-          <iframe
-            class="question"
-            sandbox=""
-            :srcdoc="`<meta charset=utf-8><style>body{font:14px/1.4 sans-serif;margin:4px;color:#1d2130;background:#fff}</style>${question.prompt}<ul>${question.choices.map((each) => `<li>${each}</li>`).join('')}</ul>`"
-            :title="$t('content.entry_preview.question', { number: number + 1 })"
-          ></iframe>
-          <span class="soft"
-            >{{ question.kind.replaceAll('_', ' ')
-            }}<template v-if="question.points">{{
-              $t('content.entry_preview.points', { points: question.points })
-            }}</template></span
-          >
-        </li>
-      </ol>
+      <EntryQuestions
+        v-if="seen.questions.length"
+        v-model="wanted"
+        :questions="seen.questions"
+        :may-change="mayChange"
+      />
       <p v-if="seen.files.length > 1" class="soft">
         {{
           $t('content.entry_preview.comes_with_files', {
@@ -205,9 +189,6 @@ iframe {
   border-radius: 8px;
   background: #fff;
 }
-.question {
-  height: 7.5rem;
-}
 .trouble {
   background: var(--alarm-wash);
   border-radius: 8px;
@@ -216,8 +197,5 @@ iframe {
 .name {
   flex-wrap: nowrap;
   margin-bottom: 0.4rem;
-}
-ol {
-  padding-left: 1.4rem;
 }
 </style>

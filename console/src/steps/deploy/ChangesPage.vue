@@ -4,7 +4,6 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import DriftFigure from '@/figures/DriftFigure.vue'
 import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import EmptyNote from '@/parts/EmptyNote.vue'
@@ -13,11 +12,11 @@ import JobNote from '@/parts/JobNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from '@/steps/pair/queries'
+import DriftList from './DriftList.vue'
 import LearnerView from './LearnerView.vue'
 import { driftQuery } from './queries'
 import RolloutNote from './RolloutNote.vue'
 import TravelTable from './TravelTable.vue'
-import { t } from '@/words'
 
 type Way = 'ask' | 'follow' | 'keep'
 const props = defineProps<{ pairing: string }>()
@@ -26,7 +25,9 @@ const client = useQueryClient()
 const path = computed(() => ({ pairing_pk: id.value }))
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const { data: watch, error, isPending } = useQuery(computed(() => driftQuery(id.value)))
-const groups = computed(() => groupBy(watch.value?.drifts ?? [], (each) => each.side))
+const groups = computed(() =>
+  groupBy(watch.value?.drifts ?? [], (each) => (each.side === 'publisher' ? 'publisher' : 'shell')),
+)
 const jobId = ref<string>()
 const { job, running } = useJob(jobId, id)
 const look = useMutation({
@@ -61,19 +62,6 @@ const choose = useMutation({
   onSuccess: () => client.invalidateQueries(driftQuery(id.value)),
 })
 const every = computed(() => watch.value?.drifts.map((each) => each.id) ?? [])
-const side = {
-  shell: [
-    t('deploy.changes.in_the_shell'),
-    t('deploy.changes.put_back_as_deployed'),
-    t('deploy.changes.keep_the_shells_2'),
-  ],
-  publisher: [
-    t('deploy.changes.at_the_publisher'),
-    t('deploy.changes.bring_into_the_shell'),
-    t('deploy.changes.leave_the_shell_as_it'),
-  ],
-} as const
-const words = (name: string) => side[name as 'shell' | 'publisher']
 </script>
 
 <template>
@@ -125,46 +113,14 @@ const words = (name: string) => side[name as 'shell' | 'publisher']
         {{ $t('deploy.changes.points_dates_titles_categories_place') }}
       </p></EmptyNote
     >
-    <section
+    <DriftList
       v-for="group in groups"
       :key="group.name"
-      class="sheet"
-      :class="group.name"
-      :aria-label="words(group.name)[0]"
-    >
-      <h2>
-        {{ words(group.name)[0] }}
-        <span class="soft">{{
-          $t('deploy.changes.changed_since', { rows: group.rows.length })
-        }}</span>
-      </h2>
-      <ul>
-        <li v-for="each in group.rows" :key="each.id" :class="each.level">
-          <div class="row">
-            <strong>{{ each.title }}</strong><span class="kind">{{
-              each.kind.replaceAll('_', ' ').replace('item ', '')
-            }}</span>
-          </div>
-          <DriftFigure :drift="each" />
-          <p class="soft">
-            {{ $t('deploy.changes.likely_changed_by', { breaks: each.breaks, who: each.who }) }}
-          </p>
-          <div v-if="about?.may_change" class="row">
-            <NButton size="small" @click="mend.mutate({ drifts: [each.id], way: 'follow' })">{{
-              each.kind === 'item_gone'
-                ? $t('deploy.changes.take_the_link_out')
-                : words(group.name)[1]
-            }}</NButton>
-            <NButton
-              size="small"
-              quaternary
-              @click="mend.mutate({ drifts: [each.id], way: 'keep' })"
-              >{{ words(group.name)[2] }}</NButton
-            >
-          </div>
-        </li>
-      </ul>
-    </section>
+      :side="group.name"
+      :drifts="group.rows"
+      :may-change="about?.may_change ?? false"
+      @mend="(drifts, way) => mend.mutate({ drifts, way })"
+    />
     <div v-if="every.length > 1 && about?.may_change" class="row tools">
       <NButton
         :loading="mend.isPending.value"
@@ -183,42 +139,5 @@ const words = (name: string) => side[name as 'shell' | 'publisher']
 <style scoped>
 .tools {
   margin-bottom: 0.9rem;
-}
-section {
-  margin-bottom: 0.9rem;
-}
-section.shell {
-  border-top: 4px solid var(--right);
-}
-section.publisher {
-  border-top: 4px solid var(--left);
-}
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
-li {
-  padding: 0.5rem 0 0.6rem 0.8rem;
-  border-left: 3px solid var(--rule);
-  margin-bottom: 0.5rem;
-}
-li.error {
-  border-color: var(--alarm);
-}
-li.warning {
-  border-color: var(--left);
-}
-li p {
-  margin: 0.2rem 0 0.4rem;
-  font-size: 0.92rem;
-}
-.kind {
-  background: var(--both-wash);
-  color: var(--both);
-  border-radius: 999px;
-  padding: 0 0.5rem;
-  font-size: 0.84rem;
-  font-weight: 600;
 }
 </style>
