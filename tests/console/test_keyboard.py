@@ -12,11 +12,12 @@ from tests.console.test_console import PAGES, PLACES
 from tools.world.chromium import come_in, fits, new_page, shown, violations
 from tools.world.world import World
 
-MOST_STOPS = 400
+MOST_STOPS, TRIES = 400, 3
 # What can be used on a page: one stop for each, but one for all radio buttons of a group, and none
 # for what a widget moves through with arrows (tabindex -1) or guards a dialog (aria-hidden).
 USABLE = """() => {
     const stops = new Set()
+    document.querySelectorAll('[data-stop]').forEach((each) => delete each.dataset.stop)
     const found = 'a[href], button, input, select, textarea, summary, [tabindex]'
     for (const each of document.querySelectorAll(found)) {
         if (each.tabIndex < 0 || each.disabled || each.closest('[aria-hidden=true], [inert]')) continue
@@ -50,6 +51,16 @@ FOCUS = """() => {
 
 
 def walked(page: Page) -> tuple[int, dict[str, dict[str, Any]]]:
+    """Walk a page, again where it was drawn anew meanwhile, as when a list has come."""
+    for _ in range(TRIES):
+        page.wait_for_load_state("networkidle")
+        usable, met = walk(page)
+        if page.evaluate("() => document.querySelectorAll('[data-stop]').length") == usable:
+            break
+    return usable, met
+
+
+def walk(page: Page) -> tuple[int, dict[str, dict[str, Any]]]:
     """Press Tab from the top of a page until it comes round; return how much can be used, and where
     the focus was.
     """
