@@ -51,7 +51,7 @@ async function askToUndo(started: boolean) {
       @again="found.refetch()"
     />
     <template v-else-if="about">
-      <p v-if="about.started_at && all('live')" role="status" class="end">
+      <p v-if="about.started_at && all('live') && about.words" role="status" class="end">
         <strong>{{ about.words }}.</strong> {{ $t('set_up.set_up.set_the_weights_and_drop') }}
       </p>
       <p v-else-if="about.started_at && !busy && live" role="status" class="end">

@@ -6,8 +6,10 @@ export type Wishes = Partial<Schemas['SetUpWishesRequest']>
 /** Stages in which something is still under way. */
 export const BUSY = ['reading', 'running', 'waiting', 'undoing']
 
+/** Whether something is still to come: what came of it all is said a moment after the last section. */
 export const isBusy = (found: Schemas['SetUp']) =>
-  found.sections.some((each) => BUSY.includes(each.stage))
+  found.sections.some((each) => BUSY.includes(each.stage)) ||
+  (!!found.started_at && !found.words && found.sections.every((each) => each.stage === 'live'))
 
 /** A set-up with where each section stands, looked at again while one is under way. */
 export const setUpQuery = (id: string) =>

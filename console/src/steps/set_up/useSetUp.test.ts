@@ -16,6 +16,12 @@ describe('a set-up', () => {
     expect(isBusy(found(null, 'ready', 'reading'))).toBe(true)
     expect(isBusy(found('2027-01-11T08:00:00Z', 'live', 'failed', 'undone'))).toBe(false)
   })
+  it('is busy until it is said what came of it', () => {
+    const ended = found('2027-01-11T08:00:00Z', 'live', 'live')
+    expect(isBusy({ ...ended, words: '' })).toBe(true)
+    expect(isBusy({ ...ended, words: '2 sections are live' })).toBe(false)
+    expect(isBusy({ ...found(null, 'live'), words: '' })).toBe(false)
+  })
   it('goes on where links are only brought up to date, and not where nothing is written', () => {
     const plan = (...writes: boolean[]) =>
       ({ sections: writes.map((each) => ({ writes: each, plan: { make: 0 } })) }) as never
