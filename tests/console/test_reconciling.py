@@ -136,9 +136,11 @@ def test_an_exported_gradebook_can_stand_for_the_live_one(
     )
     (tmp_path / "export.csv").write_text(PUBLISHER.splitlines()[0] + "\n" + rows)
     page.get_by_role("link", name="Reconcile", exact=True).click()
+    verdict = page.get_by_role("region", name="How the two sides compare")
+    expect(verdict).to_contain_text("All 3 scores agree.")
+    page.wait_for_load_state("networkidle")  # a button drawn anew under the pointer takes no click
     page.get_by_text("Compare with an exported gradebook instead").click()
     page.get_by_label("The gradebook’s file").set_input_files(tmp_path / "export.csv")
     page.get_by_role("button", name="Compare with this file").click()
-    verdict = page.get_by_role("region", name="How the two sides compare")
     expect(verdict).to_contain_text("with the file export.csv as the gradebook", timeout=60_000)
     expect(verdict).to_contain_text("1 of 3 scores do not agree.")
