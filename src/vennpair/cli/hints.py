@@ -14,7 +14,7 @@ COMMANDS = {
     "account_needed": "vennpair account link PUBLISHER",
     "role_publisher": "vennpair account link PUBLISHER",
     "shell_paired": "vennpair pair SHELL --end",
-    "consent_needed": "vennpair consent SHELL --agree",
+    "consent_needed": "vennpair consent SHELL",
     "consent": "vennpair consent SHELL --agree",
     "tool": "vennpair tool SHELL --on",
     "compared": "vennpair reconcile SHELL",

@@ -13,7 +13,7 @@ import { useKept } from '@/parts/useKept'
 import { pairingQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
 import BringBar from './BringBar.vue'
-import { useBringing } from './bringing'
+import { type Doing, useBringing } from './bringing'
 import EntryPreview from './EntryPreview.vue'
 import EntryTools from './EntryTools.vue'
 import EntryTree from './EntryTree.vue'
@@ -44,7 +44,12 @@ const everything = () =>
     .map((row) => row.id))
 const panel = ref<'' | 'rename' | 'undo'>('')
 const jobId = ref<string>()
-const doing = ref(t('content.import.bringing_in'))
+const DOING: Record<Doing, string> = {
+  bringing: t('content.import.bringing_in'),
+  writing: t('content.bringing.writing'),
+  taking: t('content.import.taking_out'),
+}
+const doing = ref<Doing>('bringing')
 const { job, running } = useJob(jobId, id)
 const { job: reading } = useJob(
   computed(() =>
@@ -53,7 +58,7 @@ const { job: reading } = useJob(
   id,
 )
 const questions = ref<Record<string, number[]>>({})
-const begun = (job: string, what: string) => {
+const begun = (job: string, what: Doing) => {
   jobId.value = job
   doing.value = what
 }
@@ -106,8 +111,8 @@ const stop = useMutation({
       :job="reading"
       :doing="$t('content.import.reading')"
     />
-    <JobNote v-if="job" :job="job" :doing="doing" />
-    <p v-if="running && doing === t('content.import.bringing_in')">
+    <JobNote v-if="job" :job="job" :doing="DOING[doing]" />
+    <p v-if="running && doing === 'bringing'">
       <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">{{
         $t('content.import.stop')
       }}</NButton>
@@ -122,7 +127,7 @@ const stop = useMutation({
       :pairing="id"
       :made="made"
       @close="panel = ''"
-      @begun="(job) => begun(job, t('content.import.taking_out'))"
+      @begun="(job) => begun(job, 'taking')"
     />
     <RenamePanel
       v-if="panel === 'rename' && chosen.length"

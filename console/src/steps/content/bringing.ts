@@ -1,7 +1,9 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
-import { t } from '@/words'
+
+/** What a job of an import does. */
+export type Doing = 'bringing' | 'writing' | 'taking'
 
 /** Plan what was chosen as it changes, bring it in, or write it as a file; `begun` is told of each job that starts. */
 export function useBringing(
@@ -9,7 +11,7 @@ export function useBringing(
   made: Ref<string>,
   chosen: Ref<string[]>,
   questions: Ref<Record<string, number[]>>,
-  begun: (job: string, doing: string) => void,
+  begun: (job: string, doing: Doing) => void,
 ) {
   const folder = ref('')
   const treatment = ref<'keep' | 'hide' | 'leave_out'>('keep')
@@ -46,7 +48,7 @@ export function useBringing(
         }),
       )) as unknown as Schemas['Delivery'],
     onSuccess: (delivery) => {
-      begun(delivery.job.id, t('content.import.bringing_in'))
+      begun(delivery.job.id, 'bringing')
       chosen.value = []
     },
   })
@@ -61,7 +63,7 @@ export function useBringing(
       ),
     onSuccess: (file) => {
       writingId.value = file.id
-      begun(file.job.id, t('content.bringing.writing'))
+      begun(file.job.id, 'writing')
     },
   })
   const { data: files } = useQuery({
