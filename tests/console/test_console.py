@@ -232,6 +232,8 @@ def test_an_account_is_linked_by_clicks_and_shown(world: World, page: Page, side
     # Other tests may have left publishers of their own.
     publisher = page.get_by_role("listitem").filter(has_text=PUBLISHER)
     publisher.get_by_role("button", name=re.compile("^Link")).click()
+    # Our own page has a button of this name too, for as long as it is still there.
+    expect(page.get_by_role("heading", name="Which account is yours?")).to_be_visible()
     page.get_by_role("button", name="Maren Holt").click()
     page.wait_for_url(f"{world.url('vennpair')}/accounts")
     expect(page.get_by_text("maren.holt@tarnfield.example ·")).to_be_visible()

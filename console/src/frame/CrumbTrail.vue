@@ -36,6 +36,12 @@ watchEffect(() => (document.title = titleOf(route, crumbs.value)))
   display: flex;
   flex-wrap: wrap;
 }
+/* The library keeps a crumb in one line, however long the name in it is. */
+.crumbs :deep(li),
+.crumbs :deep(li > span) {
+  white-space: normal;
+  max-width: 100%;
+}
 .crumbs a {
   color: var(--soft);
 }

@@ -171,12 +171,19 @@ watch([sorted, drawn, () => props.label, () => data.value.length], () => nextTic
     overflow: hidden;
     clip-path: inset(50%);
   }
+  /* The widths of columns, which the library writes at each cell, are none in one column. */
+  .list :deep(.n-scrollbar-content),
+  .list :deep(table),
+  .list :deep(tbody),
+  .list :deep(tr),
+  .list :deep(td) {
+    width: auto !important;
+    min-width: 0 !important;
+  }
   .list :deep(table),
   .list :deep(tbody),
   .list :deep(tr) {
     display: block;
-    width: 100% !important;
-    min-width: 0 !important;
   }
   .list :deep(tr) {
     border-bottom: 1px solid var(--rule);

@@ -30,7 +30,7 @@ class Patience:
     """
 
     def __init__(self, who: str, tell: Tell | None = None) -> None:
-        self._who, self._tell = who, tell
+        self.who, self._tell = who, tell
         self._until: datetime | None = None
         self._width, self._flying = float(WIDEST), 0
         self._room = threading.Condition()
@@ -39,6 +39,13 @@ class Patience:
     def width(self) -> int:
         """Return how many calls may be under way at once."""
         return max(1, int(self._width))
+
+    @property
+    def pause(self) -> datetime | None:
+        """Return when the pause ends, None where there is none."""
+        with self._room:
+            until = self._until
+        return until if until is not None and until > datetime.now(UTC) else None
 
     @contextmanager
     def turn(self) -> Iterator[None]:
@@ -64,10 +71,8 @@ class Patience:
 
     def check(self) -> None:
         """Raise OutsideError ``busy`` with the rest of the pause while there is one."""
-        with self._room:
-            until = self._until
-        left = (until - datetime.now(UTC)).total_seconds() if until else 0.0
-        if left > 0:
+        if (until := self.pause) is not None:
+            left = max(0.0, (until - datetime.now(UTC)).total_seconds())
             raise self._busy("asked for a pause (HTTP 429)", left)
 
     def answered(self) -> None:
@@ -88,7 +93,7 @@ class Patience:
             # Of many calls that come back with the same request only the first halves it.
             fresh = self._until is None or self._until <= now
             width = max(1.0, self._width / 2) if fresh else self._width
-        PAUSES.labels(self._who).inc()
+        PAUSES.labels(self.who).inc()
         if self.learn(until, width) and self._tell is not None:
             self._tell(until, width)
 
@@ -106,7 +111,7 @@ class Patience:
             Failure(
                 FailureKind.LATER,
                 "busy",
-                f"{self._who} {why}, so nothing is asked of it now.",
+                f"{self.who} {why}, so nothing is asked of it now.",
                 "Nothing to do; it is retried automatically.",
                 seconds,
             )

@@ -20,6 +20,7 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import ConnectorException
 from prometheus_client import start_http_server
 
+from vennpair.service.kernel.broadcast import listen
 from vennpair.service.kernel.jobs.tasks import take_up
 from vennpair.service.kernel.jobs.waking import worker_begins
 
@@ -42,6 +43,7 @@ class Command(BaseCommand):
             address, _, port = options["metrics"].rpartition(":")
             start_http_server(int(port), address)
         _wait_for_database()
+        listen()  # what other processes know has come before the first job is begun
         take_up(held=True)
         worker_begins(timezone.now())
         connection.close()
