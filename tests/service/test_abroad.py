@@ -446,6 +446,22 @@ def test_a_pause_that_one_call_was_asked_for_stops_reads_of_all_processes(
     assert abroad.done(job)["state"] == "done"
 
 
+def test_a_worker_that_begins_within_a_pause_asks_nothing_before_it_is_over(
+    world: World, abroad: Abroad, quiet: PlainPlatform
+) -> None:
+    quiet.busy, quiet.busy_until = "15", time.monotonic() + 15
+    first = abroad.post(f"pairings/{abroad.pairing}/comparisons")["job"]
+    until(lambda: quiet.called[-1][0] > quiet.busy_until - 15, lambda: quiet.called[-3:])
+    told = quiet.called[-1][0]
+    time.sleep(HEARD_SECONDS)
+    world.end("worker")
+    world.start_worker()
+    second = abroad.post(f"pairings/{abroad.pairing}/drifts")
+    assert [abroad.done(job)["state"] for job in (first, second)] == ["done", "done"]
+    early = [each for each in quiet.called if told + HEARD_SECONDS < each[0] < quiet.busy_until]
+    assert early == [], "the new worker was not told"
+
+
 def test_a_platform_that_asks_for_a_pause_slows_every_writer_to_it_and_nobody_else(
     world: World,
     venn: VennPair,
