@@ -125,11 +125,13 @@ def forget_workers(world: World) -> None:
 
 
 @contextmanager
-def running(world: World, log: Path) -> Iterator[tuple[subprocess.Popen[bytes], str]]:
+def running(
+    world: World, log: Path, **settings: str
+) -> Iterator[tuple[subprocess.Popen[bytes], str]]:
     """Run ``vennpair-server all`` on the world's database."""
     port = free_port()
     environment = os.environ | world._environment("vennpair")
-    environment |= {"VENNPAIR_URL": f"http://127.0.0.1:{port}"}
+    environment |= {"VENNPAIR_URL": f"http://127.0.0.1:{port}"} | settings
     environment.pop("VENNPAIR_ASKED_FILE", None)
     words = ["-m", "vennpair.service.server", "all", "--bind", f"127.0.0.1:{port}"]
     with log.open("wb") as target:

@@ -14,6 +14,8 @@ from urllib.parse import parse_qs, unquote, urlsplit
 
 from cryptography.fernet import Fernet
 
+from vennpair.service.kernel import tracing
+
 PREFIX = "VENNPAIR_"
 TRUE, FALSE = {"true", "on", "ok", "y", "yes", "1"}, {"false", "off", "n", "no", "0"}
 MAIL_SECONDS = 20  # for each step of handing a mail over
@@ -122,6 +124,14 @@ def _level(value: str) -> str:
     return "" if value in known else f"is none of {', '.join(known)}"
 
 
+def _traces(environment: Mapping[str, str]) -> str:
+    """Return what keeps traces from being sent."""
+    if importlib.util.find_spec("opentelemetry") is None:
+        return "that needs packages more: pip install 'vennpair[telemetry]'"
+    form = environment.get("OTEL_EXPORTER_OTLP_PROTOCOL", "http/protobuf")
+    return "" if form == "http/protobuf" else f"as {form}; Venn Pair sends http/protobuf only"
+
+
 # Of what is kept for how long where nothing is set; 0: for ever. A term and what follows it for
 # findings, as the newest comparison of a pairing keeps its own in any case.
 KEPT_DAYS = {"ANSWERS": 7, "NOTICES": 365, "FINDINGS": 200, "ACTIVITY": 0, "LEDGER": 0}
@@ -192,6 +202,8 @@ def troubles(environment: Mapping[str, str]) -> list[str]:
             found.append(f"{name} is {'empty' if name in environment else 'missing'}")
     if environment.get(f"{PREFIX}MAIL_URL") and not environment.get(f"{PREFIX}MAIL_FROM"):
         found.append(f"{PREFIX}MAIL_FROM is missing; mails need a sender's address")
+    if (name := tracing.asked(environment)) and (wrong := _traces(environment)):
+        found.append(f"{name} asks for traces, but {wrong}")
     return found
 
 

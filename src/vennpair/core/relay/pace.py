@@ -12,7 +12,7 @@ from datetime import datetime, timedelta
 
 WIDEST = 32
 DOWN_AFTER = 5  # failures in a row, with nothing accepted between them
-LONGEST_PAUSE = 900.0
+LONGEST_PAUSE = 120.0  # one call in two minutes bothers nobody, and what waits goes soon after
 LONGEST_WAIT = 3600.0
 GIVE_UP = timedelta(days=3)
 
@@ -64,8 +64,8 @@ def failed(pace: Pace, now: datetime, reason: str, chance: float, *, unreachable
     to 1 spreads the tries.
 
     What cannot be reached, or fails again and again, is taken to be down: it is asked with one call
-    at a time, ever more rarely, at least every fifteen minutes, so that all of it goes soon after
-    it is back.
+    at a time, ever more rarely, at least every two minutes, so that all of it goes soon after it is
+    back.
     """
     count = pace.failures + 1
     if not unreachable and count < DOWN_AFTER:

@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 
 from vennpair.service.kernel.metrics import REQUEST_SECONDS, REQUESTS
 from vennpair.service.kernel.request_id import HEADER, begin
+from vennpair.service.kernel.tracing import tell
 
 log = logging.getLogger("vennpair.requests")
 NOWHERE = "none"  # the route of what no route fits: others' guesses would each be one
@@ -29,6 +30,7 @@ class Measured:
         """Handle one request."""
         told = request.headers.get(HEADER, "") if settings.PROXIES else ""
         made, begun = begin(told), time.perf_counter()
+        tell(request_id=made)
         response = self.get_response(request)
         seconds = time.perf_counter() - begun
         match = request.resolver_match

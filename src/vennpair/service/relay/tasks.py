@@ -12,6 +12,7 @@ from vennpair.service.kernel.jobs.locks import Busy
 from vennpair.service.kernel.jobs.periodic import every, moment
 from vennpair.service.kernel.jobs.queue import RELAY_PAIRING
 from vennpair.service.kernel.jobs.running import carries_out
+from vennpair.service.kernel.tracing import span
 from vennpair.service.relay.actions.pull_results import PULL, carry_out_pull, pull_soon, pulls_due
 from vennpair.service.relay.actions.raise_alarms import raise_alarms
 from vennpair.service.relay.actions.send_scores import send_scores
@@ -29,7 +30,8 @@ def relay_pairing(pairing_id: str) -> None:
     """
     try:
         try:
-            seconds = send_scores(pairing_id)
+            with span("relay", pairing=pairing_id):
+                seconds = send_scores(pairing_id)
         except Busy:
             seconds = 1.0
         if seconds is not None:

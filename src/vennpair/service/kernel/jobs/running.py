@@ -26,6 +26,7 @@ from vennpair.service.kernel.jobs.models import UNFINISHED, Job
 from vennpair.service.kernel.jobs.queue import RUN_JOB, enqueue
 from vennpair.service.kernel.jobs.telling import others_of, tell
 from vennpair.service.kernel.metrics import JOBS
+from vennpair.service.kernel.tracing import span
 from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
@@ -160,7 +161,8 @@ def _run(job: Job) -> None:
         _set_aside(job)
         return
     try:
-        message = _bodies[job.kind](job)
+        with span(f"job {job.kind}", job=str(job.pk), pairing=str(job.pairing_id)):
+            message = _bodies[job.kind](job)
     except OutsideError as error:
         failure = error.failure
         if failure.code == HELD:  # was not tried: counts as none

@@ -20,6 +20,7 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import ConnectorException
 from prometheus_client import start_http_server
 
+from vennpair.service.kernel import tracing
 from vennpair.service.kernel.broadcast import listen
 from vennpair.service.kernel.jobs.tasks import take_up
 from vennpair.service.kernel.jobs.waking import worker_begins
@@ -39,6 +40,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run until stopped; a database that is away is waited for."""
+        tracing.begin("work")
         if options["metrics"]:
             address, _, port = options["metrics"].rpartition(":")
             start_http_server(int(port), address)
