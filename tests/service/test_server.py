@@ -187,3 +187,23 @@ def test_a_worker_goes_on_when_the_database_is_back_and_both_end_when_asked(
     finally:
         world.start_worker()
     until(lambda: readiness(world.url("vennpair")).get("workers", False))
+
+
+@pytest.mark.timed
+def test_a_worker_that_waits_for_the_database_ends_when_asked(world: World, tmp_path: Path) -> None:
+    log = tmp_path / "all.log"
+    world.end("worker")
+    try:
+        with running(world, log) as (process, base):
+            until(lambda: answers(base))
+            forget_workers(world)
+            until(lambda: readiness(base).get("workers", False))
+            world.cluster.stop("fast")
+            try:
+                until(lambda: b"the database does not answer yet" in log.read_bytes(), 90)
+                process.send_signal(signal.SIGTERM)
+                assert process.wait(60) == 0
+            finally:
+                world.cluster.start()
+    finally:
+        world.start_worker()

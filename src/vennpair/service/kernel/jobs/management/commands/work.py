@@ -26,6 +26,7 @@ from vennpair.service.kernel.jobs.tasks import take_up
 from vennpair.service.kernel.jobs.waking import worker_begins
 
 log = logging.getLogger(__name__)
+_ending = threading.Event()  # somebody asked for the end: nothing is begun any more
 
 
 class Command(BaseCommand):
@@ -61,7 +62,6 @@ async def _work(concurrency: int) -> bool:
     worker = app.with_connector(
         app.connector.get_worker_connector()  # type: ignore[attr-defined]
     )
-    asked = asyncio.Event()
     try:
         async with worker.open_async():
             running = asyncio.create_task(
@@ -74,7 +74,7 @@ async def _work(concurrency: int) -> bool:
             )
 
             def stop() -> None:
-                asked.set()
+                _ending.set()
                 running.cancel()  # it finishes what it has begun
 
             for each in (signal.SIGTERM, signal.SIGINT):
@@ -83,21 +83,21 @@ async def _work(concurrency: int) -> bool:
                 await running
     except (ConnectorException, psycopg.Error) as error:
         log.warning("the queue was lost (%s)", str(error.__cause__ or error).strip())
-    return asked.is_set()
+    return _ending.is_set()
 
 
 def _wait_for_database() -> None:
-    """Return once the database answers."""
+    """Return once the database answers, or somebody asks for the end."""
     asked = connections.create_connection("default")
     told = False
-    while True:
+    while not _ending.is_set():
         try:
             asked.ensure_connection()
         except DatabaseError as error:
             if not told:
                 log.warning("the database does not answer yet (%s); waiting", str(error).strip())
             told = True
-            time.sleep(1)
+            _ending.wait(1)
         else:
             asked.close()
             return
@@ -124,6 +124,9 @@ def _begin_anew_after_an_outage() -> None:
 
 
 def _begin_anew() -> None:
-    """Go on as a new process once the database answers."""
+    """Go on as a new process once the database answers; end where somebody asks for it first."""
     _wait_for_database()
+    if _ending.is_set():
+        # Without the database nothing can be finished; others take it up, as after a kill.
+        os._exit(0)
     os.execv(sys.executable, sys.orig_argv)  # noqa: S606 - the very command that started this one
