@@ -92,7 +92,8 @@ def test_requests_jobs_and_calls_are_traced_and_name_no_learner(
     number = asked.headers["X-Request-ID"]
     (request,) = [each for each in told if number in each.facts.get("vennpair.request_id", "")]
     assert "search" in request.name
-    (job,) = [each for each in told if each.name == "job comparison"]
+    (job,) = [each for each in told if each.name == "job"]
+    assert "comparison" in job.facts["vennpair.kind"]
     assert pairing in job.facts["vennpair.pairing"]
     within = [each.name for each in told if each.trace == job.trace]
     assert any(name.startswith("GET") for name in within), "both sides were asked in it"

@@ -6,12 +6,13 @@ from __future__ import annotations
 
 import hashlib
 import io
+import logging
 import os
 import tempfile
 import uuid
 from collections import OrderedDict
 from collections.abc import Iterable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -21,6 +22,8 @@ from django.core.files.storage import Storage, storages
 from django.db import transaction
 from django.utils import timezone
 
+from vennpair.core.failures import Failure, FailureKind
+from vennpair.gateways.errors import OutsideError
 from vennpair.service.content.models import Package, Part
 from vennpair.service.kernel.errors import Refused
 
@@ -28,6 +31,7 @@ PART_BYTES = 4_000_000
 HELD_PARTS = 3
 HERE, BEFORE = "cartridges", "cartridges-before"  # of the settings' storages
 DAY = timedelta(days=1)
+log = logging.getLogger(__name__)
 
 
 def part_count(size: int) -> int:
@@ -155,15 +159,14 @@ def replace_part(part: Part, data: bytes) -> None:
 
 
 def bytes_of(part: Part) -> bytes:
-    """Return a part's bytes from wherever they are. Raises Refused where they are not there."""
+    """Return a part's bytes from wherever they are. Raises Refused where they are not there,
+    OutsideError while a storage does not answer.
+    """
     if not part.kept:
         return bytes(part.data)
     for place in _places():
-        try:
-            with place.open(part.kept) as stream:
-                return bytes(stream.read())
-        except OSError:  # whatever a storage says of a name that it has not
-            continue
+        with _answering(), suppress(FileNotFoundError), place.open(part.kept) as stream:
+            return bytes(stream.read())
     raise _gone()
 
 
@@ -206,12 +209,29 @@ def delete_orphans(now: datetime) -> int:
     return count
 
 
+@contextmanager
+def _answering() -> Iterator[None]:
+    """Call a storage inside. Raises OutsideError for whatever its library says of one that does not
+    answer, or lets nobody in; only that it lacks a name passes.
+    """
+    try:
+        yield
+    except FileNotFoundError:
+        raise
+    except Exception as error:
+        log.exception("the storage of cartridges does not answer")
+        message = "The storage that keeps cartridges does not answer."
+        remedy = "Nothing is lost; it is tried again. If it lasts, tell the operator."
+        raise OutsideError(Failure(FailureKind.LATER, "storage", message, remedy)) from error
+
+
 def _stored(package: Package, data: bytes) -> dict[str, Any]:
     here = _place()
     if here is None:
         return {"data": data, "kept": ""}
     name = f"{package.pk}/{uuid.uuid4().hex}"
-    return {"data": b"", "kept": here.save(name, ContentFile(data))}
+    with _answering():
+        return {"data": b"", "kept": here.save(name, ContentFile(data))}
 
 
 def _forget(name: str) -> None:

@@ -161,7 +161,7 @@ def _run(job: Job) -> None:
         _set_aside(job)
         return
     try:
-        with span(f"job {job.kind}", job=str(job.pk), pairing=str(job.pairing_id)):
+        with span("job", kind=job.kind, job=str(job.pk), pairing=str(job.pairing_id)):
             message = _bodies[job.kind](job)
     except OutsideError as error:
         failure = error.failure
