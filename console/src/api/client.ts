@@ -42,6 +42,18 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
   )
 }
 
+/**
+ * Of a call that answers in one of two shapes, what it would do or what it began, give the one that
+ * has a field.
+ */
+export function shaped<T extends object, K extends string>(
+  answer: T,
+  field: K,
+): Extract<T, { [each in K]: unknown }> {
+  if (!(field in answer)) throw new TypeError(`an answer without ${field}`)
+  return answer as Extract<T, { [each in K]: unknown }>
+}
+
 /** Give the next page's cursor from a list's address. */
 export function cursorOf(next: string | null | undefined): string | undefined {
   return next ? (new URL(next).searchParams.get('cursor') ?? undefined) : undefined

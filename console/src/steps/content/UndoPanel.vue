@@ -2,7 +2,7 @@
 import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, onMounted, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { answered, api } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { planUndo, undoOperation } from '@/steps/operations/operations'
@@ -12,11 +12,11 @@ const emit = defineEmits<{ close: []; begun: [job: string] }>()
 const last = ref('')
 const look = useMutation({
   mutationFn: async () => {
-    const rows = (await answered(
+    const rows = await answered(
       api.GET('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
         params: { path: { pairing_pk: props.pairing, id: props.made } },
       }),
-    )) as unknown as Schemas['Delivery'][]
+    )
     const gone = rows.filter((row) => row.job.state === 'done').map((row) => row.undoes)
     last.value = rows.find((row) => !row.undoes && !gone.includes(row.id))?.job.id ?? ''
     return last.value ? planUndo(last.value) : []

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref, watch } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { answered, api, type Schemas, shaped } from '@/api/client'
 
 /** What a job of an import does. */
 export type Doing = 'bringing' | 'writing' | 'taking'
@@ -25,12 +25,15 @@ export function useBringing(
   }))
   const look = useMutation({
     mutationFn: async () =>
-      (await answered(
-        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-          params: { path: path.value },
-          body: { ...order.value, dry_run: true },
-        }),
-      )) as unknown as Schemas['DeliveryPlan'],
+      shaped(
+        await answered(
+          api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+            params: { path: path.value },
+            body: { ...order.value, dry_run: true },
+          }),
+        ),
+        'entries',
+      ),
     onSuccess: (planned) => (plan.value = planned),
   })
   let waiting: ReturnType<typeof setTimeout> | undefined
@@ -41,12 +44,15 @@ export function useBringing(
   })
   const bringing = useMutation({
     mutationFn: async () =>
-      (await answered(
-        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-          params: { path: path.value },
-          body: { ...order.value, dry_run: false },
-        }),
-      )) as unknown as Schemas['Delivery'],
+      shaped(
+        await answered(
+          api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+            params: { path: path.value },
+            body: { ...order.value, dry_run: false },
+          }),
+        ),
+        'job',
+      ),
     onSuccess: (delivery) => {
       begun(delivery.job.id, 'bringing')
       chosen.value = []

@@ -1,5 +1,5 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/vue-query'
-import { answered, api, cursorOf, type Schemas } from '@/api/client'
+import { answered, api, cursorOf, type Schemas, shaped } from '@/api/client'
 
 type Filters = { kind?: string; placed?: boolean; q?: string }
 
@@ -101,12 +101,15 @@ export const recognisedQuery = (pairing: string, id: string, enabled: boolean) =
   queryOptions({
     queryKey: ['pairing', pairing, 'import', id, 'recognised'],
     queryFn: async () =>
-      (await answered(
-        api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-          params: { path: { pairing_pk: pairing, id } },
-          body: { everything: true, dry_run: true },
-        }),
-      )) as unknown as Schemas['DeliveryPlan'],
+      shaped(
+        await answered(
+          api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+            params: { path: { pairing_pk: pairing, id } },
+            body: { everything: true, dry_run: true },
+          }),
+        ),
+        'entries',
+      ),
     enabled,
     retry: false,
   })

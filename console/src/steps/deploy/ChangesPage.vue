@@ -45,7 +45,7 @@ const mend = useMutation({
           body: { drifts, way },
         }),
       )
-    ).rollout as unknown as Schemas['WholeRollout'] | null,
+    ).rollout,
   onSuccess: (made) => {
     if (made) begun.value = [made, ...begun.value]
     client.invalidateQueries({ queryKey: ['pairing', id.value] })

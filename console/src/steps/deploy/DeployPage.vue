@@ -98,7 +98,7 @@ async function ask() {
   const asked = await answered(
     api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }),
   )
-  window.location.assign((asked as unknown as Schemas['Ask']).url)
+  window.location.assign(asked.url)
 }
 </script>
 

@@ -45,7 +45,7 @@ const make = useMutation({
         params: { path: { pairing_pk: props.pairing } },
         body: { title, points, weighting, missing, places, keeps_up, weights, ...which },
       }),
-    ) as unknown as Promise<Schemas['Average']>
+    )
   },
   onSuccess: (made) => emit('made', made),
 })

@@ -32,7 +32,7 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
           body: { source: 'publisher' },
         }),
       )
-      const job = await ended((made as unknown as Schemas['Import']).job.id)
+      const job = await ended(made.job.id)
       readings.set(pairing, {
         words:
           job.state === 'done'

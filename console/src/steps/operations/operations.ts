@@ -1,6 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref, ref } from 'vue'
-import { answered, api, cursorOf, type Schemas } from '@/api/client'
+import { answered, api, cursorOf, type Schemas, shaped } from '@/api/client'
 
 export type Operation = Schemas['Operation']
 export type Wanted = { pairing?: string; kind?: string; state?: string }
@@ -50,21 +50,27 @@ export const stepsQuery = (operation: string, done: number) =>
 
 /** Say what undoing an operation would do, and what stays and why. */
 export const planUndo = async (operation: string) =>
-  (await answered(
-    api.POST('/api/v1/operations/{id}/undo', {
-      params: { path: { id: operation } },
-      body: { dry_run: true },
-    }),
-  )) as unknown as Schemas['Reversal'][]
+  shaped(
+    await answered(
+      api.POST('/api/v1/operations/{id}/undo', {
+        params: { path: { id: operation } },
+        body: { dry_run: true },
+      }),
+    ),
+    'length',
+  )
 
 /** Undo what is safe to undo of an operation; return the operation that does it. */
 export const undoOperation = async (operation: string) =>
-  (await answered(
-    api.POST('/api/v1/operations/{id}/undo', {
-      params: { path: { id: operation } },
-      body: { dry_run: false },
-    }),
-  )) as unknown as Operation
+  shaped(
+    await answered(
+      api.POST('/api/v1/operations/{id}/undo', {
+        params: { path: { id: operation } },
+        body: { dry_run: false },
+      }),
+    ),
+    'id',
+  )
 
 /** Return what may be done with one operation; everything of its pairing is read again after it. */
 export function useOperation(operation: Ref<Operation>) {
