@@ -1,9 +1,10 @@
 <script setup lang="ts" generic="Row extends object">
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { type DataTableColumn, NDataTable } from 'naive-ui/es/data-table'
-import { computed, h, nextTick, onMounted, ref, type VNodeChild, watch } from 'vue'
+import { computed, h, ref, type VNodeChild } from 'vue'
 import { language, t } from '@/words'
 import { type Column, type Order, ordered } from './listTable'
+import { useTableAria } from './useTableAria'
 
 const MANY = 150 // rows from which on only those in sight are drawn
 const props = defineProps<{
@@ -103,22 +104,12 @@ const drawn = computed<DataTableColumn<Row>[]>(() => [
   })),
 ])
 
-/** Say to assistive technology what the library does not: the order, and what the table is of. */
-function describe() {
-  const table = (root.value?.$el as HTMLElement | undefined)?.querySelectorAll('table') ?? []
-  table.forEach((each) => each.setAttribute('aria-label', props.label))
-  const said = { false: 'none', ascend: 'ascending', descend: 'descending' }
-  for (const column of props.columns) {
-    const order = sorted.value.key === column.key ? String(sorted.value.order) : 'false'
-    const heads = root.value?.$el.querySelectorAll(`th[data-col-key="${CSS.escape(column.key)}"]`)
-    heads?.forEach((head: HTMLElement) => {
-      head.setAttribute('scope', 'col')
-      if (column.by) head.setAttribute('aria-sort', said[order as keyof typeof said])
-    })
-  }
-}
-onMounted(describe)
-watch([sorted, drawn, () => props.label, () => data.value.length], () => nextTick(describe))
+useTableAria(root, {
+  label: () => props.label,
+  columns: () => props.columns,
+  sorted: () => sorted.value,
+  drawn: () => [drawn.value, data.value.length],
+})
 </script>
 
 <template>

@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref, toRef, watch } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { computed, toRef } from 'vue'
+import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
 import { kindName } from '@/logic/entries'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import EntryQuestions from './EntryQuestions.vue'
-import { previewQuery } from './queries'
-import { t } from '@/words'
+import { useEntry } from './useEntry'
 
 const props = defineProps<{
   pairing: string
@@ -24,48 +22,11 @@ const props = defineProps<{
 /** The numbers of a quiz's questions that come along, from 1; by entry, and all where none is said. */
 const questions = defineModel<Record<string, number[]>>('questions', { required: true })
 const entry = toRef(props, 'entry')
-const client = useQueryClient()
-const {
-  data: seen,
-  error,
-  isPending,
-} = useQuery(computed(() => previewQuery(props.pairing, props.made, entry.value.id)))
-const name = ref('')
-watch(entry, (now) => (name.value = now.shown_title), { immediate: true })
-const path = computed(() => ({ pairing_pk: props.pairing, import_pk: props.made }))
-const again = () => client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
-const rename = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', {
-        params: { path: path.value },
-        body: { names: { [entry.value.id]: name.value.trim() } },
-      }),
-    ),
-  onSuccess: again,
-})
-const match = useMutation({
-  mutationFn: (item: string) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/{id}/match', {
-        params: { path: { ...path.value, id: entry.value.id } },
-        body: { item: item === 'none' ? null : item },
-      }),
-    ),
-  onSuccess: again,
-})
-const choices = computed(() => [
-  { label: t('content.entry_preview.no_graded_item'), value: 'none' },
-  ...props.graded.map((item) => ({
-    label: t('content.entry_preview.points_2', {
-      shown_title: item.shown_title,
-      points: t('count.points', Number(item.points ?? 0)),
-    }),
-    value: item.id,
-  })),
-])
-const matched = computed(
-  () => props.graded.find((item) => item.line_item === entry.value.line_item)?.id ?? 'none',
+const { seen, error, isPending, name, rename, match, choices, matched } = useEntry(
+  toRef(props, 'pairing'),
+  toRef(props, 'made'),
+  entry,
+  toRef(props, 'graded'),
 )
 const wanted = computed({
   get: () => questions.value[entry.value.id],
@@ -136,7 +97,7 @@ const page = computed(
         @chosen="match.mutate($event)"
         labelledby="opens"
         :disabled="!mayChange"
-        :options="[...choices.map((each) => ({ value: each.value, label: each.label }))]"
+        :options="choices"
       />
     </template>
     <ProblemNote :error="rename.error.value ?? match.error.value" />

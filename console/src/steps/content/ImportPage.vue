@@ -14,10 +14,9 @@ import { pairingQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
 import BringBar from './BringBar.vue'
 import { type Doing, useBringing } from './bringing'
-import EntryPreview from './EntryPreview.vue'
 import EntryTools from './EntryTools.vue'
-import EntryTree from './EntryTree.vue'
 import ImportHead from './ImportHead.vue'
+import ImportPanes from './ImportPanes.vue'
 import { importQuery, outlineQuery } from './queries'
 import RenamePanel from './RenamePanel.vue'
 import UndoPanel from './UndoPanel.vue'
@@ -167,34 +166,19 @@ const stop = useMutation({
         @none="chosen = []"
         @rename="panel = 'rename'"
       />
-      <div class="panes" :class="{ both: entry }">
-        <section class="package" :aria-label="$t('content.import.what_is_in_the_package')">
-          <EntryTree
-            v-model="chosen"
-            :rows="shown"
-            :all="rows"
-            :zone="zone"
-            :open="entry?.id"
-            @look="look"
-          />
-          <p v-if="!shown.length" class="soft">
-            {{ $t('content.import.no_entry_fits_this_view') }}
-          </p>
-        </section>
-        <aside v-if="entry" class="seen">
-          <NButton class="close" size="tiny" @click="look()">{{
-            $t('content.import.close')
-          }}</NButton><EntryPreview
-            v-model:questions="questions"
-            :pairing="id"
-            :made="made"
-            :entry="entry"
-            :graded="graded"
-            :zone="zone"
-            :may-change="mayChange"
-          />
-        </aside>
-      </div>
+      <ImportPanes
+        v-model="chosen"
+        v-model:questions="questions"
+        :pairing="id"
+        :made="made"
+        :rows="rows"
+        :shown="shown"
+        :entry="entry"
+        :graded="graded"
+        :zone="zone"
+        :may-change="mayChange"
+        @look="look"
+      />
       <BringBar
         v-model:folder="folder"
         v-model:treatment="treatment"
@@ -212,44 +196,3 @@ const stop = useMutation({
     </template>
   </div>
 </template>
-
-<style scoped>
-.panes {
-  display: grid;
-  gap: 1.2rem;
-}
-.panes.both {
-  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
-}
-.package {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-top: 4px solid var(--left);
-  border-radius: 12px;
-  padding: 0.8rem 0.9rem;
-}
-.seen {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 12px;
-  padding: 0.9rem 1rem;
-  position: sticky;
-  top: 0.6rem;
-  align-self: start;
-  max-height: calc(100vh - 11rem);
-  overflow-y: auto;
-}
-.close {
-  float: right;
-}
-@media (max-width: 860px) {
-  .panes.both {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .seen {
-    position: static;
-    max-height: none;
-    order: -1;
-  }
-}
-</style>

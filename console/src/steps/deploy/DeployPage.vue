@@ -1,22 +1,18 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import KeptNote from '@/parts/KeptNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { useKept } from '@/parts/useKept'
-import { outlineQuery } from '@/steps/content/queries'
 import { pairingQuery } from '@/steps/pair/queries'
-import CatalogueTree from './CatalogueTree.vue'
-import DestinationTree from './DestinationTree.vue'
+import BothTrees from './BothTrees.vue'
 import FolderTable from './FolderTable.vue'
 import HowPanel from './HowPanel.vue'
-import ItemPeek from './ItemPeek.vue'
 import ItemTable from './ItemTable.vue'
 import PlanBar from './PlanBar.vue'
 import { useFirstReading } from './reading'
@@ -31,17 +27,11 @@ const id = toRef(props, 'pairing')
 const route = useRoute()
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
 const { items, rows, changed, categories } = useCatalogue(id)
-const {
-  data: outline,
-  error: outlineError,
-  isPending: outlinePending,
-} = useQuery(computed(() => outlineQuery(id.value)))
 const chosen = ref<string[]>(
   String(route.query.chosen ?? '')
     .split(',')
     .filter(Boolean),
 )
-const looked = ref<Schemas['Item']>()
 const begun = ref<Schemas['WholeRollout'][]>([])
 const { place, how, shift, sections, folders, wishes, plans, error, busy, again, deploy, write } =
   useSheet(id, chosen, (rollouts) => {
@@ -81,8 +71,6 @@ watch(
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const each = ref(false)
 const several = ref(false)
-/** Enter on the left leads to the right, where the same keys choose the place. */
-const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=tree]')?.focus()
 const units = computed(() => [
   ...new Set(
     rows.value
@@ -94,12 +82,6 @@ const into = computed(() => [
   { pairing: id.value, label: about.value?.shell.label ?? '' },
   ...sections.value.filter((each) => each.on),
 ])
-async function ask() {
-  const asked = await answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/asks', { params: { path: { pairing_pk: id.value } } }),
-  )
-  window.location.assign(asked.url)
-}
 </script>
 
 <template>
@@ -116,46 +98,16 @@ async function ask() {
   <div v-else>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <KeptNote v-if="kept" @over="startOver" />
-    <div class="trees">
-      <section class="left-tree" aria-labelledby="from">
-        <div class="row">
-          <h2 id="from">
-            <span class="left-ink">{{ $t('deploy.deploy.homework_course') }}</span>{{
-              $t('deploy.deploy.choose_items')
-            }}
-          </h2>
-          <NButton v-if="about?.may_change" class="push" size="small" @click="ask">{{
-            $t('deploy.deploy.pick_at_the_publisher')
-          }}</NButton>
-        </div>
-        <CatalogueTree
-          v-model="chosen"
-          :items="rows"
-          :changed="changed"
-          :zone="zone"
-          @look="looked = $event"
-          @across="toOutline"
-        />
-        <ItemPeek v-if="looked" :item="looked" :zone="zone" />
-      </section>
-      <section class="right-tree" aria-labelledby="into">
-        <h2 id="into">
-          <span class="right-ink">{{ $t('deploy.deploy.shell') }}</span>{{
-            $t('deploy.deploy.choose_where')
-          }}
-        </h2>
-        <LoadingNote v-if="outlinePending" :what="$t('deploy.deploy.the_shells_outline')" />
-        <ProblemNote v-else-if="outlineError" :error="outlineError" />
-        <DestinationTree
-          v-else
-          v-model="place"
-          :outline="outline ?? []"
-          :plan="plans?.[0]"
-          :chosen="chosen.length > 0"
-          @leave="chosen = chosen.filter((each) => each !== $event)"
-        />
-      </section>
-    </div>
+    <BothTrees
+      v-model:chosen="chosen"
+      v-model:place="place"
+      :pairing="id"
+      :items="rows"
+      :changed="changed"
+      :plan="plans?.[0]"
+      :zone="zone"
+      :may-change="about?.may_change ?? false"
+    />
     <section class="sheet" aria-labelledby="how">
       <h2 id="how">{{ $t('deploy.deploy.how_they_are_to_stand') }}</h2>
       <HowPanel v-model="how" :categories="categories" />
@@ -221,34 +173,10 @@ async function ask() {
 </template>
 
 <style scoped>
-.trees {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.4rem;
-}
-.left-tree,
-.right-tree {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 12px;
-  padding: 0.9rem 1rem;
-}
-.left-tree {
-  border-top: 4px solid var(--left);
-}
-.right-tree {
-  border-top: 4px solid var(--right);
-  align-self: start;
-}
 .sheet {
   margin-top: 1rem;
 }
 .each {
   margin-top: 0.7rem;
-}
-@media (max-width: 800px) {
-  .trees {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -3,52 +3,17 @@ import { NInputNumber } from 'naive-ui/es/input-number'
 import { NInput } from 'naive-ui/es/input'
 import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, reactive } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { toRef } from 'vue'
+import type { Schemas } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { gradedQuery } from './queries'
-import { t } from '@/words'
+import { useTotal } from './useTotal'
 
 const props = defineProps<{ pairing: string }>()
 const emit = defineEmits<{ made: [average: Schemas['Average']] }>()
-const { data: items } = useQuery(computed(() => gradedQuery(props.pairing)))
-const counting = computed(() => (items.value ?? []).filter((item) => Number(item.points) > 0))
-const categories = computed(() =>
-  [...new Set(counting.value.map((item) => item.category))].filter(Boolean),
+const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pairing'), (made) =>
+  emit('made', made),
 )
-const form = reactive({
-  title: t('deploy.total_form.homework_average'),
-  points: '100',
-  of: [] as string[],
-  weighting: 'equal' as const as 'equal' | 'points' | 'categories',
-  missing: 'until_due' as const as 'until_due' | 'ignored' | 'zero',
-  places: 2,
-  keeps_up: false,
-  weights: {} as Record<string, string>,
-})
-const weighed = computed(() => (form.of.length ? form.of : categories.value))
-const make = useMutation({
-  mutationFn: () => {
-    const { title, points, weighting, missing, places, keeps_up } = form
-    const which =
-      form.of.length || weighting === 'categories'
-        ? { categories: weighed.value }
-        : { items: counting.value.map((item) => item.id) }
-    const weights =
-      weighting === 'categories'
-        ? Object.fromEntries(weighed.value.map((name) => [name, form.weights[name]?.trim() || '1']))
-        : {}
-    return answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/averages', {
-        params: { path: { pairing_pk: props.pairing } },
-        body: { title, points, weighting, missing, places, keeps_up, weights, ...which },
-      }),
-    )
-  },
-  onSuccess: (made) => emit('made', made),
-})
 </script>
 
 <template>
@@ -176,20 +141,6 @@ form {
   gap: 0.4rem;
   align-items: baseline;
   color: var(--ink);
-}
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.3rem 1.1rem;
-}
-legend {
-  font-size: 0.85rem;
-  color: var(--soft);
-  padding: 0;
-  margin-bottom: 0.2rem;
 }
 .category {
   display: inline-flex;

@@ -12,6 +12,7 @@ import type { Column } from '@/parts/listTable'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
+import AgreementBar from './AgreementBar.vue'
 import { age, days, share, useAgreement } from './useAgreement'
 
 /** Every pairing at once: how far each agrees, what is open by cause, and for how long. What is most urgent comes first. */
@@ -137,12 +138,7 @@ const columns: Column<Schemas['Agreement']>[] = [
           </div>
         </template>
         <template #cell-agreement="{ row }">
-          <span
-            v-if="row.cells"
-            class="bar"
-            :title="$t('reconcile.agreement.of', { agree: row.agree, cells: row.cells })"
-            ><i :style="{ width: `${share(row)}%` }"></i><b>{{ share(row) }} %</b></span
-          ><span v-else class="soft">–</span>
+          <AgreementBar :agree="row.agree" :cells="row.cells" :share="share(row)" />
         </template>
         <template #cell-causes="{ row }">
           <span class="row tags"
@@ -182,28 +178,6 @@ const columns: Column<Schemas['Agreement']>[] = [
 }
 .small {
   font-size: 0.86rem;
-}
-.bar {
-  position: relative;
-  display: inline-block;
-  width: 8.5rem;
-  height: 1.5rem;
-  border-radius: 999px;
-  background: var(--alarm-wash);
-  overflow: hidden;
-}
-.bar i {
-  position: absolute;
-  inset: 0 auto 0 0;
-  background: var(--both-wash);
-  border-right: 2px solid var(--both);
-}
-.bar b {
-  position: relative;
-  display: block;
-  padding-left: 0.7rem;
-  line-height: 1.5rem;
-  font-size: 0.88rem;
 }
 .tags {
   gap: 0.3rem;

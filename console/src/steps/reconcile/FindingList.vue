@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
-import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
-import SideScores from '@/figures/SideScores.vue'
-import { inZone } from '@/logic/dates'
 import { groupBy } from '@/logic/groups'
 import { groupLabel, kindOf } from '@/logic/kinds'
-import { groupRemedies, NAMES_ONE, nothing, remedyWords, type Wanted } from './remedies'
+import FindingRow from './FindingRow.vue'
+import { groupRemedies, nothing, remedyWords, type Wanted } from './remedies'
 
 /** Findings by cause; a button for each remedy, for one finding or for all of a cause. Nothing is written before it was shown. */
 const props = defineProps<{ findings: Schemas['Finding'][]; zone: string; mayAct: boolean }>()
@@ -24,10 +22,6 @@ const FIRST = 5
 const unfolded = ref<string[]>([])
 const shown = (group: { name: string; rows: Schemas['Finding'][] }) =>
   unfolded.value.includes(group.name) ? group.rows : group.rows.slice(0, FIRST)
-const who = (finding: Schemas['Finding']) =>
-  [finding.learner, finding.item].filter(Boolean).join(', ')
-const one = (finding: Schemas['Finding'], remedy: string, candidate = '') =>
-  emit('settle', { ...nothing(), findings: [{ finding: finding.id, remedy, candidate }] })
 const all = (name: string, remedy: string) =>
   emit('settle', { ...nothing(), kinds: { [name]: remedy } })
 const rootsOf = (group: { because: string; rows: Schemas['Finding'][] }) =>
@@ -53,10 +47,6 @@ const mend = (group: { because: string; rows: Schemas['Finding'][] }) => {
       : { ...nothing(), kinds: { [`${group.because}:`]: 'put_back' } },
   )
 }
-const plainRemedies = (finding: Schemas['Finding']) =>
-  finding.remedies.filter((each) => !NAMES_ONE.includes(each))
-const namesOne = (finding: Schemas['Finding']) =>
-  finding.remedies.find((each) => NAMES_ONE.includes(each))
 </script>
 
 <template>
@@ -88,53 +78,14 @@ const namesOne = (finding: Schemas['Finding']) =>
       </span>
     </div>
     <ul>
-      <li v-for="finding in shown(group)" :key="finding.id">
-        <div class="row">
-          <strong
-            ><RouterLink
-              v-if="finding.scope === 'cell'"
-              :to="{ query: { placement: finding.placement, person: finding.person } }"
-              >{{ who(finding) }}</RouterLink
-            ><template v-else>{{ who(finding) }}</template></strong
-          >
-          <span v-if="finding.new" class="new">{{ $t('reconcile.finding_list.new') }}</span>
-          <SideScores
-            v-if="finding.scope === 'cell'"
-            class="push"
-            :publisher="finding.publisher"
-            :sent="finding.sent"
-            :gradebook="finding.gradebook"
-          />
-        </div>
-        <p class="soft">
-          {{ finding.cause
-          }}<em v-if="finding.kept">
-            {{
-              $t('reconcile.finding_list.kept_as_it_is_since', { kept: inZone(finding.kept, zone) })
-            }}</em
-          >
-        </p>
-        <div v-if="mayAct && !finding.kept" class="row">
-          <template v-if="namesOne(finding)">
-            <NButton
-              v-for="each in finding.candidates"
-              :key="each.key"
-              size="tiny"
-              @click="one(finding, namesOne(finding)!, each.key)"
-              >{{ $t('reconcile.finding_list.is', { email: each.name || each.email }) }}
-              <span class="soft">&nbsp;{{ each.why }}</span></NButton
-            >
-          </template>
-          <NButton
-            v-for="(remedy, place) in plainRemedies(finding)"
-            :key="remedy"
-            size="tiny"
-            :quaternary="place > 0 || finding.scope === 'learner'"
-            @click="one(finding, remedy)"
-            >{{ remedyWords(remedy) }}<span class="sr-only">: {{ who(finding) }}</span></NButton
-          >
-        </div>
-      </li>
+      <FindingRow
+        v-for="finding in shown(group)"
+        :key="finding.id"
+        :finding
+        :zone
+        :may-act="mayAct"
+        @settle="emit('settle', $event)"
+      />
     </ul>
     <NButton
       v-if="shown(group).length < group.rows.length"
@@ -174,30 +125,5 @@ ul {
   list-style: none;
   padding: 0;
   margin: 0;
-}
-li {
-  padding: 0.4rem 0;
-  border-bottom: 1px solid var(--rule);
-}
-.new {
-  font-size: 0.78rem;
-  font-weight: 700;
-  color: var(--both);
-  border: 1px solid currentColor;
-  border-radius: 999px;
-  padding: 0 0.45rem;
-}
-.more {
-  font: inherit;
-  color: var(--both);
-  background: none;
-  border: 0;
-  padding: 0.4rem 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
-li p {
-  margin: 0.15rem 0 0.3rem;
-  font-size: 0.9rem;
 }
 </style>

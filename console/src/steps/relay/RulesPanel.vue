@@ -2,18 +2,19 @@
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NTimePicker } from 'naive-ui/es/time-picker'
-import { toRef } from 'vue'
+import { computed, toRef } from 'vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { ruleFields } from './ruleFields'
 import { useRules } from './useRules'
 
 /** What goes, which attempt counts, in which numbers, and when: said in a sentence first, changed for all, a category or an item. */
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
-const { rules, isPending, error, scope, key, chosen, categories, own, foresee, change } = useRules(
-  toRef(props, 'pairing'),
-)
+const all = useRules(toRef(props, 'pairing'))
+const { rules, isPending, error, chosen, own, foresee, change } = all
+const fields = computed(() => ruleFields(all))
 </script>
 
 <template>
@@ -26,120 +27,22 @@ const { rules, isPending, error, scope, key, chosen, categories, own, foresee, c
     <ProblemNote :error="error" />
     <div v-if="rules" role="group" :aria-label="$t('relay.rules.the_rule')">
       <div class="grid">
-        <div class="field">
-          <span>{{ $t('relay.rules.for') }}</span>
-          <ChooseOne
-            v-model:value="scope"
-            :label="$t('relay.rules.for')"
-            :options="[
-              { value: 'all', label: $t('relay.rules.all_items') },
-              { value: 'category', label: $t('relay.rules.a_category') },
-              { value: 'item', label: $t('relay.rules.one_item') },
-            ]"
-          />
-        </div>
-        <div v-if="scope === 'category'" class="field">
-          <span>{{ $t('relay.rules.category') }}</span>
-          <ChooseOne
-            v-model:value="key"
-            :label="$t('relay.rules.category')"
-            :options="[...categories.map((each) => ({ value: each, label: each }))]"
-          />
-        </div>
-        <div v-if="scope === 'item'" class="field">
-          <span>{{ $t('relay.rules.item') }}</span>
-          <ChooseOne
-            v-model:value="key"
-            :label="$t('relay.rules.item')"
-            :options="[...rules.items.map((each) => ({ value: each.item, label: each.title }))]"
-          />
-        </div>
-        <div class="field">
-          <span>{{ $t('relay.rules.scores') }}</span>
-          <ChooseOne
-            v-model:value="chosen.relays"
-            :label="$t('relay.rules.scores')"
-            :options="[
-              { value: true, label: $t('relay.rules.go_to_the_gradebook') },
-              { value: false, label: $t('relay.rules.stay_here') },
-            ]"
-          />
-        </div>
-        <div class="field">
-          <span>{{ $t('relay.rules.when') }}</span>
-          <ChooseOne
-            v-model:value="chosen.when"
-            :label="$t('relay.rules.when')"
-            :options="[
-              { value: 'submission', label: $t('relay.rules.as_learners_hand_in') },
-              { value: 'due', label: $t('relay.rules.all_at_once_after_the') },
-              { value: 'daily', label: $t('relay.rules.every_day_at_a_time') },
-              { value: 'hand', label: $t('relay.rules.when_i_release_them') },
-            ]"
-          />
-        </div>
-        <div v-if="chosen.when === 'daily'" class="field">
-          <span>{{ $t('relay.rules.at') }}</span>
+        <div v-for="field in fields" :key="field.label" class="field">
+          <span>{{ field.label }}</span>
           <NTimePicker
+            v-if="field.time"
             v-model:formatted-value="chosen.at"
             value-format="HH:mm"
             format="HH:mm"
             size="small"
-            :input-props="{ 'aria-label': $t('relay.rules.at') }"
+            :input-props="{ 'aria-label': field.label }"
           />
-        </div>
-        <div v-if="chosen.when === 'due' || chosen.when === 'hand'" class="field">
-          <span>{{ $t('relay.rules.later_work') }}</span>
           <ChooseOne
-            v-model:value="chosen.late"
-            :label="$t('relay.rules.later_work')"
-            :options="[
-              { value: 'at_once', label: $t('relay.rules.goes_at_once') },
-              { value: 'hand', label: $t('relay.rules.waits_for_me') },
-            ]"
-          />
-        </div>
-        <div class="field">
-          <span>{{ $t('relay.rules.which_attempt') }}</span>
-          <ChooseOne
-            v-model:value="chosen.counts"
-            :label="$t('relay.rules.which_attempt')"
-            :options="[
-              { value: 'publisher', label: $t('relay.rules.as_the_publisher_counts') },
-              { value: 'last', label: $t('relay.rules.the_last'), disabled: !rules.attempts },
-              { value: 'best', label: $t('relay.rules.the_best'), disabled: !rules.attempts },
-              { value: 'first', label: $t('relay.rules.the_first'), disabled: !rules.attempts },
-              {
-                value: 'mean',
-                label: $t('relay.rules.the_mean_of_all'),
-                disabled: !rules.attempts,
-              },
-            ]"
-          />
-        </div>
-        <div class="field">
-          <span>{{ $t('relay.rules.numbers') }}</span>
-          <ChooseOne
-            v-model:value="chosen.points"
-            :label="$t('relay.rules.numbers')"
-            :options="[
-              { value: 'given', label: $t('relay.rules.as_the_publisher_states_them') },
-              { value: 'column', label: $t('relay.rules.in_the_columns_points') },
-            ]"
-          />
-        </div>
-        <div v-if="chosen.points === 'column'" class="field">
-          <span>{{ $t('relay.rules.rounded_to') }}</span>
-          <ChooseOne
-            v-model:value="chosen.places"
-            :label="$t('relay.rules.rounded_to')"
-            :options="[
-              { value: null, label: $t('relay.rules.not_rounded') },
-              ...[0, 1, 2, 3, 4].map((each) => ({
-                value: each,
-                label: each ? $t('relay.rules.decimals', { each }) : $t('relay.rules.whole_points'),
-              })),
-            ]"
+            v-else
+            :value="field.value"
+            :label="field.label"
+            :options="field.options"
+            @chosen="field.choose($event)"
           />
         </div>
         <NCheckbox v-model:checked="chosen.comments" class="tick">{{

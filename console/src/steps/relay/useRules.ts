@@ -3,7 +3,7 @@ import { computed, reactive, type Ref, ref, watch } from 'vue'
 import { answered, api } from '@/api/client'
 import { relayQuery, rulesQuery } from './queries'
 
-interface Rule {
+export interface Rule {
   relays: boolean
   when: string
   at: string

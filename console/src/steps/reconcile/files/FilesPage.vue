@@ -1,80 +1,38 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui/es/input'
 import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
-import { answered, api, Problem, type Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
 import ScoreMatrix from '@/figures/ScoreMatrix.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import FileFindings from './FileFindings.vue'
 import FilePair from './FilePair.vue'
 import LayoutField from './LayoutField.vue'
-import { asForm, save } from './sending'
+import { useFileComparison } from './useFileComparison'
 import { t } from '@/words'
 
 /** Two files compared, without any connection and without an account anywhere. Nothing of them is kept. */
-const publisher = ref<File>()
-const gradebook = ref<File>()
-const layout = ref('')
-const classId = ref('')
-const take = ref<string[]>(['unsent'])
-const both = computed(() => Boolean(publisher.value && gradebook.value))
-const fields = () => ({
-  publisher: publisher.value,
-  gradebook: gradebook.value,
-  layout: layout.value,
-  class_id: classId.value,
-})
-// Without a form it answers with the comparison, with one with bytes.
-const compare = useMutation({
-  mutationFn: async () =>
-    (await answered(
-      api.POST('/api/v1/file-comparisons', asForm(fields())),
-    )) as Schemas['FileComparison'],
-})
-const found = computed(() => compare.data.value)
-const agree = computed(() => found.value?.summary.agree ?? 0)
-const cells = computed(() => found.value?.summary.cells ?? 0)
-// The file that could not be read is the one to look at; what the error does not name is most likely the gradebook.
-const wide = computed(() =>
-  compare.error.value instanceof Problem &&
-  compare.error.value.message.includes(publisher.value?.name ?? '\0')
-    ? publisher.value
-    : gradebook.value,
-)
-const severalClasses = computed(
-  () =>
-    classId.value ||
-    (compare.error.value instanceof Problem && compare.error.value.code === 'class_needed'),
-)
-function chosen(side: 'publisher' | 'gradebook', file: File) {
-  if (side === 'publisher') publisher.value = file
-  else gradebook.value = file
-  layout.value = ''
-  compare.reset()
-  if (both.value) compare.mutate()
-}
+const {
+  publisher,
+  gradebook,
+  layout,
+  classId,
+  take,
+  both,
+  compare,
+  found,
+  agree,
+  cells,
+  wide,
+  severalClasses,
+  chosen,
+  away,
+} = useFileComparison()
 const TAKES = [
   { kind: 'unsent', words: t('files.files.write_what_only_the_publisher') },
   { kind: 'differ', words: t('files.files.replace_what_differs_by_the') },
   { kind: 'gradebook_only', words: t('files.files.empty_what_only_the_gradebook') },
 ]
-const away = useMutation({
-  mutationFn: async (form: string) => {
-    const bytes = await answered(
-      api.POST('/api/v1/file-comparisons', {
-        ...asForm({ ...fields(), form, take: take.value }),
-        parseAs: 'blob',
-      }),
-    )
-    save(
-      bytes as unknown as Blob,
-      form === 'gradebook' ? (gradebook.value?.name ?? 'gradebook.csv') : `comparison.${form}`,
-    )
-  },
-})
 </script>
 
 <template>
@@ -188,14 +146,6 @@ const away = useMutation({
 }
 form p {
   margin: 0.2rem 0;
-}
-input:not([type]) {
-  font: inherit;
-  color: inherit;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  padding: 0.2rem 0.5rem;
 }
 @media (max-width: 1000px) {
   .two {

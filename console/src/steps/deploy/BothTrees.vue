@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { NButton } from 'naive-ui/es/button'
+import { computed, ref } from 'vue'
+import { answered, api, type Schemas } from '@/api/client'
+import type { Destination } from '@/logic/outline'
+import LoadingNote from '@/parts/LoadingNote.vue'
+import ProblemNote from '@/parts/ProblemNote.vue'
+import { outlineQuery } from '@/steps/content/queries'
+import CatalogueTree from './CatalogueTree.vue'
+import DestinationTree from './DestinationTree.vue'
+import ItemPeek from './ItemPeek.vue'
+
+/** The homework course on the left, the shell on the right: what goes, and where it goes. */
+const props = defineProps<{
+  pairing: string
+  items: Schemas['Item'][]
+  changed: Set<string>
+  plan?: Schemas['Plan']
+  zone: string
+  mayChange: boolean
+}>()
+const chosen = defineModel<string[]>('chosen', { required: true })
+const place = defineModel<Destination>('place', { required: true })
+const {
+  data: outline,
+  error: outlineError,
+  isPending: outlinePending,
+} = useQuery(computed(() => outlineQuery(props.pairing)))
+const looked = ref<Schemas['Item']>()
+/** Enter on the left leads to the right, where the same keys choose the place. */
+const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=tree]')?.focus()
+const ask = useMutation({
+  mutationFn: () =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/asks', {
+        params: { path: { pairing_pk: props.pairing } },
+      }),
+    ),
+  onSuccess: (asked) => window.location.assign(asked.url),
+})
+</script>
+
+<template>
+  <div class="trees">
+    <section class="left-tree" aria-labelledby="from">
+      <div class="row">
+        <h2 id="from">
+          <span class="left-ink">{{ $t('deploy.deploy.homework_course') }}</span>{{
+            $t('deploy.deploy.choose_items')
+          }}
+        </h2>
+        <NButton
+          v-if="mayChange"
+          class="push"
+          size="small"
+          :loading="ask.isPending.value"
+          @click="ask.mutate()"
+          >{{ $t('deploy.deploy.pick_at_the_publisher') }}</NButton
+        >
+      </div>
+      <ProblemNote :error="ask.error.value" />
+      <CatalogueTree
+        v-model="chosen"
+        :items="items"
+        :changed="changed"
+        :zone="zone"
+        @look="looked = $event"
+        @across="toOutline"
+      />
+      <ItemPeek v-if="looked" :item="looked" :zone="zone" />
+    </section>
+    <section class="right-tree" aria-labelledby="into">
+      <h2 id="into">
+        <span class="right-ink">{{ $t('deploy.deploy.shell') }}</span>{{
+          $t('deploy.deploy.choose_where')
+        }}
+      </h2>
+      <LoadingNote v-if="outlinePending" :what="$t('deploy.deploy.the_shells_outline')" />
+      <ProblemNote v-else-if="outlineError" :error="outlineError" />
+      <DestinationTree
+        v-else
+        v-model="place"
+        :outline="outline ?? []"
+        :plan="plan"
+        :chosen="chosen.length > 0"
+        @leave="chosen = chosen.filter((each) => each !== $event)"
+      />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.trees {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1.4rem;
+}
+.left-tree,
+.right-tree {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 12px;
+  padding: 0.9rem 1rem;
+}
+.left-tree {
+  border-top: 4px solid var(--left);
+}
+.right-tree {
+  border-top: 4px solid var(--right);
+  align-self: start;
+}
+@media (max-width: 800px) {
+  .trees {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
