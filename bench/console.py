@@ -40,9 +40,9 @@ def main() -> None:
     world = demo_world()
     with chromium() as browser:
         page = new_page(browser)
-        page.route("**/api/v1/pairings/*/items?*", _many(_items))
-        page.route("**/api/v1/pairings/*/comparisons/*/findings?*", _many(_findings))
-        page.route("**/api/v1/pairings/*/comparisons/*", _many(_matrix))
+        page.route("**/api/v1/pairings/*/items?*", many(_items))
+        page.route("**/api/v1/pairings/*/comparisons/*/findings?*", many(_findings))
+        page.route("**/api/v1/pairings/*/comparisons/*", many(grown_matrix))
         come_in(page, world, SHELL)
         page.wait_for_load_state("networkidle")
         base = page.url
@@ -97,7 +97,7 @@ def _matrix_box(page: Page) -> None:
     box.focus()
 
 
-def _many(grow: Callable[[Any], Any]) -> Callable[[Route], None]:
+def many(grow: Callable[[Any], Any]) -> Callable[[Route], None]:
     def handle(route: Route) -> None:
         answer = route.fetch()
         if not answer.ok or "json" not in answer.headers.get("content-type", ""):
@@ -111,7 +111,7 @@ def _items(document: Any) -> Any:
     rows = document["results"]
     if not rows:
         return document
-    many = [
+    grown = [
         {
             **rows[n % len(rows)],
             "id": f"00000000-0000-4000-8000-{n:012d}",
@@ -119,7 +119,7 @@ def _items(document: Any) -> Any:
         }
         for n in range(ITEMS)
     ]
-    return {"results": many, "next": None}
+    return {"results": grown, "next": None}
 
 
 def _findings(document: Any) -> Any:
@@ -133,7 +133,7 @@ def _findings(document: Any) -> Any:
     }
 
 
-def _matrix(document: Any) -> Any:
+def grown_matrix(document: Any) -> Any:
     matrix = document.get("matrix")
     if not matrix or not matrix["rows"]:
         return document

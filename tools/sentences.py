@@ -180,7 +180,9 @@ def _written(file: Path, found: dict[str, str]) -> list[str]:
     made.metadata = catalogue.metadata
     for said, place in found.items():
         made.append(
-            polib.POEntry(msgid=said, msgstr=known.get(said, ""), occurrences=[(place, "")])
+            polib.POEntry(
+                msgid=said, msgstr=known.get(said, ""), occurrences=[(place, "")] * bool(place)
+            )
         )
     made.save(str(file))
     return [f"{file.parent.name}: {said}" for said in found if not known.get(said)]

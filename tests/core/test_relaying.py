@@ -244,7 +244,7 @@ def test_a_platform_that_is_down_is_asked_ever_more_rarely_and_one_answer_opens_
         pauses.append((pace.closed_until - now).total_seconds())
         now = pace.closed_until
     assert pauses[:4] == [1, 2, 4, 8]
-    assert (pauses[-1], pace.in_flight, pace.down_since) == (900, 1, BEGUN)
+    assert (pauses[-1], pace.in_flight, pace.down_since) == (120, 1, BEGUN)
     assert answered(pace).down_since is None
     some = failed(Pace(), now, "HTTP 500", 1.0, unreachable=False)
     assert some.closed_until is None

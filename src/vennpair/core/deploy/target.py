@@ -114,6 +114,43 @@ def target_of(each: Candidate, number: int, sheet: Sheet, zone: str) -> tuple[Ta
 
     Raises BadPattern, ValueError.
     """
+    wish = sheet.wish(each.item)
+    title, said = _titled(each, number, sheet)
+    days = (
+        sheet.shift_days
+        if sheet.shift_days is not None
+        else (each.standing.shift_days if each.standing else 0)
+    )
+    due, skipped = (
+        shifted(each.due_at, days, zone)
+        if each.due_at
+        else in_course(wish.due_at, zone)
+        if wish.due_at
+        else ("", False)
+    )
+    start, start_skipped = _start(
+        wish.shown_from if wish.shown_from is not None else sheet.shown_from,
+        sheet.shown_before,
+        due,
+        days,
+        zone,
+    )
+    if skipped or start_skipped:
+        said.append(_hour_skipped(each, title, due=skipped))
+    visible = (
+        sheet.visible if wish.visible is None else wish.visible
+    ) and each.audience == "everyone"
+    category = (
+        {"publisher": each.category, "none": ""}.get(sheet.category, sheet.category)
+        if wish.category is None
+        else wish.category
+    )
+    window = sheet.new_window if wish.new_window is None else wish.new_window
+    return Target(title, None, due, category, visible, start, window), said
+
+
+def _titled(each: Candidate, number: int, sheet: Sheet) -> tuple[str, list[Notice]]:
+    """Return the title that an item gets, and what to say of it."""
     wish, said = sheet.wish(each.item), []
     facts = {
         "title": each.title,
@@ -146,50 +183,16 @@ def target_of(each: Candidate, number: int, sheet: Sheet, zone: str) -> tuple[Ta
                 "note",
             )
         )
-    days = (
-        sheet.shift_days
-        if sheet.shift_days is not None
-        else (each.standing.shift_days if each.standing else 0)
+    return title, said
+
+
+def _hour_skipped(each: Candidate, title: str, *, due: bool) -> Notice:
+    words = (
+        f"The clocks go forward on the day that '{title}' is {'due' if due else 'shown'},"
+        " and its hour does not exist; the hour after it is taken."
     )
-    due, skipped = (
-        shifted(each.due_at, days, zone)
-        if each.due_at
-        else in_course(wish.due_at, zone)
-        if wish.due_at
-        else ("", False)
-    )
-    start, start_skipped = _start(
-        wish.shown_from if wish.shown_from is not None else sheet.shown_from,
-        sheet.shown_before,
-        due,
-        days,
-        zone,
-    )
-    if skipped or start_skipped:
-        words = (
-            f"The clocks go forward on the day that '{title}' is {'due' if skipped else 'shown'},"
-            " and its hour does not exist; the hour after it is taken."
-        )
-        said.append(
-            Notice(
-                "hour_skipped",
-                each.item,
-                title,
-                words,
-                "Choose another time where that matters.",
-                "note",
-            )
-        )
-    visible = (
-        sheet.visible if wish.visible is None else wish.visible
-    ) and each.audience == "everyone"
-    category = (
-        {"publisher": each.category, "none": ""}.get(sheet.category, sheet.category)
-        if wish.category is None
-        else wish.category
-    )
-    window = sheet.new_window if wish.new_window is None else wish.new_window
-    return Target(title, None, due, category, visible, start, window), said
+    remedy = "Choose another time where that matters."
+    return Notice("hour_skipped", each.item, title, words, remedy, "note")
 
 
 def _start(typed: str, before: int | None, due: str, days: int, zone: str) -> tuple[str, bool]:

@@ -22,8 +22,11 @@ if TYPE_CHECKING:
 COLLECTORS = ("OTEL_EXPORTER_OTLP_TRACES_ENDPOINT", "OTEL_EXPORTER_OTLP_ENDPOINT")
 # Where the semantic conventions, older and newer, put an address or the end of one.
 ADDRESSES = ("http.url", "http.target", "url.full")
-OF_PEOPLE = ("url.query", "http.client_ip", "net.peer.ip", "client.address", "http.user_agent")
-OF_PEOPLE += ("net.sock.peer.addr", "network.peer.address", "user_agent.original")
+OF_PEOPLE = (
+    *("url.query", "http.user_agent", "user_agent.original"),
+    *("http.client_ip", "client.address"),
+    *("net.peer.ip", "net.sock.peer.addr", "network.peer.address"),
+)
 _begun = False
 
 

@@ -232,24 +232,7 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         raise LtiError(code, "The registration is not a JSON object.", clause)
     tool = document.get(TOOL_CONFIGURATION)
     if answered:
-        client_id = document.get("client_id")
-        if not isinstance(client_id, str) or not client_id or len(client_id) > 200:
-            raise LtiError(
-                code,
-                "The answer to the registration brings no client_id.",
-                "Dynamic Registration 1.0, 3.6",
-            )
-        deployment = str(tool.get("deployment_id") or "") if isinstance(tool, dict) else ""
-        return Registration(
-            str(document.get("client_name") or ""),
-            "",
-            (),
-            "",
-            "",
-            tuple(str(document.get("scope") or "").split()),
-            client_id=client_id,
-            deployment_id=deployment[:255],
-        )
+        return _answer(document, tool)
     if not isinstance(tool, dict):
         raise LtiError(
             code,
@@ -258,17 +241,7 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         )
     _fixed(document)
     login = address(document, "initiate_login_uri", code, clause)
-    redirects = document.get("redirect_uris")
-    if not isinstance(redirects, list) or not 0 < len(redirects) <= 50:
-        raise LtiError(
-            "invalid_redirect_uri",
-            "redirect_uris must list at least one address, at most 50.",
-            "RFC 7591, 2",
-        )
-    checked = tuple(
-        address({"redirect_uris": each}, "redirect_uris", "invalid_redirect_uri", "RFC 7591, 2")
-        for each in redirects
-    )
+    redirects = _redirects(document)
     name = document.get("client_name")
     if not isinstance(name, str) or not name.strip() or len(name) > 200 or not name.isprintable():
         raise LtiError(code, "client_name must be a text of 1 to 200 characters.", clause)
@@ -286,11 +259,11 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
     return Registration(
         name.strip(),
         login,
-        checked,
+        redirects,
         address(document, "jwks_uri", code, clause),
         address(tool, "target_link_uri", code, clause)
         if target
-        else _launch_target(messages, checked),
+        else _launch_target(messages, redirects),
         tuple(str(document.get("scope") or "").split()),
         {str(key): str(value) for key, value in custom.items()} if isinstance(custom, dict) else {},
         tuple(messages),
@@ -307,6 +280,36 @@ def read_registration(document: object, *, answered: bool = False) -> Registrati
         else "",
         claims=_texts(tool.get("claims")),
     )
+
+
+def _answer(document: Json, tool: object) -> Registration:
+    """Read a platform's answer (Dynamic Registration 1.0, 3.6)."""
+    client_id = document.get("client_id")
+    if not isinstance(client_id, str) or not client_id or len(client_id) > 200:
+        raise LtiError(
+            "invalid_client_metadata",
+            "The answer to the registration brings no client_id.",
+            "Dynamic Registration 1.0, 3.6",
+        )
+    deployment = str(tool.get("deployment_id") or "") if isinstance(tool, dict) else ""
+    return Registration(
+        str(document.get("client_name") or ""),
+        "",
+        (),
+        "",
+        "",
+        tuple(str(document.get("scope") or "").split()),
+        client_id=client_id,
+        deployment_id=deployment[:255],
+    )
+
+
+def _redirects(document: Json) -> tuple[str, ...]:
+    code, clause = "invalid_redirect_uri", "RFC 7591, 2"
+    found = document.get("redirect_uris")
+    if not isinstance(found, list) or not 0 < len(found) <= 50:
+        raise LtiError(code, "redirect_uris must list at least one address, at most 50.", clause)
+    return tuple(address({"redirect_uris": each}, "redirect_uris", code, clause) for each in found)
 
 
 def address(document: Json, name: str, code: str, clause: str) -> str:

@@ -100,26 +100,8 @@ def plan_deploy(
             tuple(mine[each].shown_title for each in mine_of if each not in like) if theirs else ()
         )
         own_sheet = _sheet_of(sheet if section is own else elsewhere, section, like, there)
-        try:
-            plan = plan_rollout(
-                [candidate(each, section.pairing.course.publisher) for each in there],
-                own_sheet,
-                snapshot[str(section.pairing.pk)],
-            )
-        except places.NoPlace as error:
-            raise Refused(
-                error.code,
-                f"{_name(section.pairing)}{error.message}" if rows else error.message,
-                error.remedy,
-                422,
-            ) from error
-        except BadPattern as error:
-            raise Refused(
-                "bad_pattern",
-                f"The pattern for titles is not right: {error}.",
-                "Write it with these fields, such as '{unit}: {title}'.",
-                422,
-            ) from error
+        named = _name(section.pairing) if rows else ""
+        plan = _plan(section.pairing, there, own_sheet, snapshot[str(section.pairing.pk)], named)
         plan, page = _on_page(section.pairing, plan, own_sheet) if plan.page else (plan, "")
         planned.append(
             Planned(
@@ -133,6 +115,25 @@ def plan_deploy(
             )
         )
     return planned
+
+
+def _plan(
+    pairing: Pairing, there: list[Item], sheet: Sheet, snapshot: ShellSnapshot, named: str
+) -> Plan:
+    """Plan one section; ``named`` says which it is in what is refused."""
+    try:
+        return plan_rollout(
+            [candidate(each, pairing.course.publisher) for each in there], sheet, snapshot
+        )
+    except places.NoPlace as error:
+        raise Refused(error.code, f"{named}{error.message}", error.remedy, 422) from error
+    except BadPattern as error:
+        raise Refused(
+            "bad_pattern",
+            f"The pattern for titles is not right: {error}.",
+            "Write it with these fields, such as '{unit}: {title}'.",
+            422,
+        ) from error
 
 
 def _on_page(pairing: Pairing, plan: Plan, sheet: Sheet) -> tuple[Plan, str]:

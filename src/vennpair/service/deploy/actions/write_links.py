@@ -5,17 +5,17 @@ here.
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.plan import ShellSnapshot, plan_rollout
+from vennpair.core.deploy.plan import Row, ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.service.connect.models import User
-from vennpair.service.content.models import Placement
+from vennpair.service.content.models import Item, Placement
 from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, seen_of, stands
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
@@ -52,39 +52,8 @@ def write_links(
             plan.notices[0].remedy if plan.notices else "Choose others.",
             409,
         )
-    folders = list(dict.fromkeys(row.folder_title for row in made))
-    lines, folder = [], ""
     with transaction.atomic():
-        for number, row in enumerate(sorted(made, key=lambda row: folders.index(row.folder_title))):
-            item, target = items[row.item], row.target
-            if row.folder_title != folder:
-                folder = row.folder_title
-                if folder:
-                    lines.append(Entry(f"f{number}", folder, "folder", depth=0))
-            fields = stands(target, seen_of(item), sheet.shift_days or 0) | {
-                "points": target.points
-            }
-            placement, _ = Placement.objects.update_or_create(
-                item=item,
-                defaults={
-                    "pairing": pairing,
-                    "state": Placement.State.WRITTEN,
-                    "entry_id": "",
-                    "resource_link_id": "",
-                    "folder": folder,
-                }
-                | fields,
-            )
-            lines.append(
-                Entry(
-                    f"i{number}",
-                    target.title,
-                    "lti_link",
-                    depth=int(bool(folder)),
-                    url=launch_url(),
-                    custom=custom_of(placement),
-                )
-            )
+        lines = _lines(pairing, items, made, sheet)
         record(
             "cartridge.written",
             f"A thin cartridge with {many(len(made), 'link')} was written.",
@@ -97,3 +66,41 @@ def write_links(
     )
     code = (pairing.course.code or "course").replace(" ", "-").replace("/", "-")
     return f"{code}-links.imscc", target_file.getvalue()
+
+
+def _lines(
+    pairing: Pairing, items: Mapping[str, Item], made: Sequence[Row], sheet: Sheet
+) -> list[Entry]:
+    """Note each link as written; return the cartridge's entries, folder by folder."""
+    folders = list(dict.fromkeys(row.folder_title for row in made))
+    lines: list[Entry] = []
+    folder = ""
+    for number, row in enumerate(sorted(made, key=lambda row: folders.index(row.folder_title))):
+        item, target = items[row.item], row.target
+        if row.folder_title != folder:
+            folder = row.folder_title
+            if folder:
+                lines.append(Entry(f"f{number}", folder, "folder", depth=0))
+        fields = stands(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
+        placement, _ = Placement.objects.update_or_create(
+            item=item,
+            defaults={
+                "pairing": pairing,
+                "state": Placement.State.WRITTEN,
+                "entry_id": "",
+                "resource_link_id": "",
+                "folder": folder,
+            }
+            | fields,
+        )
+        lines.append(
+            Entry(
+                f"i{number}",
+                target.title,
+                "lti_link",
+                depth=int(bool(folder)),
+                url=launch_url(),
+                custom=custom_of(placement),
+            )
+        )
+    return lines

@@ -133,20 +133,25 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         )
         for each in sides.items
     ]
+    sides.loose, sides.other_links = _not_ours(pairing, placements, platform)
+    sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
+    return sides
+
+
+def _not_ours(
+    pairing: Pairing, placements: Sequence[Placement], platform: _Platform
+) -> tuple[list[LooseColumn], int]:
+    """Return the columns of the gradebook that are not ours, and how many links are not."""
     ours = {each.column_url for each in placements} | set(
         pairing.averages.values_list("column_url", flat=True)
     )
-    sides.loose = [
+    loose = [
         LooseColumn(url, column.label, column.resource_id, column.resource_link_id)
         for url, column in platform.columns.items()
         if url not in ours
     ]
-    ours = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
-    sides.other_links = sum(
-        node.kind == "lti_link" and node.id not in ours for node in platform.nodes
-    )
-    sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
-    return sides
+    links = set(Placement.objects.filter(pairing=pairing).values_list("entry_id", flat=True))
+    return loose, sum(node.kind == "lti_link" and node.id not in links for node in platform.nodes)
 
 
 def _tie(pairing: Pairing, placements: Sequence[Placement], listed: Sequence[o.LineItem]) -> None:
