@@ -25,6 +25,7 @@ KNOWN = Catalogue(
         ("'{title}' has no due date.", "'{title}' no tiene fecha de entrega."),
         ("no due date", "sin fecha de entrega"),
         (", {bad} not done: see the steps", ", {bad} sin hacer: vea los pasos"),
+        ("{many} for {course}.", "{many} para {course}."),
         (" and ", " y "),
     ]
 )
@@ -46,6 +47,7 @@ def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
         ("No due date", "Sin fecha de entrega"),
         ("Somebody wrote this. A does not answer.", "Somebody wrote this. A no responde."),
         # What people named is left as they named it, whatever it says.
+        ("3 links and 1 column for no due date.", "3 enlaces y 1 columna para no due date."),
         ("'no due date' has no due date.", "'no due date' no tiene fecha de entrega."),
     ],
 )
@@ -92,6 +94,18 @@ def test_a_refusal_says_in_the_language_too_what_to_do(world: World, venn: VennP
     assert 'lang="es"' in page.text
     assert "Este enlace no se pudo abrir" in page.text
     assert "Nothing was changed" not in page.text
+
+
+def test_learners_are_told_first_in_the_language_of_whoever_places_it(
+    venn: VennPair, pairing: str
+) -> None:
+    english, spanish = (
+        venn._http.get(f"/pairings/{pairing}/first-steps", headers={"Accept-Language": each}).json()
+        for each in ("en", "es")
+    )
+    assert english["html"].startswith("<h1>First steps")
+    assert spanish["html"].startswith('<div lang="es"><h1>Primeros pasos')
+    assert all("Rivers and Groundwater, 3rd ed." in each["html"] for each in (english, spanish))
 
 
 def test_mail_is_in_the_language_that_its_reader_chose(world: World) -> None:

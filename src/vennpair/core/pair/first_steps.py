@@ -4,6 +4,7 @@ is paid.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from html import escape
 from typing import Literal
@@ -18,12 +19,20 @@ ACCESS: dict[str, str] = {
 
 @dataclass(frozen=True, slots=True)
 class FirstSteps:
-    """A page: its title, its paragraphs as plain text, and the steps in order."""
+    """A page: its title, its paragraphs as plain text, and the steps in order. ``language`` is a BCP
+    47 tag where it is not English.
+    """
 
     title: str
     intro: str
     steps: tuple[str, ...]
     warning: str
+    language: str = ""
+
+    def told(self, say: Callable[[str], str], language: str) -> FirstSteps:
+        """Return the page in another language; ``say`` puts a text into it."""
+        steps = tuple(map(say, self.steps))
+        return FirstSteps(say(self.title), say(self.intro), steps, say(self.warning), language)
 
     @property
     def text(self) -> str:
@@ -35,7 +44,11 @@ class FirstSteps:
     def html(self) -> str:
         """Return it as HTML, everything escaped."""
         steps = "".join(f"<li>{escape(step)}</li>" for step in self.steps)
-        return f"<h1>{escape(self.title)}</h1><p>{escape(self.intro)}</p><ol>{steps}</ol><p><strong>{escape(self.warning)}</strong></p>"
+        page = (
+            f"<h1>{escape(self.title)}</h1><p>{escape(self.intro)}</p><ol>{steps}</ol>"
+            f"<p><strong>{escape(self.warning)}</strong></p>"
+        )
+        return f'<div lang="{escape(self.language)}">{page}</div>' if self.language else page
 
 
 def first_steps(

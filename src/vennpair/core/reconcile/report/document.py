@@ -157,7 +157,7 @@ def report_of_tables(result: TableComparison, document: Json, left: str, right: 
     counts = {name: summary[name] for name in ("learners", "columns", "cells", "agree")}
     names = [result.publisher.learners[i] for i, _ in result.matching.pairs]
     return Report(
-        f"{left} and {right}",
+        f"{left} – {right}",
         left,
         right,
         "",

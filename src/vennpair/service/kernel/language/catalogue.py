@@ -29,6 +29,20 @@ COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
 # Parts of these names are how many of what, and ``{n}`` a number alone: else a part would take in
 # whatever stands before the fixed words.
 COUNTS = {"many", "count", "blocked", "lost", "later", "new", "known", "bad", "odd"}
+# Parts of these names are somebody's own words, left as they are whatever they are made of.
+NAMES = {
+    "course",
+    "email",
+    "file",
+    "filename",
+    "item",
+    "name",
+    "publisher",
+    "shell",
+    "title",
+    "unit",
+}
+NAMES |= {"shown_name", "shown_title"}
 MONTHS = frozenset([*calendar.month_name[1:], *calendar.month_abbr[1:]])
 QUOTES = "'\"\u2018\u2019\u201c\u201d"
 DEEPEST = 4  # sentences within sentences
@@ -188,8 +202,8 @@ class Catalogue:
         text = found.get(part, "")
         # One word may as well be what somebody named a folder.
         word = " " not in text and part != "month"
-        own = entry.quoted(part) or word or depth > DEEPEST
-        return text if own else self._say(text, depth + 1)
+        own = word or part.rstrip("0123456789") in NAMES or entry.quoted(part)
+        return text if own or depth > DEEPEST else self._say(text, depth + 1)
 
 
 def _fits(part: str, text: str) -> bool:

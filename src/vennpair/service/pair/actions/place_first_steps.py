@@ -8,6 +8,7 @@ from vennpair.core.pair.first_steps import Access, FirstSteps, first_steps
 from vennpair.service.connect.models import User
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
+from vennpair.service.kernel.language.spoken import ENGLISH, catalogue
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.operations.runner import Record, StepRunner
 from vennpair.service.pair.consent import shell_gateway
@@ -21,21 +22,26 @@ FIRST_STEPS = "first_steps"
 Kind = ShellStep.Kind
 
 
-def write_first_steps(pairing: Pairing, access: Access) -> FirstSteps:
-    """Return the page for a pairing."""
+def write_first_steps(pairing: Pairing, access: Access, language: str) -> FirstSteps:
+    """Return the page for a pairing, in a language that there are sentences of, else in English."""
     placed = pairing.placements.placed().order_by("item__position").first()
-    return first_steps(
+    page = first_steps(
         access,
         pairing.course.publisher.name,
         pairing.course.title,
         pairing.shell.label or pairing.shell.title,
         placed.title if placed else "",
     )
+    spoken = language.partition("-")[0].lower()
+    known = spoken != ENGLISH and catalogue(spoken)
+    return page.told(known.say, spoken) if known else page
 
 
-def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: User) -> Job | None:
+def choose_first_steps(
+    pairing: Pairing, access: Access, place: bool, actor: User, language: str
+) -> Job | None:
     """Note how access is paid and, with ``place``, begin putting the page at the top of the shell;
-    return that job.
+    return that job. Learners read it in the ``language`` of whoever places it.
 
     A page that was placed before is brought up to date. Raises Refused.
     """
@@ -59,7 +65,7 @@ def choose_first_steps(pairing: Pairing, access: Access, place: bool, actor: Use
         )
         if not place:
             return None
-        page = write_first_steps(pairing, access)
+        page = write_first_steps(pairing, access, language)
         job = begin(FIRST_STEPS, pairing, actor, 1)
         facts = {"title": page.title, "html": page.html, "access": access}
         ShellStep.objects.create(job=job, position=0, kind=Kind.PLACE, facts=facts)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import QuerySet
+from django.utils.translation import get_language
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
@@ -274,18 +275,21 @@ class PairingViewset(mixins.RetrieveModelMixin, Viewset):
     )
     @action(detail=True, methods=["get", "post"], url_path="first-steps")
     def first_steps(self, request: Request, pk: str) -> Response:
-        """See what learners are told first; choose it, and place it in the shell as a page."""
+        """See what learners are told first; choose it, and place it in the shell as a page, in the
+        language of the request.
+        """
         pairing, job = self.get_object(), None
+        spoken = get_language() or ""
         if request.method == "POST":
             require_instructor(self.user, pairing.shell)
             asked = read(ChooseFirstStepsSerializer, request)
             access = asked["access"]
-            job = choose_first_steps(pairing, access, asked["place"], self.user)
+            job = choose_first_steps(pairing, access, asked["place"], self.user, spoken)
             pairing.access = access
         else:
             access = request.query_params.get("access") or pairing.access or "code"
             ChooseFirstStepsSerializer(data={"access": access}).is_valid(raise_exception=True)
-        page = write_first_steps(pairing, access)
+        page = write_first_steps(pairing, access, spoken)
         return Response(
             FirstStepsSerializer(
                 {

@@ -106,7 +106,7 @@ def _carry_out(job: Job, section: Section) -> str:
         if section.page is None:
             access = cast("Access", set_up.access)
             with transaction.atomic():  # so that a kill between leaves no page that nobody knows
-                section.page = choose_first_steps(pairing, access, True, actor)
+                section.page = choose_first_steps(pairing, access, True, actor, actor.language)
                 section.save(update_fields=["page"])
         carry_out_part(job, section.page)
     step_done(job, "first steps placed")
