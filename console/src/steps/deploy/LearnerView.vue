@@ -159,13 +159,4 @@ li p.warning {
 .verdict.unknown {
   color: var(--soft);
 }
-.plainly {
-  font: inherit;
-  color: var(--both);
-  background: none;
-  border: 0;
-  text-decoration: underline;
-  cursor: pointer;
-  padding: 0.4rem 0 0;
-}
 </style>

@@ -166,13 +166,4 @@ const action = computed(() => {
 .row {
   margin-top: 0.6rem;
 }
-.more {
-  font: inherit;
-  color: var(--both);
-  background: none;
-  border: 0;
-  padding: 0.4rem 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>

@@ -21,6 +21,7 @@ const link = useMutation({
     opened.value = true
     timer ??= setInterval(again, LOOK_EVERY)
   },
+  onError: (_, { window: other }) => other?.close(), // what went wrong is said here, not there
 })
 const confirm = useMutation({
   mutationFn: (id: string) =>

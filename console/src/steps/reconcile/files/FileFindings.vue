@@ -88,13 +88,4 @@ li p {
   margin: 0.1rem 0 0;
   font-size: 0.9rem;
 }
-.more {
-  font: inherit;
-  color: var(--both);
-  background: none;
-  border: 0;
-  padding: 0.4rem 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>
