@@ -476,7 +476,7 @@ def test_a_platform_that_asks_for_a_pause_slows_every_writer_to_it_and_nobody_el
     choices = [{"finding": chosen["id"], "remedy": "send", "candidate": ""}]
     world.start_worker("second")
     try:
-        ends = datetime.now(UTC).replace(microsecond=0) + timedelta(seconds=7)
+        ends = datetime.now(UTC).replace(microsecond=0) + timedelta(seconds=12)
         left = (ends - datetime.now(UTC)).total_seconds()
         quiet.busy, quiet.busy_until = format_datetime(ends, usegmt=True), time.monotonic() + left
         at = f"pairings/{abroad.pairing}"

@@ -2,39 +2,34 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { usePlan } from '@/parts/usePlan'
 
 const props = defineProps<{ pairing: string; made: string; chosen: string[] }>()
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
 const pattern = ref('{unit}: {title}')
 const body = computed(() => ({ entries: props.chosen, pattern: pattern.value }))
-const ask = (dry: boolean) =>
+const ask = (wanted: typeof body.value, dry_run: boolean) =>
   answered(
     api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', {
       params: { path: { pairing_pk: props.pairing, import_pk: props.made } },
-      body: { ...body.value, names: {}, dry_run: dry },
+      body: { ...wanted, names: {}, dry_run },
     }),
   )
-const look = useMutation({ mutationFn: () => ask(true) })
+const { plan, error } = usePlan(
+  computed(() => (body.value.pattern.trim() && props.chosen.length ? body.value : undefined)),
+  (wanted) => ask(wanted, true),
+)
 const rename = useMutation({
-  mutationFn: () => ask(false),
+  mutationFn: () => ask(body.value, false),
   onSuccess: () => {
     client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
     emit('close')
   },
 })
-let waiting: ReturnType<typeof setTimeout> | undefined
-watch(
-  body,
-  (now) => {
-    clearTimeout(waiting)
-    if (now.pattern.trim() && now.entries.length) waiting = setTimeout(() => look.mutate(), 300)
-  },
-  { immediate: true },
-)
 </script>
 
 <template>
@@ -56,20 +51,20 @@ watch(
         style="max-width: 24rem"
       /><NButton
         type="primary"
-        :disabled="!look.data.value?.length"
+        :disabled="!plan?.length"
         :loading="rename.isPending.value"
         @click="rename.mutate()"
         >{{ $t('content.rename.rename') }}</NButton
       >
     </div>
-    <ProblemNote :error="look.error.value ?? rename.error.value" />
-    <ul v-if="look.data.value">
-      <li v-for="row in look.data.value.slice(0, 6)" :key="row.id">
+    <ProblemNote :error="error ?? rename.error.value" />
+    <ul v-if="plan">
+      <li v-for="row in plan.slice(0, 6)" :key="row.id">
         <span class="soft">{{ row.before }}</span> → {{ row.after }}
       </li>
     </ul>
-    <p v-if="(look.data.value?.length ?? 0) > 6" class="soft">
-      {{ $t('content.rename.and_more', { look: look.data.value!.length - 6 }) }}
+    <p v-if="(plan?.length ?? 0) > 6" class="soft">
+      {{ $t('content.rename.and_more', { look: plan!.length - 6 }) }}
     </p>
   </section>
 </template>

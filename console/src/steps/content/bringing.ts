@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, type Ref, ref, watch } from 'vue'
-import { answered, api, type Schemas, shaped } from '@/api/client'
+import { computed, type Ref, ref } from 'vue'
+import { answered, api, shaped } from '@/api/client'
+import { usePlan } from '@/parts/usePlan'
 
 /** What a job of an import does. */
 export type Doing = 'bringing' | 'writing' | 'taking'
@@ -15,7 +16,6 @@ export function useBringing(
 ) {
   const folder = ref('')
   const treatment = ref<'keep' | 'hide' | 'leave_out'>('keep')
-  const plan = ref<Schemas['DeliveryPlan']>()
   const path = computed(() => ({ pairing_pk: pairing.value, id: made.value }))
   const choice = computed(() => ({ entries: chosen.value, review: treatment.value }))
   const order = computed(() => ({
@@ -23,36 +23,19 @@ export function useBringing(
     folder: folder.value,
     questions: questions.value,
   }))
-  const look = useMutation({
-    mutationFn: async () =>
-      shaped(
-        await answered(
-          api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-            params: { path: path.value },
-            body: { ...order.value, dry_run: true },
-          }),
-        ),
-        'entries',
-      ),
-    onSuccess: (planned) => (plan.value = planned),
-  })
-  let waiting: ReturnType<typeof setTimeout> | undefined
-  watch(order, (now) => {
-    clearTimeout(waiting)
-    plan.value = undefined
-    if (now.entries.length) waiting = setTimeout(() => look.mutate(), 300)
-  })
+  const send = (wanted: typeof order.value, dry_run: boolean) =>
+    answered(
+      api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
+        params: { path: path.value },
+        body: { ...wanted, dry_run },
+      }),
+    )
+  const planned = usePlan(
+    computed(() => (chosen.value.length ? order.value : undefined)),
+    async (wanted) => shaped(await send(wanted, true), 'entries'),
+  )
   const bringing = useMutation({
-    mutationFn: async () =>
-      shaped(
-        await answered(
-          api.POST('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-            params: { path: path.value },
-            body: { ...order.value, dry_run: false },
-          }),
-        ),
-        'job',
-      ),
+    mutationFn: async () => shaped(await send(order.value, false), 'job'),
     onSuccess: (delivery) => {
       begun(delivery.job.id, 'bringing')
       chosen.value = []
@@ -103,8 +86,8 @@ export function useBringing(
   return {
     folder,
     treatment,
-    plan,
-    error: computed(() => bringing.error.value ?? writing.error.value ?? look.error.value),
+    plan: planned.plan,
+    error: computed(() => bringing.error.value ?? writing.error.value ?? planned.error.value),
     busy: bringing.isPending,
     bring: () => bringing.mutate(),
     write: (profile: 'full' | 'thin') => writing.mutate(profile),

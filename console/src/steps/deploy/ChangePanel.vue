@@ -5,10 +5,10 @@ import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed, ref, watch } from 'vue'
-import type { Schemas } from '@/api/client'
-import { answered, api } from '@/api/client'
+import { answered, api, type Schemas, shaped } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { usePlan } from '@/parts/usePlan'
 import { type Change, sheetOfChange, sentencesOf } from './changing'
 import { t } from '@/words'
 
@@ -33,37 +33,30 @@ const value = ref('')
 watch(way, () => (value.value = way.value === 'rename' ? '{unit}: {title}' : ''))
 const change = computed<Change>(() => ({ way: way.value, value: value.value.trim() }))
 const whole = computed(() => ['hide', 'show'].includes(way.value) || Boolean(change.value.value))
-const send = async (dry: boolean) =>
-  (await answered(
+const body = computed(() => ({
+  items: props.placements.map((each) => each.item),
+  ...sheetOfChange(change.value),
+}))
+const send = (wanted: typeof body.value, dry_run: boolean) =>
+  answered(
     api.POST('/api/v1/pairings/{pairing_pk}/rollouts', {
       params: { path: { pairing_pk: props.pairing } },
-      body: {
-        items: props.placements.map((each) => each.item),
-        ...sheetOfChange(change.value),
-        dry_run: dry,
-      },
+      body: { ...wanted, dry_run },
     }),
-  )) as unknown
-const look = useMutation({ mutationFn: () => send(true) as Promise<Schemas['Plans']> })
+  )
+const { plan, error, pending } = usePlan(
+  computed(() => (whole.value ? body.value : undefined)),
+  async (wanted) => shaped(await send(wanted, true), 'shells'),
+)
 const go = useMutation({
-  mutationFn: () => send(false) as Promise<Schemas['Started']>,
-  onSuccess: (made) => {
-    emit('begun', made.rollouts)
+  mutationFn: async () => shaped(await send(body.value, false), 'rollouts'),
+  onSuccess: ({ rollouts }) => {
+    emit('begun', rollouts)
     emit('close')
   },
 })
-let waiting: ReturnType<typeof setTimeout> | undefined
-watch(
-  [change, () => props.placements],
-  () => {
-    clearTimeout(waiting)
-    look.reset()
-    if (whole.value) waiting = setTimeout(() => look.mutate(), 300)
-  },
-  { immediate: true },
-)
 const rows = computed(
-  () => look.data.value?.shells[0]?.rows.filter((row) => row.action === 'change') ?? [],
+  () => plan.value?.shells[0]?.rows.filter((row) => row.action === 'change') ?? [],
 )
 const options = computed(() =>
   (way.value === 'move' ? props.folders : props.categories).map((each) => ({
@@ -121,9 +114,9 @@ const options = computed(() =>
     <p v-if="way === 'rename'" class="soft">
       {{ $t('deploy.change.you_can_use_and') }}
     </p>
-    <LoadingNote v-if="look.isPending.value" :what="$t('deploy.change.what_would_change')" />
-    <ProblemNote :error="look.error.value ?? go.error.value" />
-    <template v-if="look.data.value">
+    <LoadingNote v-if="pending" :what="$t('deploy.change.what_would_change')" />
+    <ProblemNote :error="error ?? go.error.value" />
+    <template v-if="plan">
       <ul v-if="rows.length">
         <li v-for="row in rows.slice(0, 6)" :key="row.item">
           {{ sentencesOf(row, zone) }}

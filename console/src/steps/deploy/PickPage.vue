@@ -4,10 +4,11 @@ import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
+import { answered, api, shaped } from '@/api/client'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { usePlan } from '@/parts/usePlan'
 import { itemsQuery } from '@/steps/content/queries'
 import { pairingQuery } from '@/steps/pair/queries'
 import CatalogueTree from './CatalogueTree.vue'
@@ -42,34 +43,26 @@ const rows = computed(() => items.data.value?.pages.flatMap((page) => page.resul
 const chosen = ref<string[]>([])
 const how = reactive<How>({ ...HOW })
 const wishes = ref<Wishes>({})
-const plan = ref<Schemas['AnswerPlan']>()
-const send = async (dry: boolean) =>
-  (await answered(
+const body = computed(() => ({
+  items: chosen.value,
+  ...sheetOf(how),
+  wishes: wishesOf(wishes.value, chosen.value),
+}))
+const send = (wanted: typeof body.value, dry_run: boolean) =>
+  answered(
     api.POST('/api/v1/pickings/{id}/answer', {
       params: { path: { id: props.picking } },
-      body: {
-        items: chosen.value,
-        ...sheetOf(how),
-        wishes: wishesOf(wishes.value, chosen.value),
-        dry_run: dry,
-      },
+      body: { ...wanted, dry_run },
     }),
-  )) as unknown
-const look = useMutation({
-  mutationFn: () => send(true),
-  onSuccess: (made) => (plan.value = made as Schemas['AnswerPlan']),
-})
-let waiting: ReturnType<typeof setTimeout> | undefined
-watch([chosen, how, wishes], () => {
-  clearTimeout(waiting)
-  plan.value = undefined
-  if (chosen.value.length) waiting = setTimeout(() => look.mutate(), 250)
-})
+  )
+const { plan, error: hindered } = usePlan(
+  computed(() => (chosen.value.length ? body.value : undefined)),
+  async (wanted) => shaped(await send(wanted, true), 'rows'),
+)
 /** Post the signed answer to the platform, from this window: its dialogue closes by itself. */
 const give = useMutation({
-  mutationFn: () => send(false),
-  onSuccess: (made) => {
-    const { url, token } = made as Schemas['Answer']
+  mutationFn: async () => shaped(await send(body.value, false), 'token'),
+  onSuccess: ({ url, token }) => {
     const form = Object.assign(document.createElement('form'), { method: 'post', action: url })
     form.append(
       Object.assign(document.createElement('input'), { type: 'hidden', name: 'JWT', value: token }),
@@ -140,7 +133,7 @@ const sentence = computed(() => {
         />
       </MoreBelow>
       <div class="bar" role="region" :aria-label="$t('deploy.pick.what_will_happen')">
-        <ProblemNote :error="give.error.value ?? look.error.value" />
+        <ProblemNote :error="give.error.value ?? hindered" />
         <p v-for="(notice, index) in plan?.notices ?? []" :key="index" class="soft">
           {{ notice.message }} {{ notice.remedy }}
         </p>

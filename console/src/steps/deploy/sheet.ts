@@ -1,7 +1,8 @@
 import { useMutation } from '@tanstack/vue-query'
-import { computed, reactive, type Ref, ref, watch } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { computed, reactive, type Ref, ref } from 'vue'
+import { answered, api, type Schemas, shaped } from '@/api/client'
 import type { Destination } from '@/logic/outline'
+import { usePlan } from '@/parts/usePlan'
 import { t } from '@/words'
 import { type Wishes, wishesOf } from './wishes'
 
@@ -90,7 +91,6 @@ export function useSheet(
   const sections = ref<Section[]>([])
   const folders = ref<Folders>({})
   const wishes = ref<Wishes>({})
-  const plans = ref<Schemas['Plan'][]>()
   const path = computed(() => ({ pairing_pk: pairing.value }))
   const body = computed(() => ({
     items: chosen.value,
@@ -112,27 +112,21 @@ export function useSheet(
         },
       })),
   }))
-  const send = async (dry: boolean) =>
-    (await answered(
+  const send = (wanted: typeof body.value, dry_run: boolean) =>
+    answered(
       api.POST('/api/v1/pairings/{pairing_pk}/rollouts', {
         params: { path: path.value },
-        body: { ...body.value, dry_run: dry },
+        body: { ...wanted, dry_run },
       }),
-    )) as unknown
-  const look = useMutation({
-    mutationFn: () => send(true),
-    onSuccess: (made) => (plans.value = (made as Schemas['Plans']).shells),
-  })
-  let waiting: ReturnType<typeof setTimeout> | undefined
-  watch(body, (now) => {
-    clearTimeout(waiting)
-    plans.value = undefined
-    if (now.items.length) waiting = setTimeout(() => look.mutate(), 250)
-  })
+    )
+  const planned = usePlan(
+    computed(() => (chosen.value.length ? body.value : undefined)),
+    async (wanted) => shaped(await send(wanted, true), 'shells').shells,
+  )
   const deploying = useMutation({
-    mutationFn: () => send(false),
-    onSuccess: (made) => {
-      begun((made as Schemas['Started']).rollouts)
+    mutationFn: async () => shaped(await send(body.value, false), 'rollouts'),
+    onSuccess: ({ rollouts }) => {
+      begun(rollouts)
       chosen.value = []
     },
   })
@@ -159,10 +153,10 @@ export function useSheet(
     sections,
     folders,
     wishes,
-    plans,
-    error: computed(() => deploying.error.value ?? writing.error.value ?? look.error.value),
+    plans: planned.plan,
+    error: computed(() => deploying.error.value ?? writing.error.value ?? planned.error.value),
     busy: deploying.isPending,
-    again: () => look.mutate(),
+    again: planned.again,
     deploy: () => deploying.mutate(),
     write: () => writing.mutate(),
   }

@@ -30,7 +30,8 @@ from vennpair.service.kernel.tracing import span
 from vennpair.service.kernel.web.acting import note_acted
 
 log = logging.getLogger(__name__)
-MOST_TRIES = 40
+MOST_TRIES = 100  # some three hours
+LONGEST_WAIT = 120.0  # seconds; what waits goes on soon after the other side is back
 TRIES_TO_SAVE = 5
 MOST_STARTS = 5  # without getting on between them, each of which killed its worker
 
@@ -217,7 +218,7 @@ def _set_aside(job: Job) -> None:
 
 def _wait(job: Job, failure: Failure) -> None:
     """Note that the other side asks for patience, and enqueue the next try with it."""
-    seconds = max(failure.retry_after or 0, min(2.0**job.tries, 300))
+    seconds = max(failure.retry_after or 0, min(2.0 ** min(job.tries, 12), LONGEST_WAIT))
     with transaction.atomic():
         _settle(job, Job.State.WAITING, failure.message, failure.remedy)
         enqueue(RUN_JOB, seconds=seconds, job_id=str(job.pk))
