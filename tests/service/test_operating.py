@@ -433,6 +433,13 @@ def test_cartridges_move_to_a_folder_and_back_and_nothing_is_left_of_what_is_gon
             assert here._http.get(f"{path}/{begun['id']}/content").content == b"right"
     (kept,) = [each for each in folder.rglob("*") if each.is_file()]
     assert kept.read_bytes() == b"right"
+    (silent := tmp_path / "silent").write_text("a newer place that does not answer")
+    two = {
+        "VENNPAIR_CARTRIDGES": f"file://{silent}",
+        "VENNPAIR_CARTRIDGES_BEFORE": f"file://{folder}",
+    }
+    with web(world, tmp_path / "web.log", **two) as base, VennPair(base, token) as here:
+        assert here._http.get(f"{path}/{begun['id']}/content").content == b"right"
     assert kept.stat().st_mode & 0o077 == 0
     forget_package(world, begun["id"])
     run("purge", **place)

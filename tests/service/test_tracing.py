@@ -11,12 +11,17 @@ from pathlib import Path
 
 import pytest
 from opentelemetry.proto.collector.trace.v1.trace_service_pb2 import ExportTraceServiceRequest
+from opentelemetry.sdk.trace import TracerProvider
+from opentelemetry.sdk.trace.export import SimpleSpanProcessor
+from opentelemetry.sdk.trace.export.in_memory_span_exporter import InMemorySpanExporter
+from opentelemetry.trace import StatusCode
 from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.test_server import GOOD, answers, running, until
 from vennpair.client import VennPair
 from vennpair.service import settings_check
+from vennpair.service.kernel.collector import told_of
 
 COLLECTOR = "OTEL_EXPORTER_OTLP_ENDPOINT"
 LEARNER = "ada.lindqvist@tarnfield.example"
@@ -30,6 +35,7 @@ class Told:
     name: str
     trace: bytes
     facts: dict[str, str]
+    rest: str
 
 
 @pytest.fixture
@@ -49,6 +55,7 @@ def collector() -> Iterator[tuple[str, list[Told]]]:
                         span.name,
                         span.trace_id,
                         {each.key: str(each.value) for each in span.attributes},
+                        f"{span.events} {span.status}",
                     )
                     for scope in source.scope_spans
                     for span in scope.spans
@@ -98,7 +105,24 @@ def test_requests_jobs_and_calls_are_traced_and_name_no_learner(
     within = [each.name for each in told if each.trace == job.trace]
     assert any(name.startswith("GET") for name in within), "both sides were asked in it"
     assert any(name.startswith(("SELECT", "INSERT")) for name in within), within
-    assert not [each for each in told if LEARNER.split("@")[0] in str(each.facts)]
+    assert not [each for each in told if LEARNER.split("@")[0] in str(each)]
+
+
+def test_of_an_error_its_class_is_told_and_not_its_words() -> None:
+    kept = InMemorySpanExporter()
+    provider = TracerProvider()
+    provider.add_span_processor(SimpleSpanProcessor(kept))
+    with (
+        pytest.raises(ValueError, match="ada"),
+        provider.get_tracer("test").start_as_current_span("job", attributes={"url.query": LEARNER}),
+    ):
+        raise ValueError(f"{LEARNER} is no learner of this shell")
+    (span,) = kept.get_finished_spans()
+    assert LEARNER in span.to_json(), "the library tells it"
+    told = told_of(span)
+    assert LEARNER not in told.to_json()
+    assert told.attributes == {"error.type": "ValueError"}
+    assert (told.status.status_code, told.context) == (StatusCode.ERROR, span.context)
 
 
 def test_a_form_that_is_not_spoken_is_said_at_the_start() -> None:

@@ -12,7 +12,7 @@ import tempfile
 import uuid
 from collections import OrderedDict
 from collections.abc import Iterable, Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -159,15 +159,21 @@ def replace_part(part: Part, data: bytes) -> None:
 
 
 def bytes_of(part: Part) -> bytes:
-    """Return a part's bytes from wherever they are. Raises Refused where they are not there,
-    OutsideError while a storage does not answer.
+    """Return a part's bytes from wherever they are. Raises Refused where no place has them,
+    OutsideError where one that may have them does not answer.
     """
     if not part.kept:
         return bytes(part.data)
+    silent: OutsideError | None = None
     for place in _places():
-        with _answering(), suppress(FileNotFoundError), place.open(part.kept) as stream:
-            return bytes(stream.read())
-    raise _gone()
+        try:
+            with _answering(), place.open(part.kept) as stream:
+                return bytes(stream.read())
+        except FileNotFoundError:
+            continue
+        except OutsideError as error:
+            silent = error  # the older place may have it still
+    raise silent or _gone()
 
 
 def move_parts() -> Iterator[Part]:
