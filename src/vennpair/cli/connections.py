@@ -16,6 +16,7 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, UNREACHABLE, USAGE, Stop
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
+from vennpair.client.transport import trusted
 
 _PLATFORM = (
     "issuer",
@@ -397,7 +398,7 @@ def _shown(fields: dict[str, Any], out: Output) -> int:
 
 def _visit(url: str) -> None:
     try:
-        answer = httpx.get(url, timeout=30, follow_redirects=True)
+        answer = httpx.get(url, timeout=30, follow_redirects=True, verify=trusted())
     except httpx.HTTPError as error:
         raise Stop(
             UNREACHABLE,

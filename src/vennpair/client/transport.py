@@ -4,6 +4,7 @@ errors.
 
 from __future__ import annotations
 
+import ssl
 import time
 import uuid
 from collections.abc import Iterator
@@ -20,11 +21,19 @@ TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
 MOST_ROWS = "1000"  # of one page
 MOST_SECONDS = 10  # that a service may ask to wait for before it is asked again
-# Loading the authorities that are trusted takes longer than a call: once for each process.
-_trusted = cache(httpx.create_ssl_context)
-
-
 Answer = TypeVar("Answer")
+
+
+@cache
+def trusted() -> ssl.SSLContext:
+    """Return whom this computer trusts: the system's authorities, and beside them those of
+    ``SSL_CERT_FILE``, or else the usual ones.
+
+    Loading them takes longer than a call: once for each process.
+    """
+    made = httpx.create_ssl_context()
+    made.load_default_certs()
+    return made
 
 
 class _Page(TypedDict, Generic[Answer]):
@@ -46,7 +55,7 @@ class Transport:
             headers=headers,
             timeout=TIMEOUT,
             transport=transport,
-            verify=_trusted(),
+            verify=trusted(),
         )
         self._url = url
 

@@ -9,7 +9,9 @@ from __future__ import annotations
 
 import ipaddress
 import socket
+import ssl
 from collections.abc import Iterable
+from contextlib import suppress
 from functools import cache
 
 import httpcore
@@ -18,8 +20,6 @@ import urllib3
 
 Address = ipaddress.IPv4Address | ipaddress.IPv6Address
 LOOPBACK = ("127.0.0.0/8", "::1/128")
-# Loading the authorities that are trusted takes longer than a call: once for each process.
-_trusted = cache(httpx.create_ssl_context)
 _allowed = [ipaddress.ip_network(each) for each in LOOPBACK]
 
 
@@ -33,6 +33,18 @@ def allow_only(ranges: Iterable[str]) -> None:
     Raises ValueError for one that is none.
     """
     _allowed[:] = [ipaddress.ip_network(each) for each in ranges]
+
+
+@cache
+def trusted() -> ssl.SSLContext:
+    """Return whom we trust: the system's authorities, and beside them those of
+    ``SSL_CERT_FILE``, or else the usual ones.
+
+    Loading them takes longer than a call: once for each process.
+    """
+    made = httpx.create_ssl_context()
+    made.load_default_certs()
+    return made
 
 
 def addresses_of(host: str, port: int) -> list[str]:
@@ -73,14 +85,17 @@ class _Guarded(httpcore.SyncBackend):
     ) -> httpcore.NetworkStream:
         """Resolve, check, connect."""
         try:
-            first = addresses_of(host, port)[0]
+            *others, last = addresses_of(host, port)
         except (Inside, OSError) as error:
             raise httpcore.ConnectError(str(error)) from error
-        return super().connect_tcp(first, port, timeout, local_address, socket_options)
+        for each in others:
+            with suppress(httpcore.ConnectError, httpcore.ConnectTimeout):
+                return super().connect_tcp(each, port, timeout, local_address, socket_options)
+        return super().connect_tcp(last, port, timeout, local_address, socket_options)
 
 
 def guarded_transport() -> httpx.HTTPTransport:
     """Return a transport for httpx that goes nowhere inside."""
-    made = httpx.HTTPTransport(verify=_trusted())
+    made = httpx.HTTPTransport(verify=trusted())
     made._pool._network_backend = _Guarded()
     return made

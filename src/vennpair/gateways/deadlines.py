@@ -17,7 +17,7 @@ from typing import Any
 
 import urllib3
 
-from vennpair.gateways.addresses import addresses_of
+from vennpair.gateways.addresses import addresses_of, trusted
 
 _mine = threading.local()
 _count = itertools.count()
@@ -104,10 +104,10 @@ def _connected(connection: Any) -> Any:
                 source_address=connection.source_address,
                 socket_options=connection.socket_options,
             )
-        except TimeoutError as error:
-            raise urllib3.exceptions.ConnectTimeoutError(connection, str(error)) from error
-        except OSError as error:
+        except OSError as error:  # the next one may answer
             last = error
+    if isinstance(last, TimeoutError):
+        raise urllib3.exceptions.ConnectTimeoutError(connection, str(last)) from last
     raise urllib3.exceptions.NewConnectionError(connection, f"Failed to connect: {last}") from last
 
 
@@ -147,6 +147,6 @@ class _HttpsPool(urllib3.HTTPSConnectionPool):
 
 def pool_manager(**how: Any) -> urllib3.PoolManager:
     """Return a pool whose connections keep to the deadlines of their threads."""
-    made = urllib3.PoolManager(**how)
+    made = urllib3.PoolManager(ssl_context=trusted(), **how)
     made.pool_classes_by_scheme = {"http": _HttpPool, "https": _HttpsPool}
     return made

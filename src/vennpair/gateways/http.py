@@ -29,6 +29,7 @@ from vennpair.gateways.deadlines import Deadline, pool_manager, within
 from vennpair.gateways.errors import OutsideError
 from vennpair.gateways.hold import require_free
 from vennpair.gateways.patience import Patience
+from vennpair.gateways.unreached import Unreached, unreached
 from vennpair.standards.json_text import read_json
 
 __all__ = ["Answer", "OutsideError", "call", "call_safely", "download", "visit"]
@@ -159,19 +160,16 @@ def _unanswered(
                 "Correct the address, or let the operator allow it (VENNPAIR_ALLOWED_RANGES).",
             )
         )
-    over = deadline.over
-    known = error if isinstance(error, urllib3.exceptions.HTTPError) else None
-    reason = (
-        f"it took longer than {deadline.seconds:g} seconds in all"
-        if over
-        else (_reason(known) if known else "the connection broke")
-    )
+    known = unreached(error) if error is not None else Unreached("broken", "")
+    if deadline.over:
+        known = Unreached("slow", f"it took longer than {deadline.seconds:g} seconds in all")
+    waits = "Nothing is lost; it is tried again."
     return OutsideError(
         Failure(
             FailureKind.LATER,
-            "slow" if over else (_code(known) if known else "broken"),
-            f"{who} did not answer at {url.split('?')[0]}: {reason}.",
-            "Nothing is lost; it is tried again. If it lasts, check the connection.",
+            known.code,
+            f"{who} did not answer at {url.split('?')[0]}: {known.words}.",
+            f"{waits} {known.remedy or 'If it lasts, check the connection.'}",
         )
     )
 
@@ -199,11 +197,10 @@ def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
             yield from response.stream(PIECE, decode_content=True)
             response.release_conn()
         except urllib3.exceptions.HTTPError as error:
-            message = f"{who} broke off while it sent {url.split('?')[0]}: {_reason(error)}."
+            how = unreached(error)
+            message = f"{who} broke off while it sent {url.split('?')[0]}: {how.words}."
             raise OutsideError(
-                Failure(
-                    FailureKind.LATER, _code(error), message, "Nothing is lost; it is tried again."
-                )
+                Failure(FailureKind.LATER, how.code, message, "Nothing is lost; it is tried again.")
             ) from error
 
 
@@ -223,7 +220,7 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
             response.close()  # whatever is left of it is not read
         except (urllib3.exceptions.HTTPError, OSError) as error:
             failure = _unanswered(who, url, error, deadline).failure
-            remedy = "Check the address of the connection."
+            remedy = unreached(error).remedy or "Check the address of the connection."
             raise OutsideError(replace(failure, code="unreachable", remedy=remedy)) from error
     return response.status, response.headers.get("Location", ""), body.decode("utf-8", "replace")
 
@@ -277,33 +274,6 @@ def call_safely(
     # one that begins takes the count from another that goes on.
     return _TRIES.copy()(
         call, method, url, who, headers=headers, body=body, fields=fields, patience=patience
-    )
-
-
-def _code(error: urllib3.exceptions.HTTPError) -> str:
-    """Say how a call broke: nobody there, no answer in time, or an answer that was lost (what was
-    asked may be done).
-    """
-    if isinstance(error, urllib3.exceptions.ReadTimeoutError):
-        return "slow"
-    return (
-        "unreachable"
-        if isinstance(
-            error, urllib3.exceptions.NewConnectionError | urllib3.exceptions.ConnectTimeoutError
-        )
-        else "broken"
-    )
-
-
-def _reason(error: urllib3.exceptions.HTTPError) -> str:
-    if isinstance(error, urllib3.exceptions.TimeoutError) and not isinstance(
-        error, urllib3.exceptions.NewConnectionError
-    ):
-        return "it took too long"
-    return (
-        "nothing listens there"
-        if isinstance(error, urllib3.exceptions.NewConnectionError)
-        else "the connection broke"
     )
 
 

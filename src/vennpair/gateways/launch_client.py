@@ -13,6 +13,7 @@ from lxml import html as lxml_html
 
 from vennpair.gateways.addresses import guarded_transport
 from vennpair.gateways.hold import why_held
+from vennpair.gateways.unreached import Unreached, unreached
 
 MOST_HOPS = 20
 LARGEST_PAGE = 2_000_000
@@ -71,18 +72,22 @@ def walk(url: str, seconds: float = 15) -> Visit:
                 request = _step(client, request, visit)
             except httpx.HTTPError as error:
                 visit.dropped = isinstance(error, DROPPED)
-                visit.broken = (
-                    f"{urlsplit(visit.last).netloc} did not answer ({type(error).__name__})"
-                )
+                visit.broken = _why(visit, unreached(error))
                 return visit
             except (ValueError, httpx.InvalidURL):
                 visit.broken = (
-                    f"{urlsplit(visit.last).netloc} leads on to something that is not an address"
+                    f"it leads on from {urlsplit(visit.last).netloc} to something that is not an"
+                    " address"
                 )
                 return visit
         if request is not None:
             visit.broken = f"it goes on and on ({MOST_HOPS} addresses)"
     return visit
+
+
+def _why(visit: Visit, how: Unreached) -> str:
+    said = f"no answer came from {urlsplit(visit.last).netloc}: {how.words}"
+    return f"{said}. {how.remedy.removesuffix('.')}" if how.remedy else said
 
 
 def _step(client: httpx.Client, request: httpx.Request, visit: Visit) -> httpx.Request | None:
