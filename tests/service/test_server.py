@@ -34,6 +34,8 @@ BAD = {
     "VENNPAIR_IDLE_HOURS": "eight",
     "VENNPAIR_PROXIES": "-1",
     "VENNPAIR_ALLOWED_RANGES": "10.20.0.0/99",
+    "VENNPAIR_OUTGOING_PROXY": "proxy.college.example",
+    "VENNPAIR_OUTGOING_DIRECT": "campus.example,https://press.example",
     "VENNPAIR_MAIL_URL": "mail.example",
 }
 

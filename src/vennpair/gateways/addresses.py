@@ -66,10 +66,14 @@ def _may(address: Address) -> bool:
     mapped = getattr(address, "ipv4_mapped", None) or getattr(address, "sixtofour", None)
     if mapped is not None:
         return _may(mapped)
-    inside = not address.is_global or address.is_multicast
-    return not inside or any(
+    return not is_inside(address) or any(
         address.version == each.version and address in each for each in _allowed
     )
+
+
+def is_inside(address: Address) -> bool:
+    """Say whether an address is none of the world's: private, loopback, link-local and the like."""
+    return not address.is_global or address.is_multicast
 
 
 class _Guarded(httpcore.SyncBackend):
@@ -94,8 +98,9 @@ class _Guarded(httpcore.SyncBackend):
         return super().connect_tcp(last, port, timeout, local_address, socket_options)
 
 
-def guarded_transport() -> httpx.HTTPTransport:
-    """Return a transport for httpx that goes nowhere inside."""
-    made = httpx.HTTPTransport(verify=trusted())
-    made._pool._network_backend = _Guarded()
+def guarded_transport(proxy: str = "") -> httpx.HTTPTransport:
+    """Return a transport for httpx that goes nowhere inside, but to the operator's proxy."""
+    made = httpx.HTTPTransport(verify=trusted(), proxy=proxy or None)
+    if not proxy:
+        made._pool._network_backend = _Guarded()
     return made

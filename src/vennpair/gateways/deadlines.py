@@ -14,6 +14,7 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from typing import Any
+from urllib.parse import unquote
 
 import urllib3
 
@@ -90,10 +91,14 @@ def _noted(connection: Any) -> None:
 
 
 def _connected(connection: Any) -> Any:
-    """Connect to one of a name's addresses, after all were checked."""
+    """Connect to one of a name's addresses, after all were checked; or to the operator's proxy."""
     last: OSError | None = None
     try:
-        found = addresses_of(connection._dns_host, connection.port)
+        found = (
+            addresses_of(connection._dns_host, connection.port)
+            if connection.proxy is None
+            else [connection._dns_host]
+        )
     except socket.gaierror as error:
         raise urllib3.exceptions.NameResolutionError(connection.host, connection, error) from error
     for address in found:
@@ -145,8 +150,18 @@ class _HttpsPool(urllib3.HTTPSConnectionPool):
     ConnectionCls = _Https
 
 
-def pool_manager(**how: Any) -> urllib3.PoolManager:
+def pool_manager(proxy: str = "", **how: Any) -> urllib3.PoolManager:
     """Return a pool whose connections keep to the deadlines of their threads."""
-    made = urllib3.PoolManager(ssl_context=trusted(), **how)
+    made = (
+        urllib3.ProxyManager(proxy, proxy_headers=_named(proxy), ssl_context=trusted(), **how)
+        if proxy
+        else urllib3.PoolManager(ssl_context=trusted(), **how)
+    )
     made.pool_classes_by_scheme = {"http": _HttpPool, "https": _HttpsPool}
     return made
+
+
+def _named(proxy: str) -> dict[str, str]:
+    """Return the header by which a proxy knows us, where its address brings a name."""
+    named = urllib3.util.parse_url(proxy).auth
+    return urllib3.util.make_headers(proxy_basic_auth=unquote(named)) if named else {}

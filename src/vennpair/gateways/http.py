@@ -11,6 +11,7 @@ import time
 from collections.abc import Iterator
 from contextlib import nullcontext
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import IO, Any
 
 import urllib3
@@ -29,6 +30,7 @@ from vennpair.gateways.deadlines import Deadline, pool_manager, within
 from vennpair.gateways.errors import OutsideError
 from vennpair.gateways.hold import require_free
 from vennpair.gateways.patience import Patience
+from vennpair.gateways.proxy import proxy_for
 from vennpair.gateways.unreached import Unreached, unreached
 from vennpair.standards.json_text import read_json
 
@@ -39,7 +41,6 @@ LARGEST_ANSWER = 20_000_000
 PIECE = 1_000_000
 # For a whole call: connecting, what is sent, headers and answer. A file takes longer.
 TOTAL_SECONDS, FILE_SECONDS = 60.0, 900.0
-_pool = pool_manager(num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,7 +124,7 @@ def _answered(
     usual = FILE_SECONDS if hasattr(body, "read") else TOTAL_SECONDS
     with within(seconds or usual) as deadline:
         try:
-            response = _pool.request(method, url, headers=headers, preload_content=False, **form)
+            response = _request(method, url, headers=headers, **form)
             data = response.read(LARGEST_ANSWER + 1)
             response.release_conn()
         except (urllib3.exceptions.HTTPError, OSError) as error:
@@ -145,6 +146,15 @@ def _answered(
         wait = _retry_after(lower.get("retry-after"))
         failure = failure_of_status(response.status, who, _words(data), wait)
     return answer, failure
+
+
+def _request(method: str, url: str, **how: Any) -> urllib3.BaseHTTPResponse:
+    return _pool(proxy_for(url)).request(method, url, preload_content=False, **how)
+
+
+@cache
+def _pool(proxy: str) -> urllib3.PoolManager:
+    return pool_manager(proxy, num_pools=32, maxsize=32, timeout=TIMEOUT, retries=False)
 
 
 def _unanswered(
@@ -182,7 +192,7 @@ def download(url: str, who: str, headers: dict[str, str]) -> Iterator[bytes]:
     require_free(who)
     with within(FILE_SECONDS):
         try:
-            response = _pool.request("GET", url, headers=headers, preload_content=False)
+            response = _request("GET", url, headers=headers)
             if not 200 <= response.status < 300:
                 data = response.read(LARGEST_ANSWER)
                 response.release_conn()
@@ -213,9 +223,7 @@ def visit(url: str, who: str) -> tuple[int, str, str]:
     require_free(who)
     with within(TOTAL_SECONDS) as deadline:
         try:
-            response = _pool.request(
-                "GET", url, headers={"Accept": "text/html"}, preload_content=False
-            )
+            response = _request("GET", url, headers={"Accept": "text/html"})
             body = response.read(100_000)
             response.close()  # whatever is left of it is not read
         except (urllib3.exceptions.HTTPError, OSError) as error:

@@ -11,8 +11,9 @@ import httpx
 from lxml import etree
 from lxml import html as lxml_html
 
-from vennpair.gateways.addresses import guarded_transport
+from vennpair.gateways.addresses import Inside, guarded_transport
 from vennpair.gateways.hold import why_held
+from vennpair.gateways.proxy import proxy_for
 from vennpair.gateways.unreached import Unreached, unreached
 
 MOST_HOPS = 20
@@ -58,7 +59,7 @@ def walk(url: str, seconds: float = 15) -> Visit:
         # A connection that is kept may be closed by the other side just as it is used again; a
         # browser would come again, and so nothing is wrong with the link.
         headers={"User-Agent": "Venn Pair test learner", "Connection": "close"},
-        transport=guarded_transport(),
+        transport=_Ways(),
     ) as client:
         request: httpx.Request | None = client.build_request("GET", url)
         while request is not None and len(visit.trail) < MOST_HOPS:
@@ -83,6 +84,31 @@ def walk(url: str, seconds: float = 15) -> Visit:
         if request is not None:
             visit.broken = f"it goes on and on ({MOST_HOPS} addresses)"
     return visit
+
+
+class _Ways(httpx.BaseTransport):
+    """Goes to each address of a walk directly or through the operator's proxy."""
+
+    def __init__(self) -> None:
+        self._ways: dict[str, httpx.HTTPTransport] = {}
+
+    def handle_request(self, request: httpx.Request) -> httpx.Response:
+        try:
+            proxy = proxy_for(str(request.url))
+        except Inside as error:
+            raise httpx.ConnectError(str(error), request=request) from error
+        if proxy not in self._ways:
+            self._ways[proxy] = guarded_transport(proxy)
+        try:
+            return self._ways[proxy].handle_request(request)
+        except httpx.ConnectError as error:
+            if not proxy:
+                raise
+            raise httpx.ProxyError(str(error), request=request) from error
+
+    def close(self) -> None:
+        for each in self._ways.values():
+            each.close()
 
 
 def _why(visit: Visit, how: Unreached) -> str:

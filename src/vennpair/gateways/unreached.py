@@ -10,6 +10,8 @@ from dataclasses import dataclass
 import httpx
 import urllib3
 
+from vennpair.gateways.addresses import Inside
+
 NOBODY = (
     urllib3.exceptions.NewConnectionError,
     urllib3.exceptions.ConnectTimeoutError,
@@ -45,14 +47,21 @@ class Unreached:
 
 
 def unreached(error: BaseException) -> Unreached:
-    """Tell apart a certificate, encryption, the name, nobody there, no time, and a break."""
+    """Tell apart what is inside, a certificate, encryption, the operator's proxy, the name, nobody
+    there, no time, and a break.
+    """
     causes = list(_causes(error))
+    if any(isinstance(each, Inside) for each in causes):
+        return Unreached("inside", "its address leads inside the operator's own network")
     wrong = next((each for each in causes if isinstance(each, ssl.SSLError)), None)
     if isinstance(wrong, ssl.SSLCertVerificationError):
-        words = f"its certificate cannot be trusted ({wrong.verify_message.rstrip('.')})"
+        why = wrong.verify_message.rstrip(".")
+        words = f"its certificate cannot be trusted ({why})"
         return Unreached("unreachable", words, OWN_AUTHORITY)
     if wrong is not None and wrong.reason in NO_TLS:
         return Unreached("unreachable", "it does not speak TLS there, or none that we do", SCHEME)
+    if isinstance(error, urllib3.exceptions.ProxyError | httpx.ProxyError):
+        return Unreached("unreachable", f"the operator's proxy {_of_proxy(causes[-1])}")
     if any(isinstance(each, socket.gaierror) for each in causes):
         return Unreached("unreachable", "there is no host of that name")
     nobody = isinstance(error, NOBODY)
@@ -63,6 +72,11 @@ def unreached(error: BaseException) -> Unreached:
     if nobody:
         return Unreached("unreachable", "nothing listens there")
     return Unreached("broken", "the connection broke")
+
+
+def _of_proxy(cause: BaseException) -> str:
+    said = str(cause).rpartition(": ")[2]  # the status, where it gave one
+    return f"did not let it through ({said})" if said[:3].isdigit() else "does not answer"
 
 
 def _causes(error: BaseException | None) -> Iterator[BaseException]:

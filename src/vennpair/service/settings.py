@@ -39,6 +39,9 @@ NIGHTLY = env.bool("VENNPAIR_NIGHTLY", default=True)
 PERIODIC = env.bool("VENNPAIR_PERIODIC", default=True)
 # Networks inside, such as 10.20.0.0/16, in which platforms or publishers may be called.
 ALLOWED_RANGES = env.list("VENNPAIR_ALLOWED_RANGES", default=[])
+# The proxy through which the world is asked, and what is asked without it.
+OUTGOING_PROXY = env.str("VENNPAIR_OUTGOING_PROXY", default="")
+OUTGOING_DIRECT = env.list("VENNPAIR_OUTGOING_DIRECT", default=[])
 # How many requests a web process handles at once, as its server was told.
 WEB_THREADS = env.int("VENNPAIR_WEB_THREADS", default=8)
 # Whom to tell of a hole in security, as a mailto: or https: address (RFC 9116).

@@ -8,6 +8,7 @@ from django.apps import AppConfig
 from django.conf import settings
 
 from vennpair.gateways.addresses import LOOPBACK, allow_only
+from vennpair.gateways.proxy import go_through
 
 
 class ConnectConfig(AppConfig):
@@ -24,3 +25,4 @@ class ConnectConfig(AppConfig):
         hear_pauses()
         own = urlsplit(settings.BASE_URL).hostname in {"127.0.0.1", "localhost", "::1"}
         allow_only([*settings.ALLOWED_RANGES, *(LOOPBACK if own else ())])
+        go_through(settings.OUTGOING_PROXY, settings.OUTGOING_DIRECT)
