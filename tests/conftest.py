@@ -188,7 +188,8 @@ def new_sides(world: World) -> Callable[[str], Sides]:
         shell, course = at_campus.add_shell(world, label), at_press.add_course(world, label)
         teacher = Browser()  # the world's own arrival set the password already
         teacher.sign_in(world.url("campus"), INSTRUCTOR)
-        teacher.open_link(world.url("campus"), shell["context_id"])
+        page = teacher.open_link(world.url("campus"), shell["context_id"])
+        assert page.status == 200, f"{label} did not open: {page.words[:300]}"
         return Sides(label, shell["context_id"], course["course"])
 
     return make

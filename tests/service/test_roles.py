@@ -23,7 +23,6 @@ from vennpair.client import VennPair
 # Everybody is asked in this order: those who may not come first, so that nothing is changed yet.
 ROLES = ("nobody", "stranger", "colleague", "assistant", "instructor", "administrator")
 ASSISTANT, COLLEAGUE = "tamsin.reave@tarnfield.example", "colin.marsh@tarnfield.example"
-STRANGER = "sybil.orme@other.example"
 
 # What each of the roles gets, in their order; ``stranger`` administers another institution,
 # ``colleague`` teaches another shell of the same one.
@@ -246,12 +245,11 @@ def everybody(
     )
     at_service.add_teacher(world, pairings[0], ASSISTANT, PASSWORD, "assistant")
     at_service.add_teacher(world, pairings[1], COLLEAGUE, PASSWORD)
-    words = ("--institution", "Other College", "--admin", STRANGER, "--password", PASSWORD)
-    world.manage("vennpair", "install", *words)
+    stranger = world.second_college()
     for ids in (own, spare, other):
         ids["tokens"] = venn.make_token("for the table", ["read"])["id"]
     people = {
-        "stranger": STRANGER,
+        "stranger": stranger,
         "colleague": COLLEAGUE,
         "assistant": ASSISTANT,
         "instructor": INSTRUCTOR,

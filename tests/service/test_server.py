@@ -172,12 +172,9 @@ def test_a_worker_goes_on_when_the_database_is_back_and_both_end_when_asked(
             forget_workers(world)
             until(lambda: readiness(base).get("workers", False))
             assert all(readiness(base).values()), readiness(base)
-            world.cluster.stop("fast")
-            try:
+            with world.without_database():
                 assert readiness(base)["database"] is False
                 until(lambda: b"the database went away" in log.read_bytes(), 90)
-            finally:
-                world.cluster.start()
             until(lambda: readiness(base)["database"])
             forget_workers(world)
             until(lambda: readiness(base).get("workers", False), 90)
@@ -200,12 +197,9 @@ def test_a_worker_that_waits_for_the_database_ends_when_asked(world: World, tmp_
             until(lambda: answers(base))
             forget_workers(world)
             until(lambda: readiness(base).get("workers", False))
-            world.cluster.stop("fast")
-            try:
+            with world.without_database():
                 until(lambda: b"the database does not answer yet" in log.read_bytes(), 90)
                 process.send_signal(signal.SIGTERM)
                 assert process.wait(60) == 0
-            finally:
-                world.cluster.start()
     finally:
         world.start_worker()

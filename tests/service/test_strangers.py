@@ -10,7 +10,7 @@ import httpx
 import pytest
 from tools.world import at_service
 from tools.world.browser import Browser
-from tools.world.world import World
+from tools.world.world import PASSWORD, World
 
 from tests.conftest import Sides
 from vennpair.client import NotAllowed, VennPair
@@ -23,18 +23,8 @@ def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
 
 @pytest.fixture(scope="module")
 def stranger(world: World) -> str:
-    world.manage(
-        "vennpair",
-        "install",
-        "--institution",
-        "Other College",
-        "--admin",
-        "stranger@other.example",
-        "--password",
-        "a-long-password",
-    )
     with VennPair(world.url("vennpair")) as client:
-        return client.sign_in("stranger@other.example", "a-long-password")["token"]
+        return client.sign_in(world.second_college(), PASSWORD)["token"]
 
 
 def test_a_stranger_s_lists_are_empty_and_nothing_can_be_paired(

@@ -125,7 +125,8 @@ def arrive(world: World, *context_ids: str) -> Browser:
     browser = Browser()
     browser.sign_in(world.url("campus"), INSTRUCTOR)
     for context_id in context_ids:
-        browser.open_link(world.url("campus"), context_id)
+        page = browser.open_link(world.url("campus"), context_id)
+        assert page.status == 200, f"{context_id} did not open: {page.words[:300]}"
     world.manage("vennpair", "set_password", INSTRUCTOR, "--password", PASSWORD)
     return browser
 

@@ -17,7 +17,9 @@ import threading
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -30,6 +32,7 @@ from tools.world.nursery import GUNICORN, Nursery
 from tools.world.nursery import MANAGE as MANAGE_COMMAND
 from vennpair.client import VennPair
 
+OTHER_INSTITUTION, STRANGER = "Other College", "sybil.orme@other.example"
 INSTITUTION, PLATFORM, PUBLISHER = "Tarnfield College", "Tarnfield Campus", "Kestrelbrook Press"
 ADMINISTRATOR, INSTRUCTOR, PASSWORD = (
     "orla.penhale@tarnfield.example",
@@ -165,6 +168,26 @@ class World:
         if not processes.alive(self.state["processes"].get(name)):
             environment = self._environment("vennpair") | {"VENNPAIR_DATABASE_POOL": "false"}
             self._begin(name, "vennpair", MANAGE_COMMAND, ["work"], environment)
+
+    def second_college(self) -> str:
+        """Make one more institution, unless it is there, with an administrator of its own who has
+        the usual password; return that person's name.
+        """
+        words = ("--institution", OTHER_INSTITUTION, "--admin", STRANGER, "--password", PASSWORD)
+        self.manage("vennpair", "install", *words)
+        return STRANGER
+
+    @contextmanager
+    def without_database(self, how: str = "fast") -> Iterator[None]:
+        """Take the database away while inside; afterwards the service answers again, so that nobody
+        who comes next meets the outage.
+        """
+        self.cluster.stop(how)
+        try:
+            yield
+        finally:
+            self.cluster.start()
+            self.start_site("vennpair")
 
     def end(self, name: str, how: signal.Signals = signal.SIGTERM) -> None:
         """End one process; SIGKILL lets it finish nothing."""

@@ -2,14 +2,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import NowherePage from '@/parts/NowherePage.vue'
 import { language } from '@/words'
 import { DOCS } from './docs'
 
 const props = defineProps<{ page: string }>()
 const router = useRouter()
-const { data: html, isPending } = useQuery({
+const { data: html, ...reading } = useQuery({
   queryKey: computed(() => ['docs', props.page]),
   enabled: computed(() => props.page in DOCS),
   staleTime: Infinity,
@@ -47,9 +47,10 @@ function follow(event: MouseEvent) {
       >
     </p>
     <p v-if="language() !== 'en'" class="soft">{{ $t('docs.only_english') }}</p>
-    <LoadingNote v-if="isPending" :what="$t('docs.what')" />
-    <!-- eslint-disable-next-line vue/no-v-html -- our own pages of docs/, HTML in them is off -->
-    <article v-else lang="en" @click="follow" v-html="html"></article>
+    <AfterReading :reading="reading" :what="$t('docs.what')">
+      <!-- eslint-disable-next-line vue/no-v-html -- our own pages of docs/, HTML in them is off -->
+      <article lang="en" @click="follow" v-html="html"></article>
+    </AfterReading>
   </div>
 </template>
 

@@ -1,32 +1,11 @@
 <script setup lang="ts">
-import IconBell from '@vicons/tabler/es/Bell'
-import IconHelp from '@vicons/tabler/es/Help'
-import IconSearch from '@vicons/tabler/es/Search'
-import { onKeyStroke } from '@vueuse/core'
-import { NButton } from 'naive-ui/es/button'
-import { computed, defineAsyncComponent, ref } from 'vue'
-import { RouterLink, useRoute } from 'vue-router'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { t } from '@/words'
-import ProfileMenu from './ProfileMenu.vue'
-
-// Loaded when first opened: nobody waits for them on the way in.
-const CommandSearch = defineAsyncComponent(() => import('./CommandSearch.vue'))
-const NoticeCentre = defineAsyncComponent(() => import('./NoticeCentre.vue'))
-const PageHelp = defineAsyncComponent(() => import('./PageHelp.vue'))
+import HeaderTools from './HeaderTools.vue'
 
 const props = defineProps<{ me: Schemas['Me'] | undefined }>()
-const route = useRoute()
-const opened = ref<'search' | 'notices' | 'help'>()
-const show = (what: typeof opened.value) => ({
-  show: opened.value === what,
-  'onUpdate:show': (now: boolean) => (opened.value = now ? what : undefined),
-})
-onKeyStroke('k', (event) => {
-  if (!props.me || !(event.ctrlKey || event.metaKey)) return
-  event.preventDefault()
-  opened.value = 'search'
-})
 const pages = computed(() =>
   [
     ['today', t('frame.today')],
@@ -38,7 +17,6 @@ const pages = computed(() =>
     ...(props.me?.administrator ? [['connections', t('frame.connections')]] : []),
   ].map(([name, label]) => ({ name: name!, label: label! })),
 )
-const help = computed(() => route.meta.help as string | undefined)
 </script>
 
 <template>
@@ -55,45 +33,7 @@ const help = computed(() => route.meta.help as string | undefined)
         page.label
       }}</RouterLink>
     </nav>
-    <div class="tools">
-      <template v-if="me">
-        <NButton
-          class="search"
-          size="small"
-          secondary
-          :aria-label="$t('frame.search')"
-          aria-keyshortcuts="Control+K"
-          @click="opened = 'search'"
-          ><template #icon><IconSearch aria-hidden="true" /></template
-          ><span class="long">{{ $t('frame.search_short') }} <kbd>Ctrl K</kbd></span></NButton
-        >
-        <NButton
-          v-if="help"
-          size="small"
-          quaternary
-          circle
-          :aria-label="$t('frame.help')"
-          :title="$t('frame.help')"
-          @click="opened = 'help'"
-          ><template #icon><IconHelp aria-hidden="true" /></template
-        ></NButton>
-        <NButton
-          class="bell"
-          size="small"
-          quaternary
-          circle
-          :aria-label="$t('frame.new_notices', me.notices)"
-          :title="$t('frame.notices')"
-          @click="opened = 'notices'"
-          ><template #icon><IconBell aria-hidden="true" /></template
-        ></NButton>
-        <span v-if="me.notices" class="count" aria-hidden="true">{{ me.notices }}</span>
-        <ProfileMenu :me="me" />
-      </template>
-    </div>
-    <CommandSearch v-if="opened === 'search'" v-bind="show('search')" />
-    <NoticeCentre v-if="opened === 'notices'" v-bind="show('notices')" />
-    <PageHelp v-if="opened === 'help' && help" v-bind="show('help')" :page="help" />
+    <HeaderTools v-if="me" :me="me" />
   </header>
 </template>
 
@@ -139,41 +79,7 @@ nav a.router-link-exact-active {
   color: var(--ink);
   background: var(--both-wash);
 }
-.tools {
-  display: flex;
-  gap: 0.3rem;
-  align-items: center;
-  margin-left: auto;
-}
-kbd {
-  font: inherit;
-  font-size: 0.75rem;
-  color: var(--soft);
-  margin-left: 0.3rem;
-}
-.count {
-  margin-left: -0.9rem;
-  margin-top: -0.9rem;
-  background: var(--alarm);
-  color: var(--paper);
-  border-radius: 999px;
-  padding: 0 0.35rem;
-  font-size: 0.72rem;
-  font-weight: 700;
-  pointer-events: none;
-}
-@media (max-width: 1080px) {
-  .long {
-    display: none;
-  }
-}
 @media (max-width: 480px) {
-  .search {
-    padding: 0 8px;
-  }
-  .tools {
-    gap: 0;
-  }
   .home {
     gap: 0.35rem;
   }

@@ -15,16 +15,16 @@ export interface Row {
 }
 
 const KINDS: Record<string, string> = {
-  folder: 'folder',
-  page: 'page',
-  file: 'file',
+  folder: t('logic.entries.folder'),
+  page: t('logic.entries.page'),
+  file: t('logic.entries.file'),
   web_link: t('logic.entries.web_link'),
-  discussion: 'discussion',
-  assignment: 'assignment',
+  discussion: t('logic.entries.discussion'),
+  assignment: t('logic.entries.assignment'),
   lti_link: t('logic.entries.homework_link'),
-  assessment: 'quiz',
+  assessment: t('logic.entries.quiz'),
   question_bank: t('logic.entries.question_bank'),
-  other: 'unknown',
+  other: t('logic.entries.unknown'),
 }
 const STATES: Record<string, string> = {
   made: t('logic.entries.in_the_shell'),

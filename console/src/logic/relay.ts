@@ -13,10 +13,10 @@ export const STATES = [
 ] as const
 
 const WORDS: Record<string, string> = {
-  waiting: 'waiting',
+  waiting: t('logic.relay.waiting'),
   sending: t('logic.relay.being_sent'),
-  held: 'held',
-  refused: 'refused',
+  held: t('logic.relay.held'),
+  refused: t('logic.relay.refused'),
   clash: t('logic.relay.kept_back'),
   withdrawn: t('logic.relay.taken_back'),
   accepted: t('logic.relay.in_the_gradebook'),

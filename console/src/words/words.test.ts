@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { type Catalogue, LANGUAGES, languageOf } from '.'
 
@@ -35,6 +35,34 @@ describe('the catalogues', () => {
     const odd =
       /\b(anew|by itself|so many|stands? (there|here|as)|kept right|is no (graded|proposal|score|problem))\b/i
     const found = [...english].filter(([, text]) => odd.test(text))
+    expect(found).toEqual([])
+  })
+})
+
+/** English words in a script beside words of the catalogue: in one list of them, or as the other choice. */
+const BARE = [
+  /\? '([A-Za-z][a-z ]+)'\s*: t\(/g,
+  /\? t\((?:[^()]|\([^()]*\))*\)\s*: '([A-Za-z][a-z ]+)'/g,
+]
+const LIST = /\{\n(?:\s+\w+: [^\n]+,\n)+\s*\}/g
+
+describe('scripts and templates', () => {
+  const files = readdirSync('src', { recursive: true, encoding: 'utf8' }).filter(
+    (name) => /\.(vue|ts)$/.test(name) && !/\.test\.ts$|^api|^words/.test(name),
+  )
+  it('say nothing in English that is not in the catalogue', () => {
+    const found = files.flatMap((name) => {
+      const text = readFileSync(`src/${name}`, 'utf8')
+      const lists = [...text.matchAll(LIST)].map(([list]) => list)
+      return [
+        ...lists
+          .filter((list) => /: t\(/.test(list))
+          .flatMap((list) => [
+            ...list.matchAll(/^\s+(?!key|name|code|stack|side)\w+: ('[A-Za-z][a-z ]+'),$/gm),
+          ]),
+        ...BARE.flatMap((each) => [...text.matchAll(each)]),
+      ].map(([, word]) => `${name}: ${word}`)
+    })
     expect(found).toEqual([])
   })
 })

@@ -3,16 +3,14 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { answered, api } from '@/api/client'
 import { inZone } from '@/logic/dates'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import OperationList from '@/steps/operations/OperationList.vue'
 import { pairingQuery } from '@/steps/pair/queries'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
 const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
-const { data, error, isPending } = useQuery({
+const { data, ...reading } = useQuery({
   queryKey: computed(() => ['pairing', id.value, 'activity']),
   queryFn: () =>
     answered(
@@ -32,19 +30,21 @@ const { data, error, isPending } = useQuery({
     :empty="$t('activity.activity.nothing_was_written_to_the')"
   />
   <h2>{{ $t('activity.activity.who_did_what') }}</h2>
-  <LoadingNote v-if="isPending" :what="$t('activity.activity.the_activity')" />
-  <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!data?.results.length" :title="$t('activity.activity.nothing_was_done_yet')"
-    ><p>{{ $t('activity.activity.every_change_is_recorded_here') }}</p></EmptyNote
+  <AfterReading
+    :reading="reading"
+    :what="$t('activity.activity.the_activity')"
+    :none="!data?.results.length && $t('activity.activity.nothing_was_done_yet')"
+    :none-means="$t('activity.activity.every_change_is_recorded_here')"
   >
-  <ol v-else>
-    <li v-for="event in data.results" :key="event.id">
-      <time :datetime="event.at" class="soft">{{
-        inZone(event.at, about?.shell.timezone ?? 'UTC')
-      }}</time><span>{{ event.sentence }}</span
-      ><span class="soft">{{ event.actor }}</span>
-    </li>
-  </ol>
+    <ol v-if="data">
+      <li v-for="event in data.results" :key="event.id">
+        <time :datetime="event.at" class="soft">{{
+          inZone(event.at, about?.shell.timezone ?? 'UTC')
+        }}</time><span>{{ event.sentence }}</span
+        ><span class="soft">{{ event.actor }}</span>
+      </li>
+    </ol>
+  </AfterReading>
 </template>
 
 <style scoped>

@@ -1,36 +1,36 @@
 <script setup lang="ts">
+import AfterReading from '@/parts/AfterReading.vue'
 import { RouterLink } from 'vue-router'
 import { inZone } from '@/logic/dates'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { useNotices } from './useNotices'
 
 /** What the service told one, the newest first; what was seen is read once one leaves. */
 const props = withDefaults(defineProps<{ most?: number }>(), { most: 50 })
 defineEmits<{ follow: [] }>()
-const { data, error, isPending } = useNotices(props.most)
+const { data, ...reading } = useNotices(props.most)
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" :what="$t('notices.what')" />
-  <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!data?.results.length" :title="$t('notices.empty')"
-    ><p>{{ $t('notices.empty_means') }}</p></EmptyNote
+  <AfterReading
+    :reading="reading"
+    :what="$t('notices.what')"
+    :none="!data?.results.length && $t('notices.empty')"
+    :none-means="$t('notices.empty_means')"
   >
-  <ol v-else>
-    <li v-for="notice in data.results" :key="notice.id" :class="{ fresh: !notice.read_at }">
-      <time :datetime="notice.at" class="soft">{{ inZone(notice.at, zone) }}</time>
-      <span
-        ><span v-if="!notice.read_at" class="sr-only">{{ $t('notices.new') }} </span
-        >{{ notice.sentence }}</span
-      >
-      <RouterLink v-if="notice.link" :to="notice.link" @click="$emit('follow')"
-        >{{ $t('common.open') }}<span class="sr-only"> {{ notice.sentence }}</span></RouterLink
-      >
-    </li>
-  </ol>
+    <ol v-if="data">
+      <li v-for="notice in data.results" :key="notice.id" :class="{ fresh: !notice.read_at }">
+        <time :datetime="notice.at" class="soft">{{ inZone(notice.at, zone) }}</time>
+        <span
+          ><span v-if="!notice.read_at" class="sr-only">{{ $t('notices.new') }} </span
+          >{{ notice.sentence }}</span
+        >
+        <RouterLink v-if="notice.link" :to="notice.link" @click="$emit('follow')"
+          >{{ $t('common.open') }}<span class="sr-only"> {{ notice.sentence }}</span></RouterLink
+        >
+      </li>
+    </ol>
+  </AfterReading>
 </template>
 
 <style scoped>

@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { NTable } from 'naive-ui/es/table'
 import { useQuery } from '@tanstack/vue-query'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import CollegePanel from './CollegePanel.vue'
 import HealthPanel from './HealthPanel.vue'
 import NewPlatform from './NewPlatform.vue'
@@ -13,8 +11,8 @@ import PlatformCard from './PlatformCard.vue'
 import PublisherCard from './PublisherCard.vue'
 import { keysQuery, platformsQuery, publishersQuery } from './queries'
 
-const { data: platforms, error: platformError, isPending } = useQuery(platformsQuery())
-const { data: publishers, error: publisherError } = useQuery(publishersQuery())
+const { data: platforms, ...readingPlatforms } = useQuery(platformsQuery())
+const { data: publishers, ...readingPublishers } = useQuery(publishersQuery())
 const { data: keys } = useQuery(keysQuery())
 const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 </script>
@@ -25,12 +23,7 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
     <p class="soft">
       {{ $t('connect.connections.venn_pair_stands_between_the') }}
     </p>
-    <LoadingNote v-if="isPending" :what="$t('connect.connections.the_connections')" />
-    <ProblemNote
-      v-else-if="platformError || publisherError"
-      :error="platformError ?? publisherError"
-    />
-    <div v-else class="sides">
+    <div class="sides">
       <section aria-labelledby="publishers">
         <h2 id="publishers">
           <svg viewBox="0 0 24 24" width="20" height="20" aria-hidden="true">
@@ -38,12 +31,14 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
           </svg>
           {{ $t('connect.connections.publishers') }}
         </h2>
-        <EmptyNote
-          v-if="!publishers?.results.length"
-          :title="$t('connect.connections.no_publisher_yet')"
-          ><p>{{ $t('connect.connections.connect_the_first_one_below') }}</p></EmptyNote
+        <AfterReading
+          :reading="readingPublishers"
+          :what="$t('connect.connections.the_connections')"
+          :none="!publishers?.results.length && $t('connect.connections.no_publisher_yet')"
+          :none-means="$t('connect.connections.connect_the_first_one_below')"
         >
-        <PublisherCard v-for="each in publishers?.results" :key="each.id" :publisher="each" />
+          <PublisherCard v-for="each in publishers?.results" :key="each.id" :publisher="each" />
+        </AfterReading>
         <NewPublisher />
       </section>
       <section aria-labelledby="platforms">
@@ -53,12 +48,14 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
           </svg>
           {{ $t('connect.connections.course_platforms') }}
         </h2>
-        <EmptyNote
-          v-if="!platforms?.results.length"
-          :title="$t('connect.connections.no_platform_yet')"
-          ><p>{{ $t('connect.connections.connect_the_first_one_below') }}</p></EmptyNote
+        <AfterReading
+          :reading="readingPlatforms"
+          :what="$t('connect.connections.the_connections')"
+          :none="!platforms?.results.length && $t('connect.connections.no_platform_yet')"
+          :none-means="$t('connect.connections.connect_the_first_one_below')"
         >
-        <PlatformCard v-for="each in platforms?.results" :key="each.id" :platform="each" />
+          <PlatformCard v-for="each in platforms?.results" :key="each.id" :platform="each" />
+        </AfterReading>
         <NewPlatform />
       </section>
     </div>

@@ -33,7 +33,7 @@ const state = computed(() =>
   !props.platform.active
     ? t('connect.platform_card.out_of_use')
     : props.platform.launched_at
-      ? 'connected'
+      ? t('connect.platform_card.connected')
       : t('connect.platform_card.registered_never_launched'),
 )
 </script>

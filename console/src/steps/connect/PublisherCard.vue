@@ -40,7 +40,7 @@ const state = computed(() => {
   if (!props.publisher.active) return t('connect.publisher_card.out_of_use')
   if (!props.publisher.can_launch) return t('connect.publisher_card.waits_for_its_values')
   return props.publisher.has_oneroster_secret
-    ? 'connected'
+    ? t('connect.publisher_card.connected')
     : t('connect.publisher_card.launches_oneroster_access_is_missing')
 })
 const labels: Record<string, string> = {

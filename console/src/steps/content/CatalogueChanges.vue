@@ -37,18 +37,18 @@ const take = useMutation({
     router.push({ name: 'import', params: { pairing: id.value, import: made.id } }),
 })
 const WORDS: Record<string, string> = {
-  new: 'new',
-  renamed: 'renamed',
-  moved: 'moved',
+  new: t('content.catalogue_changes.new'),
+  renamed: t('content.catalogue_changes.renamed'),
+  moved: t('content.catalogue_changes.moved'),
   points: t('content.catalogue_changes.other_points'),
   date: t('content.catalogue_changes.other_date'),
-  withdrawn: 'withdrawn',
+  withdrawn: t('content.catalogue_changes.withdrawn'),
   back: t('content.catalogue_changes.back_again'),
 }
 const written = (kind: string, value: string) =>
   kind === 'date'
     ? inZone(value, props.zone) || t('content.catalogue_changes.no_date')
-    : value || 'none'
+    : value || t('content.catalogue_changes.none')
 </script>
 
 <template>

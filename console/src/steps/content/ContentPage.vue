@@ -3,15 +3,11 @@ import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, toRef } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import { inZone } from '@/logic/dates'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import ListTable from '@/parts/ListTable.vue'
-import type { Column } from '@/parts/listTable'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import { pairingQuery } from '@/steps/pair/queries'
 import CatalogueChanges from './CatalogueChanges.vue'
 import ImportsPanel from './ImportsPanel.vue'
+import ItemList from './ItemList.vue'
 import { itemsQuery } from './queries'
 import { t } from '@/words'
 
@@ -28,59 +24,6 @@ const filters = computed(() => ({
 }))
 const items = useInfiniteQuery(computed(() => itemsQuery(id.value, filters.value)))
 const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
-type Item = (typeof rows.value)[number]
-const placedWords = (item: Item) =>
-  item.placed === 'placed'
-    ? (item.folder || t('content.content.at_the_top')) +
-      (item.column ? t('content.content.with_a_column') : '')
-    : item.placed === 'failed'
-      ? t('content.content.failed')
-      : item.placed === 'planned'
-        ? t('content.content.under_way')
-        : item.placed === 'written'
-          ? t('content.content.in_a_written_file_not')
-          : '–'
-const columns: Column<Item>[] = [
-  {
-    key: 'item',
-    title: t('content.content.item'),
-    by: (row) => row.shown_title,
-    heading: true,
-    minWidth: 240,
-  },
-  { key: 'unit', title: t('catalogue.unit'), text: (row) => row.unit, by: (row) => row.unit },
-  {
-    key: 'kind',
-    title: t('content.content.kind'),
-    text: (row) => t(`kind.${row.kind}`),
-    width: 100,
-  },
-  {
-    key: 'points',
-    title: t('content.content.points'),
-    text: (row) => row.points ?? '–',
-    by: (row) => (row.points === null ? null : Number(row.points)),
-    number: true,
-    width: 90,
-    skipNarrow: (row) => !row.points,
-  },
-  {
-    key: 'due',
-    title: t('content.content.due'),
-    text: (row) =>
-      inZone(row.due_at, zone.value) ||
-      (row.kind === 'graded' ? t('content.content.no_date') : '–'),
-    by: (row) => row.due_at,
-    skipNarrow: (row) => !row.due_at && row.kind !== 'graded',
-  },
-  {
-    key: 'placed',
-    title: t('content.content.in_the_shell'),
-    by: (row) => placedWords(row),
-    skipNarrow: (row) => row.placed === 'no',
-    minWidth: 200,
-  },
-]
 const VIEWS = [
   [t('content.view.all'), {}],
   [t('kind.graded'), { kind: 'graded' }],
@@ -120,48 +63,23 @@ const isView = (query: object) =>
         >
       </nav>
     </div>
-    <LoadingNote v-if="items.isPending.value" :what="$t('content.content.the_items')" />
-    <ProblemNote
-      v-else-if="items.error.value"
-      :error="items.error.value"
-      @again="items.refetch()"
-    />
-    <EmptyNote
-      v-else-if="!rows.length"
-      :title="
-        Object.keys(filters).length
+    <AfterReading
+      :reading="items"
+      :what="$t('content.content.the_items')"
+      :none="
+        !rows.length &&
+        (Object.keys(filters).length
           ? $t('content.content.no_such_items')
-          : $t('content.content.no_content_yet')
+          : $t('content.content.no_content_yet'))
+      "
+      :none-means="
+        Object.keys(filters).length
+          ? $t('content.content.choose_another_view_above')
+          : $t('content.content.import_the_course_from_the')
       "
     >
-      <p>
-        {{
-          Object.keys(filters).length
-            ? $t('content.content.choose_another_view_above')
-            : $t('content.content.import_the_course_from_the')
-        }}
-      </p>
-    </EmptyNote>
-    <ListTable
-      v-else
-      class="items"
-      :label="$t('content.content.items_of_the_homework_course')"
-      :columns="columns"
-      :rows="rows"
-      :row-key="(row) => row.id"
-    >
-      <template #cell-item="{ row }"
-        >{{ row.shown_title
-        }}<span v-if="row.audience === 'instructor'" class="soft">
-          {{ $t('content.content.for_teachers') }}</span
-        ></template
-      >
-      <template #cell-placed="{ row }"
-        ><span :class="{ 'right-ink': row.placed === 'placed', failed: row.placed === 'failed' }">{{
-          placedWords(row)
-        }}</span></template
-      >
-    </ListTable>
+      <ItemList :items="rows" :zone="zone" />
+    </AfterReading>
     <NButton v-if="items.hasNextPage.value" @click="items.fetchNextPage()">{{
       $t('content.content.show_more')
     }}</NButton>
@@ -190,10 +108,6 @@ h2 {
 .views a.on {
   background: var(--both-wash);
   border-color: var(--both);
-  font-weight: 600;
-}
-.failed {
-  color: var(--alarm);
   font-weight: 600;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AfterReading from '@/parts/AfterReading.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -6,7 +7,6 @@ import { computed, toRef } from 'vue'
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
 import { kindName } from '@/logic/entries'
-import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import EntryQuestions from './EntryQuestions.vue'
 import { useEntry } from './useEntry'
@@ -22,7 +22,7 @@ const props = defineProps<{
 /** The numbers of a quiz's questions that come along, from 1; by entry, and all where none is said. */
 const questions = defineModel<Record<string, number[]>>('questions', { required: true })
 const entry = toRef(props, 'entry')
-const { seen, error, isPending, name, rename, match, choices, matched } = useEntry(
+const { seen, name, rename, match, choices, matched, reading } = useEntry(
   toRef(props, 'pairing'),
   toRef(props, 'made'),
   entry,
@@ -101,44 +101,44 @@ const page = computed(
       />
     </template>
     <ProblemNote :error="rename.error.value ?? match.error.value" />
-    <LoadingNote v-if="isPending" :what="$t('content.entry_preview.the_preview')" />
-    <ProblemNote v-else-if="error" :error="error" />
-    <template v-else-if="seen">
-      <p v-if="seen.url && entry.kind === 'web_link'">
-        <span class="soft">{{ $t('content.entry_preview.leads_to') }}</span> {{ seen.url
-        }}<template v-if="seen.new_window">{{
-          $t('content.entry_preview.in_a_new_window')
-        }}</template>
-      </p>
-      <p v-if="seen.vendor">
-        <span class="soft">{{ $t('content.entry_preview.the_tool_is_made_by') }}</span>
-        {{ seen.vendor }}
-      </p>
-      <iframe
-        v-if="seen.html"
-        sandbox=""
-        :srcdoc="page"
-        :title="$t('content.entry_preview.preview_of', { shown_title: entry.shown_title })"
-      ></iframe>
-      <p v-if="seen.html.includes('[picture')" class="soft">
-        {{ $t('content.entry_preview.pictures_are_shown_once_the') }}
-      </p>
-      <EntryQuestions
-        v-if="seen.questions.length"
-        v-model="wanted"
-        :questions="seen.questions"
-        :may-change="mayChange"
-      />
-      <p v-if="seen.files.length > 1" class="soft">
-        {{
-          $t('content.entry_preview.comes_with_files', {
-            files: seen.files.length,
-            files2: seen.files.slice(0, 6).join(', '),
-            files3: seen.files.length > 6 ? ' …' : '',
-          })
-        }}
-      </p>
-    </template>
+    <AfterReading :reading="reading" :what="$t('content.entry_preview.the_preview')">
+      <template v-if="seen">
+        <p v-if="seen.url && entry.kind === 'web_link'">
+          <span class="soft">{{ $t('content.entry_preview.leads_to') }}</span> {{ seen.url
+          }}<template v-if="seen.new_window">{{
+            $t('content.entry_preview.in_a_new_window')
+          }}</template>
+        </p>
+        <p v-if="seen.vendor">
+          <span class="soft">{{ $t('content.entry_preview.the_tool_is_made_by') }}</span>
+          {{ seen.vendor }}
+        </p>
+        <iframe
+          v-if="seen.html"
+          sandbox=""
+          :srcdoc="page"
+          :title="$t('content.entry_preview.preview_of', { shown_title: entry.shown_title })"
+        ></iframe>
+        <p v-if="seen.html.includes('[picture')" class="soft">
+          {{ $t('content.entry_preview.pictures_are_shown_once_the') }}
+        </p>
+        <EntryQuestions
+          v-if="seen.questions.length"
+          v-model="wanted"
+          :questions="seen.questions"
+          :may-change="mayChange"
+        />
+        <p v-if="seen.files.length > 1" class="soft">
+          {{
+            $t('content.entry_preview.comes_with_files', {
+              files: seen.files.length,
+              files2: seen.files.slice(0, 6).join(', '),
+              files3: seen.files.length > 6 ? ' …' : '',
+            })
+          }}
+        </p>
+      </template>
+    </AfterReading>
   </section>
 </template>
 

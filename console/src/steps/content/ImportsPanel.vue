@@ -58,7 +58,7 @@ function upload({ file }: { file: UploadFileInfo }) {
   if (file.file) start.mutate(file.file)
 }
 const STAGES: Record<string, string> = {
-  queued: 'waits',
+  queued: t('content.imports.waits'),
   reading: t('content.imports.being_read'),
   checked: t('content.imports.read_and_checked'),
   importing: t('content.imports.being_brought_in'),
@@ -67,7 +67,7 @@ const STAGES: Record<string, string> = {
 const SOURCES = computed<Record<string, string>>(() => ({
   publisher: t('content.imports.from', { publisher: props.publisher }),
   catalogue: t('content.imports.the_catalogue_of', { publisher: props.publisher }),
-  upload: 'uploaded',
+  upload: t('content.imports.uploaded'),
 }))
 const open = (which: string) =>
   router.push({ name: 'import', params: { pairing: id.value, import: which } })

@@ -12,11 +12,9 @@ export function useEntry(
   graded: Ref<Schemas['Item'][]>,
 ) {
   const client = useQueryClient()
-  const {
-    data: seen,
-    error,
-    isPending,
-  } = useQuery(computed(() => previewQuery(pairing.value, made.value, entry.value.id)))
+  const { data: seen, ...reading } = useQuery(
+    computed(() => previewQuery(pairing.value, made.value, entry.value.id)),
+  )
   const name = ref('')
   watch(entry, (now) => (name.value = now.shown_title), { immediate: true })
   const path = computed(() => ({ pairing_pk: pairing.value, import_pk: made.value }))
@@ -54,5 +52,5 @@ export function useEntry(
   const matched = computed(
     () => graded.value.find((item) => item.line_item === entry.value.line_item)?.id ?? 'none',
   )
-  return { seen, error, isPending, name, rename, match, choices, matched }
+  return { seen, reading, name, rename, match, choices, matched }
 }

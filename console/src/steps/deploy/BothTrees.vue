@@ -4,7 +4,7 @@ import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import type { Destination } from '@/logic/outline'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { outlineQuery } from '@/steps/content/queries'
 import CatalogueTree from './CatalogueTree.vue'
@@ -22,11 +22,7 @@ const props = defineProps<{
 }>()
 const chosen = defineModel<string[]>('chosen', { required: true })
 const place = defineModel<Destination>('place', { required: true })
-const {
-  data: outline,
-  error: outlineError,
-  isPending: outlinePending,
-} = useQuery(computed(() => outlineQuery(props.pairing)))
+const { data: outline, ...reading } = useQuery(computed(() => outlineQuery(props.pairing)))
 const looked = ref<Schemas['Item']>()
 /** Enter on the left leads to the right, where the same keys choose the place. */
 const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=tree]')?.focus()
@@ -76,16 +72,15 @@ const ask = useMutation({
           $t('deploy.deploy.choose_where')
         }}
       </h2>
-      <LoadingNote v-if="outlinePending" :what="$t('deploy.deploy.the_shells_outline')" />
-      <ProblemNote v-else-if="outlineError" :error="outlineError" />
-      <DestinationTree
-        v-else
-        v-model="place"
-        :outline="outline ?? []"
-        :plan="plan"
-        :chosen="chosen.length > 0"
-        @leave="chosen = chosen.filter((each) => each !== $event)"
-      />
+      <AfterReading :reading="reading" :what="$t('deploy.deploy.the_shells_outline')">
+        <DestinationTree
+          v-model="place"
+          :outline="outline ?? []"
+          :plan="plan"
+          :chosen="chosen.length > 0"
+          @leave="chosen = chosen.filter((each) => each !== $event)"
+        />
+      </AfterReading>
     </section>
   </div>
 </template>

@@ -1,31 +1,14 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref, toRef } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
-import { useJob } from '@/parts/job'
+import type { Schemas } from '@/api/client'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { checksQuery } from './queries'
+import { useLearnerChecks } from './useLearnerChecks'
 import { t } from '@/words'
 
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
-const id = toRef(props, 'pairing')
-const { data: checks } = useQuery(computed(() => checksQuery(id.value)))
-const last = computed(() => checks.value?.find((each) => each.job.state === 'done'))
-const troubled = computed(() => last.value?.rows.filter((row) => row.findings.length) ?? [])
-const jobId = ref<string>()
-const { job, running } = useJob(jobId, id)
-const start = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/learner-checks', {
-        params: { path: { pairing_pk: id.value } },
-        body: { placements: [] },
-      }),
-    ),
-  onSuccess: (made) => (jobId.value = made.job.id),
-})
+const { last, troubled, job, running, start } = useLearnerChecks(toRef(props, 'pairing'))
 const ASKED = [
   ['opens', t('deploy.learner_view.opens_the_right_item')],
   ['visible', t('deploy.learner_view.learners_see_it')],

@@ -2,8 +2,7 @@
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { computed, ref, toRef } from 'vue'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import AveragePanel from './AveragePanel.vue'
 import ChangePanel from './ChangePanel.vue'
@@ -14,29 +13,26 @@ import { usePlaced } from './usePlaced'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
-const { about, placements, error, isPending, folders, categories, names, rows, ...placed } =
-  usePlaced(id)
+const { about, placements, reading, folders, categories, names, rows, ...placed } = usePlaced(id)
 const { chosen, isOn, choose, begun, started, ordering, put } = placed
 const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
 const open = ref<'' | 'taking' | 'changing'>('')
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" :what="$t('deploy.placed.what_is_placed')" />
-  <ProblemNote v-else-if="error" :error="error" />
-  <EmptyNote v-else-if="!placements?.length" :title="$t('deploy.placed.nothing_is_placed_yet')"
-    ><p>
-      {{ $t('deploy.placed.what_you_place_from_this') }}
-    </p></EmptyNote
+  <AfterReading
+    :reading="reading"
+    :what="$t('deploy.placed.what_is_placed')"
+    :none="!placements.length && $t('deploy.placed.nothing_is_placed_yet')"
+    :none-means="$t('deploy.placed.what_you_place_from_this')"
   >
-  <template v-else>
     <RolloutNote v-for="rollout in begun" :key="rollout.id" :rollout="rollout" />
     <ProblemNote :error="ordering.error.value" />
     <div class="row tools">
       <NCheckbox
         :checked="isOn(placements)"
         :indeterminate="!isOn(placements) && chosen.length > 0"
-        @update:checked="(on: boolean) => choose(placements!, on)"
+        @update:checked="(on: boolean) => choose(placements, on)"
         >{{ $t('deploy.placed.all', { link: $t('count.links', placements.length) }) }}</NCheckbox
       >
       <NButton
@@ -96,7 +92,7 @@ const open = ref<'' | 'taking' | 'changing'>('')
       @put="put"
     />
     <AveragePanel :pairing="id" :may-change="about?.may_change ?? false" />
-  </template>
+  </AfterReading>
 </template>
 
 <style scoped>

@@ -12,10 +12,10 @@ const rows = computed(() =>
 )
 const shown = (target: Schemas['Target']) =>
   !target.visible
-    ? 'hidden'
+    ? t('deploy.plan_table.hidden')
     : target.shown_from
       ? t('deploy.plan_table.from', { plan: inZone(target.shown_from, props.plan.zone) })
-      : 'shown'
+      : t('deploy.plan_table.shown')
 </script>
 
 <template>

@@ -9,7 +9,7 @@ import { t } from '@/words'
 const props = defineProps<{ pairing: string }>()
 const { data: travels } = useQuery(computed(() => travelsQuery(props.pairing)))
 const WORDS: Record<string, string> = {
-  yes: 'travels',
+  yes: t('deploy.travel_table.travels'),
   once: t('deploy.travel_table.once_when_placed'),
   no: t('deploy.travel_table.does_not'),
 }

@@ -10,12 +10,9 @@ type Placement = Schemas['Placement']
 /** What is placed in one shell, folder by folder, what of it is selected, and how it is put in order. */
 export function usePlaced(pairing: Ref<string>) {
   const { data: about } = useQuery(computed(() => pairingQuery(pairing.value)))
-  const {
-    data: placements,
-    error,
-    isPending,
-  } = useQuery(computed(() => placementsQuery(pairing.value)))
-  const sorted = computed(() => [...(placements.value ?? [])].sort((a, b) => a.place - b.place))
+  const { data, ...reading } = useQuery(computed(() => placementsQuery(pairing.value)))
+  const placements = computed(() => data.value ?? [])
+  const sorted = computed(() => [...placements.value].sort((a, b) => a.place - b.place))
   const folders = computed(() => groupBy(sorted.value, (each) => each.folder_id || ''))
   const different = (some: string[]) => [...new Set(some)].filter(Boolean)
 
@@ -62,8 +59,7 @@ export function usePlaced(pairing: Ref<string>) {
   return {
     about,
     placements,
-    error,
-    isPending,
+    reading,
     folders,
     categories: computed(() => different(sorted.value.map((each) => each.category))),
     names: computed(() => different(sorted.value.map((each) => each.folder))),

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { operationsQuery, type Wanted } from './operations'
+import AfterReading from '@/parts/AfterReading.vue'
 import OperationRow from './OperationRow.vue'
 
 const props = defineProps<{
@@ -14,19 +12,17 @@ const props = defineProps<{
   mayChange: boolean
   empty: string
 }>()
-const { data, error, isPending, refetch } = useQuery(computed(() => operationsQuery(props.wanted)))
+const { data, ...reading } = useQuery(computed(() => operationsQuery(props.wanted)))
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" :what="$t('operations.operation_list.what_was_written')" />
-  <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-  <EmptyNote v-else-if="!data?.results.length" :title="empty"
-    ><p>
-      {{ $t('operations.operation_list.each_rollout_import_and_settlement') }}
-    </p></EmptyNote
+  <AfterReading
+    :reading="reading"
+    :what="$t('operations.operation_list.what_was_written')"
+    :none="!data?.results.length && empty"
+    :none-means="$t('operations.operation_list.each_rollout_import_and_settlement')"
   >
-  <template v-else>
-    <ul>
+    <ul v-if="data">
       <OperationRow
         v-for="row in data.results"
         :key="row.id"
@@ -36,10 +32,10 @@ const { data, error, isPending, refetch } = useQuery(computed(() => operationsQu
         :may-change="mayChange"
       />
     </ul>
-    <p v-if="data.next" class="soft">
+    <p v-if="data?.next" class="soft">
       {{ $t('operations.operation_list.the_newest_100_are_shown') }}
     </p>
-  </template>
+  </AfterReading>
 </template>
 
 <style scoped>

@@ -1,43 +1,16 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, toRef } from 'vue'
-import { RouterLink, useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import { toRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConsentPanel from './ConsentPanel.vue'
-import { consentQuery, copiedQuery, shellsQuery } from './queries'
 import { t } from '@/words'
+import { usePointing } from './usePointing'
 
 const props = defineProps<{ shell: string }>()
 const id = toRef(props, 'shell')
-const router = useRouter()
-const client = useQueryClient()
-const { data: shells } = useQuery(shellsQuery())
-const about = computed(() => shells.value?.results.find((each) => each.id === id.value))
-const { data: consent } = useQuery(computed(() => consentQuery(id.value)))
-const { data: found, error, isPending } = useQuery(computed(() => copiedQuery(id.value)))
-const go = useMutation({
-  mutationFn: (choice: 'same' | 'fresh') =>
-    answered(
-      api.POST('/api/v1/shells/{id}/copied', {
-        params: { path: { id: id.value } },
-        body: { choice, agree: true },
-      }),
-    ),
-  onSuccess: async () => {
-    const begun = await answered(
-      api.POST('/api/v1/set-ups', {
-        body: { sections: [{ shell: id.value, share: false, name: '' }], agree: true },
-      }),
-    )
-    await client.invalidateQueries({ queryKey: ['shells'] })
-    // The links lead somewhere now; what of last term's dates and columns follows is the next question.
-    await router.push({ name: 'set-up', params: { setUp: begun.id }, query: { copied: '' } })
-  },
-})
+const { about, consent, found, reading, go } = usePointing(id)
 const titles = {
   same: t('pair.copied.same_homework_course'),
   fresh: t('pair.copied.a_fresh_copy_of_it'),
@@ -46,76 +19,79 @@ const titles = {
 
 <template>
   <div class="page">
-    <LoadingNote v-if="isPending" :what="$t('pair.copied.where_this_shell_came_from')" />
-    <ProblemNote v-else-if="error" :error="error" />
-    <EmptyNote v-else-if="!found?.copied" :title="$t('pair.copied.this_shell_was_not_copied')"
-      ><p>
-        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
-          $t('pair.copied.choose_its_homework_course')
-        }}</RouterLink>.
-      </p></EmptyNote
-    >
-    <template v-else>
-      <h1>
-        {{
-          $t('pair.copied.is_a_copy_of', {
-            shell: about?.label ?? $t('pair.copied.this_shell'),
-            shell2: found.shell,
-          })
-        }}
-      </h1>
-      <div class="figure" aria-hidden="true">
-        <svg viewBox="0 0 420 110" width="420" height="110">
-          <circle class="a" cx="70" cy="55" r="42" />
-          <circle class="b" cx="120" cy="55" r="42" />
-          <path d="M178 55 H252 M240 45 L252 55 L240 65" />
-          <circle class="b" cx="352" cy="55" r="42" />
-          <circle class="a ghost" cx="302" cy="55" r="42" />
-        </svg>
-      </div>
-      <p>
-        {{
-          $t('pair.copied.venn_pair_placed_in_those', {
-            link: $t('count.homework_links', found.links),
-            shell: found.shell,
-            course: found.course,
-          })
-        }}
-      </p>
-      <ConsentPanel v-if="consent && !consent.agreed" :shell="id" />
-      <div class="ways">
-        <section
-          v-for="way in found.ways"
-          :key="way.choice"
-          class="sheet"
-          :class="{ shut: !way.open }"
-        >
-          <h2>{{ titles[way.choice] }}</h2>
-          <p>{{ way.why }}</p>
-          <NButton
-            v-if="way.open"
-            type="primary"
-            :loading="go.isPending.value && go.variables.value === way.choice"
-            @click="go.mutate(way.choice)"
-            >{{
-              consent && !consent.agreed
-                ? $t('pair.copied.i_agree_point_the_links')
-                : $t('pair.copied.point_the_links_there')
-            }}<span class="sr-only"> ({{ titles[way.choice] }})</span></NButton
+    <AfterReading
+      :reading="reading"
+      :what="$t('pair.copied.where_this_shell_came_from')"
+      :none="!found?.copied && $t('pair.copied.this_shell_was_not_copied')"
+      ><template #none
+        ><p>
+          <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
+            $t('pair.copied.choose_its_homework_course')
+          }}</RouterLink>.
+        </p></template
+      >
+      <template v-if="found">
+        <h1>
+          {{
+            $t('pair.copied.is_a_copy_of', {
+              shell: about?.label ?? $t('pair.copied.this_shell'),
+              shell2: found.shell,
+            })
+          }}
+        </h1>
+        <div class="figure" aria-hidden="true">
+          <svg viewBox="0 0 420 110" width="420" height="110">
+            <circle class="a" cx="70" cy="55" r="42" />
+            <circle class="b" cx="120" cy="55" r="42" />
+            <path d="M178 55 H252 M240 45 L252 55 L240 65" />
+            <circle class="b" cx="352" cy="55" r="42" />
+            <circle class="a ghost" cx="302" cy="55" r="42" />
+          </svg>
+        </div>
+        <p>
+          {{
+            $t('pair.copied.venn_pair_placed_in_those', {
+              link: $t('count.homework_links', found.links),
+              shell: found.shell,
+              course: found.course,
+            })
+          }}
+        </p>
+        <ConsentPanel v-if="consent && !consent.agreed" :shell="id" />
+        <div class="ways">
+          <section
+            v-for="way in found.ways"
+            :key="way.choice"
+            class="sheet"
+            :class="{ shut: !way.open }"
           >
-          <RouterLink v-else-if="way.needs === 'account'" :to="{ name: 'accounts' }">{{
-            $t('pair.copied.link_my_account')
-          }}</RouterLink>
-        </section>
-      </div>
-      <ProblemNote :error="go.error.value" />
-      <p class="soft">
-        {{ $t('pair.copied.neither') }}
-        <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
-          $t('pair.copied.choose_another_homework_course')
-        }}</RouterLink>{{ $t('pair.copied.links_whose_items_are_found') }}
-      </p>
-    </template>
+            <h2>{{ titles[way.choice] }}</h2>
+            <p>{{ way.why }}</p>
+            <NButton
+              v-if="way.open"
+              type="primary"
+              :loading="go.isPending.value && go.variables.value === way.choice"
+              @click="go.mutate(way.choice)"
+              >{{
+                consent && !consent.agreed
+                  ? $t('pair.copied.i_agree_point_the_links')
+                  : $t('pair.copied.point_the_links_there')
+              }}<span class="sr-only"> ({{ titles[way.choice] }})</span></NButton
+            >
+            <RouterLink v-else-if="way.needs === 'account'" :to="{ name: 'accounts' }">{{
+              $t('pair.copied.link_my_account')
+            }}</RouterLink>
+          </section>
+        </div>
+        <ProblemNote :error="go.error.value" />
+        <p class="soft">
+          {{ $t('pair.copied.neither') }}
+          <RouterLink :to="{ name: 'choose-course', params: { shell: id } }">{{
+            $t('pair.copied.choose_another_homework_course')
+          }}</RouterLink>{{ $t('pair.copied.links_whose_items_are_found') }}
+        </p>
+      </template>
+    </AfterReading>
   </div>
 </template>
 

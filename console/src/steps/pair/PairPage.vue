@@ -6,9 +6,9 @@ import { toRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import VennFigure from '@/figures/VennFigure.vue'
 import { inZone } from '@/logic/dates'
+import AfterReading from '@/parts/AfterReading.vue'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import JobNote from '@/parts/JobNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import FirstSteps from './FirstSteps.vue'
@@ -20,8 +20,7 @@ import { usePairing } from './usePairing'
 
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
-const { about, checks, error, isPending, comparison, job, running, compare, relay, setUp } =
-  usePairing(id)
+const { about, checks, reading, comparison, job, running, compare, relay, setUp } = usePairing(id)
 </script>
 
 <template>
@@ -75,9 +74,9 @@ const { about, checks, error, isPending, comparison, job, running, compare, rela
       </NAlert>
       <ProblemNote :error="relay.error.value" />
       <h2 id="ready">{{ $t('pair.readiness') }}</h2>
-      <LoadingNote v-if="isPending" :what="$t('pair.both_what')" />
-      <ProblemNote v-else-if="error" :error="error" />
-      <ReadinessList v-else-if="checks" :checks="checks" />
+      <AfterReading :reading="reading" :what="$t('pair.both_what')">
+        <ReadinessList v-if="checks" :checks="checks" />
+      </AfterReading>
       <I18nT v-if="about?.state === 'ready'" keypath="pair.next" tag="p">
         <template #content
           ><RouterLink :to="{ name: 'content', params: { pairing: id } }">{{

@@ -1,46 +1,45 @@
 <script setup lang="ts">
+import AfterReading from '@/parts/AfterReading.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
 import { stateName } from '@/logic/states'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { pairingQuery } from './queries'
 
 const STEPS = ['pair', 'content', 'deploy', 'relay', 'reconcile', 'activity'] as const
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
-const { data: about, error, isPending, refetch } = useQuery(computed(() => pairingQuery(id.value)))
+const { data: about, ...reading } = useQuery(computed(() => pairingQuery(id.value)))
 </script>
 
 <template>
   <div class="page">
-    <LoadingNote v-if="isPending" :what="$t('pair.what')" />
-    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <template v-else-if="about">
-      <div class="sides">
-        <h1 class="left">
-          <span class="who">{{ about.course.publisher }}</span>{{ about.course.title }},
-          {{ about.course.code }}
-        </h1>
-        <div class="state">{{ stateName('state', about.state) }}</div>
-        <div class="right">
-          <span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }}
-          {{ about.shell.title }}
+    <AfterReading :reading="reading" :what="$t('pair.what')">
+      <template v-if="about">
+        <div class="sides">
+          <h1 class="left">
+            <span class="who">{{ about.course.publisher }}</span>{{ about.course.title }},
+            {{ about.course.code }}
+          </h1>
+          <div class="state">{{ stateName('state', about.state) }}</div>
+          <div class="right">
+            <span class="who">{{ about.shell.platform }}</span>{{ about.shell.label }}
+            {{ about.shell.title }}
+          </div>
         </div>
-      </div>
-      <nav :aria-label="$t('pair.steps')">
-        <RouterLink
-          v-for="name in STEPS"
-          :key="name"
-          :to="{ name, params: { pairing: id } }"
-          :class="{ on: ($route.meta.step ?? $route.name) === name }"
-          :aria-current="($route.meta.step ?? $route.name) === name ? 'page' : undefined"
-          >{{ $t(`crumb.${name}`) }}</RouterLink
-        >
-      </nav>
-      <RouterView :key="id" />
-    </template>
+        <nav :aria-label="$t('pair.steps')">
+          <RouterLink
+            v-for="name in STEPS"
+            :key="name"
+            :to="{ name, params: { pairing: id } }"
+            :class="{ on: ($route.meta.step ?? $route.name) === name }"
+            :aria-current="($route.meta.step ?? $route.name) === name ? 'page' : undefined"
+            >{{ $t(`crumb.${name}`) }}</RouterLink
+          >
+        </nav>
+        <RouterView :key="id" />
+      </template>
+    </AfterReading>
   </div>
 </template>
 

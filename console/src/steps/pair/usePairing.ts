@@ -9,7 +9,7 @@ import { pairingQuery, readinessQuery } from './queries'
 export function usePairing(id: Ref<string>) {
   const client = useQueryClient()
   const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
-  const { data: checks, error, isPending } = useQuery(computed(() => readinessQuery(id.value)))
+  const { data: checks, ...reading } = useQuery(computed(() => readinessQuery(id.value)))
   const { data: comparison } = useQuery(computed(() => latestComparisonQuery(id.value)))
   const jobId = ref<string>()
   const { job, running } = useJob(jobId, id)
@@ -37,7 +37,7 @@ export function usePairing(id: Ref<string>) {
   )
   const { job: setUp } = useJob(setUpId, id)
   return {
-    ...{ about, checks, error, isPending, comparison, job, running },
+    ...{ about, checks, reading, comparison, job, running },
     ...{ compare, relay, setUp },
   }
 }

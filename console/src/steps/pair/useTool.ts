@@ -9,7 +9,7 @@ type Changes = Schemas['PatchedChangeToolRequest']
 /** Our place in a shell: looked at, and changed once what that would break was said. */
 export function useTool(shell: Ref<string>, pairing: Ref<string>) {
   const client = useQueryClient()
-  const { data: tool, error, isPending } = useQuery(computed(() => shellToolQuery(shell.value)))
+  const { data: tool, ...reading } = useQuery(computed(() => shellToolQuery(shell.value)))
   const asked = ref<Changes>()
   const send = (body: Changes) =>
     answered(api.PATCH('/api/v1/shells/{id}/tool', { params: { path: { id: shell.value } }, body }))
@@ -32,5 +32,5 @@ export function useTool(shell: Ref<string>, pairing: Ref<string>) {
     mutationFn: (changes: Changes) => send({ ...changes, dry_run: true }),
     onSuccess: (seen, changes) => (seen.warning ? (asked.value = changes) : change.mutate(changes)),
   })
-  return { tool, error, isPending, asked, change, foresee, job }
+  return { tool, reading, asked, change, foresee, job }
 }

@@ -3,17 +3,15 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Schemas } from '@/api/client'
 import { loudestFirst } from '@/logic/kinds'
-import EmptyNote from '@/parts/EmptyNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import KindTag from '@/parts/KindTag.vue'
 import ListTable from '@/parts/ListTable.vue'
-import type { Column } from '@/parts/listTable'
-import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
 import AgreementBar from './AgreementBar.vue'
-import { age, days, share, useAgreement } from './useAgreement'
+import { agreementColumns } from './agreementColumns'
+import { days, share, useAgreement } from './useAgreement'
 
 /** Every pairing at once: how far each agrees, what is open by cause, and for how long. What is most urgent comes first. */
 const { open, words, list, rows, total, compare, busy } = useAgreement()
@@ -38,27 +36,7 @@ const STANDING: Record<string, string> = {
   comparing: t('reconcile.agreement.comparing_now'),
   never: t('reconcile.agreement.not_compared_yet'),
 }
-const columns: Column<Schemas['Agreement']>[] = [
-  { key: 'shell', title: t('common.shell'), by: (row) => row.shell, heading: true, minWidth: 220 },
-  { key: 'agreement', title: t('frame.agreement'), by: (row) => share(row), width: 150 },
-  {
-    key: 'open',
-    title: t('reconcile.agreement.open_2'),
-    text: (row) => String(row.urgent),
-    by: (row) => row.urgent,
-    number: true,
-    width: 80,
-  },
-  { key: 'causes', title: t('reconcile.agreement.by_cause'), minWidth: 200 },
-  {
-    key: 'oldest',
-    title: t('reconcile.agreement.oldest'),
-    text: (row) => age(row.oldest),
-    by: (row) => days(row.oldest),
-    width: 120,
-  },
-  { key: 'compared', title: t('reconcile.agreement.compared'), by: (row) => row.at, width: 130 },
-]
+const columns = agreementColumns()
 </script>
 
 <template>
@@ -91,12 +69,12 @@ const columns: Column<Schemas['Agreement']>[] = [
       :placeholder="$t('reconcile.agreement.search_by_shell_course_or')"
       :input-props="{ id: 'pairing-words', type: 'search' }"
     />
-    <LoadingNote v-if="list.isPending.value" :what="$t('reconcile.agreement.all_pairings')" />
-    <ProblemNote v-else-if="list.error.value" :error="list.error.value" @again="list.refetch()" />
-    <EmptyNote v-else-if="!rows.length" :title="nothing.title"
-      ><p>{{ nothing.what }}</p></EmptyNote
+    <AfterReading
+      :reading="list"
+      :what="$t('reconcile.agreement.all_pairings')"
+      :none="!rows.length && nothing.title"
+      :none-means="nothing.what"
     >
-    <template v-else>
       <p class="row">
         <span
           ><strong>{{ share(total) ?? '–' }} %</strong>
@@ -168,7 +146,7 @@ const columns: Column<Schemas['Agreement']>[] = [
         @click="list.fetchNextPage()"
         >{{ $t('reconcile.agreement.show_more') }}</NButton
       >
-    </template>
+    </AfterReading>
   </div>
 </template>
 

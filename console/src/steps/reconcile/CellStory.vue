@@ -1,49 +1,16 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref } from 'vue'
-import { answered, api } from '@/api/client'
 import CellTimeline from '@/figures/CellTimeline.vue'
 import { inZone } from '@/logic/dates'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { cellQuery } from './queries'
+import { useCellStory } from './useCellStory'
 import { t } from '@/words'
 
 /** Everything that happened to one cell, on one time line, and what people noted on it. */
 const props = defineProps<{ pairing: string; placement: string; person: string; zone: string }>()
-const client = useQueryClient()
-const {
-  data: story,
-  error,
-  isPending,
-} = useQuery(computed(() => cellQuery(props.pairing, props.placement, props.person)))
-const text = ref('')
-const renew = () =>
-  client.invalidateQueries(cellQuery(props.pairing, props.placement, props.person))
-const leave = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/notes', {
-        params: { path: { pairing_pk: props.pairing } },
-        body: { placement: props.placement, learner: props.person, text: text.value },
-      }),
-    ),
-  onSuccess: () => {
-    text.value = ''
-    renew()
-  },
-})
-const away = useMutation({
-  mutationFn: (id: number) =>
-    answered(
-      api.DELETE('/api/v1/pairings/{pairing_pk}/notes/{id}', {
-        params: { path: { pairing_pk: props.pairing, id } },
-      }),
-    ),
-  onSuccess: renew,
-})
+const { story, reading, text, leave, away } = useCellStory(props)
 const SIDES: Record<string, string> = { publisher: 'left', gradebook: 'right', venn: 'mid' }
 const score = (each: { score: string | null; points: string | null }) =>
   each.score === null
@@ -55,56 +22,56 @@ const score = (each: { score: string | null; points: string | null }) =>
 
 <template>
   <section class="sheet story" :aria-label="$t('reconcile.cell_story.the_story_of_this_score')">
-    <LoadingNote v-if="isPending" :what="$t('reconcile.cell_story.its_story')" />
-    <ProblemNote v-else-if="error" :error="error" />
-    <template v-else-if="story">
-      <h2>{{ story.learner }}, {{ story.item }}</h2>
-      <p v-if="story.review">
-        <a :href="story.review" target="_blank" rel="noopener">{{
-          $t('reconcile.cell_story.open_the_submission_at_the')
-        }}</a>
-      </p>
-      <CellTimeline :events="story.events" :zone="zone" />
-      <p v-if="!story.events.length" class="soft">
-        {{ $t('reconcile.cell_story.nothing_was_ever_reported_or') }}
-      </p>
-      <ol>
-        <li v-for="(each, place) in story.events" :key="place" :class="SIDES[each.side]">
-          <time :datetime="each.at" class="soft">{{ inZone(each.at, zone) }}</time>
-          <span
-            ><strong>{{ score(each) }}</strong> {{ each.words }}</span
+    <AfterReading :reading="reading" :what="$t('reconcile.cell_story.its_story')">
+      <template v-if="story">
+        <h2>{{ story.learner }}, {{ story.item }}</h2>
+        <p v-if="story.review">
+          <a :href="story.review" target="_blank" rel="noopener">{{
+            $t('reconcile.cell_story.open_the_submission_at_the')
+          }}</a>
+        </p>
+        <CellTimeline :events="story.events" :zone="zone" />
+        <p v-if="!story.events.length" class="soft">
+          {{ $t('reconcile.cell_story.nothing_was_ever_reported_or') }}
+        </p>
+        <ol>
+          <li v-for="(each, place) in story.events" :key="place" :class="SIDES[each.side]">
+            <time :datetime="each.at" class="soft">{{ inZone(each.at, zone) }}</time>
+            <span
+              ><strong>{{ score(each) }}</strong> {{ each.words }}</span
+            >
+          </li>
+        </ol>
+        <p v-for="note in story.notes" :key="note.id" class="note">
+          <strong>{{ note.author }}</strong>
+          <span class="soft">{{ inZone(note.at, zone) }}</span><NButton
+            size="tiny"
+            quaternary
+            :aria-label="$t('reconcile.cell_story.take_away_the_note_of', { author: note.author })"
+            @click="away.mutate(note.id)"
           >
-        </li>
-      </ol>
-      <p v-for="note in story.notes" :key="note.id" class="note">
-        <strong>{{ note.author }}</strong>
-        <span class="soft">{{ inZone(note.at, zone) }}</span><NButton
-          size="tiny"
-          quaternary
-          :aria-label="$t('reconcile.cell_story.take_away_the_note_of', { author: note.author })"
-          @click="away.mutate(note.id)"
-        >
-          {{ $t('reconcile.cell_story.take_away') }}</NButton
-        ><br />{{ note.text }}
-      </p>
-      <form class="row" @submit.prevent="leave.mutate()">
-        <NInput
-          v-model:value="text"
-          size="small"
-          :placeholder="$t('reconcile.cell_story.leave_a_note_for_whoever')"
-          :maxlength="1000"
-          :input-props="{ 'aria-label': $t('reconcile.cell_story.note') }"
-        />
-        <NButton
-          size="small"
-          attr-type="submit"
-          :disabled="!text.trim()"
-          :loading="leave.isPending.value"
-          >{{ $t('reconcile.cell_story.leave_it') }}</NButton
-        >
-      </form>
-      <ProblemNote :error="leave.error.value ?? away.error.value" />
-    </template>
+            {{ $t('reconcile.cell_story.take_away') }}</NButton
+          ><br />{{ note.text }}
+        </p>
+        <form class="row" @submit.prevent="leave.mutate()">
+          <NInput
+            v-model:value="text"
+            size="small"
+            :placeholder="$t('reconcile.cell_story.leave_a_note_for_whoever')"
+            :maxlength="1000"
+            :input-props="{ 'aria-label': $t('reconcile.cell_story.note') }"
+          />
+          <NButton
+            size="small"
+            attr-type="submit"
+            :disabled="!text.trim()"
+            :loading="leave.isPending.value"
+            >{{ $t('reconcile.cell_story.leave_it') }}</NButton
+          >
+        </form>
+        <ProblemNote :error="leave.error.value ?? away.error.value" />
+      </template>
+    </AfterReading>
   </section>
 </template>
 

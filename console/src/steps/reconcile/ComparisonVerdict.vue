@@ -6,7 +6,7 @@ import type { Schemas } from '@/api/client'
 import AgreementVenn from '@/figures/AgreementVenn.vue'
 import { inZone } from '@/logic/dates'
 import { nothing, type Wanted } from './remedies'
-import { t } from '@/words'
+import { verdictOf } from './verdict'
 
 /** In ten seconds: how many cells disagree, what to press first, and how fresh that is. */
 const props = defineProps<{
@@ -17,85 +17,20 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ settle: [wanted: Wanted]; compare: [] }>()
 const summary = computed(() => props.comparison.summary)
-const agree = computed(() => summary.value?.kinds.agree ?? 0)
-const apart = computed(() => (summary.value?.cells ?? 0) - agree.value)
-const safe = computed(() => summary.value?.safe ?? 0)
-const unread = computed(() => summary.value?.open?.unread ?? 0)
-const urgent = computed(() => summary.value?.urgent ?? 0)
-const typed = computed(
-  () =>
-    ['edited', 'gradebook_only', 'withdrawn'].reduce(
-      (sum, kind) => sum + (summary.value?.open?.[kind] ?? 0),
-      0,
-    ) - explained.value,
-)
-const level = computed(() => (urgent.value ? 'trouble' : apart.value ? 'waits' : 'well'))
-const root = computed(() => summary.value?.roots?.[0])
-const explained = computed(() =>
-  (summary.value?.roots ?? []).reduce((sum, each) => sum + each.cells, 0),
-)
-const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`
-const sentence = computed(() =>
-  apart.value
-    ? t('reconcile.comparison_verdict.of_not_agree', {
-        apart: apart.value,
-        do: plural(
-          summary.value?.cells ?? 0,
-          t('reconcile.comparison_verdict.score_does'),
-          t('reconcile.comparison_verdict.scores_do'),
-        ),
-      })
-    : t('reconcile.comparison_verdict.all_scores_agree', { cells: summary.value?.cells ?? 0 }),
-)
-const advice = computed(() => {
-  const rest = urgent.value - safe.value - unread.value
-  const said = [
-    root.value
-      ? t('reconcile.comparison_verdict.of_them_have_counts_points', {
-          explained:
-            explained.value === apart.value
-              ? t('reconcile.comparison_verdict.all')
-              : explained.value,
-          causes:
-            summary.value?.roots?.length === 1
-              ? t('reconcile.comparison_verdict.one_cause')
-              : t('reconcile.comparison_verdict.causes', { roots: summary.value?.roots?.length }),
-          item: root.value.item,
-          gradebook: root.value.gradebook,
-          publisher: root.value.publisher,
-        })
-      : '',
-    safe.value ? t('reconcile.comparison_verdict.safe_to_send_now_nobody', safe.value) : '',
-    rest > 0 ? t('reconcile.comparison_verdict.your_word_below_by_cause', rest) : '',
-    unread.value ? t('reconcile.comparison_verdict.not_read_at_the_publisher', unread.value) : '',
-    typed.value > 0 ? t('reconcile.comparison_verdict.as_somebody_typed_or_left', typed.value) : '',
-    summary.value?.open?.held
-      ? t('reconcile.comparison_verdict.held_on_purpose', { held: summary.value.open.held })
-      : '',
-    summary.value?.new
-      ? t('reconcile.comparison_verdict.new_since_the_last_comparison', { new: summary.value.new })
-      : '',
-    summary.value?.kept
-      ? t('reconcile.comparison_verdict.kept_as_they_are', { kept: summary.value.kept })
-      : '',
-  ].filter(Boolean)
-  return said.length
-    ? `${said.join('; ')}.`
-    : t('reconcile.comparison_verdict.nothing_is_asked_of_you')
-})
+const verdict = computed(() => summary.value && verdictOf(summary.value))
 </script>
 
 <template>
   <section
-    v-if="summary"
+    v-if="summary && verdict"
     class="verdict row"
-    :class="level"
+    :class="verdict.level"
     aria-live="polite"
     :aria-label="$t('reconcile.comparison_verdict.how_the_two_sides_compare')"
   >
-    <AgreementVenn :agree="agree" :cells="summary.cells" />
+    <AgreementVenn :agree="verdict.agree" :cells="summary.cells" />
     <div class="said">
-      <strong>{{ sentence }}</strong> {{ advice }}
+      <strong>{{ verdict.sentence }}</strong> {{ verdict.advice }}
       <div class="soft small">
         {{
           $t('reconcile.comparison_verdict.compared', {
@@ -118,26 +53,26 @@ const advice = computed(() => {
     </div>
     <div class="push row">
       <NButton
-        v-if="root && mayAct"
+        v-if="verdict.root && mayAct"
         type="primary"
         @click="emit('settle', { ...nothing(), kinds: { 'points_differ:': 'put_back' } })"
         >{{ $t('reconcile.comparison_verdict.put_the_points_back') }}</NButton
       >
       <NButton
-        v-if="safe && mayAct"
+        v-if="verdict.safe && mayAct"
         type="primary"
         @click="emit('settle', { ...nothing(), safe: true })"
         >{{
           $t('reconcile.comparison_verdict.send_the', {
             ones:
-              safe === 1
+              verdict.safe === 1
                 ? $t('reconcile.comparison_verdict.safe_one')
-                : $t('reconcile.comparison_verdict.safe_ones', { safe }),
+                : $t('reconcile.comparison_verdict.safe_ones', { safe: verdict.safe }),
           })
         }}</NButton
       >
       <NButton
-        :type="(safe || root) && mayAct ? 'default' : 'primary'"
+        :type="(verdict.safe || verdict.root) && mayAct ? 'default' : 'primary'"
         :loading="busy"
         @click="emit('compare')"
         >{{ $t('reconcile.comparison_verdict.compare_now') }}</NButton

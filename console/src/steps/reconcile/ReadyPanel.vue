@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import AfterReading from '@/parts/AfterReading.vue'
 import WhenField from '@/parts/WhenField.vue'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { answered, api } from '@/api/client'
-import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { statementQuery } from './queries'
 import { t } from '@/words'
@@ -14,7 +14,7 @@ import { t } from '@/words'
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
 const client = useQueryClient()
-const { data: said, error, isPending, refetch } = useQuery(computed(() => statementQuery(id.value)))
+const { data: said, ...reading } = useQuery(computed(() => statementQuery(id.value)))
 const change = useMutation({
   mutationFn: (body: { nightly?: boolean; grades_due?: string | null }) =>
     answered(
@@ -41,43 +41,43 @@ const place = (page: string) => {
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" :what="$t('reconcile.ready.whether_the_grades_are_ready')" />
-  <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-  <section v-else-if="said" :aria-label="$t('reconcile.ready.ready_to_submit_grades')">
-    <p class="verdict" :class="{ ready: said.ready }" role="status">
-      <strong>{{ said.sentence }}</strong>
-    </p>
-    <ul>
-      <li v-for="line in said.lines" :key="line.what" :class="line.level">
-        <span class="mark" aria-hidden="true">{{ MARKS[line.level] }}</span>
-        <span
-          ><span class="sr-only">{{ SAY[line.level] }}: </span>{{ line.sentence }}
-          <RouterLink v-if="line.remedy && line.page" :to="place(line.page)">{{
-            line.remedy
-          }}</RouterLink><template v-else> {{ line.remedy }}</template></span
+  <AfterReading :reading="reading" :what="$t('reconcile.ready.whether_the_grades_are_ready')">
+    <section v-if="said" :aria-label="$t('reconcile.ready.ready_to_submit_grades')">
+      <p class="verdict" :class="{ ready: said.ready }" role="status">
+        <strong>{{ said.sentence }}</strong>
+      </p>
+      <ul>
+        <li v-for="line in said.lines" :key="line.what" :class="line.level">
+          <span class="mark" aria-hidden="true">{{ MARKS[line.level] }}</span>
+          <span
+            ><span class="sr-only">{{ SAY[line.level] }}: </span>{{ line.sentence }}
+            <RouterLink v-if="line.remedy && line.page" :to="place(line.page)">{{
+              line.remedy
+            }}</RouterLink><template v-else> {{ line.remedy }}</template></span
+          >
+        </li>
+      </ul>
+      <form class="row" @submit.prevent>
+        <span>{{ $t('reconcile.ready.grades_are_due_on') }}</span>
+        <WhenField
+          :disabled="!mayChange"
+          clearable
+          :value="said.schedule.grades_due"
+          @update:value="(day) => change.mutate({ grades_due: day })"
+          kind="date"
+          :label="$t('reconcile.ready.grades_are_due_on')"
+        />
+        <NCheckbox
+          :checked="said.schedule.nightly"
+          :disabled="!mayChange"
+          @update:checked="(nightly: boolean) => change.mutate({ nightly })"
+          >{{ $t('reconcile.ready.compare_every_night') }}</NCheckbox
         >
-      </li>
-    </ul>
-    <form class="row" @submit.prevent>
-      <span>{{ $t('reconcile.ready.grades_are_due_on') }}</span>
-      <WhenField
-        :disabled="!mayChange"
-        clearable
-        :value="said.schedule.grades_due"
-        @update:value="(day) => change.mutate({ grades_due: day })"
-        kind="date"
-        :label="$t('reconcile.ready.grades_are_due_on')"
-      />
-      <NCheckbox
-        :checked="said.schedule.nightly"
-        :disabled="!mayChange"
-        @update:checked="(nightly: boolean) => change.mutate({ nightly })"
-        >{{ $t('reconcile.ready.compare_every_night') }}</NCheckbox
-      >
-    </form>
-    <p class="soft small">{{ $t('reconcile.ready.in_the_week_before_the') }}</p>
-    <ProblemNote :error="change.error.value" />
-  </section>
+      </form>
+      <p class="soft small">{{ $t('reconcile.ready.in_the_week_before_the') }}</p>
+      <ProblemNote :error="change.error.value" />
+    </section>
+  </AfterReading>
 </template>
 
 <style scoped>

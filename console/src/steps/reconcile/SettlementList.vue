@@ -1,69 +1,36 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { toRef } from 'vue'
+import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
-import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { planUndo, undoOperation } from '@/steps/operations/operations'
-import { settlementsQuery } from './queries'
+import { useSettlements } from './useSettlements'
 import { t } from '@/words'
 
 /** What was settled, each with its undo; and what an assistant proposes. */
 const props = defineProps<{ pairing: string; zone: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
-const client = useQueryClient()
-const { data: rows } = useQuery(computed(() => settlementsQuery(id.value)))
-const jobId = ref<string>()
-const { job } = useJob(jobId, id)
-const path = (settlement: string) => ({
-  params: { path: { pairing_pk: id.value, id: settlement } },
-})
-const follow = (found: Schemas['Job'] | null | undefined) => {
-  jobId.value = found?.id
-  client.invalidateQueries({ queryKey: ['pairing', id.value] })
-}
-const undo = useMutation({
-  mutationFn: (row: Schemas['SettlementLine']) => undoOperation(row.job!.id),
-  onSuccess: async (begun) =>
-    follow(await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: begun.id } } }))),
-})
-const carry = useMutation({
-  mutationFn: (settlement: string) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/carry-out', path(settlement)),
-    ),
-  onSuccess: (made) => follow(made.job),
-})
-const dismiss = useMutation({
-  mutationFn: (settlement: string) =>
-    answered(api.POST('/api/v1/pairings/{pairing_pk}/settlements/{id}/dismiss', path(settlement))),
-  onSuccess: () => follow(null),
-})
-const asked = ref<string>()
-const seen = useMutation({
-  mutationFn: (row: Schemas['SettlementLine']) => planUndo(row.job!.id),
-  onSuccess: (_, row) => (asked.value = row.id),
-})
+const { proposals, others, job, undo, carry, dismiss, asked, seen } = useSettlements(id)
 const words = (row: Schemas['SettlementLine']) => {
+  const { left, failed } = row.counts
   const count = Object.values(row.counts).reduce((sum, each) => sum + each, 0)
-  const parts = Object.entries(row.counts)
-    .filter(([state]) => ['left', 'failed'].includes(state))
-    .map(([state, each]) => `${each} ${state}`)
-  return `${t('count.findings', count)}${parts.length ? `, ${parts.join(', ')}` : ''}`
+  return [
+    t('count.findings', count),
+    left && t('reconcile.settlement_list.left', { count: left }),
+    failed && t('reconcile.settlement_list.failed', { count: failed }),
+  ]
+    .filter(Boolean)
+    .join(', ')
 }
 const what = (row: Schemas['SettlementLine']) =>
   row.undone
     ? t('reconcile.settlement_list.taken_back')
     : row.undoes
       ? t('reconcile.settlement_list.took_another_back')
-      : row.state
+      : t(`reconcile.settlement_list.state.${row.state}`)
 const undoable = (row: Schemas['SettlementLine']) =>
   props.mayChange && row.state === 'done' && !row.undone && !row.undoes
-const proposals = computed(() => rows.value?.filter((row) => row.state === 'proposed') ?? [])
-const others = computed(() => rows.value?.filter((row) => row.state !== 'proposed') ?? [])
 </script>
 
 <template>

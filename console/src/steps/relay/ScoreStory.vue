@@ -3,18 +3,13 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { inZone } from '@/logic/dates'
 import { spanOf, stateWords } from '@/logic/relay'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { storyQuery } from './queries'
+import AfterReading from '@/parts/AfterReading.vue'
 import { t } from '@/words'
 
 /** Everything that was reported for one score on the left, everything that was done with it on the right, on one time line. */
 const props = defineProps<{ pairing: string; score: number; zone: string }>()
-const {
-  data: story,
-  error,
-  isPending,
-} = useQuery(computed(() => storyQuery(props.pairing, props.score)))
+const { data: story, ...reading } = useQuery(computed(() => storyQuery(props.pairing, props.score)))
 const DONE: Record<string, string> = {
   accepted: t('relay.score_story.the_gradebook_accepted'),
   refused: t('relay.score_story.the_platform_refused'),
@@ -26,8 +21,8 @@ const DONE: Record<string, string> = {
   released: t('relay.score_story.released'),
 }
 const VIA: Record<string, string> = {
-  push: 'reported',
-  outcomes: 'reported',
+  push: t('relay.score_story.reported'),
+  outcomes: t('relay.score_story.reported'),
   pull: t('relay.score_story.read_from_the_publisher'),
   file: t('relay.score_story.read_from_a_file'),
 }
@@ -71,22 +66,22 @@ const lines = computed(() => {
 </script>
 
 <template>
-  <LoadingNote v-if="isPending" :what="$t('relay.score_story.its_story')" />
-  <ProblemNote v-else-if="error" :error="error" />
-  <div v-else-if="story">
-    <p>
-      <strong>{{ story.learner }}, {{ story.item }}:</strong> {{ stateWords(story.state) }}.
-      {{ story.reason }} {{ story.remedy }}
-    </p>
-    <ol>
-      <li v-for="(line, place) in lines" :key="place" :class="line.side">
-        <time :datetime="line.at" class="soft">{{ inZone(line.at, zone) }}</time>
-        <span
-          ><strong>{{ line.words }}</strong> <span class="soft">{{ line.more }}</span></span
-        >
-      </li>
-    </ol>
-  </div>
+  <AfterReading :reading="reading" :what="$t('relay.score_story.its_story')">
+    <div v-if="story">
+      <p>
+        <strong>{{ story.learner }}, {{ story.item }}:</strong> {{ stateWords(story.state) }}.
+        {{ story.reason }} {{ story.remedy }}
+      </p>
+      <ol>
+        <li v-for="(line, place) in lines" :key="place" :class="line.side">
+          <time :datetime="line.at" class="soft">{{ inZone(line.at, zone) }}</time>
+          <span
+            ><strong>{{ line.words }}</strong> <span class="soft">{{ line.more }}</span></span
+          >
+        </li>
+      </ol>
+    </div>
+  </AfterReading>
 </template>
 
 <style scoped>

@@ -1,59 +1,20 @@
 <script setup lang="ts">
 import { NDrawer, NDrawerContent } from 'naive-ui/es/drawer'
-import { useInfiniteQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
-import { holds } from '@/logic/search'
+import { computed, ref, toRef } from 'vue'
 import { inZone } from '@/logic/dates'
 import { STATES, stateWords } from '@/logic/relay'
+import AfterReading from '@/parts/AfterReading.vue'
 import ListTable from '@/parts/ListTable.vue'
 import type { Column } from '@/parts/listTable'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
 import ScoreStory from './ScoreStory.vue'
+import { useScores } from './useScores'
 
 const props = defineProps<{ pairing: string; counts: Record<string, number>; zone: string }>()
-const route = useRoute()
-const router = useRouter()
-const state = computed(() => String(route.query.state ?? ''))
-const words = computed({
-  get: () => String(route.query.q ?? ''),
-  set: (q) => router.replace({ query: { ...route.query, q: q || undefined } }),
-})
-const choose = (wanted: string) =>
-  router.replace({ query: { ...route.query, state: wanted === state.value ? undefined : wanted } })
-const { data, error, isPending, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(
-  {
-    queryKey: computed(() => ['pairing', props.pairing, 'relay', 'scores', state.value]),
-    queryFn: ({ pageParam }) =>
-      answered(
-        api.GET('/api/v1/pairings/{pairing_pk}/scores', {
-          params: {
-            path: { pairing_pk: props.pairing },
-            query: {
-              limit: 50,
-              cursor: pageParam || undefined,
-              state: state.value ? [state.value as Schemas['ScoreState']] : undefined,
-            },
-          },
-        }),
-      ),
-    initialPageParam: '',
-    getNextPageParam: (last) =>
-      last.next ? (new URL(last.next).searchParams.get('cursor') ?? undefined) : undefined,
-    refetchInterval: 4_000,
-  },
-)
-const rows = computed(() =>
-  (data.value?.pages.flatMap((page) => page.results) ?? []).filter((row) =>
-    holds(`${row.learner} ${row.item}`, words.value),
-  ),
-)
+const { state, words, choose, rows, reading, fetchNextPage, hasNextPage, isFetchingNextPage } =
+  useScores(toRef(props, 'pairing'))
 type Score = (typeof rows.value)[number]
 const open = ref<Score>()
 const showing = computed({
@@ -119,38 +80,38 @@ const columns = computed<Column<Score>[]>(() => [
         :input-props="{ 'aria-label': $t('scores.find'), type: 'search' }"
       />
     </div>
-    <LoadingNote v-if="isPending" :what="$t('scores.what')" />
-    <ProblemNote v-else-if="error" :error="error" />
-    <EmptyNote
-      v-else-if="!rows.length"
-      :title="state ? $t('scores.none_is', { state: stateWords(state) }) : $t('scores.none')"
-      ><p>
-        {{ state || words ? $t('scores.choose_another') : $t('scores.first_comes') }}
-      </p></EmptyNote
+    <AfterReading
+      :reading="reading"
+      :what="$t('scores.what')"
+      :none="
+        !rows.length &&
+        (state ? $t('scores.none_is', { state: stateWords(state) }) : $t('scores.none'))
+      "
+      :none-means="state || words ? $t('scores.choose_another') : $t('scores.first_comes')"
     >
-    <ListTable
-      v-else
-      :label="$t('scores.title')"
-      :columns="columns"
-      :rows="rows"
-      :row-key="(row) => String(row.id)"
-    >
-      <template #cell-learner="{ row }">
-        <NButton text class="who" @click="open = row"
-          >{{ row.learner
-          }}<span class="sr-only"
-            >: {{ $t('scores.history_of', { item: row.item }) }}</span
-          ></NButton
+      <ListTable
+        :label="$t('scores.title')"
+        :columns="columns"
+        :rows="rows"
+        :row-key="(row) => String(row.id)"
+      >
+        <template #cell-learner="{ row }">
+          <NButton text class="who" @click="open = row"
+            >{{ row.learner
+            }}<span class="sr-only"
+              >: {{ $t('scores.history_of', { item: row.item }) }}</span
+            ></NButton
+          >
+        </template>
+        <template #cell-state="{ row }"
+          ><span class="state" :class="row.state">{{ stateWords(row.state) }}</span></template
         >
-      </template>
-      <template #cell-state="{ row }"
-        ><span class="state" :class="row.state">{{ stateWords(row.state) }}</span></template
-      >
-      <template #cell-reported="{ row }"
-        >{{ row.reported ?? '–'
-        }}<span v-if="row.reported !== null" class="soft"> / {{ row.points }}</span></template
-      >
-    </ListTable>
+        <template #cell-reported="{ row }"
+          >{{ row.reported ?? '–'
+          }}<span v-if="row.reported !== null" class="soft"> / {{ row.points }}</span></template
+        >
+      </ListTable>
+    </AfterReading>
     <p v-if="hasNextPage">
       <NButton size="small" :loading="isFetchingNextPage" @click="fetchNextPage()">{{
         $t('common.more')

@@ -4,8 +4,7 @@ import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NInput } from 'naive-ui/es/input'
 import { RouterLink } from 'vue-router'
-import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
+import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConsentPanel from '@/steps/pair/ConsentPanel.vue'
 import AccountStep from './AccountStep.vue'
@@ -13,7 +12,7 @@ import StationSteps from './StationSteps.vue'
 import { isMade, useBegin } from './useBegin'
 
 const {
-  shells,
+  reading,
   open,
   left,
   chosen,
@@ -33,13 +32,16 @@ const {
   <div class="page">
     <h1>{{ $t('set_up.begin.set_up') }}</h1>
     <StationSteps :current="0" />
-    <LoadingNote v-if="!shells" :what="$t('set_up.begin.your_shells')" />
-    <EmptyNote v-else-if="!open.length" :title="$t('set_up.begin.every_shell_is_paired')">
-      <p>
-        <RouterLink to="/">{{ $t('set_up.begin.go_to_your_shells') }}</RouterLink>
-      </p>
-    </EmptyNote>
-    <template v-else>
+    <AfterReading
+      :reading="reading"
+      :what="$t('set_up.begin.your_shells')"
+      :none="!open.length && $t('set_up.begin.every_shell_is_paired')"
+    >
+      <template #none>
+        <p>
+          <RouterLink to="/">{{ $t('set_up.begin.go_to_your_shells') }}</RouterLink>
+        </p>
+      </template>
       <p>
         {{ $t('set_up.begin.check_that_each_shell_has') }}
         <template v-if="left">{{
@@ -110,7 +112,7 @@ const {
             : $t('set_up.begin.nothing_is_placed_yet_the')
         }}</span>
       </p>
-    </template>
+    </AfterReading>
   </div>
 </template>
 

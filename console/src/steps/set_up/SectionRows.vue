@@ -10,14 +10,14 @@ const STAGES: Record<string, string> = {
   refused: t('set_up.section_rows.left_out'),
   reading: t('set_up.section_rows.reading_its_course'),
   not_read: t('set_up.section_rows.its_course_could_not_be'),
-  ready: 'ready',
+  ready: t('set_up.section_rows.ready'),
   running: t('set_up.section_rows.being_set_up'),
   waiting: t('set_up.section_rows.waits_for_the_other_side'),
-  live: 'live',
+  live: t('set_up.section_rows.live'),
   failed: t('set_up.section_rows.did_not_work'),
-  stopped: 'stopped',
+  stopped: t('set_up.section_rows.stopped'),
   undoing: t('set_up.section_rows.being_undone'),
-  undone: 'undone',
+  undone: t('set_up.section_rows.undone'),
   not_undone: t('set_up.section_rows.not_undone'),
 }
 const BAD = ['refused', 'not_read', 'failed', 'not_undone']

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { t } from '@/words'
+import AfterReading from '@/parts/AfterReading.vue'
 import { useConfirm } from '@/parts/useConfirm'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { isBusy } from './queries'
 import ScoresForm from './ScoresForm.vue'
@@ -44,71 +44,66 @@ async function askToUndo(started: boolean) {
   <div class="page">
     <h1>{{ $t('set_up.set_up.set_up') }}</h1>
     <StationSteps :current="stationOf(about)" :done="all('live')" />
-    <LoadingNote v-if="found.isPending.value" :what="$t('set_up.set_up.the_set_up')" />
-    <ProblemNote
-      v-else-if="found.error.value"
-      :error="found.error.value"
-      @again="found.refetch()"
-    />
-    <template v-else-if="about">
-      <p v-if="about.started_at && all('live') && about.words" role="status" class="end">
-        <strong>{{ about.words }}.</strong> {{ $t('set_up.set_up.set_the_weights_and_drop') }}
-      </p>
-      <p v-else-if="about.started_at && !busy && live" role="status" class="end">
-        <strong>{{
-          $t('set_up.set_up.of_sections_are_live', { live, stages: stages.length })
-        }}</strong>
-        {{ $t('set_up.set_up.the_others_say_below_what') }}
-      </p>
-      <p v-else-if="all('undone')" role="status" class="end">
-        <strong>{{ $t('set_up.set_up.everything_was_taken_back') }}</strong>
-        {{ $t('set_up.set_up.the_shells_are_as_they') }}
-      </p>
-      <SectionRows :sections="about.sections" />
-      <template v-if="ready">
-        <LoadingNote
-          v-if="plan.isPending.value"
-          :what="$t('set_up.set_up.the_shells_for_the_plan')"
-        />
-        <ProblemNote
-          v-else-if="plan.error.value"
-          :error="plan.error.value"
-          @again="plan.refetch()"
-        />
-        <template v-else-if="plan.data.value">
-          <WhatForm v-model:choices="choices" :plan="plan.data.value" />
-          <ScoresForm v-model:choices="choices" />
-          <SectionPlans :plan="plan.data.value" />
-          <ProblemNote :error="start.error.value" />
-          <p class="foot">
-            <NButton
-              type="primary"
-              :disabled="!writes"
-              :loading="start.isPending.value || plan.isFetching.value"
-              @click="start.mutate()"
-              >{{ $t('set_up.set_up.set_up_2', { section: $t('count.sections', going) }) }}</NButton
-            >
-            <span class="soft">{{
-              writes
-                ? $t('set_up.set_up.in_all_you_can_undo', { link: $t('count.new_links', links) })
-                : $t('set_up.set_up.everything_is_in_the_shells')
-            }}</span>
-          </p>
+    <AfterReading :reading="found" :what="$t('set_up.set_up.the_set_up')">
+      <template v-if="about">
+        <p v-if="about.started_at && all('live') && about.words" role="status" class="end">
+          <strong>{{ about.words }}.</strong> {{ $t('set_up.set_up.set_the_weights_and_drop') }}
+        </p>
+        <p v-else-if="about.started_at && !busy && live" role="status" class="end">
+          <strong>{{
+            $t('set_up.set_up.of_sections_are_live', { live, stages: stages.length })
+          }}</strong>
+          {{ $t('set_up.set_up.the_others_say_below_what') }}
+        </p>
+        <p v-else-if="all('undone')" role="status" class="end">
+          <strong>{{ $t('set_up.set_up.everything_was_taken_back') }}</strong>
+          {{ $t('set_up.set_up.the_shells_are_as_they') }}
+        </p>
+        <SectionRows :sections="about.sections" />
+        <template v-if="ready">
+          <AfterReading :reading="plan" :what="$t('set_up.set_up.the_shells_for_the_plan')">
+            <template v-if="plan.data.value">
+              <WhatForm v-model:choices="choices" :plan="plan.data.value" />
+              <ScoresForm v-model:choices="choices" />
+              <SectionPlans :plan="plan.data.value" />
+              <ProblemNote :error="start.error.value" />
+              <p class="foot">
+                <NButton
+                  type="primary"
+                  :disabled="!writes"
+                  :loading="start.isPending.value || plan.isFetching.value"
+                  @click="start.mutate()"
+                  >{{
+                    $t('set_up.set_up.set_up_2', { section: $t('count.sections', going) })
+                  }}</NButton
+                >
+                <span class="soft">{{
+                  writes
+                    ? $t('set_up.set_up.in_all_you_can_undo', {
+                        link: $t('count.new_links', links),
+                      })
+                    : $t('set_up.set_up.everything_is_in_the_shells')
+                }}</span>
+              </p>
+            </template>
+          </AfterReading>
         </template>
+        <ProblemNote :error="stop.error.value ?? undo.error.value" />
+        <p v-if="about.started_at && busy" class="foot">
+          <NButton :loading="stop.isPending.value" @click="stop.mutate()">{{
+            $t('set_up.set_up.stop')
+          }}</NButton>
+          <span class="soft">{{ $t('set_up.set_up.you_may_leave_this_page') }}</span>
+        </p>
+        <p v-else-if="left" class="foot">
+          <NButton :loading="undo.isPending.value" @click="askToUndo(Boolean(about.started_at))">{{
+            $t(
+              about.started_at ? 'set_up.set_up.undo_all_of_it' : 'set_up.set_up.unpair_them_again',
+            )
+          }}</NButton>
+        </p>
       </template>
-      <ProblemNote :error="stop.error.value ?? undo.error.value" />
-      <p v-if="about.started_at && busy" class="foot">
-        <NButton :loading="stop.isPending.value" @click="stop.mutate()">{{
-          $t('set_up.set_up.stop')
-        }}</NButton>
-        <span class="soft">{{ $t('set_up.set_up.you_may_leave_this_page') }}</span>
-      </p>
-      <p v-else-if="left" class="foot">
-        <NButton :loading="undo.isPending.value" @click="askToUndo(Boolean(about.started_at))">{{
-          $t(about.started_at ? 'set_up.set_up.undo_all_of_it' : 'set_up.set_up.unpair_them_again')
-        }}</NButton>
-      </p>
-    </template>
+    </AfterReading>
   </div>
 </template>
 

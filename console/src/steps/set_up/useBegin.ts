@@ -113,7 +113,7 @@ export function sectionOf(shell: string, value: string, name: string) {
 export function useBegin() {
   const route = useRoute()
   const router = useRouter()
-  const { data: shells } = useQuery(shellsQuery())
+  const { data: shells, ...reading } = useQuery(shellsQuery())
   const unpaired = computed(() =>
     (shells.value?.results ?? []).filter((each) => !each.pairing && !each.copied),
   )
@@ -192,7 +192,7 @@ export function useBegin() {
     onSuccess: (made) => router.push({ name: 'set-up', params: { setUp: made.id } }),
   })
   return {
-    shells,
+    reading,
     open,
     left,
     chosen,

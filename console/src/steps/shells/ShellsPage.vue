@@ -3,9 +3,8 @@ import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NInput } from 'naive-ui/es/input'
 import { RouterLink } from 'vue-router'
+import AfterReading from '@/parts/AfterReading.vue'
 import EmptyNote from '@/parts/EmptyNote.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import SeveralBar from './SeveralBar.vue'
 import ShellCard from './ShellCard.vue'
 import { useShells } from './useShells'
@@ -15,9 +14,6 @@ const {
   all,
   shells,
   words,
-  error,
-  isPending,
-  refetch,
   here,
   picking,
   picked,
@@ -27,18 +23,19 @@ const {
   chooseAll,
   open,
   unpaired,
+  reading,
 } = useShells()
 </script>
 
 <template>
   <div class="page">
     <h1>{{ $t('shells.title') }}</h1>
-    <LoadingNote v-if="isPending" :what="$t('shells.what')" />
-    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <EmptyNote v-else-if="!all.length" :title="$t('today.no_shells')">
-      <p>{{ $t('today.no_shells_means') }}</p>
-    </EmptyNote>
-    <template v-else>
+    <AfterReading
+      :reading="reading"
+      :what="$t('shells.what')"
+      :none="!all.length && $t('today.no_shells')"
+      :none-means="$t('today.no_shells_means')"
+    >
       <div class="row head">
         <span class="soft"
           >{{ $t('count.shells', all.length) }}, {{ $t('shells.attention', open) }}</span
@@ -78,7 +75,7 @@ const {
           />
         </ShellCard>
       </ul>
-    </template>
+    </AfterReading>
   </div>
 </template>
 

@@ -22,7 +22,7 @@ export function inOrder(shells: readonly Shell[], here: unknown): Shell[] {
 export function useShells() {
   const route = useRoute()
   const router = useRouter()
-  const { data, error, isPending, refetch } = useQuery(shellsQuery())
+  const { data, ...reading } = useQuery(shellsQuery())
   const words = computed({
     get: () => String(route.query.q ?? ''),
     set: (q) => router.replace({ query: { ...route.query, q: q || undefined } }),
@@ -50,7 +50,7 @@ export function useShells() {
   )
   const here = computed(() => route.query.shell)
   return {
-    ...{ all, shells, words, error, isPending, refetch, here },
+    ...{ all, shells, words, reading, here },
     ...{ picking, picked, paired, chosen, choose, chooseAll, open, unpaired },
   }
 }

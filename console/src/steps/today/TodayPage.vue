@@ -2,10 +2,9 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent } from 'vue'
 import { RouterLink } from 'vue-router'
+import AfterReading from '@/parts/AfterReading.vue'
 import EmptyNote from '@/parts/EmptyNote.vue'
 import FirstHint from '@/parts/FirstHint.vue'
-import LoadingNote from '@/parts/LoadingNote.vue'
-import ProblemNote from '@/parts/ProblemNote.vue'
 import { meQuery } from '@/steps/connect/queries'
 import { t } from '@/words'
 import NeedRow from './NeedRow.vue'
@@ -16,7 +15,7 @@ import TodayCounts from './TodayCounts.vue'
 const ScoreDays = defineAsyncComponent(() => import('@/figures/ScoreDays.vue'))
 
 const { data: me } = useQuery(meQuery())
-const { data: today, error, isPending, refetch } = useQuery(todayQuery())
+const { data: today, ...reading } = useQuery(todayQuery())
 const groups = computed(() =>
   (['urgent', 'soon', 'note'] as const)
     .map((level) => ({
@@ -32,32 +31,36 @@ const moved = computed(() => today.value?.days.some((day) => day.received || day
 <template>
   <div class="page">
     <h1>{{ me ? $t('today.hello', { name: me.name }) : $t('frame.today') }}</h1>
-    <LoadingNote v-if="isPending" :what="$t('today.what')" :rows="6" />
-    <ProblemNote v-else-if="error" :error="error" @again="refetch()" />
-    <template v-else-if="today">
-      <FirstHint name="today">{{ $t('today.hint') }}</FirstHint>
-      <TodayCounts :today="today" />
-      <EmptyNote v-if="!today.shells" :title="$t('today.no_shells')"
-        ><p>{{ $t('today.no_shells_means') }}</p></EmptyNote
-      >
-      <EmptyNote v-else-if="!today.needs.length" :title="$t('today.nothing')"
-        ><p>
-          {{ $t('today.nothing_means') }}
-          <RouterLink :to="{ name: 'shells' }">{{ $t('today.see_shells') }}</RouterLink>
-        </p></EmptyNote
-      >
-      <section v-for="group in groups" :key="group.level" :aria-labelledby="`level-${group.level}`">
-        <h2 :id="`level-${group.level}`">{{ group.title }}</h2>
-        <ul>
-          <NeedRow v-for="(need, place) in group.needs" :key="place" :need="need" />
-        </ul>
-      </section>
-      <p v-if="today.more" class="soft">{{ $t('today.more', today.more) }}</p>
-      <section v-if="moved" class="sheet" aria-labelledby="days">
-        <h2 id="days">{{ $t('today.days') }}</h2>
-        <ScoreDays :days="today.days" />
-      </section>
-    </template>
+    <AfterReading :reading="reading" :what="$t('today.what')">
+      <template v-if="today">
+        <FirstHint name="today">{{ $t('today.hint') }}</FirstHint>
+        <TodayCounts :today="today" />
+        <EmptyNote v-if="!today.shells" :title="$t('today.no_shells')"
+          ><p>{{ $t('today.no_shells_means') }}</p></EmptyNote
+        >
+        <EmptyNote v-else-if="!today.needs.length" :title="$t('today.nothing')"
+          ><p>
+            {{ $t('today.nothing_means') }}
+            <RouterLink :to="{ name: 'shells' }">{{ $t('today.see_shells') }}</RouterLink>
+          </p></EmptyNote
+        >
+        <section
+          v-for="group in groups"
+          :key="group.level"
+          :aria-labelledby="`level-${group.level}`"
+        >
+          <h2 :id="`level-${group.level}`">{{ group.title }}</h2>
+          <ul>
+            <NeedRow v-for="(need, place) in group.needs" :key="place" :need="need" />
+          </ul>
+        </section>
+        <p v-if="today.more" class="soft">{{ $t('today.more', today.more) }}</p>
+        <section v-if="moved" class="sheet" aria-labelledby="days">
+          <h2 id="days">{{ $t('today.days') }}</h2>
+          <ScoreDays :days="today.days" />
+        </section>
+      </template>
+    </AfterReading>
   </div>
 </template>
 
