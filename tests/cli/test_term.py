@@ -160,7 +160,8 @@ def test_a_sheet_of_what_is_says_the_same_and_rolls_over_into_other_shells(
     moved = [f"{ONE}={THREE}", f"{TWO}=HYD 210-TM4"]
     words = ["--start", "2027-05-10", "--shell", moved[0], "--shell", moved[1]]
     ran = cli("term", "run", str(file), *words, "--agree")
-    assert ran.status == 0, ran.out + ran.err
+    opened = [cli("learner-view", each.label, "--last").out for each in fresh]
+    assert ran.status == 0, "\n".join([ran.out, ran.err, *opened])
     for old, new in zip(two, fresh, strict=True):
         before, after = links(world, old), links(world, new)
         assert [each["title"] for each in after] == [each["title"] for each in before]

@@ -108,7 +108,7 @@ svg {
 }
 .grid {
   position: absolute;
-  inset: 13% 1% 14%;
+  inset: 12% 1% 11%;
   display: grid;
   grid-template-columns: 1fr 1fr 1fr;
   grid-template-rows: auto repeat(3, 1fr);
@@ -146,7 +146,9 @@ svg {
   opacity: 0.8;
 }
 .number em {
-  display: inline-block;
+  display: block;
+  max-width: 5.4rem;
+  margin: 0.2rem auto 0;
   font-style: normal;
   font-size: 0.8rem;
   font-weight: 650;

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import argparse
 import os
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 from vennpair.cli.choose import choose_pairing
-from vennpair.cli.clock import course_clock
+from vennpair.cli.clock import Clock, course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.entries import add_all
 from vennpair.cli.exits import DONE, FINDINGS, UNREADABLE, USAGE, Stop
 from vennpair.cli.imports import add_bring, add_import, show_findings
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
+from vennpair.client.schema import Catalogue, Item
 from vennpair.standards.cartridge import Limits, UnusableCartridge, read_cartridge
 from vennpair.standards.cartridge.report import inspection, refusal
 
@@ -159,31 +161,21 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
         "q": args.search,
         "placed": {"yes": "true", "no": "false"}.get(args.placed or ""),
     }
+    readings: Sequence[Catalogue] = ()
+    items: Sequence[Item] = ()
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         at = course_clock(venn, pairing)
-        readings = (
-            [venn.refresh_catalogue(pairing)]
-            if args.refresh
-            else venn.catalogue(pairing)
-            if args.changes
-            else []
-        )
-        items = (
-            []
-            if args.changes
-            else list(
-                venn.items(pairing, **{name: value for name, value in filters.items() if value})
-            )
-        )
+        if args.refresh:
+            readings = [venn.refresh_catalogue(pairing)]
+        elif args.changes:
+            readings = venn.catalogue(pairing)
+        if not args.changes:
+            wanted = {name: value for name, value in filters.items() if value}
+            items = list(venn.items(pairing, **wanted))
     if out.as_json:
-        out.document(
-            readings
-            if args.changes
-            else {"catalogue": readings[0], "items": items}
-            if args.refresh
-            else items
-        )
+        both = {"catalogue": readings[0], "items": items} if args.refresh else items
+        out.document(readings if args.changes else both)
     for reading in readings:
         out.line(f"Catalogue read {at(reading['at'])}: {reading['words']}.")
         out.table(
@@ -197,6 +189,11 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
         if not readings:
             out.line("The catalogue was not read yet. Read it with: vennpair items SHELL --refresh")
         return DONE
+    _list_items(items, at, out)
+    return DONE
+
+
+def _list_items(items: Sequence[Item], at: Clock, out: Output) -> None:
     rows = [
         (
             row["unit"],
@@ -215,4 +212,3 @@ def run_items(args: argparse.Namespace, out: Output) -> int:
         rows,
         empty="No items. Import them with: vennpair cartridge import SHELL",
     )
-    return DONE

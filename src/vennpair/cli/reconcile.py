@@ -17,9 +17,9 @@ from vennpair.cli.reconcile_files import compare_files, layout_text, save_report
 from vennpair.cli.session import connect
 from vennpair.cli.several import for_several
 from vennpair.client import VennPair
-from vennpair.client.schema import Agreement, Comparison, Finding
+from vennpair.client.schema import Agreement, Comparison, Finding, Pairing, Summary
 from vennpair.core.counting import many
-from vennpair.core.reconcile.report import report_of_live
+from vennpair.core.reconcile.report import Report, report_of_live
 
 CROWD = 4
 COMPARED = {"live", "paused"}
@@ -63,6 +63,11 @@ def add(commands: Commands) -> None:
         action="store_true",
         help="exit 1 where any cell does not agree, or was not read",
     )
+    _add_files(reconcile)
+    for_several(reconcile, run_reconcile, every=False)
+
+
+def _add_files(reconcile: argparse.ArgumentParser) -> None:
     files = reconcile.add_argument_group("two files, without a service")
     files.add_argument(
         "--publisher",
@@ -100,7 +105,6 @@ def add(commands: Commands) -> None:
     files.add_argument(
         "--dry-run", action="store_true", help="with --write: say what would change, write nothing"
     )
-    for_several(reconcile, run_reconcile, every=False)
 
 
 def run_reconcile(args: argparse.Namespace, out: Output) -> int:
@@ -153,20 +157,7 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
         findings = list(venn.findings(pairing, comparison["id"]))
         if args.report is not None or args.plot is not None:
             about = venn.pairing(pairing)
-            title = (
-                f"{about['shell']['label'] or about['shell']['title']}: {about['course']['title']}"
-            )
-            save_reports(
-                args,
-                report_of_live(
-                    comparison,
-                    findings,
-                    title,
-                    about["course"]["publisher"],
-                    about["shell"]["platform"],
-                ),
-                out,
-            )
+            save_reports(args, _report(comparison, findings, about), out)
     summary = comparison["summary"]
     if summary is None:
         raise Stop(
@@ -176,43 +167,41 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
             "Compare again with: vennpair reconcile SHELL",
         )
     if out.as_json:
-        out.document(
-            {
-                "id": comparison["id"],
-                "at": comparison["at"],
-                "summary": summary,
-                "venn": comparison["venn"],
-                "findings": findings,
-            }
-        )
-    agree = summary["kinds"].get("agree", 0)
+        facts = {name: comparison[name] for name in ("id", "at", "summary", "venn")}
+        out.document(facts | {"findings": findings})
+    _say_found(summary, findings, out, each=args.each)
+    unread = summary["open"].get("unread", 0)  # what was not read cannot be said to agree
+    differs = summary["cells"] != summary["kinds"].get("agree", 0) or unread > 0
+    wrong = any(each["level"] == "error" and not each["kept"] for each in findings)
+    return FINDINGS if wrong or (args.fail_on_differences and differs) else DONE
+
+
+def _report(comparison: Comparison, findings: list[Finding], about: Pairing) -> Report:
+    shell, course = about["shell"], about["course"]
+    title = f"{shell['label'] or shell['title']}: {course['title']}"
+    return report_of_live(comparison, findings, title, course["publisher"], shell["platform"])
+
+
+def _say_found(summary: Summary, findings: list[Finding], out: Output, *, each: bool) -> None:
+    """Say in a sentence how far both agree, then list what is open."""
     out.line(
         f"{many(summary['learners'], 'learner')} and {many(summary['columns'], 'column')} matched;"
-        f" of {many(summary['cells'], 'score')} {agree} agree."
+        f" of {many(summary['cells'], 'score')} {summary['kinds'].get('agree', 0)} agree."
     )
-    counted = Counter(each["kind"] for each in findings if not each["kept"])
-    kept = sum(bool(each["kept"]) for each in findings)
-    if counted or kept:
-        out.line(
-            "Findings: "
-            + ", ".join(
-                [f"{count} {kind}" for kind, count in counted.most_common()]
-                + ([f"{kept} kept as they are"] if kept else [])
-            )
-        )
-    rows, levels = _rows(
-        [each for each in findings if not each["kept"]], out.terminal and not args.each
-    )
+    open_ones = [finding for finding in findings if not finding["kept"]]
+    counted = Counter(finding["kind"] for finding in open_ones).most_common()
+    said = [f"{count} {kind}" for kind, count in counted]
+    if kept := len(findings) - len(open_ones):
+        said.append(f"{kept} kept as they are")
+    if said:
+        out.line(f"Findings: {', '.join(said)}")
+    rows, levels = _rows(open_ones, out.terminal and not each)
     out.table(
         ("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"),
         rows,
         styles=[LEVEL_STYLES[level] for level in levels],
         empty="Nothing is open.",
     )
-    unread = summary["open"].get("unread", 0)  # what was not read cannot be said to agree
-    differs = summary["cells"] != agree or unread > 0
-    wrong = any(each["level"] == "error" and not each["kept"] for each in findings)
-    return FINDINGS if wrong or (args.fail_on_differences and differs) else DONE
 
 
 def _begun(args: argparse.Namespace, venn: VennPair, pairing: str) -> Comparison:

@@ -25,6 +25,13 @@ _RULE = {
 
 def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     """Add the commands of this module below ``relay``."""
+    _add_rule(command)
+    _add_release_and_show(command)
+    _add_sources(command)
+    _add_setting(command)
+
+
+def _add_rule(command: Callable[..., argparse.ArgumentParser]) -> None:
     rule = command(
         "rule", "see or change what goes, in which numbers and when", _run_rule, changes=True
     )
@@ -47,6 +54,9 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
         rule.add_argument(f"--{name}", action=argparse.BooleanOptionalAction, help=words)
     rule.add_argument("--reset", action="store_true", help="take back what was chosen here before")
     for_several(rule, _run_rule)
+
+
+def _add_release_and_show(command: Callable[..., argparse.ArgumentParser]) -> None:
     release = command("release", "let go what is held", _run_release, changes=True)
     release.add_argument(
         "--item",
@@ -67,6 +77,9 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
         default=[],
         help="title of an item (may be repeated); all without it",
     )
+
+
+def _add_sources(command: Callable[..., argparse.ArgumentParser]) -> None:
     pull = command(
         "pull", "read the publisher's results that changed since the last time", _run_pull
     )
@@ -81,6 +94,9 @@ def add_steering(command: Callable[..., argparse.ArgumentParser]) -> None:
     upload.add_argument(
         "--class", dest="class_id", default="", metavar="ID", help="which class of a OneRoster set"
     )
+
+
+def _add_setting(command: Callable[..., argparse.ArgumentParser]) -> None:
     setting = command(
         "setting",
         "when a waiting score raises the alarm, and how often results are read",

@@ -23,6 +23,13 @@ from vennpair.client.schema import Placement, Rollout
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
+    _add_rollouts(commands)
+    _add_placements(commands)
+    _add_take_back(commands)
+    _add_reorder(commands)
+
+
+def _add_rollouts(commands: Commands) -> None:
     rollouts = commands.add_parser(
         "rollouts", help="list rollouts; stop one, do again what failed, or undo it"
     )
@@ -56,11 +63,17 @@ def add(commands: Commands) -> None:
                 "undo": run_undo,
             }[name]
         )
+
+
+def _add_placements(commands: Commands) -> None:
     placements = commands.add_parser(
         "placements", help="list the links that are in a shell, as they were placed"
     )
     placements.add_argument("shell", help="label, title or id of the paired shell")
     placements.set_defaults(run=run_placements)
+
+
+def _add_take_back(commands: Commands) -> None:
     back = commands.add_parser(
         "take-back", help="take links out of a shell; the items are free again"
     )
@@ -79,6 +92,9 @@ def add(commands: Commands) -> None:
         "--dry-run", action="store_true", help="say what would happen, change nothing"
     )
     back.set_defaults(run=run_take_back)
+
+
+def _add_reorder(commands: Commands) -> None:
     order = commands.add_parser(
         "reorder", help="put placed links into another order: folders and gradebook at once"
     )

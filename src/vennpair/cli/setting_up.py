@@ -22,6 +22,15 @@ from vennpair.core.counting import many
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
+    _add_consent(commands)
+    _add_tool(commands)
+    _add_account(commands)
+    _add_copied(commands)
+    _add_learners(commands)
+    _add_first_steps(commands)
+
+
+def _add_consent(commands: Commands) -> None:
     consent = commands.add_parser(
         "consent", help="what of a shell is read and written; agree, or withdraw"
     )
@@ -32,6 +41,9 @@ def add(commands: Commands) -> None:
         "--withdraw", action="store_true", help="withdraw it; a live pairing is paused"
     )
     consent.set_defaults(run=run_consent)
+
+
+def _add_tool(commands: Commands) -> None:
     tool = commands.add_parser(
         "tool", help="whether Venn Pair is turned on in a shell, where and for whom"
     )
@@ -52,7 +64,9 @@ def add(commands: Commands) -> None:
         "--dry-run", action="store_true", help="say what that would break, change nothing"
     )
     tool.set_defaults(run=run_tool)
-    _add_account(commands)
+
+
+def _add_copied(commands: Commands) -> None:
     copied = commands.add_parser(
         "copied", help="what a copied shell came from; point its links at a pairing of its own"
     )
@@ -76,6 +90,9 @@ def add(commands: Commands) -> None:
         "--agree", action="store_true", help="agree that the shell is read and written"
     )
     copied.set_defaults(run=run_copied)
+
+
+def _add_learners(commands: Commands) -> None:
     learners = commands.add_parser(
         "learners",
         help="accounts at the publisher whose owner only you can name",
@@ -90,6 +107,9 @@ def add(commands: Commands) -> None:
     )
     learners.add_argument("--undo", type=int, metavar="ID", help="take a confirmed match back")
     learners.set_defaults(run=run_learners)
+
+
+def _add_first_steps(commands: Commands) -> None:
     steps = commands.add_parser(
         "first-steps", help="what learners are told first, to hand out or to place in the shell"
     )

@@ -33,6 +33,12 @@ SHOWN = 30
 
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
+    _add_settle(commands)
+    _add_settlements(commands)
+    _add_cell(commands)
+
+
+def _add_settle(commands: Commands) -> None:
     settle = commands.add_parser(
         "settle",
         help="settle what the last comparison found",
@@ -75,6 +81,9 @@ def add(commands: Commands) -> None:
         "--dry-run", action="store_true", help="show what would be written, change nothing"
     )
     settle.set_defaults(run=_run_settle)
+
+
+def _add_settlements(commands: Commands) -> None:
     settlements = commands.add_parser(
         "settlements", help="see settlements and proposals, carry them out, take them back"
     )
@@ -100,6 +109,9 @@ def add(commands: Commands) -> None:
                 "--dry-run", action="store_true", help="show what would be written, change nothing"
             )
         command.set_defaults(run=run)
+
+
+def _add_cell(commands: Commands) -> None:
     cell = commands.add_parser(
         "cell", help="everything that happened to one score, and notes on it"
     )

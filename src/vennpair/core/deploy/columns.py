@@ -55,63 +55,30 @@ def becomes(
     Points that are missing, 0 or negative make no column unless the wish states some.
     """
     wanted = wish or Wish()
+
+    def said(code: str, message: str, remedy: str, level: Level = "warning") -> Notice:
+        return Notice(code, item, title, message, remedy, level)
+
     if kind not in LAUNCHABLE:
         words = f"'{title}' is content, not a link; it comes with the cartridge import."
-        return Becomes(
-            False,
-            None,
-            Notice(
-                "not_a_link",
-                item,
-                title,
-                words,
-                "Bring it into the shell under Content instead.",
-                "error",
-            ),
-        )
+        remedy = "Bring it into the shell under Content instead."
+        return Becomes(False, None, said("not_a_link", words, remedy, "error"))
     if kind != "graded" or wanted.becomes == "link":
         return Becomes(True)
     worth = points if points is not None and points > 0 else wanted.points
     if worth is None or worth <= 0:
         words = f"'{title}' has no points at the publisher, so it becomes a link without a column."
-        return Becomes(
-            True,
-            None,
-            Notice(
-                "points_missing",
-                item,
-                title,
-                words,
-                "Give it points at the publisher, or say here how many it is worth.",
-            ),
-        )
+        remedy = "Give it points at the publisher, or say here how many it is worth."
+        return Becomes(True, None, said("points_missing", words, remedy))
     if due_at or undated == "column" or wanted.becomes == "column":
         return Becomes(True, worth)
     if undated == "link":
-        return Becomes(
-            True,
-            None,
-            Notice(
-                "due_missing",
-                item,
-                title,
-                f"'{title}' has no due date, so it becomes a link without a column, as you chose.",
-                "",
-                "note",
-            ),
-        )
+        words = f"'{title}' has no due date, so it becomes a link without a column, as you chose."
+        return Becomes(True, None, said("due_missing", words, "", "note"))
     words = (
         f"'{title}' has no due date, so it is left out until you say whether it becomes a column."
     )
-    return Becomes(
-        False,
-        None,
-        Notice(
-            "due_missing",
-            item,
-            title,
-            words,
-            "Say for items without a date whether they get a column, become links only, or stay out.",
-            "error",
-        ),
+    remedy = (
+        "Say for items without a date whether they get a column, become links only, or stay out."
     )
+    return Becomes(False, None, said("due_missing", words, remedy, "error"))

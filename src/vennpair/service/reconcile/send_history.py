@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Collection
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Any
 
 from django.db.models import Max
@@ -60,7 +61,42 @@ def memory_of(
         for key, each in rules.items()
         if from_ledger or each.rule.counts is not Counts.PUBLISHER
     }
-    index = Cell.objects.filter(pairing=pairing, placement__in=rules).values_list(
+    cells = _asked_of(pairing, rules, ours, agreed)
+    reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
+    refused_at, settled = _last_refusals(pairing), _settled(pairing)
+    for cell in cells:
+        key, learner = str(cell.placement_id), cell.learner.subject
+        counts = rules[cell.placement_id].rule.counts
+        reported = reports[cell.placement_id, cell.learner_id]
+        counted = counting(reported, counts)
+        newest = (each.arrived for each in reported if counted and each.entry == counted.newest)
+        memory.sent[key][learner] = _sent(
+            cell,
+            counted,
+            next(newest, None),
+            refused_at.get(cell.pk),
+            (cell.placement_id, cell.learner_id, cell.sent_at) in settled,
+        )
+        speaks = from_ledger or counts is not Counts.PUBLISHER
+        if speaks and counted is not None and counted.given is not None:
+            memory.chosen[key][learner] = PublisherScore(
+                Mark(counted.given.normalize(), counted.maximum),
+                counted.timestamp.isoformat(),
+                LEDGER,
+            )
+    return memory
+
+
+def _asked_of(
+    pairing: Pairing,
+    placements: Collection[Any],
+    ours: Collection[str],
+    agreed: Collection[tuple[str, str]],
+) -> list[Cell]:
+    """Return the cells of which something may be asked: all of ``ours``, and of the other
+    placements those that do not agree.
+    """
+    index = Cell.objects.filter(pairing=pairing, placement__in=placements).values_list(
         "pk", "placement_id", "learner__subject"
     )
     wanted = [
@@ -68,53 +104,21 @@ def memory_of(
         for pk, placement, subject in index
         if str(placement) in ours or (str(placement), subject) not in agreed
     ]
-    cells = list(Cell.objects.filter(pk__in=wanted).select_related("learner"))
-    reports = reports_of(pairing, {(cell.placement_id, cell.learner_id) for cell in cells})
-    refused_at = dict(
-        Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED)
-        .order_by()
-        .values("cell")
-        .annotate(last=Max("at"))
-        .values_list("cell", "last")
+    return list(Cell.objects.filter(pk__in=wanted).select_related("learner"))
+
+
+def _last_refusals(pairing: Pairing) -> dict[int, datetime]:
+    """Return when the platform last refused each cell."""
+    refused = Passage.objects.filter(pairing=pairing, what=Passage.What.REFUSED).order_by()
+    return dict(refused.values("cell").annotate(last=Max("at")).values_list("cell", "last"))
+
+
+def _settled(pairing: Pairing) -> set[tuple[Any, Any, datetime | None]]:
+    """Return which cells a settlement wrote, and when."""
+    done = SettleStep.objects.filter(
+        job__pairing=pairing, scope="cell", state=SettleStep.State.DONE
     )
-    settled = set(
-        SettleStep.objects.filter(
-            job__pairing=pairing, scope="cell", state=SettleStep.State.DONE
-        ).values_list("placement_id", "person_id", "done_at")
-    )
-    for cell in cells:
-        key, learner, counts = (
-            str(cell.placement_id),
-            cell.learner.subject,
-            rules[cell.placement_id].rule.counts,
-        )
-        counted = counting(reports[cell.placement_id, cell.learner_id], counts)
-        arrived = next(
-            (
-                each.arrived
-                for each in reports[cell.placement_id, cell.learner_id]
-                if counted and each.entry == counted.newest
-            ),
-            None,
-        )
-        memory.sent[key][learner] = _sent(
-            cell,
-            counted,
-            arrived,
-            refused_at.get(cell.pk),
-            (cell.placement_id, cell.learner_id, cell.sent_at) in settled,
-        )
-        if (
-            counted is not None
-            and counted.given is not None
-            and (from_ledger or counts is not Counts.PUBLISHER)
-        ):
-            memory.chosen[key][learner] = PublisherScore(
-                Mark(counted.given.normalize(), counted.maximum),
-                counted.timestamp.isoformat(),
-                LEDGER,
-            )
-    return memory
+    return set(done.values_list("placement_id", "person_id", "done_at"))
 
 
 def _sent(

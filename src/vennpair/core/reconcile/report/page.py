@@ -17,7 +17,7 @@ body{margin:0 auto;max-width:76rem;padding:1.2rem;background:var(--paper);color:
 h1{font-size:1.4rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}.soft{color:var(--soft)}
 .verdict{background:var(--both-wash);border-radius:12px;padding:.6rem 1rem;font-size:1.15rem}.verdict.bad{background:var(--alarm-wash)}
 .scroll{overflow-x:auto}.venn{width:100%;max-width:38rem}.a{fill:var(--left-wash);stroke:var(--left);stroke-width:2.5}.b{fill:var(--right-wash);stroke:var(--right);stroke-width:2.5;fill-opacity:.62}
-svg text{fill:var(--ink);text-anchor:middle;font-size:12px}.head{font-size:16px}.count{font-size:28px;font-weight:650}.what{font-size:14px}.differ{fill:var(--alarm);font-size:13px;font-weight:650}
+svg text{fill:var(--ink);text-anchor:middle;font-size:12px}.head{font-size:16px}.count{font-size:28px;font-weight:650}.what{font-size:14px}.differ{fill:var(--alarm);font-size:12px;font-weight:650}
 .scatter{width:100%;max-width:30rem}.scatter>rect{fill:none;stroke:var(--rule)}.scatter line{stroke:var(--both);stroke-width:1.5}.scatter .end{text-anchor:end}.scatter text{font-size:10px}.scatter circle{stroke-width:1.4}
 .quiet circle{fill:var(--both-wash);stroke:var(--both);stroke-opacity:.4}.left circle{fill:var(--left-wash);stroke:var(--left)}.right circle{fill:var(--right-wash);stroke:var(--right)}.both circle{fill:var(--both-wash);stroke:var(--both)}.alarm circle{fill:var(--alarm-wash);stroke:var(--alarm)}
 .matrix .name{text-anchor:end}.item{text-anchor:start}.quiet rect{fill:var(--both-wash)}.left rect{fill:var(--left-wash);stroke:var(--left)}.right rect{fill:var(--right-wash);stroke:var(--right)}.both rect{fill:var(--both-wash);stroke:var(--both)}.alarm rect{fill:var(--alarm-wash);stroke:var(--alarm)}

@@ -59,9 +59,9 @@ def venn(report: Report) -> str:
         ),
     ]
     for place, words in zip((134, 300, 466), (report.left, "both", report.right), strict=True):
-        parts.append(f'<text class="head" x="{place}" y="90">{escape(_short(words, 18))}</text>')
+        parts.append(f'<text class="head" x="{place}" y="86">{escape(_short(words, 18))}</text>')
     for row, (name, counts) in enumerate(rows):
-        y = 150 + row * 76
+        y = 142 + row * 70
         for place, count in zip((110, 300, 490), counts, strict=True):
             parts.append(
                 f'<text class="count" x="{place}" y="{y}">{count}</text><text class="what"'
@@ -71,7 +71,7 @@ def venn(report: Report) -> str:
         if name == "scores" and differ:
             parts.append(
                 '<text class="differ" x="300"'
-                f' y="{y + 36}">{many(differ, "does not agree", "do not agree")}</text>'
+                f' y="{y + 40}">{many(differ, "does not agree", "do not agree")}</text>'
             )
     return "".join([*parts, "</svg>"])
 

@@ -86,35 +86,8 @@ def plan_answer(
 
     Raises Refused where the platform does not take what was chosen.
     """
-    asked, pairing = settings_of(picking), open_pairing(picking)
-    if pairing is None:
-        raise Refused(
-            "not_paired",
-            "This shell is not paired with a homework course yet, so there is nothing to pick.",
-            "Pair it first, then begin again in the shell.",
-            409,
-        )
-    if picking.answered_at or picking.made_at < timezone.now() - LIFE:
-        raise Refused(
-            "pick_over",
-            "This was answered already, or is too old.",
-            "Begin again in the shell.",
-            409,
-        )
-    if RESOURCE_LINK not in asked.accept_types:
-        raise Refused(
-            "type_not_taken",
-            f"The platform does not take links here, only: {', '.join(asked.accept_types)}.",
-            "Begin where the platform adds links to tools.",
-            409,
-        )
-    if len(chosen) > 1 and not asked.accept_multiple:
-        raise Refused(
-            "one_only",
-            "The platform takes one item at a time here.",
-            "Choose one; begin again in the shell for the next.",
-            422,
-        )
+    pairing = _paired(picking)
+    _require_taken(settings_of(picking), len(chosen))
     items = {
         str(each.pk): each
         for each in pairing.items.filter(pk__in=chosen, gone=False).select_related(
@@ -129,15 +102,10 @@ def plan_answer(
             422,
         )
     snapshot = ShellSnapshot((), pairing.shell.zone, timezone.now(), frozenset({"shown_from"}))
+    publisher = pairing.course.publisher
+    wanted = [candidate(items[str(each)], publisher) for each in dict.fromkeys(map(str, chosen))]
     try:
-        plan = plan_rollout(
-            [
-                candidate(items[str(each)], pairing.course.publisher)
-                for each in dict.fromkeys(map(str, chosen))
-            ],
-            sheet,
-            snapshot,
-        )
+        plan = plan_rollout(wanted, sheet, snapshot)
     except BadPattern as error:
         raise Refused(
             "bad_pattern",
@@ -146,6 +114,46 @@ def plan_answer(
             422,
         ) from error
     return pairing, plan, items
+
+
+def _paired(picking: Picking) -> Pairing:
+    """Return the pairing that is picked from. Raises Refused where there is none, or this was
+    answered, or is too old.
+    """
+    pairing = open_pairing(picking)
+    if pairing is None:
+        raise Refused(
+            "not_paired",
+            "This shell is not paired with a homework course yet, so there is nothing to pick.",
+            "Pair it first, then begin again in the shell.",
+            409,
+        )
+    if picking.answered_at or picking.made_at < timezone.now() - LIFE:
+        raise Refused(
+            "pick_over",
+            "This was answered already, or is too old.",
+            "Begin again in the shell.",
+            409,
+        )
+    return pairing
+
+
+def _require_taken(asked: PickSettings, count: int) -> None:
+    """Raise Refused where the platform does not take so many links."""
+    if RESOURCE_LINK not in asked.accept_types:
+        raise Refused(
+            "type_not_taken",
+            f"The platform does not take links here, only: {', '.join(asked.accept_types)}.",
+            "Begin where the platform adds links to tools.",
+            409,
+        )
+    if count > 1 and not asked.accept_multiple:
+        raise Refused(
+            "one_only",
+            "The platform takes one item at a time here.",
+            "Choose one; begin again in the shell for the next.",
+            422,
+        )
 
 
 def answer_picking(picking: Picking, chosen: Sequence[Any], sheet: Sheet, actor: User) -> Answer:
