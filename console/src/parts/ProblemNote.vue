@@ -6,8 +6,11 @@ import { Problem } from '@/api/client'
 import { t } from '@/words'
 
 /** What went wrong, and what to do: an alert that is read out at once. */
-const props = defineProps<{ error: Error | null }>()
-defineEmits<{ again: [] }>()
+const props = defineProps<{
+  error: Error | null
+  /** ``@again``: a prop, as only that tells whether anybody listens. */
+  onAgain?: () => void
+}>()
 const words = computed(() =>
   props.error instanceof Problem
     ? { what: props.error.message, remedy: props.error.remedy }
@@ -18,8 +21,8 @@ const words = computed(() =>
 <template>
   <NAlert v-if="error" class="note" type="error" role="alert" :title="words.what" :bordered="false">
     {{ words.remedy }}
-    <p v-if="$attrs.onAgain">
-      <NButton size="small" @click="$emit('again')">{{ $t('common.try_again') }}</NButton>
+    <p v-if="onAgain">
+      <NButton size="small" @click="onAgain()">{{ $t('common.try_again') }}</NButton>
     </p>
   </NAlert>
 </template>
