@@ -42,6 +42,9 @@ CODE = re.compile(
 SAID = re.compile(r"\{% say \"([^\"]*)\"")
 # What joins the parts of a sentence, and parts that follow each other without a word between.
 BETWEEN = [", ", ", and ", " and ", " or ", "{n} of {n2}"]
+BETWEEN += ["{n} on {month} {n2} at {time}", " on {month} {n} at {time}", "{n} on {month} {n2}"]
+BETWEEN += [" on {month} {n}", "{month} {n}, {year} at {time}", "{month} {n}"]
+# As moments were written before; rows of then are still read.
 BETWEEN += ["{n} on {day} {month} at {time}", " on {day} {month} at {time}"]
 BETWEEN += ["{n} on {day} {month}", " on {day} {month}", "{n} {month} {year}, {time}"]
 BETWEEN += ["{n} {month} {year}", "{n} {month}", *calendar.month_name[1:], *calendar.month_abbr[1:]]

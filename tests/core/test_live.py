@@ -58,7 +58,7 @@ def test_a_typed_over_score_names_all_three_values_and_the_time_in_the_course_s_
     assert kind == "edited"
     assert (
         cause
-        == "Typed over in the gradebook after our score of 18 of 20 on 3 March at 14:02: it holds"
+        == "Typed over in the gradebook after our score of 18 of 20 on March 3 at 2:02 PM: it holds"
         " 19, the publisher still has 18 of 20. Who typed it, the platform does not tell."
     )
 
@@ -100,7 +100,7 @@ def test_a_lost_resubmission_is_told_from_one_that_waits() -> None:
         _item(publisher=_score(19), gradebook={"c1": Decimal(18)}, sent=_sent(18, 19))
     )
     assert lost[0] == waits[0] == "behind"
-    assert "on 5 March at 21:40; that new attempt was never reported" in lost[1]
+    assert "on March 5 at 9:40 PM; that new attempt was never reported" in lost[1]
     assert "reported but not sent yet" in waits[1]
 
 
@@ -111,7 +111,7 @@ def test_a_refusal_repeats_the_platform_s_words() -> None:
     assert (kind, cause) == (
         "refused",
         (
-            "The publisher has 19 of 20; the platform refused it on 3 March at 14:02: the column is"
+            "The publisher has 19 of 20; the platform refused it on March 3 at 2:02 PM: the column is"
             " locked"
         ),
     )

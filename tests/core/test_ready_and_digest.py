@@ -111,7 +111,7 @@ def test_before_grades_are_due_the_digest_says_what_keeps_them_back() -> None:
     )
     made = digest([due], "weekly", MONDAY + timedelta(days=1))
     assert made is not None
-    assert made.sentence == "HYD 210-01: grades are due on 13 May, not ready yet."
+    assert made.sentence == "HYD 210-01: grades are due on May 13, not ready yet."
     assert "- 3 scores are held and not in the gradebook." in made.body
     assert digest([replace(due, grades_due=MONDAY + timedelta(days=30))], "daily", MONDAY) is None
 

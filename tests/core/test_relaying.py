@@ -354,7 +354,9 @@ def test_the_verdict_names_first_what_needs_a_person() -> None:
             "",
         ),
         (
-            Standing(True, True, {}, {"hand": 4}, 9, unreported=2, compared="3 March, 03:10"),
+            Standing(
+                True, True, {}, {"hand": 4}, 9, unreported=2, compared="Mar 3, 2027 at 3:10 AM"
+            ),
             "trouble",
             "see_unreported",
         ),

@@ -49,8 +49,8 @@ def test_a_learner_finds_their_own_links_dates_and_scores_and_nothing_of_others(
         for row in page.tree.xpath("//tbody/tr")
     }
     assert rows == {
-        graded[0]["shown_title"]: ["19 Jan 2027, 23:59", "8 of 10"],
-        graded[1]["shown_title"]: ["21 Jan 2027, 23:59", "–"],
+        graded[0]["shown_title"]: ["Jan 19, 2027 at 11:59 PM", "8 of 10"],
+        graded[1]["shown_title"]: ["Jan 21, 2027 at 11:59 PM", "–"],
     }
     assert "2 of 10" not in page.words
     assert hidden["shown_title"] not in page.words

@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from vennpair.core.moments import moment_words
+
 
 def read_moment(text: str) -> datetime | None:
     """Return an ISO 8601 time that names its zone, None where there is none or it names no zone."""
@@ -91,7 +93,7 @@ def same_moment(one: str, other: str) -> bool:
 def shown(text: str, zone: str) -> str:
     """Return a time for a sentence, in the course's zone."""
     moment = read_moment(text)
-    return f"{moment.astimezone(ZoneInfo(zone)):%d %b %Y, %H:%M}" if moment else text or "no date"
+    return moment_words(moment, zone) if moment else text or "no date"
 
 
 def real_moment(wall: datetime, zone: str) -> datetime:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from zoneinfo import ZoneInfo
 
+from vennpair.core.moments import on_words
 from vennpair.core.reconcile.cells import Mark
 from vennpair.core.reconcile.facts import Person, PublisherScore, SentFact
 from vennpair.core.reconcile.learners import Open
@@ -241,8 +241,8 @@ def _mark(mark: Mark | None) -> str:
 
 
 def _on(when: datetime | str | None, zone: str) -> str:
-    """Return `` on 3 March at 14:02`` in the course's zone, or nothing where the time is
-    not known.
+    """Return `` on March 3 at 2:02 PM`` in the course's zone, or nothing where the time is not
+    known.
     """
     if not when:
         return ""
@@ -250,6 +250,4 @@ def _on(when: datetime | str | None, zone: str) -> str:
         moment = datetime.fromisoformat(when) if isinstance(when, str) else when
     except ValueError:
         return ""
-    local = moment.astimezone(ZoneInfo(zone)) if moment.tzinfo else moment
-    month, time = f"{local:%B}", f"{local:%H:%M}"
-    return f" on {local.day} {month} at {time}" if moment.tzinfo else f" on {local.day} {month}"
+    return on_words(moment, zone)

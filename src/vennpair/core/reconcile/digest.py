@@ -11,6 +11,7 @@ from typing import Literal
 
 from vennpair.core.counting import many
 from vennpair.core.finding_words import found
+from vennpair.core.moments import day_words
 
 Wish = Literal["daily", "weekly", "never"]
 BEFORE_GRADES = timedelta(days=7)
@@ -105,4 +106,4 @@ def _lines(each: ShellNews, today: date) -> list[str]:
 
 
 def _day(when: date | None) -> str:
-    return f"{when.day} {when:%B}" if when else ""
+    return day_words(when) if when else ""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from django.db import transaction
 
+from vennpair.core.moments import day_words
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
@@ -105,7 +106,7 @@ def start_undo(rollout: Rollout, actor: User) -> Rollout:
             Rollout.Purpose.UNDO,
             steps,
             actor,
-            f"A rollout of {rollout.made_at:%d %b} is being undone.",
+            f"A rollout of {day_words(rollout.made_at)} is being undone.",
             undoes=rollout.job,
             folder=rollout.folder,
         )

@@ -22,7 +22,7 @@ LISTED = re.compile(r"(; |, and |, | and | or )")
 SHAPES = {
     "n": re.compile(r"\d[\d,.]*( of \d[\d,.]*)?"),
     "year": re.compile(r"\d{4}"),
-    "time": re.compile(r"\d\d:\d\d"),
+    "time": re.compile(r"\d\d:\d\d|\d{1,2}:\d\d [AP]M"),
 }
 NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
 COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
