@@ -12,7 +12,7 @@ from typing import Any
 import httpx
 import pytest
 
-from vennpair.client import NotAllowed, Refusal, ServiceError, Unreachable, VennPair
+from vennpair.client import NotAllowed, Refusal, ServiceError, Unreachable, VennPair, transport
 
 Handler = Callable[[httpx.Request], httpx.Response]
 
@@ -39,6 +39,21 @@ def test_every_call_carries_the_token_and_every_post_a_key_of_its_own() -> None:
     assert {request.headers["Authorization"] for request in seen} == {"Bearer t"}
     assert "Idempotency-Key" not in seen[0].headers
     assert seen[1].headers["Idempotency-Key"] != seen[2].headers["Idempotency-Key"]
+
+
+def test_a_job_is_waited_for_while_the_service_is_away_and_not_for_ever(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr(transport, "LOOK_SECONDS", 0.01)
+    answers = [httpx.Response(502, html="<h1>Bad Gateway</h1>") for _ in range(4)]
+    answers += [problem(503, code="database_away"), httpx.Response(200, json=job("done"))]
+    asked = iter(answers)
+    assert client(lambda request: next(asked)).wait(job("queued"))["state"] == "done"  # type: ignore[arg-type]
+    monkeypatch.setattr(transport, "AWAY_SECONDS", 0.05)
+    with pytest.raises(Unreachable, match="the service behind it does not"):
+        client(lambda request: httpx.Response(502)).wait(job("queued"))  # type: ignore[arg-type]
+    with pytest.raises(Refusal, match="what"):  # what is certain is said at once
+        client(lambda request: problem(404)).wait(job("queued"))  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
 
 from vennpair.client.connect import Connections
 from vennpair.client.content import Content
@@ -60,7 +61,8 @@ class VennPair(
     def wait(
         self, job: Job, progress: Callable[[Job], None] = lambda job: None, seconds: float = 600
     ) -> Job:
-        """Wait until a job has ended; ``progress`` is called whenever it was looked at.
+        """Wait until a job has ended; ``progress`` is called whenever it was looked at. The job
+        goes on while the service cannot be reached, and so does the waiting, for two minutes.
 
         Raises Refusal ``job_failed`` where it failed, ``job_cancelled`` where somebody stopped it,
         ``job_slow`` after ``seconds``.
@@ -76,7 +78,7 @@ class VennPair(
                 )
             time.sleep(pause)
             pause = min(pause * 1.3, 0.5)
-            job = self.job(job["id"])
+            job = self._look(partial(self.job, job["id"]))
             progress(job)
         if job["state"] == "failed":
             raise Refusal(422, "job_failed", job["message"], job["remedy"])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import partial
 from typing import Any
 
 from vennpair.client.errors import Refusal
@@ -78,7 +79,7 @@ class SetUps(Transport):
         """
         deadline, pause = time.monotonic() + seconds, 0.1
         while True:
-            found = self.set_up(key)
+            found = self._look(partial(self.set_up, key))
             progress(found)
             if all(each["stage"] not in BUSY for each in found["sections"]):
                 return found

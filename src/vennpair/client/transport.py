@@ -7,7 +7,7 @@ from __future__ import annotations
 import ssl
 import time
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import cache
 from pathlib import Path
 from typing import Any, Generic, Self, TypedDict, TypeVar, cast
@@ -21,6 +21,8 @@ TIMEOUT = httpx.Timeout(60, connect=5)
 TRIES = 3
 MOST_ROWS = "1000"  # of one page
 MOST_SECONDS = 10  # that a service may ask to wait for before it is asked again
+AWAY_SECONDS, LOOK_SECONDS = 120.0, 1.0
+AWAY = {"unreachable", "slow", "behind_proxy"}  # a machine that is started again, say
 Answer = TypeVar("Answer")
 
 
@@ -123,6 +125,20 @@ class Transport:
                 return cast("Answer", _read(response))
             time.sleep(pause)
         raise AssertionError("unreachable code: the loop returns or raises")
+
+    def _look(self, ask: Callable[[], Answer]) -> Answer:
+        """Ask how something goes that goes on without us: where the service is away, again for up
+        to AWAY_SECONDS. Raises what was said last.
+        """
+        deadline = time.monotonic() + AWAY_SECONDS
+        while True:
+            try:
+                return ask()
+            except (Unreachable, Refusal) as error:
+                away = error.code in AWAY or (isinstance(error, Refusal) and error.status == 503)
+                if not away or time.monotonic() > deadline:
+                    raise
+                time.sleep(LOOK_SECONDS)
 
     def _download(self, path: str, target: Path, document: dict[str, Any] | None = None) -> None:
         """Save the bytes that answer a GET, or a POST of ``document``, under another name first, so
