@@ -44,6 +44,7 @@ SAID = re.compile(r"\{% say \"([^\"]*)\"")
 BETWEEN = [", ", ", and ", " and ", " or ", "{n} of {n2}"]
 BETWEEN += ["{n} on {month} {n2} at {time}", " on {month} {n} at {time}", "{n} on {month} {n2}"]
 BETWEEN += [" on {month} {n}", "{month} {n}, {year} at {time}", "{month} {n}"]
+BETWEEN += ["scores", "points"]
 # As moments were written before; rows of then are still read.
 BETWEEN += ["{n} on {day} {month} at {time}", " on {day} {month} at {time}"]
 BETWEEN += ["{n} on {day} {month}", " on {day} {month}", "{n} {month} {year}, {time}"]

@@ -27,6 +27,11 @@ KNOWN = Catalogue(
         (", {bad} not done: see the steps", ", {bad} sin hacer: vea los pasos"),
         ("{many} for {course}.", "{many} para {course}."),
         (" and ", " y "),
+        ("; ", "; "),
+        ("{shortest} points", "{shortest} puntos"),
+        ("columns with other points", "columnas con otros puntos"),
+        ("scores differ from what was earned", "calificaciones difieren de lo obtenido"),
+        ("Compared: {found}.", "Comparado: {found}."),
     ]
 )
 
@@ -46,6 +51,17 @@ def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
         ("2 links, 1 not done: see the steps", "2 enlaces, 1 sin hacer: vea los pasos"),
         ("No due date", "Sin fecha de entrega"),
         ("Somebody wrote this. A does not answer.", "Somebody wrote this. A no responde."),
+        # A number of something is known whole before a sentence that its end would fit.
+        ("2 columns with other points", "2 columnas con otros puntos"),
+        (
+            "3 scores differ from what was earned: so",
+            "3 calificaciones difieren de lo obtenido: so",
+        ),
+        ("20 points", "20 puntos"),
+        (
+            "Compared: 1 column; 2 columns with other points.",
+            "Comparado: 1 columna; 2 columnas con otros puntos.",
+        ),
         # What people named is left as they named it, whatever it says.
         ("3 links and 1 column for no due date.", "3 enlaces y 1 columna para no due date."),
         ("'no due date' has no due date.", "'no due date' no tiene fecha de entrega."),
@@ -53,6 +69,11 @@ def pairing(new_pairing: Callable[[str], tuple[Sides, str]]) -> str:
 )
 def test_a_text_is_known_by_the_sentences_that_it_is_made_from(text: str, said: str) -> None:
     assert KNOWN.say(text) == said
+
+
+def test_of_values_numbers_are_said_and_titles_never() -> None:
+    assert KNOWN.value("2 links") == "2 enlaces"
+    assert [KNOWN.value(each) for each in ("no due date", "Links")] == ["no due date", "Links"]
 
 
 @given(st.text(alphabet=" .,;:'{}and0link\n", max_size=300))

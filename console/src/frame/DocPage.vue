@@ -18,7 +18,9 @@ const { data: html, ...reading } = useQuery({
       import('markdown-it'),
       DOCS[props.page]!(),
     ])
-    const made = new MarkdownIt({ html: false, linkify: false }).render(words)
+    // Marks of ours in a page's source are for whoever writes it.
+    const text = words.replaceAll(/<!--.*?-->\n?/gs, '')
+    const made = new MarkdownIt({ html: false, linkify: false }).render(text)
     // What scrolls sideways is reached by keys too.
     return made
       .replaceAll('<pre>', '<pre tabindex="0">')

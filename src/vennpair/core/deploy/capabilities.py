@@ -142,9 +142,11 @@ def _dates(offers: Offers, columns: bool, at_link: bool) -> Travel:
         return Travel(
             "due dates",
             "yes",
-            "They go to the"
-            f" {'link and the column' if columns and at_link else 'column' if columns else 'link'},"
-            " with their zone, and are watched.",
+            "They go to the link and the column, with their zone, and are watched."
+            if columns and at_link
+            else "They go to the column, with their zone, and are watched."
+            if columns
+            else "They go to the link, with their zone, and are watched.",
         )
     return Travel(
         "due dates",

@@ -173,7 +173,8 @@ def span(length: timedelta) -> str:
         return "less than a minute"
     if minutes < 120:
         return f"{minutes} minute{'' if minutes == 1 else 's'}"
-    return f"{minutes // 60} hours" if minutes < 48 * 60 else f"{minutes // (24 * 60)} days"
+    hours, days = minutes // 60, minutes // (24 * 60)
+    return f"{hours} hours" if days < 2 else f"{days} days"
 
 
 def _scores(count: int) -> str:

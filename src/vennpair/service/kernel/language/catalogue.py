@@ -21,6 +21,10 @@ JOINS = re.compile(r"[,;:] | \(")  # where a remark begins that follows a senten
 LISTED = re.compile(r"(; |, and |, | and | or )")
 SHAPES = {
     "n": re.compile(r"\d[\d,.]*( of \d[\d,.]*)?"),
+    **dict.fromkeys(
+        ("shortest", "normalize", "seconds", "minutes", "hours", "days"),
+        re.compile(r"-?\d[\d,.]*"),
+    ),
     "year": re.compile(r"\d{4}"),
     "time": re.compile(r"\d\d:\d\d|\d{1,2}:\d\d [AP]M"),
 }
@@ -36,6 +40,7 @@ NAMES = {
     "file",
     "filename",
     "item",
+    "label",
     "name",
     "publisher",
     "shell",
@@ -137,17 +142,27 @@ class Catalogue:
             at += length + 1
 
     def _known(self, text: str, depth: int) -> str | None:
-        """Return a text that is one sentence, or made of one in one of the ways below."""
+        """Return a text that is one sentence, or made of one in one of the ways below. What is
+        listed with semicolons is several, though the end of the last one may fit a sentence.
+        """
         ways = (self._one, self._joined, self._list)
+        if "; " in text:
+            ways = (self._list, self._one, self._joined)
         return next((said for way in ways if (said := way(text, depth)) is not None), None)
 
     def _one(self, text: str, depth: int) -> str | None:
-        ways = (self._sentence, self._ended, self._begun, self._counted)
+        ways = (self._counted, self._sentence, self._ended, self._begun)
         return next((said for way in ways if (said := way(text, depth)) is not None), None)
+
+    def value(self, text: str) -> str:
+        """Return a value, such as ``20 points``; titles and the like stay as they are."""
+        return self._counted(text, 0) or text
 
     def _ended(self, text: str, depth: int) -> str | None:
         """Return a sentence that somebody has put a full stop or the like after."""
-        said = self._sentence(text[:-1], depth) if text.endswith((".", ";", ":")) else None
+        if not text.endswith((".", ";", ":")):
+            return None
+        said = self._counted(text[:-1], depth) or self._sentence(text[:-1], depth)
         return None if said is None else said + text[-1]
 
     def _begun(self, text: str, depth: int) -> str | None:

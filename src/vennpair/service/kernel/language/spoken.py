@@ -65,6 +65,8 @@ SENTENCES = frozenset(
         "words",
     ]
 )
+# The fields that hold a value of either side: numbers with units are said, titles never.
+VALUES = frozenset(["before", "after"])
 
 
 @cache
@@ -103,7 +105,12 @@ def _spoken(data: Any, known: Catalogue, sentence: bool = False) -> Any:
     if isinstance(data, str):
         return known.say(data) if sentence else data
     if isinstance(data, Mapping):
-        return {key: _spoken(value, known, key in SENTENCES) for key, value in data.items()}
+        return {
+            key: known.value(value)
+            if key in VALUES and isinstance(value, str)
+            else _spoken(value, known, key in SENTENCES)
+            for key, value in data.items()
+        }
     if isinstance(data, list | tuple):
         return [_spoken(each, known, sentence) for each in data]
     return data

@@ -217,15 +217,16 @@ def _make(
     pairing = Pairing.objects.create(
         shell=shell, course=course, state=state, made_by=actor, plan=plan
     )
-    words = {
-        "": "paired with a homework course",
-        "title": "given a new homework course",
-        "copy_of": "given a copy of a homework course",
-        "section_of": "given a new section of a homework course",
+    label, title, code = shell.label or shell.title, course.title, course.code
+    sentence = {
+        "": f"{label} was paired with a homework course: {title}, {code}.",
+        "title": f"{label} was given a new homework course: {title}, {code}.",
+        "copy_of": f"{label} was given a copy of a homework course: {title}, {code}.",
+        "section_of": f"{label} was given a new section of a homework course: {title}, {code}.",
     }[plan.get("way", "")]
     record(
         "pairing.made",
-        f"{shell.label or shell.title} was {words}: {course.title}, {course.code}.",
+        sentence,
         pairing=pairing,
         actor=actor,
         after={"course": course.sourced_id, **plan},
