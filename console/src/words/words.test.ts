@@ -60,6 +60,7 @@ describe('scripts and templates', () => {
           .flatMap((list) => [
             ...list.matchAll(/^\s+(?!key|name|code|stack|side)\w+: ('[A-Za-z][a-z ]+'),$/gm),
           ]),
+        ...(/\['\w+', t\(/.test(text) ? [...text.matchAll(/\['\w+', ('[A-Za-z][a-z ]+')\]/g)] : []),
         ...BARE.flatMap((each) => [...text.matchAll(each)]),
       ].map(([, word]) => `${name}: ${word}`)
     })

@@ -5,6 +5,7 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
+import { dateOf } from '@/logic/dates'
 import CopyValue from '@/parts/CopyValue.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { tokensQuery } from './queries'
@@ -32,11 +33,12 @@ const revoke = useMutation({
   onSuccess: again,
 })
 const all: [Scope, string][] = [
-  ['read', 'look'],
+  ['read', t('connect.tokens.look')],
   ['compare', t('connect.tokens.compare_scores')],
   ['change', t('connect.tokens.pair_deploy_send')],
   ['connect', t('connect.tokens.administer_connections')],
 ]
+const words: Record<string, string> = Object.fromEntries(all)
 </script>
 
 <template>
@@ -76,15 +78,13 @@ const all: [Scope, string][] = [
     <ul>
       <li v-for="token in tokens" :key="token.id" class="row">
         <span
-          >{{ token.name
-          }}<span class="soft">
-            {{
-              $t('connect.tokens.until', {
-                scopes: token.scopes.join(', '),
-                expires: token.expires.slice(0, 10),
-              })
-            }}</span
-          ></span
+          >{{ token.name }}
+          <span class="soft">{{
+            $t('connect.tokens.until', {
+              scopes: token.scopes.map((each) => words[each] ?? each).join(', '),
+              expires: dateOf(token.expires),
+            })
+          }}</span></span
         ><NButton class="push" size="tiny" @click="revoke.mutate(token.id)"
           >{{ $t('connect.tokens.revoke') }}<span class="sr-only"> {{ token.name }}</span></NButton
         >

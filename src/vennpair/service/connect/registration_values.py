@@ -7,9 +7,11 @@ from __future__ import annotations
 from typing import Any
 
 from django.conf import settings
+from django.utils.translation import get_language
 
 from vennpair import __version__
 from vennpair.service.connect.models import Publisher
+from vennpair.service.kernel.language.spoken import say
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.lti.launch import ASKED_CUSTOM
 from vennpair.standards.lti.registration import Configuration, Registration
@@ -72,8 +74,9 @@ def tool_card() -> list[dict[str, str]]:
             "by them a copied shell is known, and the course's time zone",
         ),
     ]
+    language = get_language() or ""  # what is called a label elsewhere is somebody's own
     return [
-        {"name": name, "label": label, "value": value, "help": words}
+        {"name": name, "label": say(label, language), "value": value, "help": words}
         for name, label, value, words in rows
     ]
 
