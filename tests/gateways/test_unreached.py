@@ -195,6 +195,8 @@ def test_no_tls_no_host_and_nobody_there_are_told_apart(server: Server) -> None:
     assert "begins with http:// or https://" in failed(secure).remedy
     assert "it does not speak TLS there" in walk(secure).broken
     assert "there is no host of that name." in failed("http://nobody.invalid/").message
+    for odd in ("http://a..b/", f"http://{'x' * 70}.example/"):
+        assert "there is no host of that name." in failed(odd).message
     assert "nothing listens there." in failed("http://127.0.0.1:9/").message
     assert walk("http://127.0.0.1:9/").broken.endswith("nothing listens there")
 

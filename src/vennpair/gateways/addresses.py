@@ -52,10 +52,11 @@ def addresses_of(host: str, port: int) -> list[str]:
 
     Raises Inside where one is not, and OSError where there is none.
     """
-    found = [
-        str(row[4][0])
-        for row in socket.getaddrinfo(host.strip("[]"), port, type=socket.SOCK_STREAM)
-    ]
+    try:
+        rows = socket.getaddrinfo(host.strip("[]"), port, type=socket.SOCK_STREAM)
+    except UnicodeError as error:  # no host can have such a name: a label is empty, or too long
+        raise socket.gaierror(socket.EAI_NONAME, str(error)) from error
+    found = [str(row[4][0]) for row in rows]
     for each in found:
         if not _may(ipaddress.ip_address(each.partition("%")[0])):
             raise Inside(f"{host} leads to {each}")

@@ -46,5 +46,5 @@ def _known_here(host: str) -> bool:
     """Say whether our own name server knows a host; asked once, as it may take long to say no."""
     try:
         return bool(socket.getaddrinfo(host, 443, type=socket.SOCK_STREAM))
-    except OSError:
+    except (OSError, UnicodeError):
         return False
