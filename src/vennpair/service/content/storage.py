@@ -130,11 +130,12 @@ class _Parts(io.RawIOBase):
 def _part(package: Package, number: int) -> bytes:
     part = Part.objects.filter(package=package, number=number).first()
     if part is None:
-        raise _gone()
+        raise package_gone()
     return bytes_of(part)
 
 
-def _gone() -> Refused:
+def package_gone() -> Refused:
+    """Return that a package, or a part of it, was deleted meanwhile."""
     return Refused(
         "package_gone",
         "The package's bytes are no longer stored.",
@@ -173,7 +174,7 @@ def bytes_of(part: Part) -> bytes:
             continue
         except OutsideError as error:
             silent = error  # the older place may have it still
-    raise silent or _gone()
+    raise silent or package_gone()
 
 
 def move_parts() -> Iterator[Part]:

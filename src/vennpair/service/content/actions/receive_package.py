@@ -13,6 +13,7 @@ from vennpair.service.content.storage import (
     PART_BYTES,
     add_part,
     bytes_of,
+    package_gone,
     part_count,
     replace_part,
 )
@@ -102,7 +103,7 @@ def receive_part(package: Package, number: int, data: bytes) -> Package:
     """Keep one part; sent again it changes nothing, and a corrected one takes its place until the
     package is read.
 
-    Raises Refused where its number or length is wrong.
+    Raises Refused where its number or length is wrong, or the package is gone.
     """
     count = part_count(package.size)
     expected = PART_BYTES if number < count - 1 else package.size - PART_BYTES * (count - 1)
@@ -114,9 +115,10 @@ def receive_part(package: Package, number: int, data: bytes) -> Package:
             400,
         )
     with transaction.atomic():
-        Package.objects.select_for_update().get(
-            pk=package.pk
-        )  # parts may come side by side: each sees the others
+        # Parts may come side by side, each sees the others; and a package that was read and is no
+        # cartridge is deleted meanwhile.
+        if Package.objects.select_for_update().filter(pk=package.pk).first() is None:
+            raise package_gone()
         part = Part.objects.filter(package=package, number=number).first()
         if part is None:
             add_part(package, number, data)
