@@ -99,9 +99,10 @@ def test_requests_jobs_and_calls_are_traced_and_name_no_learner(
     number = asked.headers["X-Request-ID"]
     (request,) = [each for each in told if number in each.facts.get("vennpair.request_id", "")]
     assert "search" in request.name
-    (job,) = [each for each in told if each.name == "job"]
+    # What other tests of this world left in the queue is taken up as well.
+    jobs = [each for each in told if each.name == "job"]
+    (job,) = [each for each in jobs if pairing in each.facts["vennpair.pairing"]]
     assert "comparison" in job.facts["vennpair.kind"]
-    assert pairing in job.facts["vennpair.pairing"]
     within = [each.name for each in told if each.trace == job.trace]
     assert any(name.startswith("GET") for name in within), "both sides were asked in it"
     assert any(name.startswith(("SELECT", "INSERT")) for name in within), within
