@@ -31,5 +31,24 @@ export default ts.config(
       ],
     },
   },
+  {
+    files: ['src/**/*.vue'],
+    rules: {
+      // A page shows; what it may do, and the rules of that, are a composable's.
+      'max-lines': ['error', 150],
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            {
+              name: '@tanstack/vue-query',
+              importNames: ['useMutation'],
+              message: 'What changes something belongs into a composable beside the component.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   prettier,
 )

@@ -23,5 +23,6 @@ export default defineConfig({
     target: 'es2022',
     chunkSizeWarningLimit: 700,
   },
-  test: { environment: 'jsdom', setupFiles: ['./src/words/speakEnglish.ts'] },
+  // One page for all files of a worker: making one for each took most of the time.
+  test: { environment: 'jsdom', isolate: false, setupFiles: ['./src/words/speakEnglish.ts'] },
 })

@@ -54,6 +54,13 @@ export function shaped<T extends object, K extends string>(
   return answer as Extract<T, { [each in K]: unknown }>
 }
 
+/** Give the bytes of an answer that is a file; the call says `parseAs: 'blob'`, the schema calls bytes a string. */
+export async function bytesOf(call: Promise<Answer<unknown>>): Promise<Blob> {
+  const bytes = await answered(call)
+  if (!(bytes instanceof Blob)) throw new TypeError('an answer without bytes')
+  return bytes
+}
+
 /** Give the next page's cursor from a list's address. */
 export function cursorOf(next: string | null | undefined): string | undefined {
   return next ? (new URL(next).searchParams.get('cursor') ?? undefined) : undefined

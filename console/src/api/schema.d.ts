@@ -1948,10 +1948,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description See what learners are told first; choose it, and place it in the shell as a page. */
+        /**
+         * @description See what learners are told first; choose it, and place it in the shell as a page, in the
+         *     language of the request.
+         */
         get: operations["pairings_first_steps_retrieve"];
         put?: never;
-        /** @description See what learners are told first; choose it, and place it in the shell as a page. */
+        /**
+         * @description See what learners are told first; choose it, and place it in the shell as a page, in the
+         *     language of the request.
+         */
         post: operations["pairings_first_steps_create"];
         delete?: never;
         options?: never;
@@ -2944,8 +2950,13 @@ export interface components {
             readonly audience: string;
             readonly url: string;
             readonly new_window: boolean;
-            readonly custom: unknown;
-            readonly questions: unknown;
+            readonly custom: {
+                [key: string]: string;
+            };
+            /** @description how many questions of each kind a quiz has */
+            readonly questions: {
+                [key: string]: number;
+            };
             readonly line_item: string;
             /** @description Return the points without trailing zeros. */
             readonly points: string | null;
@@ -3156,7 +3167,9 @@ export interface components {
         /**
          * @description An import with its job and its report.
          *
-         *     ``stage`` is queued, reading, checked, importing or done.
+         *     ``stage`` is queued, reading, checked, importing or done. ``counts`` has how many of each kind
+         *     the package holds, ``report`` how many items are new, changed, the same or gone, and how many
+         *     entries are blocked or lie beside the outline; both are empty until it is read.
          */
         Import: {
             /** Format: uuid */
@@ -3167,9 +3180,13 @@ export interface components {
             readonly title: string;
             readonly version: string;
             readonly profile: string;
-            readonly counts: unknown;
-            readonly findings: unknown;
-            readonly report: unknown;
+            readonly counts: {
+                [key: string]: number;
+            };
+            readonly findings: components["schemas"]["ImportFinding"][];
+            readonly report: {
+                [key: string]: number;
+            };
             /** Format: date-time */
             readonly made_at: string;
             /**
@@ -3183,6 +3200,16 @@ export interface components {
              */
             readonly standing: boolean;
             readonly job: components["schemas"]["Job"];
+        };
+        /** @description What was found wrong with a package; ``where`` is a place in it, as a file's name. */
+        ImportFinding: {
+            code: string;
+            level: string;
+            /** @default  */
+            where?: string;
+            message: string;
+            /** @default  */
+            remedy?: string;
         };
         /**
          * @description * `folder` - folder

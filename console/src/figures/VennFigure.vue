@@ -1,50 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { RouterLink, type RouteLocationRaw } from 'vue-router'
+import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { t } from '@/words'
+import { rowsOf } from './vennRows'
 
 const props = defineProps<{ pairing: string; venn: Schemas['Venn'] }>()
 
-type Where = [RouteLocationRaw, RouteLocationRaw, RouteLocationRaw]
-const findings = (query: Record<string, string>): RouteLocationRaw => ({
-  name: 'reconcile',
-  params: { pairing: props.pairing },
-  query,
-})
-const items = (query: Record<string, string>): RouteLocationRaw => ({
-  name: 'content',
-  params: { pairing: props.pairing },
-  query,
-})
-
-const rows = computed(() => {
-  const { venn } = props
-  const differ = venn.scores_differ[0] ?? 0
-  const links: Record<'items' | 'columns' | 'scores', Where> = {
-    items: [
-      items({ placed: 'no' }),
-      items({ placed: 'yes' }),
-      { name: 'deploy', params: { pairing: props.pairing } },
-    ],
-    columns: [
-      items({ placed: 'no', kind: 'graded' }),
-      items({ placed: 'yes', kind: 'graded' }),
-      findings({ kind: 'column_extra' }),
-    ],
-    scores: [
-      findings({ scope: 'cell', side: 'left' }),
-      findings({ scope: 'cell', side: 'both' }),
-      findings({ scope: 'cell', side: 'right' }),
-    ],
-  }
-  return (['items', 'columns', 'scores'] as const).map((name) => ({
-    name,
-    counts: venn[name],
-    links: links[name],
-    note: name === 'scores' && differ ? t('count.do_not_agree', differ) : '',
-  }))
-})
+const rows = computed(() => rowsOf(props.pairing, props.venn))
 const words = [
   t('figures.venn_figure.only_at_the_publisher'),
   t('figures.venn_figure.on_both_sides'),

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NDropdown } from 'naive-ui/es/dropdown'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import { LANGUAGES, type Language, t } from '@/words'
 import {
   chosenLanguage,
@@ -13,21 +12,11 @@ import {
   type SchemeChoice,
   schemeChoice,
 } from './preferences'
+import { useProfile } from './useProfile'
 
 defineProps<{ me: Schemas['Me'] }>()
 const router = useRouter()
-const client = useQueryClient()
-const signOut = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/sign-out', { body: { everywhere: false } })),
-  onSuccess: async () => {
-    client.clear()
-    await router.replace({ name: 'sign-in' })
-  },
-})
-const keepLanguage = useMutation({
-  mutationFn: (language: Language) => answered(api.PATCH('/api/v1/me', { body: { language } })),
-})
-
+const { signOut, keepLanguage } = useProfile()
 const tick = (on: boolean, label: string) => `${on ? '✓ ' : ' '}${label}`
 const options = computed(() => [
   { key: 'access', label: t('profile.access') },

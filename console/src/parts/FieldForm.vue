@@ -1,59 +1,29 @@
-<script setup lang="ts">
+<script setup lang="ts" generic="Values extends object">
 import { NButton } from 'naive-ui/es/button'
 import { NForm, NFormItem } from 'naive-ui/es/form'
 import { NInput } from 'naive-ui/es/input'
 import { reactive } from 'vue'
+import { type Field, type Held, readForm, textsOf } from './fieldForm'
 import ProblemNote from './ProblemNote.vue'
 
-export interface Field {
-  name: string
-  label: string
-  help: string
-  secret?: boolean
-  list?: boolean
-  optional?: boolean
-}
-
+/** A form of texts: each field by the name that the values have, with what is there already. */
 const props = defineProps<{
-  fields: readonly Field[]
-  values?: Record<string, unknown>
+  fields: readonly Field<Values>[]
+  values?: Held<Values>
   action: string
   busy: boolean
   error: Error | null
   prefix: string
 }>()
-const emit = defineEmits<{ save: [values: Record<string, string | string[]>] }>()
-const given = reactive<Record<string, string>>({})
+const emit = defineEmits<{ save: [values: Values] }>()
+const given = reactive(textsOf(props.fields, props.values))
 const missing = reactive<Record<string, boolean>>({})
-for (const field of props.fields) {
-  const value = props.values?.[field.name]
-  given[field.name] = field.secret
-    ? ''
-    : Array.isArray(value)
-      ? value.join(', ')
-      : String(value ?? '')
-}
-
-const textOf = (field: Field) => (given[field.name] ?? '').trim()
-/** A secret that is there already may be left empty: it stays. */
-const required = (field: Field) => !field.optional && !(field.secret && props.values)
 function save() {
-  const values: Record<string, string | string[]> = {}
-  for (const field of props.fields) {
-    const text = textOf(field)
-    missing[field.name] = !text && required(field)
-    // A secret that is left empty stays as it is; so does anything optional that was never there.
-    if (!text && (field.secret || (field.optional && !props.values?.[field.name]))) continue
-    values[field.name] = field.list
-      ? text
-          .split(',')
-          .map((part) => part.trim())
-          .filter(Boolean)
-      : text
-  }
-  const first = props.fields.find((field) => missing[field.name])
-  if (first) document.getElementById(`${props.prefix}-${first.name}`)?.focus()
-  else emit('save', values)
+  const read = readForm(props.fields, given, props.values)
+  for (const field of props.fields) missing[field.name] = read.missing.includes(field.name)
+  const [first] = read.missing
+  if (first === undefined) emit('save', read.values)
+  else document.getElementById(`${props.prefix}-${first}`)?.focus()
 }
 </script>
 

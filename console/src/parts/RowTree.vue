@@ -1,7 +1,8 @@
 <script setup lang="ts" generic="Node extends TreeRow<Node>">
 import { NTree, type TreeOption } from 'naive-ui/es/tree'
-import { computed, ref, useId, type VNodeChild } from 'vue'
+import { ref, useId, type VNodeChild } from 'vue'
 import type { RowFacts, TreeRow } from './rowTree'
+import { useFolding } from './useFolding'
 import { useTreeAria } from './useTreeAria'
 
 /**
@@ -27,28 +28,7 @@ const slots = defineSlots<{ default?: (given: { node: Node }) => VNodeChild }>()
 /** The keys of the rows whose own rows are folded away. */
 const shut = defineModel<string[]>('shut', { default: () => [] })
 
-const placed = computed(() => {
-  const found = new Map<string, { node: Node; level: number }>()
-  const walk = (nodes: readonly Node[], level: number) => {
-    for (const node of nodes) {
-      found.set(node.key, { node, level })
-      walk(node.children ?? [], level + 1)
-    }
-  }
-  walk(props.nodes, 1)
-  return found
-})
-const folders = computed(() =>
-  [...placed.value].flatMap(([key, { node }]) => (node.children ? [key] : [])),
-)
-const expanded = computed(() => {
-  const folded = new Set(shut.value)
-  return folders.value.filter((key) => !folded.has(key))
-})
-function unfold(keys: (string | number)[]) {
-  const open = new Set(keys)
-  shut.value = folders.value.filter((key) => !open.has(key))
-}
+const { nodeOf, expanded, unfold } = useFolding(props, shut)
 const root = ref<InstanceType<typeof NTree>>()
 const { idOf, ahead, later } = useTreeAria(root, {
   id: useId(),
@@ -56,7 +36,6 @@ const { idOf, ahead, later } = useTreeAria(root, {
   many: () => props.many,
   drawn: () => [props.nodes, shut.value],
 })
-const nodeOf = (key: string | number | undefined) => placed.value.get(String(key))
 const nodeProps = ({ option }: { option: TreeOption }) => {
   const found = nodeOf(option.key)
   if (!found) return {}

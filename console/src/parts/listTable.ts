@@ -23,6 +23,24 @@ export interface Column<Row> {
 
 export type Order = 'ascend' | 'descend' | false
 
+/** By which column rows are sorted, and which way. */
+export interface Sorted {
+  key: string
+  order: Order
+}
+
+const NEXT: Record<string, Order> = { false: 'ascend', ascend: 'descend', descend: false }
+
+/** Which way a column is sorted. */
+export const orderOf = (sorted: Sorted, key: string): Order =>
+  sorted.key === key ? sorted.order : false
+
+/** What a press on a column's title makes of the order: up, then down, then as it came. */
+export const pressed = (sorted: Sorted, key: string): Sorted => ({
+  key,
+  order: NEXT[String(orderOf(sorted, key))] ?? false,
+})
+
 /** Compare two values as people expect it: numbers by size, words by the language, nothing last. */
 export function compared(
   one: string | number | null | undefined,

@@ -555,8 +555,8 @@ class Entry(TypedDict):
     audience: str
     url: str
     new_window: bool
-    custom: Any
-    questions: Any
+    custom: dict[str, str]
+    questions: dict[str, int]
     line_item: str
     points: str | None
     due_at: str
@@ -731,7 +731,9 @@ class Health(TypedDict):
 
 class Import(TypedDict):
     """An import with its job and its report.
-    ``stage`` is queued, reading, checked, importing or done.
+    ``stage`` is queued, reading, checked, importing or done. ``counts`` has how many of each
+    kind the package holds, ``report`` how many items are new, changed, the same or gone, and
+    how many entries are blocked or lie beside the outline; both are empty until it is read.
     """
 
     id: str
@@ -741,13 +743,23 @@ class Import(TypedDict):
     title: str
     version: str
     profile: str
-    counts: Any
-    findings: Any
-    report: Any
+    counts: dict[str, int]
+    findings: list[ImportFinding]
+    report: dict[str, int]
     made_at: str
     kept: bool
     standing: bool
     job: Job
+
+
+class ImportFinding(TypedDict):
+    """What was found wrong with a package; ``where`` is a place in it, as a file's name."""
+
+    code: str
+    level: str
+    where: NotRequired[str]
+    message: str
+    remedy: NotRequired[str]
 
 
 class Invitation(TypedDict):

@@ -1,40 +1,13 @@
 <script setup lang="ts">
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { ref } from 'vue'
-import { useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { meQuery } from './queries'
 import SecondFactorPanel from './SecondFactorPanel.vue'
 import TokensPanel from './TokensPanel.vue'
+import { useAccess, type Wish } from './useAccess'
 
-const router = useRouter()
-const client = useQueryClient()
-const { data: me } = useQuery(meQuery())
-const password = ref('')
-const save = useMutation({
-  mutationFn: () =>
-    answered(api.POST('/api/v1/me/password', { body: { password: password.value } })),
-  onSuccess: () => {
-    password.value = ''
-    client.invalidateQueries({ queryKey: ['me'] })
-  },
-})
-type Wish = 'daily' | 'weekly' | 'never'
-const wish = useMutation({
-  mutationFn: (digest: Wish) => answered(api.PATCH('/api/v1/me', { body: { digest } })),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['me'] }),
-})
-const signOut = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/sign-out')),
-  onSuccess: async () => {
-    client.clear()
-    await router.push({ name: 'sign-in' })
-  },
-})
+const { me, password, save, wish, signOut } = useAccess()
 const service = window.location.origin
 </script>
 

@@ -1,27 +1,14 @@
 <script setup lang="ts">
 import { t } from '@/words'
 import { useConfirm } from '@/parts/useConfirm'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { answered, api, type Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
 import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { collegeFields } from './fields'
-import { collegeQuery } from './queries'
+import { useCollege } from './useCollege'
 
-const client = useQueryClient()
-const { data: college, error } = useQuery(collegeQuery())
-const again = () => client.invalidateQueries({ queryKey: ['college-sign-in'] })
-const save = useMutation({
-  mutationFn: (body: Schemas['SetCollegeSignInRequest']) =>
-    answered(api.PUT('/api/v1/connections/college-sign-in', { body })),
-  onSuccess: again,
-})
-const remove = useMutation({
-  mutationFn: () => answered(api.DELETE('/api/v1/connections/college-sign-in')),
-  onSuccess: again,
-})
+const { college, error, save, remove } = useCollege()
 const confirm = useConfirm()
 async function askToRemove() {
   const sure = await confirm({
@@ -52,13 +39,11 @@ async function askToRemove() {
         :key="college.issuer"
         prefix="college"
         :fields="collegeFields"
-        :values="college as unknown as Record<string, unknown>"
+        :values="college"
         :action="college.issuer ? $t('connect.college.save') : $t('connect.college.set_it_up')"
         :busy="save.isPending.value"
         :error="save.error.value"
-        @save="
-          save.mutate({ active: true, ...$event } as unknown as Schemas['SetCollegeSignInRequest'])
-        "
+        @save="save.mutate({ active: true, ...$event })"
       />
       <p v-if="save.isSuccess.value" role="status">
         {{ $t('connect.college.the_provider_answered_the_sign') }}

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NTable } from 'naive-ui/es/table'
 import { useQuery } from '@tanstack/vue-query'
+import { dateOf } from '@/logic/dates'
 import AfterReading from '@/parts/AfterReading.vue'
 import CollegePanel from './CollegePanel.vue'
 import HealthPanel from './HealthPanel.vue'
@@ -14,7 +15,6 @@ import { keysQuery, platformsQuery, publishersQuery } from './queries'
 const { data: platforms, ...readingPlatforms } = useQuery(platformsQuery())
 const { data: publishers, ...readingPublishers } = useQuery(publishersQuery())
 const { data: keys } = useQuery(keysQuery())
-const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
 </script>
 
 <template>
@@ -79,9 +79,9 @@ const day = (iso: string | null) => (iso ? iso.slice(0, 10) : '')
             <td class="wide">
               <code>{{ key.kid }}</code>
             </td>
-            <td :data-label="$t('connect.connections.signs_from')">{{ day(key.signs_from) }}</td>
+            <td :data-label="$t('connect.connections.signs_from')">{{ dateOf(key.signs_from) }}</td>
             <td :data-label="$t('connect.connections.published_until')">
-              {{ day(key.ends_at) || $t('connect.connections.open') }}
+              {{ dateOf(key.ends_at) || $t('connect.connections.open') }}
             </td>
             <td :data-label="$t('connect.connections.state')">
               {{

@@ -1,32 +1,17 @@
 <script setup lang="ts">
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
 import FieldForm from '@/parts/FieldForm.vue'
+import type { Field } from '@/parts/fieldForm'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { platformFields } from './fields'
-import { toolCardQuery } from './queries'
 import { t } from '@/words'
+import { useNewPlatform } from './useNewPlatform'
 
-const client = useQueryClient()
-const { data: card } = useQuery(toolCardQuery())
-const again = () => client.invalidateQueries({ queryKey: ['platforms'] })
-const invite = useMutation({
-  mutationFn: () => answered(api.POST('/api/v1/connections/platforms/invite', { body: {} })),
-})
-const register = useMutation({
-  mutationFn: (body: Schemas['RegistrationRequest']) =>
-    answered(api.POST('/api/v1/connections/platforms/register', { body })),
-  onSuccess: again,
-})
-const add = useMutation({
-  mutationFn: (body: Schemas['NewPlatformRequest']) =>
-    answered(api.POST('/api/v1/connections/platforms', { body })),
-  onSuccess: again,
-})
-const dynamicFields = [
+const { card, invite, register, add } = useNewPlatform()
+const dynamicFields: readonly Field<Schemas['RegistrationRequest']>[] = [
   {
     name: 'openid_configuration',
     label: t('connect.new_platform.configuration_address'),
@@ -75,7 +60,7 @@ const dynamicFields = [
       :action="$t('connect.new_platform.register')"
       :busy="register.isPending.value"
       :error="register.error.value"
-      @save="register.mutate($event as Schemas['RegistrationRequest'])"
+      @save="register.mutate($event)"
     />
     <p v-if="register.data.value" role="status">
       <strong>{{
@@ -100,16 +85,12 @@ const dynamicFields = [
       :action="$t('connect.new_platform.save_the_platform')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="add.mutate($event as unknown as Schemas['NewPlatformRequest'])"
+      @save="add.mutate($event)"
     />
   </MoreBelow>
 </template>
 
 <style scoped>
-summary {
-  font-weight: 650;
-  cursor: pointer;
-}
 h4 {
   margin: 1.1rem 0 0.3rem;
 }

@@ -1,46 +1,22 @@
 <script setup lang="ts">
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import FieldForm from '@/parts/FieldForm.vue'
+import type { Field } from '@/parts/fieldForm'
 import { keyFields, onerosterFields, publisherName } from './fields'
 import { t } from '@/words'
+import { useNewPublisher } from './useNewPublisher'
 
-const client = useQueryClient()
-const again = () => client.invalidateQueries({ queryKey: ['publishers'] })
-const opened = ref(false)
-const invite = useMutation({
-  mutationFn: (body: Schemas['InvitePublisherRequest']) =>
-    answered(api.POST('/api/v1/connections/publishers/invite', { body })),
-  onSuccess: () => (opened.value = false),
-})
-const add = useMutation({
-  mutationFn: (body: Schemas['NewPublisherRequest']) =>
-    answered(api.POST('/api/v1/connections/publishers', { body })),
-  onSuccess: again,
-})
-const inviteFields = [
+const { again, invite, add, opened, open } = useNewPublisher()
+const inviteFields: readonly Field<Schemas['InvitePublisherRequest']>[] = [
   {
     name: 'registration_url',
     label: t('connect.new_publisher.registration_address_of_the_publishe'),
     help: t('connect.new_publisher.its_support_or_documentation_names'),
   },
-  { ...publisherName, optional: true },
+  { name: 'name', label: publisherName.label, help: publisherName.help, optional: true },
 ]
-
-function open(address: string) {
-  // With an opener, so that the publisher's page can say that it is done and be closed.
-  const page = window.open(address, '_blank')
-  opened.value = page !== null
-  const listen = (event: MessageEvent) => {
-    if (event.source !== page || event.data?.subject !== 'org.imsglobal.lti.close') return
-    window.removeEventListener('message', listen)
-    again()
-  }
-  window.addEventListener('message', listen)
-}
 </script>
 
 <template>
@@ -52,7 +28,7 @@ function open(address: string) {
       :action="$t('connect.new_publisher.make_the_link')"
       :busy="invite.isPending.value"
       :error="invite.error.value"
-      @save="invite.mutate($event as unknown as Schemas['InvitePublisherRequest'])"
+      @save="invite.mutate($event)"
     />
     <div v-if="invite.data.value" class="ready">
       <p>
@@ -77,7 +53,7 @@ function open(address: string) {
       :action="$t('connect.new_publisher.reserve_our_values_for_it')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="add.mutate($event as unknown as Schemas['NewPublisherRequest'])"
+      @save="add.mutate($event)"
     />
     <h4>{{ $t('connect.new_publisher.3_by_key_and_secret') }}</h4>
     <p>{{ $t('connect.new_publisher.only_where_the_publisher_has') }}</p>
@@ -87,18 +63,12 @@ function open(address: string) {
       :action="$t('connect.new_publisher.save_the_publisher')"
       :busy="add.isPending.value"
       :error="add.error.value"
-      @save="
-        add.mutate({ ...($event as unknown as Schemas['NewPublisherRequest']), speaks: 'lti11' })
-      "
+      @save="add.mutate({ ...$event, speaks: 'lti11' })"
     />
   </MoreBelow>
 </template>
 
 <style scoped>
-summary {
-  font-weight: 650;
-  cursor: pointer;
-}
 h4 {
   margin: 1.1rem 0 0.3rem;
 }

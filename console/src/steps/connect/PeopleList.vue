@@ -1,28 +1,15 @@
 <script setup lang="ts">
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import ListTable from '@/parts/ListTable.vue'
 import type { Column } from '@/parts/listTable'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { useConfirm } from '@/parts/useConfirm'
-import { peopleQuery } from './queries'
 import { t } from '@/words'
+import { type Role, usePeople } from './usePeople'
 
-type Role = NonNullable<Schemas['PatchedChangePersonRequest']['role']>
-const client = useQueryClient()
-const { data, error } = useQuery(peopleQuery())
-const change = useMutation({
-  mutationFn: ({ id, role }: { id: number; role: Role }) =>
-    answered(api.PATCH('/api/v1/people/{id}', { params: { path: { id } }, body: { role } })),
-  onSettled: () => client.invalidateQueries({ queryKey: ['people'] }),
-})
-const block = useMutation({
-  mutationFn: ({ id, blocked }: { id: number; blocked: boolean }) =>
-    answered(api.PATCH('/api/v1/people/{id}', { params: { path: { id } }, body: { blocked } })),
-  onSettled: () => client.invalidateQueries({ queryKey: ['people'] }),
-})
+const { people, error, change, block } = usePeople()
 const roles: [Role, string][] = [
   ['teacher', t('connect.people_list.teaches_own_shells_only')],
   ['designer', t('connect.people_list.course_designer_sets_up_for')],
@@ -64,11 +51,11 @@ async function askToBlock({ id, name }: Person) {
     <p class="soft">
       {{ $t('connect.people_list.who_has_opened_venn_pair') }}
     </p>
-    <ProblemNote :error="error ?? change.error.value ?? block.error.value" />
+    <ProblemNote :error="error" />
     <ListTable
       :label="$t('connect.people_list.people')"
       :columns="columns"
-      :rows="data?.results ?? []"
+      :rows="people?.results ?? []"
       :row-key="(row) => String(row.id)"
     >
       <template #cell-role="{ row }">

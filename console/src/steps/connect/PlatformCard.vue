@@ -1,34 +1,16 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
 import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { changePlatformFields } from './fields'
 import HandshakeList from './HandshakeList.vue'
 import { t } from '@/words'
+import { usePlatform } from './usePlatform'
 
 const props = defineProps<{ platform: Schemas['Platform'] }>()
-const client = useQueryClient()
-const path = computed(() => ({ id: props.platform.id }))
-const editing = ref(false)
-const check = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/connections/platforms/{id}/check', { params: { path: path.value } }),
-    ),
-})
-const change = useMutation({
-  mutationFn: (body: Schemas['PatchedChangePlatformRequest']) =>
-    answered(
-      api.PATCH('/api/v1/connections/platforms/{id}', { params: { path: path.value }, body }),
-    ),
-  onSuccess: () => {
-    editing.value = false
-    client.invalidateQueries({ queryKey: ['platforms'] })
-  },
-})
+const { editing, check, change } = usePlatform(() => props.platform.id)
 const state = computed(() =>
   !props.platform.active
     ? t('connect.platform_card.out_of_use')

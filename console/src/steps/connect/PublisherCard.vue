@@ -1,36 +1,17 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
 import FieldForm from '@/parts/FieldForm.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { keyFields, launchFields, onerosterFields, publisherName } from './fields'
 import HandshakeList from './HandshakeList.vue'
 import { t } from '@/words'
+import { usePublisher } from './usePublisher'
 
 const props = defineProps<{ publisher: Schemas['Publisher'] }>()
-const client = useQueryClient()
-const path = computed(() => ({ id: props.publisher.id }))
-const open = ref<'' | 'change' | 'card'>('')
-const check = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/connections/publishers/{id}/check', { params: { path: path.value } }),
-    ),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['publishers'] }),
-})
-const change = useMutation({
-  mutationFn: (body: Schemas['PatchedChangePublisherRequest']) =>
-    answered(
-      api.PATCH('/api/v1/connections/publishers/{id}', { params: { path: path.value }, body }),
-    ),
-  onSuccess: () => {
-    open.value = ''
-    client.invalidateQueries({ queryKey: ['publishers'] })
-  },
-})
+const { open, check, change } = usePublisher(() => props.publisher.id)
 const fields = computed(() => [
   publisherName,
   ...(props.publisher.speaks === 'lti11' ? keyFields : launchFields),

@@ -1,37 +1,14 @@
 <script setup lang="ts">
 import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
 import { dateOf } from '@/logic/dates'
 import CopyValue from '@/parts/CopyValue.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { tokensQuery } from './queries'
 import { t } from '@/words'
+import { type Scope, useTokens } from './useTokens'
 
-type Scope = Schemas['NewTokenRequest']['scopes'][number]
-const client = useQueryClient()
-const { data: tokens } = useQuery(tokensQuery())
-const name = ref('')
-const scopes = ref<Scope[]>(['read'])
-const again = () => client.invalidateQueries({ queryKey: ['tokens'] })
-const make = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/me/tokens', { body: { name: name.value, scopes: scopes.value, days: 30 } }),
-    ),
-  onSuccess: () => {
-    name.value = ''
-    again()
-  },
-})
-const revoke = useMutation({
-  mutationFn: (token_key: string) =>
-    answered(api.DELETE('/api/v1/me/tokens/{token_key}', { params: { path: { token_key } } })),
-  onSuccess: again,
-})
+const { tokens, name, scopes, make, revoke } = useTokens()
 const all: [Scope, string][] = [
   ['read', t('connect.tokens.look')],
   ['compare', t('connect.tokens.compare_scores')],

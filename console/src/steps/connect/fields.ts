@@ -1,7 +1,11 @@
 import { t } from '@/words'
-import type { Field } from '@/parts/FieldForm.vue'
+import type { Schemas } from '@/api/client'
+import type { Field } from '@/parts/fieldForm'
 
-export const platformFields: readonly Field[] = [
+type NewPlatform = Schemas['NewPlatformRequest']
+type NewPublisher = Schemas['NewPublisherRequest']
+
+export const platformFields: readonly Field<NewPlatform>[] = [
   {
     name: 'name',
     label: t('connect.fields.name'),
@@ -45,7 +49,7 @@ export const changePlatformFields = platformFields.filter(
   (field) => field.name !== 'issuer' && field.name !== 'client_id',
 )
 
-export const launchFields: readonly Field[] = [
+export const launchFields: readonly Field<NewPublisher>[] = [
   {
     name: 'login_url',
     label: t('connect.fields.login_address'),
@@ -66,7 +70,7 @@ export const launchFields: readonly Field[] = [
   },
 ]
 
-export const keyFields: readonly Field[] = [
+export const keyFields: readonly Field<NewPublisher>[] = [
   {
     name: 'launch_url',
     label: t('connect.fields.launch_address'),
@@ -85,7 +89,7 @@ export const keyFields: readonly Field[] = [
   },
 ]
 
-export const onerosterFields: readonly Field[] = [
+export const onerosterFields: readonly Field<NewPublisher>[] = [
   {
     name: 'item_address',
     label: t('connect.fields.address_pattern_of_an_item'),
@@ -124,13 +128,13 @@ export const onerosterFields: readonly Field[] = [
   },
 ]
 
-export const publisherName: Field = {
+export const publisherName: Field<NewPublisher> = {
   name: 'name',
   label: t('connect.fields.name'),
   help: t('connect.fields.what_your_people_call_it'),
 }
 
-export const collegeFields: readonly Field[] = [
+export const collegeFields: readonly Field<Schemas['SetCollegeSignInRequest']>[] = [
   {
     name: 'issuer',
     label: t('connect.fields.issuer'),

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LabeledField from '@/parts/LabeledField.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
@@ -32,9 +33,9 @@ const sentence = computed(() => {
   if (!props.chosen) return t('content.bring_bar.choose_entries_above_nothing_happens')
   const { plan } = props
   if (!plan) return t('content.bring_bar.working_out_what_will_happen')
-  const { make, update, same, keep, leave_out: out } = plan.counts as Record<string, number>
+  const { make, update, same, keep, leave_out: out } = plan.counts
   const parts = [
-    t('content.bring_bar.bring_in_new', { make }),
+    t('content.bring_bar.bring_in_new', { make: make ?? 0 }),
     update ? t('content.bring_bar.update', { update }) : '',
     same ? t('content.bring_bar.leave_that_stand_there', { same }) : '',
     keep ? t('content.bring_bar.keep_that_were_changed_there', { keep }) : '',
@@ -53,19 +54,14 @@ const sentence = computed(() => {
         : t('content.bring_bar.at_the_top_of_the'),
   })
 })
-const writes = computed(
-  () =>
-    ((props.plan?.counts as Record<string, number> | undefined)?.make ?? 0) +
-    ((props.plan?.counts as Record<string, number> | undefined)?.update ?? 0),
-)
+const writes = computed(() => (props.plan?.counts.make ?? 0) + (props.plan?.counts.update ?? 0))
 </script>
 
 <template>
   <div class="bar" role="region" :aria-label="$t('content.bring_bar.what_will_happen')">
     <ProblemNote :error="error" />
     <div class="row">
-      <div class="field">
-        <span>{{ $t('content.bring_bar.into') }}</span>
+      <LabeledField :label="$t('content.bring_bar.into')">
         <ChooseOne
           v-model:value="place"
           :label="$t('content.bring_bar.folder_of_the_shell')"
@@ -78,7 +74,7 @@ const writes = computed(
             })),
           ]"
         />
-      </div>
+      </LabeledField>
       <NInput
         v-if="place === 'new'"
         v-model:value="fresh"
@@ -87,8 +83,7 @@ const writes = computed(
         :input-props="{ 'aria-label': $t('outline.new_title') }"
         style="max-width: 15rem"
       />
-      <div v-if="review" class="field">
-        <span>{{ $t('content.bring_bar.review_folders') }}</span>
+      <LabeledField v-if="review" :label="$t('content.bring_bar.review_folders')">
         <ChooseOne
           v-model:value="treatment"
           :label="$t('content.bring_bar.review_folders')"
@@ -98,7 +93,7 @@ const writes = computed(
             { value: 'leave_out', label: $t('content.bring_bar.left_out') },
           ]"
         />
-      </div>
+      </LabeledField>
     </div>
     <div class="row">
       <p class="sentence" aria-live="polite">{{ sentence }}</p>

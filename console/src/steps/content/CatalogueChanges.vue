@@ -1,41 +1,15 @@
 <script setup lang="ts">
 import { NTable } from 'naive-ui/es/table'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, toRef } from 'vue'
-import { useRouter } from 'vue-router'
-import { answered, api } from '@/api/client'
+import { toRef } from 'vue'
 import { inZone } from '@/logic/dates'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { catalogueQuery } from './queries'
 import { t } from '@/words'
+import { useCatalogueChanges } from './useCatalogueChanges'
 
 const props = defineProps<{ pairing: string; zone: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
-const client = useQueryClient()
-const router = useRouter()
-const { data: readings } = useQuery(computed(() => catalogueQuery(id.value)))
-const last = computed(() => readings.value?.[0])
-const refresh = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/catalogue', {
-        params: { path: { pairing_pk: id.value } },
-      }),
-    ),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', id.value] }),
-})
-const take = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/imports', {
-        params: { path: { pairing_pk: id.value } },
-        body: { source: 'catalogue' },
-      }),
-    ),
-  onSuccess: (made) =>
-    router.push({ name: 'import', params: { pairing: id.value, import: made.id } }),
-})
+const { last, refresh, take } = useCatalogueChanges(id)
 const WORDS: Record<string, string> = {
   new: t('content.catalogue_changes.new'),
   renamed: t('content.catalogue_changes.renamed'),

@@ -5,10 +5,9 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed, toRef } from 'vue'
 import type { Schemas } from '@/api/client'
-import { inZone } from '@/logic/dates'
-import { kindName } from '@/logic/entries'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import EntryQuestions from './EntryQuestions.vue'
+import EntryFacts from './EntryFacts.vue'
+import EntrySeen from './EntrySeen.vue'
 import { useEntry } from './useEntry'
 
 const props = defineProps<{
@@ -37,31 +36,12 @@ const wanted = computed({
     questions.value = said
   },
 })
-const page = computed(
-  () =>
-    `<!doctype html><meta charset="utf-8"><style>body{font:15px/1.5 sans-serif;color:#1d2130;background:#fff;margin:12px}img{max-width:100%}</style>${seen.value?.html ?? ''}`,
-)
 </script>
 
 <template>
   <section aria-live="polite" aria-labelledby="seen">
     <h2 id="seen">{{ entry.shown_title }}</h2>
-    <p class="soft">
-      {{ kindName(entry.kind) }}<template v-if="entry.unit">, {{ entry.unit }}</template
-      ><template v-if="entry.audience === 'instructor'">{{
-        $t('content.entry_preview.for_teachers_it_comes_in')
-      }}</template
-      ><template v-if="entry.points">{{
-        $t('content.entry_preview.points', { points: entry.points })
-      }}</template
-      ><template v-if="entry.due_at">{{
-        $t('content.entry_preview.due', { due_at: inZone(entry.due_at, zone) })
-      }}</template>
-    </p>
-    <p v-if="entry.trouble" class="trouble">
-      <strong>{{ entry.trouble_message }}</strong> {{ entry.trouble_remedy }}
-    </p>
-    <p v-else-if="entry.message" class="soft">{{ entry.message }}</p>
+    <EntryFacts :entry="entry" :zone="zone" />
     <div v-if="mayChange" class="row name">
       <NInput
         v-model:value="name"
@@ -102,59 +82,12 @@ const page = computed(
     </template>
     <ProblemNote :error="rename.error.value ?? match.error.value" />
     <AfterReading :reading="reading" :what="$t('content.entry_preview.the_preview')">
-      <template v-if="seen">
-        <p v-if="seen.url && entry.kind === 'web_link'">
-          <span class="soft">{{ $t('content.entry_preview.leads_to') }}</span> {{ seen.url
-          }}<template v-if="seen.new_window">{{
-            $t('content.entry_preview.in_a_new_window')
-          }}</template>
-        </p>
-        <p v-if="seen.vendor">
-          <span class="soft">{{ $t('content.entry_preview.the_tool_is_made_by') }}</span>
-          {{ seen.vendor }}
-        </p>
-        <iframe
-          v-if="seen.html"
-          sandbox=""
-          :srcdoc="page"
-          :title="$t('content.entry_preview.preview_of', { shown_title: entry.shown_title })"
-        ></iframe>
-        <p v-if="seen.html.includes('[picture')" class="soft">
-          {{ $t('content.entry_preview.pictures_are_shown_once_the') }}
-        </p>
-        <EntryQuestions
-          v-if="seen.questions.length"
-          v-model="wanted"
-          :questions="seen.questions"
-          :may-change="mayChange"
-        />
-        <p v-if="seen.files.length > 1" class="soft">
-          {{
-            $t('content.entry_preview.comes_with_files', {
-              files: seen.files.length,
-              files2: seen.files.slice(0, 6).join(', '),
-              files3: seen.files.length > 6 ? ' …' : '',
-            })
-          }}
-        </p>
-      </template>
+      <EntrySeen v-if="seen" v-model="wanted" :entry="entry" :seen="seen" :may-change="mayChange" />
     </AfterReading>
   </section>
 </template>
 
 <style scoped>
-iframe {
-  width: 100%;
-  height: 16rem;
-  border: 1px solid var(--rule);
-  border-radius: 8px;
-  background: #fff;
-}
-.trouble {
-  background: var(--alarm-wash);
-  border-radius: 8px;
-  padding: 0.5rem 0.8rem;
-}
 .name {
   flex-wrap: nowrap;
   margin-bottom: 0.4rem;

@@ -17,11 +17,7 @@ const props = defineProps<{
   undoable: boolean
 }>()
 const emit = defineEmits<{ undo: [] }>()
-const findings = computed(
-  () =>
-    props.imported.findings as Schemas['Import']['findings'] &
-      { level: string; message: string; remedy: string }[],
-)
+const findings = computed(() => props.imported.findings)
 </script>
 
 <template>

@@ -5,9 +5,7 @@ import AfterReading from '@/parts/AfterReading.vue'
 import { ENDED } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import KeptNote from '@/parts/KeptNote.vue'
-import { t } from '@/words'
 import BringBar from './BringBar.vue'
-import type { Doing } from './bringing'
 import EntryTools from './EntryTools.vue'
 import ImportHead from './ImportHead.vue'
 import ImportPanes from './ImportPanes.vue'
@@ -44,15 +42,11 @@ const {
   job,
   running,
   doing,
+  doingNow,
   begun,
   stop,
   kept,
 } = useImporting(id, made, shown)
-const DOING: Record<Doing, string> = {
-  bringing: t('content.import.bringing_in'),
-  writing: t('content.bringing.writing'),
-  taking: t('content.import.taking_out'),
-}
 </script>
 
 <template>
@@ -71,7 +65,7 @@ const DOING: Record<Doing, string> = {
         :job="beingRead"
         :doing="$t('content.import.reading')"
       />
-      <JobNote v-if="job" :job="job" :doing="DOING[doing]" />
+      <JobNote v-if="job" :job="job" :doing="doingNow" />
       <p v-if="running && doing === 'bringing'">
         <NButton size="small" :loading="stop.isPending.value" @click="stop.mutate()">{{
           $t('content.import.stop')

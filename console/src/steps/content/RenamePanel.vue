@@ -1,35 +1,12 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref } from 'vue'
-import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { usePlan } from '@/parts/usePlan'
+import { useRenaming } from './useRenaming'
 
 const props = defineProps<{ pairing: string; made: string; chosen: string[] }>()
 const emit = defineEmits<{ close: [] }>()
-const client = useQueryClient()
-const pattern = ref('{unit}: {title}')
-const body = computed(() => ({ entries: props.chosen, pattern: pattern.value }))
-const ask = (wanted: typeof body.value, dry_run: boolean) =>
-  answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/imports/{import_pk}/entries/rename', {
-      params: { path: { pairing_pk: props.pairing, import_pk: props.made } },
-      body: { ...wanted, names: {}, dry_run },
-    }),
-  )
-const { plan, error } = usePlan(
-  computed(() => (body.value.pattern.trim() && props.chosen.length ? body.value : undefined)),
-  (wanted) => ask(wanted, true),
-)
-const rename = useMutation({
-  mutationFn: () => ask(body.value, false),
-  onSuccess: () => {
-    client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
-    emit('close')
-  },
-})
+const { pattern, plan, error, rename } = useRenaming(props, () => emit('close'))
 </script>
 
 <template>

@@ -1,37 +1,15 @@
 <script setup lang="ts">
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, onMounted, ref } from 'vue'
-import { answered, api } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { planUndo, undoOperation } from '@/steps/operations/operations'
+import { useUndoing } from './useUndoing'
 
 const props = defineProps<{ pairing: string; made: string }>()
 const emit = defineEmits<{ close: []; begun: [job: string] }>()
-const last = ref('')
-const look = useMutation({
-  mutationFn: async () => {
-    const rows = await answered(
-      api.GET('/api/v1/pairings/{pairing_pk}/imports/{id}/deliveries', {
-        params: { path: { pairing_pk: props.pairing, id: props.made } },
-      }),
-    )
-    const gone = rows.filter((row) => row.job.state === 'done').map((row) => row.undoes)
-    last.value = rows.find((row) => !row.undoes && !gone.includes(row.id))?.job.id ?? ''
-    return last.value ? planUndo(last.value) : []
-  },
+const { look, undo, going, staying } = useUndoing(props, (job) => {
+  emit('begun', job)
+  emit('close')
 })
-const undo = useMutation({
-  mutationFn: () => undoOperation(last.value),
-  onSuccess: (begun) => {
-    emit('begun', begun.id)
-    emit('close')
-  },
-})
-onMounted(() => look.mutate())
-const going = computed(() => look.data.value?.filter((each) => !each.why) ?? [])
-const staying = computed(() => look.data.value?.filter((each) => each.why) ?? [])
 </script>
 
 <template>

@@ -6,6 +6,7 @@ import { useKept } from '@/parts/useKept'
 import { pairingQuery } from '@/steps/pair/queries'
 import { type Doing, useBringing } from './bringing'
 import { importQuery, outlineQuery } from './queries'
+import { t } from '@/words'
 
 /** One import: what was read, what of it is chosen, where it goes, bringing it in and stopping that. */
 export function useImporting(
@@ -27,6 +28,11 @@ export function useImporting(
       .map((row) => row.id))
   const jobId = ref<string>()
   const doing = ref<Doing>('bringing')
+  const DOING: Record<Doing, string> = {
+    bringing: t('content.import.bringing_in'),
+    writing: t('content.bringing.writing'),
+    taking: t('content.import.taking_out'),
+  }
   const { job, running } = useJob(jobId, pairing)
   const { job: beingRead } = useJob(
     computed(() =>
@@ -74,6 +80,6 @@ export function useImporting(
   return {
     ...{ about, zone, mayChange, imported, reading, beingRead, outline, chosen, everything },
     ...{ questions, folder, treatment, plan, trouble, busy, bring, write, written },
-    ...{ job, running, doing, begun, stop, kept },
+    ...{ job, running, doing, doingNow: computed(() => DOING[doing.value]), begun, stop, kept },
   }
 }

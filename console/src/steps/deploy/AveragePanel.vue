@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
-import { useJob } from '@/parts/job'
+import { ref, toRef } from 'vue'
+import type { Schemas } from '@/api/client'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { averagesQuery } from './queries'
 import TotalForm from './TotalForm.vue'
 import TotalRows from './TotalRows.vue'
 import { t } from '@/words'
+import { useAverages } from './useAverages'
 
 const WEIGHING = {
   equal: t('deploy.average.items_weigh_alike'),
@@ -24,20 +22,9 @@ const MISSING = {
 } as const
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
-const { data: averages, refetch } = useQuery(computed(() => averagesQuery(id.value)))
-const jobId = ref<string>()
-const { job } = useJob(jobId, id)
+const { averages, refetch, job, send } = useAverages(id)
 const shown = ref('')
 const adding = ref(false)
-const send = useMutation({
-  mutationFn: async (average: string) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/averages/{id}/send', {
-        params: { path: { pairing_pk: id.value, id: average } },
-      }),
-    ),
-  onSuccess: (made) => (jobId.value = made.id),
-})
 const words = (each: Schemas['Average']) =>
   [
     t('deploy.average.points', { points: each.points }),

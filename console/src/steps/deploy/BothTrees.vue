@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { useMutation, useQuery } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { ref } from 'vue'
+import type { Schemas } from '@/api/client'
 import type { Destination } from '@/logic/outline'
 import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { outlineQuery } from '@/steps/content/queries'
 import CatalogueTree from './CatalogueTree.vue'
 import DestinationTree from './DestinationTree.vue'
 import ItemPeek from './ItemPeek.vue'
+import { useOutline } from './useOutline'
 
 /** The homework course on the left, the shell on the right: what goes, and where it goes. */
 const props = defineProps<{
@@ -22,19 +21,10 @@ const props = defineProps<{
 }>()
 const chosen = defineModel<string[]>('chosen', { required: true })
 const place = defineModel<Destination>('place', { required: true })
-const { data: outline, ...reading } = useQuery(computed(() => outlineQuery(props.pairing)))
+const { outline, reading, ask } = useOutline(() => props.pairing)
 const looked = ref<Schemas['Item']>()
 /** Enter on the left leads to the right, where the same keys choose the place. */
 const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=tree]')?.focus()
-const ask = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/asks', {
-        params: { path: { pairing_pk: props.pairing } },
-      }),
-    ),
-  onSuccess: (asked) => window.location.assign(asked.url),
-})
 </script>
 
 <template>

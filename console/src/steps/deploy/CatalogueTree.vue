@@ -8,7 +8,6 @@ import {
   NO_FILTERS,
   type Row,
   rowsOf,
-  stands,
   type TreeNode,
   treeOf,
 } from '@/logic/catalogue'
@@ -33,7 +32,7 @@ const shown = computed(() => narrowed(props.items, filters.value, props.changed)
 const rows = computed(() => rowsOf(shown.value))
 const byKey = computed(() => new Map(rows.value.map((row) => [row.key, row])))
 const nodes = computed(() => treeOf(rows.value))
-const { isOn, isPart, set, toggle, stretch, all, allOn } = useChoosing(
+const { isOn, isPart, mark, set, toggle, stretch, all, allOn } = useChoosing(
   chosen,
   rows,
   () => props.single ?? false,
@@ -84,16 +83,6 @@ function extend(ahead: () => TreeNode | undefined) {
     if (row?.kind === 'item') set(idsOf(row), true)
   })
 }
-const mark = (row: Row) =>
-  !idsOf(row).length
-    ? '·'
-    : isOn(row)
-      ? '●'
-      : isPart(row)
-        ? '◐'
-        : row.kind === 'item' && stands(row.item)
-          ? '✓'
-          : '○'
 </script>
 
 <template>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import ChooseOne from '@/parts/ChooseOne.vue'
 import WhenField from '@/parts/WhenField.vue'
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
-import { computed, ref, watch } from 'vue'
-import { answered, api, type Schemas, shaped } from '@/api/client'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { usePlan } from '@/parts/usePlan'
-import { type Change, sheetOfChange, sentencesOf } from './changing'
+import { type Change, sentencesOf } from './changing'
+import { useChange } from './useChange'
 import { t } from '@/words'
 
 const props = defineProps<{
@@ -28,32 +27,9 @@ const ways: { value: Change['way']; label: string }[] = [
   { value: 'move', label: t('deploy.change.move_them_to_a_folder') },
   { value: 'category', label: t('deploy.change.change_their_category') },
 ]
-const way = ref<Change['way']>('hide')
-const value = ref('')
-watch(way, () => (value.value = way.value === 'rename' ? '{unit}: {title}' : ''))
-const change = computed<Change>(() => ({ way: way.value, value: value.value.trim() }))
-const whole = computed(() => ['hide', 'show'].includes(way.value) || Boolean(change.value.value))
-const body = computed(() => ({
-  items: props.placements.map((each) => each.item),
-  ...sheetOfChange(change.value),
-}))
-const send = (wanted: typeof body.value, dry_run: boolean) =>
-  answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/rollouts', {
-      params: { path: { pairing_pk: props.pairing } },
-      body: { ...wanted, dry_run },
-    }),
-  )
-const { plan, error, pending } = usePlan(
-  computed(() => (whole.value ? body.value : undefined)),
-  async (wanted) => shaped(await send(wanted, true), 'shells'),
-)
-const go = useMutation({
-  mutationFn: async () => shaped(await send(body.value, false), 'rollouts'),
-  onSuccess: ({ rollouts }) => {
-    emit('begun', rollouts)
-    emit('close')
-  },
+const { way, value, plan, error, pending, go } = useChange(props, (rollouts) => {
+  emit('begun', rollouts)
+  emit('close')
 })
 const rows = computed(
   () => plan.value?.shells[0]?.rows.filter((row) => row.action === 'change') ?? [],
@@ -115,7 +91,7 @@ const options = computed(() =>
       {{ $t('deploy.change.you_can_use_and') }}
     </p>
     <LoadingNote v-if="pending" :what="$t('deploy.change.what_would_change')" />
-    <ProblemNote :error="error ?? go.error.value" />
+    <ProblemNote :error="error" />
     <template v-if="plan">
       <ul v-if="rows.length">
         <li v-for="row in rows.slice(0, 6)" :key="row.item">

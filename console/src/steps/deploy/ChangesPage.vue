@@ -1,67 +1,22 @@
 <script setup lang="ts">
 import AfterReading from '@/parts/AfterReading.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { toRef } from 'vue'
 import { inZone } from '@/logic/dates'
-import { groupBy } from '@/logic/groups'
 import EmptyNote from '@/parts/EmptyNote.vue'
-import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { pairingQuery } from '@/steps/pair/queries'
 import DriftList from './DriftList.vue'
 import LearnerView from './LearnerView.vue'
-import { driftQuery } from './queries'
 import RolloutNote from './RolloutNote.vue'
 import TravelTable from './TravelTable.vue'
+import { useDrift, type Way } from './useDrift'
 
-type Way = 'ask' | 'follow' | 'keep'
 const props = defineProps<{ pairing: string }>()
 const id = toRef(props, 'pairing')
-const client = useQueryClient()
-const path = computed(() => ({ pairing_pk: id.value }))
-const { data: about } = useQuery(computed(() => pairingQuery(id.value)))
-const { data: watch, ...reading } = useQuery(computed(() => driftQuery(id.value)))
-const groups = computed(() =>
-  groupBy(watch.value?.drifts ?? [], (each) => (each.side === 'publisher' ? 'publisher' : 'shell')),
-)
-const jobId = ref<string>()
-const { job, running } = useJob(jobId, id)
-const look = useMutation({
-  mutationFn: () =>
-    answered(api.POST('/api/v1/pairings/{pairing_pk}/drifts', { params: { path: path.value } })),
-  onSuccess: (made) => (jobId.value = made.id),
-})
-const begun = ref<Schemas['WholeRollout'][]>([])
-const mend = useMutation({
-  mutationFn: async ({ drifts, way }: { drifts: string[]; way: 'follow' | 'keep' }) =>
-    (
-      await answered(
-        api.POST('/api/v1/pairings/{pairing_pk}/drifts/mend', {
-          params: { path: path.value },
-          body: { drifts, way },
-        }),
-      )
-    ).rollout,
-  onSuccess: (made) => {
-    if (made) begun.value = [made, ...begun.value]
-    client.invalidateQueries({ queryKey: ['pairing', id.value] })
-  },
-})
-const choose = useMutation({
-  mutationFn: (way: Way) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/drifts/way', {
-        params: { path: path.value },
-        body: { way },
-      }),
-    ),
-  onSuccess: () => client.invalidateQueries(driftQuery(id.value)),
-})
-const every = computed(() => watch.value?.drifts.map((each) => each.id) ?? [])
+const { about, watch, reading, groups, every, job, running, look, begun, mend, choose } =
+  useDrift(id)
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { type Destination, outlineOf } from '@/logic/outline'
+import LabeledField from '@/parts/LabeledField.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { t } from '@/words'
 import OutlineTree from './OutlineTree.vue'
@@ -48,8 +49,7 @@ function choose(now: Destination) {
     <NRadio value="new">{{ $t('outline.new') }}</NRadio>
     <NRadio value="here">{{ $t('outline.here') }}</NRadio>
   </NRadioGroup>
-  <div v-if="choice === 'unit'" class="field">
-    <span>{{ $t('outline.inside') }}</span>
+  <LabeledField v-if="choice === 'unit'" :label="$t('outline.inside')">
     <ChooseOne
       v-model:value="around"
       :label="$t('outline.inside')"
@@ -58,7 +58,7 @@ function choose(now: Destination) {
         ...folders.map((each) => ({ value: each.id, label: each.title })),
       ]"
     />
-  </div>
+  </LabeledField>
   <NInput
     v-if="choice === 'new'"
     v-model:value="fresh"
@@ -76,8 +76,10 @@ function choose(now: Destination) {
       :input-props="{ 'aria-label': $t('outline.paragraph', { title: node.title }) }"
       @update:value="place = { ...place, after_text: $event.trim() }"
     />
-    <div v-else-if="node.kind === 'folder' && beside.length" class="field">
-      <span>{{ $t('outline.place_in', { title: node.title }) }}</span>
+    <LabeledField
+      v-else-if="node.kind === 'folder' && beside.length"
+      :label="$t('outline.place_in', { title: node.title })"
+    >
       <ChooseOne
         :value="place.after"
         :label="$t('outline.place_in', { title: node.title })"
@@ -91,7 +93,7 @@ function choose(now: Destination) {
         ]"
         @chosen="place = { ...place, after: $event }"
       />
-    </div>
+    </LabeledField>
   </template>
   <OutlineTree
     class="outline"
@@ -109,11 +111,7 @@ function choose(now: Destination) {
   gap: 0.25rem;
   margin-bottom: 0.5rem;
 }
-.field {
-  display: grid;
-  gap: 0.1rem;
-  font-size: 0.85rem;
-  color: var(--soft);
+.labeled {
   margin-bottom: 0.5rem;
 }
 </style>

@@ -4,6 +4,7 @@ import WhenField from '@/parts/WhenField.vue'
 import { NInputNumber } from 'naive-ui/es/input-number'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import ChooseOne from '@/parts/ChooseOne.vue'
+import LabeledField from '@/parts/LabeledField.vue'
 import { NInput } from 'naive-ui/es/input'
 import type { How } from './sheet'
 import { t } from '@/words'
@@ -24,9 +25,8 @@ const TRADE = {
 
 <template>
   <div role="group" :aria-label="$t('deploy.how.how_they_are_to_stand')">
-    <div class="grid">
-      <div class="field">
-        <span>{{ $t('deploy.how.graded_items') }}</span>
+    <div class="fields">
+      <LabeledField :label="$t('deploy.how.graded_items')">
         <ChooseOne
           v-model:value="how.graded"
           :label="$t('deploy.how.graded_items')"
@@ -35,9 +35,8 @@ const TRADE = {
             { value: 'link', label: $t('deploy.how.as_links_only') },
           ]"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.how.without_a_date') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.how.without_a_date')">
         <ChooseOne
           v-model:value="how.undated"
           :label="$t('deploy.how.without_a_date')"
@@ -47,9 +46,8 @@ const TRADE = {
             { value: 'link', label: $t('deploy.how.as_a_link_only') },
           ]"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.how.category') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.how.category')">
         <ChooseOne
           v-model:value="how.category"
           filterable
@@ -57,9 +55,8 @@ const TRADE = {
           :label="$t('deploy.how.category')"
           :options="named"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.how.order') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.how.order')">
         <ChooseOne
           v-model:value="how.by"
           :label="$t('deploy.how.order')"
@@ -70,9 +67,8 @@ const TRADE = {
             { value: 'chosen', label: $t('deploy.how.as_i_chose_them') },
           ]"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.how.learners') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.how.learners')">
         <ChooseOne
           v-model:value="how.show"
           :label="$t('deploy.how.learners')"
@@ -83,9 +79,8 @@ const TRADE = {
             { value: 'hidden', label: $t('deploy.how.do_not_see_them') },
           ]"
         />
-      </div>
-      <div v-if="how.show === 'before'" class="field">
-        <span>{{ $t('deploy.how.days_before') }}</span>
+      </LabeledField>
+      <LabeledField v-if="how.show === 'before'" :label="$t('deploy.how.days_before')">
         <NInputNumber
           placeholder=""
           v-model:value="how.before"
@@ -95,13 +90,11 @@ const TRADE = {
           :max="365"
           :input-props="{ 'aria-label': $t('deploy.how.days_before') }"
         />
-      </div>
-      <div v-if="how.show === 'from'" class="field">
-        <span>{{ $t('deploy.how.from') }}</span>
+      </LabeledField>
+      <LabeledField v-if="how.show === 'from'" :label="$t('deploy.how.from')">
         <WhenField v-model:value="how.from" kind="datetime" :label="$t('deploy.how.from')" />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.how.opens') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.how.opens')">
         <ChooseOne
           v-model:value="how.window"
           :label="$t('deploy.how.opens')"
@@ -110,7 +103,7 @@ const TRADE = {
             { value: true, label: $t('deploy.how.in_a_new_window') },
           ]"
         />
-      </div>
+      </LabeledField>
       <label class="wide"
         >{{ $t('deploy.how.titles') }}
         <NInput
@@ -120,12 +113,10 @@ const TRADE = {
           :input-props="{ 'aria-label': $t('deploy.how.pattern') }"
       /></label>
       <template v-if="!picking">
-        <NCheckbox v-model:checked="how.update" class="check">{{
+        <NCheckbox v-model:checked="how.update">{{
           $t('deploy.how.bring_up_to_date_what')
         }}</NCheckbox>
-        <NCheckbox v-model:checked="how.move" class="check">{{
-          $t('deploy.how.move_it_here_too')
-        }}</NCheckbox>
+        <NCheckbox v-model:checked="how.move">{{ $t('deploy.how.move_it_here_too') }}</NCheckbox>
       </template>
     </div>
     <p class="soft">
@@ -135,24 +126,6 @@ const TRADE = {
 </template>
 
 <style scoped>
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
-  gap: 0.5rem 0.9rem;
-  align-items: end;
-}
-.field {
-  display: grid;
-  gap: 0.1rem;
-  font-size: 0.85rem;
-  color: var(--soft);
-}
-.check {
-  display: flex;
-  gap: 0.4rem;
-  align-items: baseline;
-  color: var(--ink);
-}
 .wide {
   grid-column: span 2;
 }

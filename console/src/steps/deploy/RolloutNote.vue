@@ -1,23 +1,15 @@
 <script setup lang="ts">
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
-import { useJob } from '@/parts/job'
+import type { Schemas } from '@/api/client'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
+import { useRollout } from './useRollout'
 
 const props = defineProps<{ rollout: Schemas['WholeRollout'] }>()
-const jobId = ref<string | undefined>(props.rollout.job.id)
-const { job, running } = useJob(jobId, ref(props.rollout.pairing))
-const stop = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/operations/{id}/stop', { params: { path: { id: props.rollout.job.id } } }),
-    ),
-})
+const { job, running, stop } = useRollout(props.rollout)
 const doing = computed(
   () =>
     ({

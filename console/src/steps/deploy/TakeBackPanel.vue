@@ -1,32 +1,17 @@
 <script setup lang="ts">
 import { NRadio } from 'naive-ui/es/radio'
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, onMounted, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useTakingBack } from './useTakingBack'
 
 const props = defineProps<{ pairing: string; placements: string[] }>()
 const emit = defineEmits<{ close: []; begun: [rollout: Schemas['WholeRollout']] }>()
-const scores = ref<'keep' | 'export' | 'remove'>('keep')
-const ask = async (dry: boolean) =>
-  (await answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/placements/take-back', {
-      params: { path: { pairing_pk: props.pairing } },
-      body: { placements: props.placements, scores: scores.value, dry_run: dry },
-    }),
-  )) as unknown
-const look = useMutation({ mutationFn: () => ask(true) as Promise<Schemas['TakingBack'][]> })
-const go = useMutation({
-  mutationFn: () => ask(false) as Promise<Schemas['WholeRollout']>,
-  onSuccess: (made) => {
-    emit('begun', made)
-    emit('close')
-  },
+const { scores, look, go, held } = useTakingBack(props, (made) => {
+  emit('begun', made)
+  emit('close')
 })
-onMounted(() => look.mutate())
-const held = computed(() => look.data.value?.filter((each) => each.scores) ?? [])
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import { NInputNumber } from 'naive-ui/es/input-number'
 import { NInput } from 'naive-ui/es/input'
 import { NCheckbox, NCheckboxGroup } from 'naive-ui/es/checkbox'
+import LabeledField from '@/parts/LabeledField.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { toRef } from 'vue'
@@ -18,9 +19,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
 
 <template>
   <form @submit.prevent="make.mutate()">
-    <div class="grid">
-      <div class="field">
-        <span>{{ $t('deploy.total_form.title') }}</span>
+    <div class="fields">
+      <LabeledField :label="$t('deploy.total_form.title')">
         <NInput
           v-model:value="form.title"
           size="small"
@@ -28,9 +28,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
           placeholder=""
           :input-props="{ 'aria-label': $t('deploy.total_form.title_of_the_column') }"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.total_form.points') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.total_form.points')">
         <NInput
           v-model:value="form.points"
           size="small"
@@ -40,9 +39,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
             inputmode: 'decimal',
           }"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.total_form.items_weigh') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.total_form.items_weigh')">
         <ChooseOne
           v-model:value="form.weighting"
           :label="$t('deploy.total_form.how_items_weigh')"
@@ -52,9 +50,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
             { value: 'categories', label: $t('deploy.total_form.by_the_weights_of_categories') },
           ]"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.total_form.missing_work') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.total_form.missing_work')">
         <ChooseOne
           v-model:value="form.missing"
           :label="$t('deploy.total_form.what_missing_work_counts')"
@@ -64,9 +61,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
             { value: 'zero', label: $t('deploy.total_form.counts_zero_at_once') },
           ]"
         />
-      </div>
-      <div class="field">
-        <span>{{ $t('deploy.total_form.decimals') }}</span>
+      </LabeledField>
+      <LabeledField :label="$t('deploy.total_form.decimals')">
         <NInputNumber
           placeholder=""
           v-model:value="form.places"
@@ -76,8 +72,8 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
           :max="4"
           :input-props="{ 'aria-label': $t('deploy.total_form.decimals') }"
         />
-      </div>
-      <NCheckbox v-model:checked="form.keeps_up" class="check">{{
+      </LabeledField>
+      <NCheckbox v-model:checked="form.keeps_up">{{
         $t('deploy.total_form.keep_it_up_while_the')
       }}</NCheckbox>
     </div>
@@ -117,30 +113,14 @@ const { form, counting, categories, weighed, make } = useTotal(toRef(props, 'pai
 </template>
 
 <style scoped>
+.fields {
+  width: 100%;
+}
 form {
   display: grid;
   gap: 0.7rem;
   justify-items: start;
   margin-top: 0.6rem;
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr));
-  gap: 0.5rem 0.9rem;
-  align-items: end;
-  width: 100%;
-}
-.grid .field {
-  display: grid;
-  gap: 0.1rem;
-  font-size: 0.85rem;
-  color: var(--soft);
-}
-.grid .check {
-  display: flex;
-  gap: 0.4rem;
-  align-items: baseline;
-  color: var(--ink);
 }
 .category {
   display: inline-flex;

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/vue-query'
 import { computed, reactive, type Ref, ref } from 'vue'
-import { answered, api, type Schemas, shaped } from '@/api/client'
+import { answered, api, bytesOf, type Schemas, shaped } from '@/api/client'
+import { save } from '@/parts/save'
 import type { Destination } from '@/logic/outline'
 import { usePlan } from '@/parts/usePlan'
-import { t } from '@/words'
 import { type Wishes, wishesOf } from './wishes'
 
 export interface Section {
@@ -132,18 +132,14 @@ export function useSheet(
   })
   const writing = useMutation({
     mutationFn: async () => {
-      const { data, response } = await api.POST(
-        '/api/v1/pairings/{pairing_pk}/rollouts/cartridge',
-        { params: { path: path.value }, body: body.value, parseAs: 'blob' },
-      )
-      if (!response.ok || !data) throw new Error(t('deploy.deploy.not_written'))
-      const link = document.createElement('a')
-      link.href = URL.createObjectURL(data as unknown as Blob)
-      link.download =
-        /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ??
-        'links.imscc'
-      link.click()
-      URL.revokeObjectURL(link.href)
+      const call = api.POST('/api/v1/pairings/{pairing_pk}/rollouts/cartridge', {
+        params: { path: path.value },
+        body: body.value,
+        parseAs: 'blob',
+      })
+      const { response } = await call
+      const said = response.headers.get('Content-Disposition') ?? ''
+      save(await bytesOf(call), /filename="([^"]+)"/.exec(said)?.[1] ?? 'links.imscc')
     },
   })
   return {

@@ -3,12 +3,13 @@ import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import OperationList from './OperationList.vue'
+import type { Wanted } from './operations'
 import { t } from '@/words'
 
 const route = useRoute()
 const router = useRouter()
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
-const STATES = [
+const STATES: { label: string; value: '' | NonNullable<Wanted['state']> }[] = [
   { label: t('operations.operations.everything'), value: '' },
   { label: t('operations.operations.under_way'), value: 'going' },
   { label: t('operations.operations.proposed'), value: 'proposed' },
@@ -17,10 +18,10 @@ const STATES = [
   { label: t('operations.operations.done'), value: 'done' },
 ]
 const state = computed({
-  get: () => String(route.query.state ?? ''),
+  get: () => STATES.find((each) => each.value === route.query.state)?.value ?? '',
   set: (now) => router.replace({ query: now ? { state: now } : {} }),
 })
-const wanted = computed(() => (state.value ? { state: state.value } : {}))
+const wanted = computed<Wanted>(() => (state.value ? { state: state.value } : {}))
 </script>
 
 <template>

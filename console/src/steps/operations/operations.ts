@@ -1,9 +1,10 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref, ref } from 'vue'
 import { answered, api, cursorOf, type Schemas, shaped } from '@/api/client'
+import type { operations } from '@/api/schema'
 
 export type Operation = Schemas['Operation']
-export type Wanted = { pairing?: string; kind?: string; state?: string }
+export type Wanted = NonNullable<operations['operations_list']['parameters']['query']>
 
 const GOING = ['queued', 'running', 'waiting']
 const MOST_STEPS = 1000
@@ -18,7 +19,7 @@ export const operationsQuery = (wanted: Wanted) =>
     queryFn: () =>
       answered(
         api.GET('/api/v1/operations', {
-          params: { query: { ...wanted, limit: 100 } as Record<string, string | number> },
+          params: { query: { ...wanted, limit: 100 } },
         }),
       ),
     refetchInterval: (query) => (query.state.data?.results.some(isGoing) ? 800 : false),

@@ -1,36 +1,16 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
-import { computed, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import CopyValue from '@/parts/CopyValue.vue'
-import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { type Access, firstStepsQuery } from './queries'
+import type { Access } from './queries'
+import { useFirstSteps } from './useFirstSteps'
 
 const WAYS: Access[] = ['code', 'fee', 'free']
 const props = defineProps<{ pairing: Schemas['Pairing'] }>()
-const client = useQueryClient()
-const access = ref<Access>((props.pairing.access || 'code') as Access)
-const { data: page, error } = useQuery(
-  computed(() => firstStepsQuery(props.pairing.id, access.value)),
-)
-const choose = useMutation({
-  mutationFn: (place: boolean) =>
-    answered(
-      api.POST('/api/v1/pairings/{id}/first-steps', {
-        params: { path: { id: props.pairing.id } },
-        body: { access: access.value, place },
-      }),
-    ),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['pairing', props.pairing.id] }),
-})
-const { job } = useJob(
-  computed(() => choose.data.value?.job?.id),
-  computed(() => props.pairing.id),
-)
+const { access, page, error, choose, job } = useFirstSteps(() => props.pairing)
 </script>
 
 <template>

@@ -1,33 +1,12 @@
 <script setup lang="ts">
 import { I18nT } from 'vue-i18n'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed } from 'vue'
-import { answered, api } from '@/api/client'
 import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { matchesQuery } from './queries'
+import { useMatches } from './useMatches'
 
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
-const client = useQueryClient()
-const { data: found, ...reading } = useQuery(computed(() => matchesQuery(props.pairing)))
-const again = () => client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
-const path = (id: number) => ({ path: { pairing_pk: props.pairing, id } })
-const confirm = useMutation({
-  mutationFn: (body: { student: string; learner: string }) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/matches', {
-        params: { path: { pairing_pk: props.pairing } },
-        body,
-      }),
-    ),
-  onSuccess: again,
-})
-const undo = useMutation({
-  mutationFn: (id: number) =>
-    answered(api.DELETE('/api/v1/pairings/{pairing_pk}/matches/{id}', { params: path(id) })),
-  onSuccess: again,
-})
+const { found, reading, confirm, undo } = useMatches(() => props.pairing)
 </script>
 
 <template>

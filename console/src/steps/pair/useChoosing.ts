@@ -5,6 +5,7 @@ import { answered, api, type Schemas } from '@/api/client'
 import { consentQuery, coursesQuery, shellsQuery, titlesQuery } from './queries'
 
 type Way = 'course' | 'title' | 'copy_of' | 'section_of'
+const courseBy = (way: Way, id: string): Pick<Schemas['NewPairingRequest'], Way> => ({ [way]: id })
 
 /** Which course, or which title of which to make one, a shell is paired with. */
 export function useChoosing(shellId: Ref<string>) {
@@ -39,11 +40,11 @@ export function useChoosing(shellId: Ref<string>) {
         api.POST('/api/v1/pairings', {
           body: {
             shell: shellId.value,
-            [way]: id,
+            ...courseBy(way, id),
             agree: true,
             share: share ?? false,
             name: way === 'course' ? '' : name.value.trim(),
-          } as Schemas['NewPairingRequest'],
+          },
         }),
       ),
     onSuccess: async (pairing) => {

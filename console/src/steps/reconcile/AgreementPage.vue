@@ -3,15 +3,11 @@ import { NButton } from 'naive-ui/es/button'
 import { NInput } from 'naive-ui/es/input'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import { loudestFirst } from '@/logic/kinds'
 import AfterReading from '@/parts/AfterReading.vue'
-import KindTag from '@/parts/KindTag.vue'
-import ListTable from '@/parts/ListTable.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
-import AgreementBar from './AgreementBar.vue'
-import { agreementColumns } from './agreementColumns'
-import { days, share, useAgreement } from './useAgreement'
+import AgreementTable from './AgreementTable.vue'
+import { share, useAgreement } from './useAgreement'
 
 /** Every pairing at once: how far each agrees, what is open by cause, and for how long. What is most urgent comes first. */
 const { open, words, list, rows, total, compare, busy } = useAgreement()
@@ -31,12 +27,6 @@ const nothing = computed(() =>
           what: t('reconcile.agreement.a_pairing_is_listed_here'),
         },
 )
-const STANDING: Record<string, string> = {
-  waiting: t('reconcile.agreement.waits_for_its_turn'),
-  comparing: t('reconcile.agreement.comparing_now'),
-  never: t('reconcile.agreement.not_compared_yet'),
-}
-const columns = agreementColumns()
 </script>
 
 <template>
@@ -100,46 +90,7 @@ const columns = agreementColumns()
             : $t('reconcile.agreement.only_those_with_something_open')
         }}</RouterLink>
       </p>
-      <ListTable
-        :label="$t('reconcile.agreement.all_pairings')"
-        :columns="columns"
-        :rows="rows"
-        :row-key="(row) => row.pairing"
-      >
-        <template #cell-shell="{ row }">
-          <RouterLink :to="{ name: 'reconcile', params: { pairing: row.pairing } }">{{
-            row.shell
-          }}</RouterLink>
-          <div class="soft small">
-            {{ row.course
-            }}<template v-if="row.teachers.length"> · {{ row.teachers.join(', ') }}</template>
-          </div>
-        </template>
-        <template #cell-agreement="{ row }">
-          <AgreementBar :agree="row.agree" :cells="row.cells" :share="share(row)" />
-        </template>
-        <template #cell-causes="{ row }">
-          <span class="row tags"
-            ><RouterLink
-              v-for="[kind, count] in loudestFirst(row.open)"
-              :key="kind"
-              :to="{ name: 'reconcile', params: { pairing: row.pairing }, query: { kind } }"
-              ><KindTag :code="kind" :count="count" /></RouterLink
-          ></span>
-        </template>
-        <template #cell-compared="{ row }">
-          <span v-if="row.trouble" class="trouble">{{ row.trouble }}</span><span
-            v-else
-            class="soft"
-            >{{
-              STANDING[row.standing] ??
-              (days(row.at) === 0
-                ? $t('reconcile.agreement.today')
-                : $t('reconcile.agreement.days_ago', { at: days(row.at) }))
-            }}</span
-          >
-        </template>
-      </ListTable>
+      <AgreementTable :rows="rows" />
       <NButton
         v-if="list.hasNextPage.value"
         :loading="list.isFetchingNextPage.value"
@@ -153,17 +104,5 @@ const columns = agreementColumns()
 <style scoped>
 .search {
   margin: 0.7rem 0;
-}
-.small {
-  font-size: 0.86rem;
-}
-.tags {
-  gap: 0.3rem;
-}
-.tags a {
-  text-decoration: none;
-}
-.trouble {
-  color: var(--alarm);
 }
 </style>

@@ -1,29 +1,18 @@
 <script setup lang="ts">
 import FileField from '@/parts/FileField.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { ref } from 'vue'
-import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import LayoutField from './files/LayoutField.vue'
-import { asForm } from './files/sending'
+import { useGivenGradebook } from './useGivenGradebook'
 
 /** The gradebook as a file, where the platform's cannot be read or an older export is to be looked at. */
 const props = defineProps<{ pairing: string }>()
 const emit = defineEmits<{ begun: [job: string] }>()
-const file = ref<File>()
-const layout = ref('')
-const compare = useMutation({
-  mutationFn: () =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/comparisons', {
-        params: { path: { pairing_pk: props.pairing } },
-        ...asForm({ gradebook: file.value, layout: layout.value }),
-      }),
-    ),
-  onSuccess: (made) => emit('begun', made.job.id),
-})
+const { file, layout, compare } = useGivenGradebook(
+  () => props.pairing,
+  (job) => emit('begun', job),
+)
 </script>
 
 <template>

@@ -2,29 +2,16 @@
 import AfterReading from '@/parts/AfterReading.vue'
 import WhenField from '@/parts/WhenField.vue'
 import { NCheckbox } from 'naive-ui/es/checkbox'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, toRef } from 'vue'
+import { toRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { statementQuery } from './queries'
 import { t } from '@/words'
+import { useStatement } from './useStatement'
 
 /** May the grades be submitted? What keeps them back comes first, each with where to mend it; it can be printed and signed. */
 const props = defineProps<{ pairing: string; mayChange: boolean }>()
 const id = toRef(props, 'pairing')
-const client = useQueryClient()
-const { data: said, ...reading } = useQuery(computed(() => statementQuery(id.value)))
-const change = useMutation({
-  mutationFn: (body: { nightly?: boolean; grades_due?: string | null }) =>
-    answered(
-      api.PATCH('/api/v1/pairings/{pairing_pk}/statement/schedule', {
-        params: { path: { pairing_pk: id.value } },
-        body,
-      }),
-    ),
-  onSuccess: () => client.invalidateQueries(statementQuery(id.value)),
-})
+const { said, reading, change } = useStatement(id)
 const MARKS: Record<string, string> = { open: '✕', look: '◔', well: '✓' }
 const SAY: Record<string, string> = {
   open: t('reconcile.ready.open'),

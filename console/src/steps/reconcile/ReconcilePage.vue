@@ -75,7 +75,7 @@ const settledNow = () => {
           :filtered="filtered"
           :narrow="narrow"
         />
-        <div class="two">
+        <div class="halves">
           <section :aria-label="$t('reconcile.reconcile.the_whole_class')">
             <ClassPictures
               :pairing="id"
@@ -138,22 +138,3 @@ const settledNow = () => {
     </div>
   </AfterReading>
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.6rem;
-  align-items: start;
-}
-@media (max-width: 1000px) {
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-@media print {
-  .two {
-    display: block;
-  }
-}
-</style>

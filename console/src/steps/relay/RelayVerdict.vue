@@ -1,38 +1,17 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import RelayPulse from '@/figures/RelayPulse.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useRelay } from './useRelay'
 
 /** How the relay is, in one sentence, with the button that helps. */
 const props = defineProps<{ pairing: string; relay: Schemas['Relay']; mayChange: boolean }>()
-const client = useQueryClient()
+const { turn, release } = useRelay(() => props.pairing)
 const route = useRoute()
 const router = useRouter()
-const renew = () => client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
-const turn = useMutation({
-  mutationFn: (on: boolean) =>
-    answered(
-      api.PATCH('/api/v1/pairings/{id}', {
-        params: { path: { id: props.pairing } },
-        body: { relay_on: on },
-      }),
-    ),
-  onSuccess: renew,
-})
-const release = useMutation({
-  mutationFn: (early: boolean) =>
-    answered(
-      api.POST('/api/v1/pairings/{pairing_pk}/releases', {
-        params: { path: { pairing_pk: props.pairing } },
-        body: { placements: [], early, dry_run: false },
-      }),
-    ),
-  onSuccess: renew,
-})
 const heldFor = (...names: string[]) =>
   Object.entries(props.relay.held ?? {})
     .filter(([why]) => names.includes(why))

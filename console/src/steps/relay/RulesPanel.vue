@@ -3,6 +3,7 @@ import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NTimePicker } from 'naive-ui/es/time-picker'
 import { computed, toRef } from 'vue'
+import LabeledField from '@/parts/LabeledField.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import LoadingNote from '@/parts/LoadingNote.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
@@ -26,9 +27,8 @@ const fields = computed(() => ruleFields(all))
     <LoadingNote v-if="isPending" :what="$t('relay.rules.the_rules')" />
     <ProblemNote :error="error" />
     <div v-if="rules" role="group" :aria-label="$t('relay.rules.the_rule')">
-      <div class="grid">
-        <div v-for="field in fields" :key="field.label" class="field">
-          <span>{{ field.label }}</span>
+      <div class="fields">
+        <LabeledField v-for="field in fields" :key="field.label" :label="field.label">
           <NTimePicker
             v-if="field.time"
             v-model:formatted-value="chosen.at"
@@ -44,14 +44,14 @@ const fields = computed(() => ruleFields(all))
             :options="field.options"
             @chosen="field.choose($event)"
           />
-        </div>
-        <NCheckbox v-model:checked="chosen.comments" class="tick">{{
+        </LabeledField>
+        <NCheckbox v-model:checked="chosen.comments">{{
           $t('relay.rules.with_comments')
         }}</NCheckbox>
-        <NCheckbox v-model:checked="chosen.statuses" class="tick">{{
+        <NCheckbox v-model:checked="chosen.statuses">{{
           $t('relay.rules.with_progress_before_there_is')
         }}</NCheckbox>
-        <NCheckbox v-model:checked="chosen.look_first" class="tick">{{
+        <NCheckbox v-model:checked="chosen.look_first">{{
           $t('relay.rules.learners_see_the_column_when')
         }}</NCheckbox>
       </div>
@@ -95,25 +95,8 @@ const fields = computed(() => ruleFields(all))
 h2 {
   display: inline;
 }
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr));
-  gap: 0.5rem 1rem;
+.fields {
   margin-bottom: 0.7rem;
-}
-.field {
-  display: grid;
-  gap: 0.1rem;
-  align-content: start;
-  font-size: 0.86rem;
-  color: var(--soft);
-}
-.field.tick {
-  display: flex;
-  gap: 0.5rem;
-  align-items: center;
-  color: inherit;
-  font-size: inherit;
 }
 .foreseen {
   background: var(--both-wash);

@@ -1,41 +1,13 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
 import FileField from '@/parts/FileField.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import LayoutField from '@/steps/reconcile/files/LayoutField.vue'
-import { asForm } from '@/steps/reconcile/files/sending'
+import { useScoreFile } from './useScoreFile'
 
 /** A file of scores: looked into first, then taken as if the publisher had reported them. */
 const props = defineProps<{ pairing: string }>()
-const client = useQueryClient()
-const file = ref<File>()
-const layout = ref('')
-const seen = ref<Schemas['TakenFile']>()
-const taken = ref('')
-const send = (dry: boolean) =>
-  answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/score-files', {
-      params: { path: { pairing_pk: props.pairing } },
-      ...asForm({ file: file.value, layout: layout.value, dry_run: String(dry) }),
-    }),
-  )
-const look = useMutation({ mutationFn: () => send(true), onSuccess: (made) => (seen.value = made) })
-const take = useMutation({
-  mutationFn: () => send(false),
-  onSuccess: (made) => {
-    seen.value = undefined
-    taken.value = made.words
-    client.invalidateQueries({ queryKey: ['pairing', props.pairing, 'relay'] })
-  },
-})
-const choose = (chosen: File | undefined) => {
-  file.value = chosen
-  seen.value = undefined
-  taken.value = ''
-}
+const { file, layout, seen, taken, look, take, choose } = useScoreFile(() => props.pairing)
 </script>
 
 <template>

@@ -1,27 +1,11 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { answered, api } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useSendingAgain } from './useSendingAgain'
 
 /** Compare what was sent with the gradebook, then send again what differs there. */
 const props = defineProps<{ pairing: string }>()
-const client = useQueryClient()
-const ask = (force: boolean, dry: boolean) =>
-  answered(
-    api.POST('/api/v1/pairings/{pairing_pk}/relay', {
-      params: { path: { pairing_pk: props.pairing } },
-      body: { force, dry_run: dry },
-    }),
-  )
-const compare = useMutation({ mutationFn: () => ask(false, true) })
-const again = useMutation({
-  mutationFn: (force: boolean) => ask(force, false),
-  onSuccess: () => {
-    compare.reset()
-    client.invalidateQueries({ queryKey: ['pairing', props.pairing] })
-  },
-})
+const { compare, again } = useSendingAgain(() => props.pairing)
 </script>
 
 <template>

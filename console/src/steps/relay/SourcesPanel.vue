@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { NInputNumber } from 'naive-ui/es/input-number'
+import LabeledField from '@/parts/LabeledField.vue'
 import ChooseOne from '@/parts/ChooseOne.vue'
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
-import { computed, ref, toRef } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import { computed, toRef } from 'vue'
+import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
-import { useJob } from '@/parts/job'
 import JobNote from '@/parts/JobNote.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import { t } from '@/words'
 import ColumnViews from './ColumnViews.vue'
 import ScoreFile from './ScoreFile.vue'
+import { useSources } from './useSources'
 
 /** Where scores come from beside the publisher's reports, when a wait is too long, and whether learners see the columns. */
 const props = defineProps<{
@@ -29,31 +29,12 @@ const INTERVALS: [number, string][] = [
   [1440, t('relay.sources.read_once_a_day_too')],
 ]
 const id = toRef(props, 'pairing')
-const path = computed(() => ({ pairing_pk: id.value }))
-const client = useQueryClient()
-const renew = () => client.invalidateQueries({ queryKey: ['pairing', id.value, 'relay'] })
+const { change, job, running, read } = useSources(id)
 const intervals = computed<[number, string][]>(() => {
   const now = props.setting.pull_minutes ?? 0
   return INTERVALS.some(([minutes]) => minutes === now)
     ? INTERVALS
     : [...INTERVALS, [now, t('relay.sources.read_every_minutes_too', { now })]]
-})
-const change = useMutation({
-  mutationFn: (body: { pull_minutes?: number; alarm_minutes?: number }) =>
-    answered(
-      api.PATCH('/api/v1/pairings/{pairing_pk}/relay/setting', {
-        params: { path: path.value },
-        body,
-      }),
-    ),
-  onSuccess: renew,
-})
-const jobId = ref<string>()
-const { job, running } = useJob(jobId, id)
-const read = useMutation({
-  mutationFn: () =>
-    answered(api.POST('/api/v1/pairings/{pairing_pk}/pulls', { params: { path: path.value } })),
-  onSuccess: (made) => (jobId.value = made.id),
 })
 </script>
 
@@ -76,8 +57,7 @@ const read = useMutation({
     <ProblemNote :error="change.error.value ?? read.error.value" />
     <JobNote v-if="job" :job="job" :doing="$t('relay.sources.reading_results')" />
     <div class="row line">
-      <div class="field">
-        <span>{{ $t('relay.sources.results') }}</span>
+      <LabeledField :label="$t('relay.sources.results')">
         <ChooseOne
           :value="setting.pull_minutes ?? 0"
           @chosen="change.mutate({ pull_minutes: $event })"
@@ -85,7 +65,7 @@ const read = useMutation({
           :disabled="!mayChange"
           :options="[...intervals.map(([value, words]) => ({ value: value, label: words }))]"
         />
-      </div>
+      </LabeledField>
       <NButton
         v-if="mayChange"
         size="small"
@@ -93,8 +73,7 @@ const read = useMutation({
         @click="read.mutate()"
         >{{ $t('relay.sources.read_them_now') }}</NButton
       >
-      <div class="field">
-        <span>{{ $t('relay.sources.alarm_when_a_score_waits') }}</span>
+      <LabeledField :label="$t('relay.sources.alarm_when_a_score_waits')">
         <NInputNumber
           placeholder=""
           :value="setting.alarm_minutes"
@@ -108,7 +87,7 @@ const read = useMutation({
           @update:value="(now) => now && change.mutate({ alarm_minutes: now })"
           ><template #suffix>{{ $t('relay.sources.minutes') }}</template></NInputNumber
         >
-      </div>
+      </LabeledField>
     </div>
     <ScoreFile v-if="mayChange" class="line" :pairing="id" />
     <div v-if="mayChange" class="line"><ColumnViews :pairing="id" /></div>

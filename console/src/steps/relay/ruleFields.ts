@@ -16,6 +16,8 @@ interface Field {
   choose: (value: Value) => void
 }
 
+const SCOPES = ['all', 'category', 'item'] as const
+
 /** The fields of a rule that mean anything beside what is chosen in the others. */
 export function ruleFields(rules: ReturnType<typeof useRules>): Field[] {
   const { scope, key, chosen, categories } = rules
@@ -52,7 +54,7 @@ export function ruleFields(rules: ReturnType<typeof useRules>): Field[] {
         option('category', 'a_category'),
         option('item', 'one_item'),
       ],
-      choose: (value) => (scope.value = String(value)),
+      choose: (value) => (scope.value = SCOPES.find((each) => each === value) ?? 'all'),
     },
     scope.value === 'category' &&
       of(

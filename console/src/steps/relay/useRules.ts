@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive, type Ref, ref, watch } from 'vue'
-import { answered, api } from '@/api/client'
+import { answered, api, type Schemas } from '@/api/client'
 import { relayQuery, rulesQuery } from './queries'
 
 export interface Rule {
@@ -32,21 +32,17 @@ const DEFAULTS: Rule = {
 export function useRules(pairing: Ref<string>) {
   const client = useQueryClient()
   const { data: rules, error, isPending } = useQuery(computed(() => rulesQuery(pairing.value)))
-  const scope = ref('all')
+  const scope = ref<Schemas['ScopeEnum']>('all')
   const key = ref('')
   const chosen = reactive<Rule>({ ...DEFAULTS })
   const categories = computed(() => [
     ...new Set(rules.value?.items.map((each) => each.category).filter(Boolean)),
   ])
   const own = computed<Record<string, unknown>>(() => {
-    if (scope.value === 'category')
-      return (rules.value?.categories[key.value] ?? {}) as Record<string, unknown>
+    if (scope.value === 'category') return rules.value?.categories[key.value] ?? {}
     if (scope.value === 'item')
-      return (rules.value?.items.find((each) => each.item === key.value)?.own ?? {}) as Record<
-        string,
-        unknown
-      >
-    return (rules.value?.changes ?? {}) as Record<string, unknown>
+      return rules.value?.items.find((each) => each.item === key.value)?.own ?? {}
+    return rules.value?.changes ?? {}
   })
   watch(
     [own],
@@ -66,17 +62,17 @@ export function useRules(pairing: Ref<string>) {
             : ''),
   )
   const changes = () => {
-    const wide =
-      scope.value === 'all' ? DEFAULTS : { ...DEFAULTS, ...(rules.value?.changes as object) }
+    const wide: Record<string, unknown> = {
+      ...DEFAULTS,
+      ...(scope.value === 'all' ? {} : rules.value?.changes),
+    }
     return Object.fromEntries(
-      Object.entries(chosen).filter(
-        ([name, value]) => value !== wide[name as keyof typeof DEFAULTS],
-      ),
+      Object.entries(chosen).filter(([name, value]) => value !== wide[name]),
     )
   }
   const body = (dry: boolean, said: Record<string, unknown> = changes()) => ({
     params: { path: { pairing_pk: pairing.value } },
-    body: { scope: scope.value as 'all', key: key.value, changes: said, dry_run: dry },
+    body: { scope: scope.value, key: key.value, changes: said, dry_run: dry },
   })
   const foresee = useMutation({
     mutationFn: () => answered(api.POST('/api/v1/pairings/{pairing_pk}/relay-rules', body(true))),

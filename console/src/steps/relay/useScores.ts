@@ -1,14 +1,15 @@
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answered, api, type Schemas } from '@/api/client'
+import { answered, api } from '@/api/client'
+import { STATES } from '@/logic/relay'
 import { holds } from '@/logic/search'
 
 /** The scores of a pairing, of one state and with some words where the address names them. */
 export function useScores(pairing: Ref<string>) {
   const route = useRoute()
   const router = useRouter()
-  const state = computed(() => String(route.query.state ?? ''))
+  const state = computed(() => STATES.find((each) => each === route.query.state))
   const words = computed({
     get: () => String(route.query.q ?? ''),
     set: (q) => router.replace({ query: { ...route.query, q: q || undefined } }),
@@ -27,7 +28,7 @@ export function useScores(pairing: Ref<string>) {
             query: {
               limit: 50,
               cursor: pageParam || undefined,
-              state: state.value ? [state.value as Schemas['ScoreState']] : undefined,
+              state: state.value && [state.value],
             },
           },
         }),

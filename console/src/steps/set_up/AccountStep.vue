@@ -1,36 +1,12 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { NAlert } from 'naive-ui/es/alert'
 import { NButton } from 'naive-ui/es/button'
-import { onBeforeUnmount, ref } from 'vue'
-import { answered, api, type Schemas } from '@/api/client'
+import type { Schemas } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import { useLinking } from './useLinking'
 
-const LOOK_EVERY = 2000 // milliseconds between looks while the other window is open
 defineProps<{ account: Schemas['Account'] }>()
-const client = useQueryClient()
-const opened = ref(false)
-let timer: ReturnType<typeof setInterval> | undefined
-const again = () => client.invalidateQueries({ queryKey: ['accounts'] })
-const link = useMutation({
-  mutationFn: ({ publisher }: { publisher: string; window: Window | null }) =>
-    answered(api.POST('/api/v1/accounts', { body: { publisher } })),
-  onSuccess: (begun, { window: other }) => {
-    if (other) other.location.assign(begun.open)
-    else window.location.assign(begun.open) // a browser that opens no windows
-    opened.value = true
-    timer ??= setInterval(again, LOOK_EVERY)
-  },
-  onError: (_, { window: other }) => other?.close(), // what went wrong is said here, not there
-})
-const confirm = useMutation({
-  mutationFn: (id: string) =>
-    answered(api.POST('/api/v1/accounts/{id}/confirm', { params: { path: { id } } })),
-  onSuccess: again,
-})
-// Opened in the click itself: a window that opens later is taken for an unwanted one.
-const open = (publisher: string) => link.mutate({ publisher, window: window.open('', '_blank') })
-onBeforeUnmount(() => clearInterval(timer))
+const { opened, open, link, confirm } = useLinking()
 </script>
 
 <template>

@@ -1,15 +1,13 @@
 <script setup lang="ts">
-import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
-import { NCheckbox } from 'naive-ui/es/checkbox'
-import { NInput } from 'naive-ui/es/input'
 import { RouterLink } from 'vue-router'
 import AfterReading from '@/parts/AfterReading.vue'
 import ProblemNote from '@/parts/ProblemNote.vue'
 import ConsentPanel from '@/steps/pair/ConsentPanel.vue'
 import AccountStep from './AccountStep.vue'
+import ShellCourse from './ShellCourse.vue'
 import StationSteps from './StationSteps.vue'
-import { isMade, useBegin } from './useBegin'
+import { useBegin } from './useBegin'
 
 const {
   reading,
@@ -51,45 +49,17 @@ const {
         }}</template>
       </p>
       <ul class="pairs">
-        <li v-for="shell in open" :key="shell.id" class="sheet">
-          <NCheckbox v-model:checked="chosen[shell.id]"
-            ><strong class="right-ink">{{ shell.label }}</strong> {{ shell.title }}</NCheckbox
-          >
-          <ChooseOne
-            v-model:value="course[shell.id]"
-            size="medium"
-            :label="$t('set_up.begin.course_of', { shell: shell.label })"
-            :options="[]"
-            :groups="options"
-            filterable
-            clearable
-            :loading="looking"
-            :placeholder="
-              looking
-                ? $t('set_up.begin.looking_for_the_course_that')
-                : $t('set_up.begin.no_course_fits_choose_one')
-            "
-            @chosen="chosen[shell.id] = Boolean($event)"
-          />
-          <NInput
-            v-if="course[shell.id] && isMade(course[shell.id]!)"
-            v-model:value="names[shell.id]"
-            class="second"
-            size="small"
-            :maxlength="200"
-            :placeholder="$t('set_up.begin.its_name_at_the_publisher')"
-            :input-props="{ 'aria-label': $t('set_up.begin.name_for', { shell: shell.label }) }"
-          />
-          <p class="soft second">
-            {{
-              why(shell.id) || (looking ? $t('set_up.begin.looking') : $t('set_up.begin.no_guess'))
-            }}
-            ·
-            <RouterLink :to="{ name: 'choose-course', params: { shell: shell.id } }">{{
-              $t('set_up.begin.search_all_courses')
-            }}</RouterLink>
-          </p>
-        </li>
+        <ShellCourse
+          v-for="shell in open"
+          :key="shell.id"
+          v-model:chosen="chosen[shell.id]"
+          v-model:course="course[shell.id]"
+          v-model:name="names[shell.id]"
+          :shell="shell"
+          :options="options"
+          :looking="looking"
+          :why="why(shell.id)"
+        />
       </ul>
       <p class="soft">{{ $t('set_up.begin.is_a_section_missing_open') }}</p>
       <AccountStep v-for="account in toLink" :key="account.publisher" :account="account" />
@@ -124,16 +94,6 @@ const {
   display: grid;
   gap: 0.6rem;
 }
-.pairs li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 0.3rem 1rem;
-  align-items: center;
-}
-.second {
-  grid-column: 2;
-  margin: 0;
-}
 h2 {
   margin-top: 1.3rem;
 }
@@ -143,13 +103,5 @@ h2 {
   gap: 0.8rem;
   align-items: center;
   margin-top: 1rem;
-}
-@media (max-width: 640px) {
-  .pairs li {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .second {
-    grid-column: 1;
-  }
 }
 </style>

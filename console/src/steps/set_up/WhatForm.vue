@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import ChooseOne from '@/parts/ChooseOne.vue'
 import { NButton } from 'naive-ui/es/button'
 import { NCheckbox } from 'naive-ui/es/checkbox'
 import { NRadio, NRadioGroup } from 'naive-ui/es/radio'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import UnitFolders from './UnitFolders.vue'
 import type { Choices } from './useSetUp'
 import { t } from '@/words'
 
@@ -16,22 +16,6 @@ const undated = computed(
     lead.value?.plan?.notices.filter((each) => each.code === 'due_missing' && each.level !== 'note')
       .length ?? 0,
 )
-const folders = computed(() => lead.value?.folders ?? [])
-/** Where a unit goes in other shells, where that is not where it goes in the first. */
-const elsewhere = (unit: string, folder: string) =>
-  props.plan.sections
-    .map((each) => [each.name, each.folders.find((one) => one.unit === unit)?.folder] as const)
-    .filter(([, there]) => there && there !== folder)
-    .map(([name, there]) => `${name}: ${there}`)
-    .join('; ')
-/** Folders that are there, and one of the unit's own name. */
-const options = (unit: string) =>
-  [...new Set([unit, ...folders.value.filter((each) => each.node).map((each) => each.folder)])].map(
-    (title) => ({
-      value: title,
-      label: title === unit ? t('set_up.what_form.new', { title }) : title,
-    }),
-  )
 const shift = computed(() => lead.value?.shift ?? 0)
 const ways: [Choices['way'], string][] = [
   ['columns', t('set_up.what_form.every_graded_item_each_with')],
@@ -53,24 +37,7 @@ const review: [Choices['review'], string][] = [
     </NRadioGroup>
     <template v-if="choices.way !== 'course'">
       <h3>{{ $t('set_up.what_form.the_folder_for_each_unit') }}</h3>
-      <ul class="units">
-        <li v-for="each in folders" :key="each.unit">
-          <span class="left-ink">{{ each.unit }}</span>
-          <ChooseOne
-            :label="$t('set_up.what_form.folder_for', { unit: each.unit })"
-            :value="choices.folders[each.unit] ?? each.folder"
-            :options="options(each.unit)"
-            filterable
-            tag
-            @chosen="choices.folders[each.unit] = $event"
-          />
-          <span class="soft small">{{
-            choices.folders[each.unit]
-              ? $t('set_up.what_form.you_chose_it_for_all')
-              : [each.why, elsewhere(each.unit, each.folder)].filter(Boolean).join('; ')
-          }}</span>
-        </li>
-      </ul>
+      <UnitFolders v-model="choices.folders" :plan="plan" />
       <template v-if="lead?.there || choices.update">
         <h3 id="there">
           {{
@@ -128,27 +95,3 @@ const review: [Choices['review'], string][] = [
     </template>
   </section>
 </template>
-
-<style scoped>
-.units {
-  list-style: none;
-  padding: 0;
-  display: grid;
-  gap: 0.35rem;
-}
-.units li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) minmax(0, 0.9fr);
-  gap: 0.2rem 0.9rem;
-  align-items: center;
-}
-.small {
-  font-size: 0.88rem;
-}
-@media (max-width: 640px) {
-  .units li {
-    grid-template-columns: minmax(0, 1fr);
-    margin-bottom: 0.5rem;
-  }
-}
-</style>

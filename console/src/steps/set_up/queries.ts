@@ -1,7 +1,7 @@
 import { queryOptions } from '@tanstack/vue-query'
 import { answered, api, type Schemas } from '@/api/client'
 
-export type Wishes = Partial<Schemas['SetUpWishesRequest']>
+export type Wishes = Schemas['SetUpWishesRequest']
 
 /** Stages in which something is still under way. */
 export const BUSY = ['reading', 'running', 'waiting', 'undoing']
@@ -27,7 +27,7 @@ export const planQuery = (id: string, wishes: Wishes) =>
       answered(
         api.POST('/api/v1/set-ups/{id}/plan', {
           params: { path: { id } },
-          body: wishes as Schemas['SetUpWishesRequest'],
+          body: wishes,
         }),
       ),
   })

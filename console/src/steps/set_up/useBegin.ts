@@ -186,7 +186,7 @@ export function useBegin() {
     mutationFn: () =>
       answered(
         api.POST('/api/v1/set-ups', {
-          body: { sections: wanted.value, agree: true } as Schemas['NewSetUpRequest'],
+          body: { sections: wanted.value, agree: true },
         }),
       ),
     onSuccess: (made) => router.push({ name: 'set-up', params: { setUp: made.id } }),

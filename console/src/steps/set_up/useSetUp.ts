@@ -104,7 +104,7 @@ export function useSetUp(id: Ref<string>) {
       answered(
         api.POST('/api/v1/set-ups/{id}/start', {
           ...path(),
-          body: wishesOf(choices.value) as Schemas['SetUpWishesRequest'],
+          body: wishesOf(choices.value),
         }),
       ),
     onSuccess: changed,

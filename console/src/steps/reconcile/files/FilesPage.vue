@@ -51,15 +51,14 @@ const TAKES = [
       ></FilePair
     >
     <ProblemNote :error="compare.error.value" />
-    <div v-if="severalClasses" class="field">
-      <span>{{ $t('files.files.class') }}</span>
+    <LabeledField v-if="severalClasses" :label="$t('files.files.class')">
       <NInput
         v-model:value="classId"
         size="small"
         :placeholder="$t('files.files.its_id_as_named_above')"
         :input-props="{ 'aria-label': $t('files.files.class') }"
       />
-    </div>
+    </LabeledField>
     <LayoutField v-model="layout" :file="wide" :problem="compare.error.value" />
     <template v-if="found">
       <section class="verdict row" :class="{ trouble: agree !== cells }" role="status">
@@ -92,7 +91,7 @@ const TAKES = [
           ></span
         >
       </section>
-      <div class="two">
+      <div class="halves">
         <section v-if="found.matrix.items.length" :aria-label="$t('files.files.the_whole_class')">
           <ScoreMatrix :matrix="found.matrix" />
         </section>
@@ -138,18 +137,7 @@ const TAKES = [
 .verdict strong {
   font-size: 1.15rem;
 }
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.6rem;
-  align-items: start;
-}
 form p {
   margin: 0.2rem 0;
-}
-@media (max-width: 1000px) {
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui/es/input'
 import MoreBelow from '@/parts/MoreBelow.vue'
-import { useMutation } from '@tanstack/vue-query'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
-import { answered, api, Problem } from '@/api/client'
+import { Problem } from '@/api/client'
 import ProblemNote from '@/parts/ProblemNote.vue'
-import { asForm, MENDED_BY_LAYOUT } from './sending'
+import { MENDED_BY_LAYOUT } from './sending'
+import { useLayout } from './useLayout'
 
 /** How a wide table is read: suggested by looking at it, then a person's to correct. */
 const props = defineProps<{ modelValue: string; file: File | undefined; problem?: unknown }>()
@@ -17,11 +17,7 @@ const offered = computed(
     (props.modelValue ||
       (props.problem instanceof Problem && MENDED_BY_LAYOUT.includes(props.problem.code))),
 )
-const look = useMutation({
-  mutationFn: (file: File) =>
-    answered(api.POST('/api/v1/file-comparisons/layout', asForm({ file }))),
-  onSuccess: (found) => emit('update:modelValue', found.layout),
-})
+const look = useLayout((layout) => emit('update:modelValue', layout))
 </script>
 
 <template>

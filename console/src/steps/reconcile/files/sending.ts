@@ -9,14 +9,6 @@ export function asForm(fields: Record<string, string | File | readonly string[] 
   return { body: form as never, bodySerializer: (body: unknown) => body as never }
 }
 
-/** Give the browser bytes to save under a name. */
-export function save(bytes: Blob, name: string) {
-  const address = URL.createObjectURL(bytes)
-  const link = Object.assign(document.createElement('a'), { href: address, download: name })
-  link.click()
-  URL.revokeObjectURL(address)
-}
-
 /** The errors that a layout may mend: the table is there, but not in a form that is known without one. */
 export const MENDED_BY_LAYOUT = [
   'missing_header',

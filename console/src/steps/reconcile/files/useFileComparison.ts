@@ -1,7 +1,13 @@
 import { useMutation } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { answered, api, Problem, type Schemas } from '@/api/client'
-import { asForm, save } from './sending'
+import { answered, api, bytesOf, Problem, type Schemas } from '@/api/client'
+import { save } from '@/parts/save'
+import { asForm } from './sending'
+
+function told(answer: Schemas['FileComparison'] | string): Schemas['FileComparison'] {
+  if (typeof answer === 'string') throw new TypeError('bytes where a comparison was asked for')
+  return answer
+}
 
 /** Two files, what comparing them finds, and what is saved of it; nothing of them is kept. */
 export function useFileComparison() {
@@ -20,9 +26,7 @@ export function useFileComparison() {
   // Without a form it answers with the comparison, with one with bytes.
   const compare = useMutation({
     mutationFn: async () =>
-      (await answered(
-        api.POST('/api/v1/file-comparisons', asForm(fields())),
-      )) as Schemas['FileComparison'],
+      told(await answered(api.POST('/api/v1/file-comparisons', asForm(fields())))),
   })
   const found = computed(() => compare.data.value)
   const agree = computed(() => found.value?.summary.agree ?? 0)
@@ -48,14 +52,14 @@ export function useFileComparison() {
   }
   const away = useMutation({
     mutationFn: async (form: string) => {
-      const bytes = await answered(
+      const bytes = await bytesOf(
         api.POST('/api/v1/file-comparisons', {
           ...asForm({ ...fields(), form, take: take.value }),
           parseAs: 'blob',
         }),
       )
       save(
-        bytes as unknown as Blob,
+        bytes,
         form === 'gradebook' ? (gradebook.value?.name ?? 'gradebook.csv') : `comparison.${form}`,
       )
     },

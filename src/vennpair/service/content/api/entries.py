@@ -32,6 +32,12 @@ class EntrySerializer(serializers.ModelSerializer[Entry]):
 
     points = serializers.SerializerMethodField()
     due_at = serializers.CharField(read_only=True)
+    custom = serializers.DictField(child=serializers.CharField(), read_only=True)
+    questions = serializers.DictField(
+        child=serializers.IntegerField(),
+        read_only=True,
+        help_text="how many questions of each kind a quiz has",
+    )
 
     class Meta:
         model = Entry

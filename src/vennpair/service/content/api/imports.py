@@ -55,12 +55,27 @@ class NewImportSerializer(serializers.Serializer[Any]):
         return attrs
 
 
+class ImportFindingSerializer(serializers.Serializer[Any]):
+    """What was found wrong with a package; ``where`` is a place in it, as a file's name."""
+
+    code = serializers.CharField()
+    level = serializers.CharField()
+    where = serializers.CharField(default="")
+    message = serializers.CharField()
+    remedy = serializers.CharField(default="")
+
+
 class ImportSerializer(serializers.ModelSerializer[Import]):
     """An import with its job and its report.
 
-    ``stage`` is queued, reading, checked, importing or done.
+    ``stage`` is queued, reading, checked, importing or done. ``counts`` has how many of each kind
+    the package holds, ``report`` how many items are new, changed, the same or gone, and how many
+    entries are blocked or lie beside the outline; both are empty until it is read.
     """
 
+    counts = serializers.DictField(child=serializers.IntegerField(), read_only=True)
+    findings = ImportFindingSerializer(many=True, read_only=True)
+    report = serializers.DictField(child=serializers.IntegerField(), read_only=True)
     job = JobSerializer(read_only=True)
     kept = serializers.SerializerMethodField()
     standing = serializers.SerializerMethodField()
