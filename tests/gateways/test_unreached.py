@@ -189,6 +189,25 @@ def test_the_world_is_asked_through_the_operators_proxy_and_what_is_inside_is_no
         proxy.stop()
 
 
+def test_a_name_that_is_forgotten_behind_a_proxy_is_told_as_such(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    known = iter([[(socket.AF_INET, socket.SOCK_STREAM, 6, "", ("192.0.2.1", 443))]])
+
+    def asked(*_: Any, **__: Any) -> list[Any]:
+        if (rows := next(known, None)) is None:
+            raise socket.gaierror(socket.EAI_AGAIN, "try again")
+        return rows
+
+    try:
+        go_through("http://127.0.0.1:9")
+        monkeypatch.setattr(socket, "getaddrinfo", asked)
+        assert "there is no host of that name" in walk("https://known.once.example/").broken
+        assert "there is no host of that name" in failed("https://known.once.example/").message
+    finally:
+        go_through("")
+
+
 def test_no_tls_no_host_and_nobody_there_are_told_apart(server: Server) -> None:
     secure = server.url.replace("http:", "https:")
     assert "it does not speak TLS there" in failed(secure).message

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { speak } from '@/words'
-import { ago, dayOf, inZone } from './dates'
+import { ago, dayOf, inZone, zoneName } from './dates'
 
 describe('how long ago', () => {
   const now = Date.parse('2026-11-29T12:00:00Z')
@@ -18,6 +18,11 @@ describe('days and moments', () => {
     await speak('es')
     expect(dayOf('2026-11-29')).toBe('29 nov')
     expect(inZone('2027-03-12T23:59:00-06:00', 'America/Chicago')).toContain('23:59')
+    expect(zoneName('America/Chicago')).toBe('hora central')
     await speak('en')
+  })
+  it('are of a zone that is named as people name it', () => {
+    expect(zoneName('America/Chicago')).toBe('Central Time')
+    expect(zoneName('')).toBe('UTC')
   })
 })

@@ -1,6 +1,6 @@
 import { language } from '@/words'
 
-/** Show a moment in the course's own time zone, with the zone; what is no moment stays as it is. */
+/** Show a moment in the course's own time zone, which its page names once; what is no moment stays as it is. */
 export function inZone(iso: string | null | undefined, zone: string): string {
   if (!iso) return ''
   const moment = new Date(iso)
@@ -13,6 +13,17 @@ export function inZone(iso: string | null | undefined, zone: string): string {
     minute: '2-digit',
   }).format(moment)
 }
+
+/** Name a time zone as people do, as "Central Time". */
+export function zoneName(zone: string): string {
+  if (!zone || zone === 'UTC') return 'UTC'
+  const form = { timeZone: zone, timeZoneName: 'longGeneric' } as const
+  const parts = new Intl.DateTimeFormat(formOf(language()), form).formatToParts()
+  return parts.find((each) => each.type === 'timeZoneName')?.value ?? zone
+}
+
+/** The zone of who reads, where a list is of shells in several zones. */
+export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone
 
 /** Show a day, as "Nov 29"; `iso` is a date or begins with one. */
 export function dayOf(iso: string): string {

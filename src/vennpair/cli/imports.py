@@ -7,7 +7,7 @@ from __future__ import annotations
 import argparse
 import os
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from shlex import quote
 from typing import Any
@@ -227,7 +227,7 @@ def look_into(file: Path) -> Cartridge:
         ) from error
 
 
-def _status(findings: Sequence[dict[str, str]]) -> int:
+def _status(findings: Sequence[Mapping[str, Any]]) -> int:
     return FINDINGS if any(each["level"] == "error" for each in findings) else DONE
 
 
@@ -386,7 +386,7 @@ def _state(row: Entry) -> str:
     return row["state"].replace("_", " ")
 
 
-def show_findings(findings: Sequence[dict[str, str]], out: Output) -> None:
+def show_findings(findings: Sequence[Mapping[str, Any]], out: Output) -> None:
     """Show findings; of many with one code only the first three, and how many more."""
     counted, rows = Counter[str](), []
     for each in findings:

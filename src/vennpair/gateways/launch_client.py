@@ -95,7 +95,7 @@ class _Ways(httpx.BaseTransport):
     def handle_request(self, request: httpx.Request) -> httpx.Response:
         try:
             proxy = proxy_for(str(request.url))
-        except Inside as error:
+        except (Inside, OSError) as error:  # a name that was known a moment ago may be so no more
             raise httpx.ConnectError(str(error), request=request) from error
         if proxy not in self._ways:
             self._ways[proxy] = guarded_transport(proxy)

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import AfterReading from '@/parts/AfterReading.vue'
 import { RouterLink } from 'vue-router'
-import { inZone } from '@/logic/dates'
+import { inZone, ownZone } from '@/logic/dates'
 import { useNotices } from './useNotices'
 
 /** What the service told one, the newest first; what was seen is read once one leaves. */
 const props = withDefaults(defineProps<{ most?: number }>(), { most: 50 })
 defineEmits<{ follow: [] }>()
 const { data, ...reading } = useNotices(props.most)
-const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+const zone = ownZone()
 </script>
 
 <template>

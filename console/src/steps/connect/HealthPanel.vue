@@ -2,7 +2,7 @@
 import { NTable } from 'naive-ui/es/table'
 import { useQuery } from '@tanstack/vue-query'
 import { answered, api } from '@/api/client'
-import { inZone } from '@/logic/dates'
+import { inZone, ownZone, zoneName } from '@/logic/dates'
 import { spanOf } from '@/logic/relay'
 
 /** How each platform takes scores: open or paused, what waits, and the last day. */
@@ -11,12 +11,13 @@ const { data: rows } = useQuery({
   queryFn: () => answered(api.GET('/api/v1/connections/health')),
   refetchInterval: 10_000,
 })
-const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+const zone = ownZone()
 </script>
 
 <template>
   <section v-if="rows?.length" class="below" aria-labelledby="health">
     <h2 id="health">{{ $t('connect.health.how_platforms_take_scores') }}</h2>
+    <p class="soft">{{ $t('common.your_time_zone', { zone: zoneName(zone) }) }}</p>
     <NTable :bordered="false" class="plain stack">
       <thead>
         <tr>

@@ -2,13 +2,14 @@
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { ownZone, zoneName } from '@/logic/dates'
 import OperationList from './OperationList.vue'
 import type { Wanted } from './operations'
 import { t } from '@/words'
 
 const route = useRoute()
 const router = useRouter()
-const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+const zone = ownZone()
 const STATES: { label: string; value: '' | NonNullable<Wanted['state']> }[] = [
   { label: t('operations.operations.everything'), value: '' },
   { label: t('operations.operations.under_way'), value: 'going' },
@@ -40,7 +41,10 @@ const wanted = computed<Wanted>(() => (state.value ? { state: state.value } : {}
         >
       </div>
     </div>
-    <p class="soft">{{ $t('operations.operations.everything_that_was_is_or') }}</p>
+    <p class="soft">
+      {{ $t('operations.operations.everything_that_was_is_or') }}
+      {{ $t('common.your_time_zone', { zone: zoneName(zone) }) }}
+    </p>
     <OperationList
       :wanted="wanted"
       :zone="zone"

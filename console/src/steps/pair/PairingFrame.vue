@@ -3,6 +3,7 @@ import AfterReading from '@/parts/AfterReading.vue'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
+import { zoneName } from '@/logic/dates'
 import { stateName } from '@/logic/states'
 import { pairingQuery } from './queries'
 
@@ -36,6 +37,9 @@ const { data: about, ...reading } = useQuery(computed(() => pairingQuery(id.valu
             :aria-current="($route.meta.step ?? $route.name) === name ? 'page' : undefined"
             >{{ $t(`crumb.${name}`) }}</RouterLink
           >
+          <span class="push soft zone">{{
+            $t('pair.time_zone', { zone: zoneName(about.shell.timezone) })
+          }}</span>
         </nav>
         <RouterView :key="id" />
       </template>
@@ -98,6 +102,10 @@ nav a {
   color: var(--soft);
   border-bottom: 3px solid transparent;
   white-space: nowrap;
+}
+.zone {
+  align-self: center;
+  font-size: 0.85rem;
 }
 nav a.on {
   color: var(--ink);

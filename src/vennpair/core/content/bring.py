@@ -96,19 +96,12 @@ def _one(
 ) -> Planned:
     visible = entry.audience == "everyone" and entry.position not in choice.hidden
     if entry.trouble.blocks:
-        return Planned(
-            entry.position, "leave_out", visible, entry.trouble.message, entry.trouble.remedy
-        )
+        trouble = entry.trouble
+        return Planned(entry.position, "leave_out", visible, trouble.message, trouble.remedy)
     if (link := placed.get(entry.position)) is not None:
-        return Planned(
-            entry.position,
-            "same",
-            visible,
-            "it is in the shell already",
-            "",
-            link,
-            nodes[link].etag if link in nodes else "",
-        )
+        etag = nodes[link].etag if link in nodes else ""
+        why = "it is in the shell already"
+        return Planned(entry.position, "same", visible, why, "", link, etag)
     before = known.find(entry)
     if before is None:
         return Planned(entry.position, "make", visible)
@@ -119,35 +112,14 @@ def _one(
     if before.digest == entry.digest and before.title == entry.title:
         # The etag of then, not of now: what somebody changed since stays known as changed when a
         # newer package comes.
-        return Planned(
-            entry.position,
-            "same",
-            visible,
-            "an earlier import brought it",
-            "",
-            node.id,
-            before.etag,
-        )
+        why = "an earlier import brought it"
+        return Planned(entry.position, "same", visible, why, "", node.id, before.etag)
     if node.etag != before.etag:
         why = "it was brought before and changed in the shell since, so it stays as it is"
-        return Planned(
-            entry.position,
-            "keep",
-            visible,
-            why,
-            "Remove it in the shell first if the package's should come instead.",
-            node.id,
-            before.etag,
-        )
-    return Planned(
-        entry.position,
-        "update",
-        visible,
-        "an earlier import brought it; the package has it otherwise now",
-        "",
-        node.id,
-        node.etag,
-    )
+        remedy = "Remove it in the shell first if the package's should come instead."
+        return Planned(entry.position, "keep", visible, why, remedy, node.id, before.etag)
+    why = "an earlier import brought it; the package has it otherwise now"
+    return Planned(entry.position, "update", visible, why, "", node.id, node.etag)
 
 
 class _Known:

@@ -311,26 +311,29 @@ def _decide(
             if wanted is Verdict.WITHDRAWN
             else standing
         )
-    elif (
-        rule.statuses
-        and sent is None
-        and newest is None
-        and reports
-        and reports[-1].progress != due.status_sent
-    ):
-        last = reports[-1]
-        score = Score(
-            due.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted
-        )
-        return Sending(
-            due,
-            score,
-            last.entry,
-            last.arrived or now,
-            placed.placement.column_url,
-            placed.placement.title,
-        )
+    elif newest is None and (status := _status(due, placed, reports, now)) is not None:
+        return status
     return _later(newest, counted, openings, placed, sent, zone) or standing
+
+
+def _status(due: Due, placed: Placed, reports: list[Report], now: datetime) -> Sending | None:
+    """Return the learner's progress without a score, where it is wanted and not known there yet."""
+    if not placed.rule.statuses or due.sent is not None or not reports:
+        return None
+    last = reports[-1]
+    if last.progress == due.status_sent:
+        return None
+    score = Score(
+        due.subject, last.timestamp, None, None, last.activity, last.grading, "", last.submitted
+    )
+    return Sending(
+        due,
+        score,
+        last.entry,
+        last.arrived or now,
+        placed.placement.column_url,
+        placed.placement.title,
+    )
 
 
 def _later(

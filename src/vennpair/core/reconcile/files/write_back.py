@@ -49,13 +49,9 @@ def write_back(
     value.
     """
     if data.startswith(b"PK"):
-        raise TableError(
-            "not_writable",
-            file,
-            None,
-            f"{file} is a OneRoster set, which is not written back.",
-            "Export the gradebook as a CSV, and describe it with --layout.",
-        )
+        why = f"{file} is a OneRoster set, which is not written back."
+        remedy = "Export the gradebook as a CSV, and describe it with --layout."
+        raise TableError("not_writable", file, None, why, remedy)
     tidy = layout is None or is_tidy(data)
     separator, mark = (",", ".") if tidy or layout is None else (layout.separator, layout.decimal)
     position = {id(item): number for number, item in enumerate(gradebook.items)}
@@ -72,14 +68,8 @@ def write_back(
         else:
             changes[place] = after
         before = "" if cell.gradebook is None else plain(cell.gradebook)
-        done.append(
-            Changed(
-                cell.learner.name or cell.learner.email or cell.learner.id,
-                cell.column.title,
-                before,
-                after,
-            )
-        )
+        who = cell.learner.name or cell.learner.email or cell.learner.id
+        done.append(Changed(who, cell.column.title, before, after))
     source = decoded(data, "" if tidy or layout is None else layout.encoding)
     text = replaced(source.text, separator, changes)
     if appended and tidy:
@@ -87,14 +77,9 @@ def write_back(
     try:
         return type(source)(text, source.encoding, source.mark).bytes(), done
     except UnicodeEncodeError as error:
-        raise TableError(
-            "encoding",
-            file,
-            None,
-            f"{file} is written in {source.encoding}, which has no way to write"
-            f" '{error.object[error.start]}'.",
-            "Save it as UTF-8 first.",
-        ) from error
+        letter = error.object[error.start]
+        why = f"{file} is written in {source.encoding}, which has no way to write '{letter}'."
+        raise TableError("encoding", file, None, why, "Save it as UTF-8 first.") from error
 
 
 def value_for(cell: Cell) -> str:

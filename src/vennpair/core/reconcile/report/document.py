@@ -114,30 +114,6 @@ def report_of_tables(result: TableComparison, document: Json, left: str, right: 
     comparison.
     """
     summary = document["summary"]
-    rows = [_cell_row(each) for each in document["cells"]]
-    rows += [
-        Row(
-            "column",
-            code,
-            level_of(code),
-            item=each["item"] or each["column"],
-            publisher_points=_text(each["publisher_points"]),
-            gradebook_points=_text(each["gradebook_points"]),
-        )
-        for each in document["columns"]
-        for code in each["findings"]
-    ]
-    rows += [
-        Row(
-            "learner",
-            each["kind"],
-            level_of(each["kind"]),
-            _who(each["learner"]),
-            _text(each["learner"]["email"]),
-            cause=_perhaps(each),
-        )
-        for each in document["learners"]
-    ]
     matched = [row for row in result.columns if row.item is not None and row.column is not None]
     grid = [
         [result.kind_of(i, row.item) for row in matched if row.item]
@@ -163,13 +139,41 @@ def report_of_tables(result: TableComparison, document: Json, left: str, right: 
         "",
         counts,
         [],
-        rows,
+        _rows_of(document),
         [row.item.title for row in matched if row.item],
         [each.name or each.email or each.id for each in names],
         grid,
         venn,
         _shares(result),
     )
+
+
+def _rows_of(document: Json) -> list[Row]:
+    """Return what was found in two files: of cells, then of columns, then of learners."""
+    columns = [
+        Row(
+            "column",
+            code,
+            level_of(code),
+            item=each["item"] or each["column"],
+            publisher_points=_text(each["publisher_points"]),
+            gradebook_points=_text(each["gradebook_points"]),
+        )
+        for each in document["columns"]
+        for code in each["findings"]
+    ]
+    learners = [
+        Row(
+            "learner",
+            each["kind"],
+            level_of(each["kind"]),
+            _who(each["learner"]),
+            _text(each["learner"]["email"]),
+            cause=_perhaps(each),
+        )
+        for each in document["learners"]
+    ]
+    return [*map(_cell_row, document["cells"]), *columns, *learners]
 
 
 def _shares(result: TableComparison) -> list[list[tuple[float | None, float | None]]]:

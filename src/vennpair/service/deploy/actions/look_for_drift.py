@@ -120,23 +120,7 @@ def carry_out_looking(job: Job) -> str:
         placements = _placements(pairing)
         first = _first_looks(placements, read, pairing.shell.zone)
         found = _found(pairing, placements, read, columns, texts)
-        DriftFound.objects.filter(pairing=pairing).delete()
-        rows = [
-            DriftFound(
-                pairing=pairing,
-                placement_id=each.placement,
-                kind=each.kind,
-                side=each.side,
-                level=each.level,
-                title=each.title,
-                before=each.before[:500],
-                after=each.after[:500],
-                who=each.who,
-                breaks=each.breaks[:300],
-            )
-            for each in found
-        ]
-        DriftFound.objects.bulk_create(rows, batch_size=1_000)
+        rows = _note(pairing, found)
         watch, _ = Watch.objects.update_or_create(
             pairing=pairing, defaults={"looked_at": timezone.now()}
         )
@@ -162,6 +146,27 @@ def carry_out_looking(job: Job) -> str:
             f"; they are being {'followed' if watch.way == Watch.Way.FOLLOW else 'kept'}, as chosen"
         )
     return words
+
+
+def _note(pairing: Pairing, found: list[Drift]) -> list[DriftFound]:
+    """Put what was found in place of what an earlier look found."""
+    DriftFound.objects.filter(pairing=pairing).delete()
+    rows = [
+        DriftFound(
+            pairing=pairing,
+            placement_id=each.placement,
+            kind=each.kind,
+            side=each.side,
+            level=each.level,
+            title=each.title,
+            before=each.before[:500],
+            after=each.after[:500],
+            who=each.who,
+            breaks=each.breaks[:300],
+        )
+        for each in found
+    ]
+    return DriftFound.objects.bulk_create(rows, batch_size=1_000)
 
 
 def _placements(pairing: Pairing, *, held: bool = True) -> list[Placement]:

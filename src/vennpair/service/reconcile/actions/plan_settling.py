@@ -221,32 +221,32 @@ def _step(
         step.after = finding.gradebook
     elif remedy == PUT_BACK:
         step.after, step.facts = finding.publisher, {"to": finding.publisher}
-    elif remedy == CLAIM:
-        step.facts = {"column": finding.candidates[0]["key"]}
-        step.words = (
-            f"{finding.item}: its scores go to the column '{finding.candidates[0]['name']}' from"
-            " now on"
-        )
-    elif remedy == TIE:
-        key = candidate or finding.candidates[0]["key"]
-        name = next(each["name"] for each in finding.candidates if each["key"] == key)
-        step.facts = {"line_item": key}
-        step.words = (
-            f"{finding.item}: its scores are read from '{name}' at the publisher from now on"
-        )
-    elif remedy == MATCH:
-        key = candidate or finding.candidates[0]["key"]
-        who = next(each for each in finding.candidates if each["key"] == key)
-        step.facts = {
-            "account": finding.account or key,
-            "learner": str(finding.person_id) if finding.person_id else key,
-        }
-        step.words = (
-            f"{finding.learner} ({finding.email or 'no address'}) and {who['name']}"
-            f" ({who['email'] or 'no address'}) are one person"
-        )
+    elif remedy in (CLAIM, TIE, MATCH):
+        step.facts, step.words = _joined(finding, remedy, candidate)
     step.words = step.words or _words(step, write)
     return step
+
+
+def _joined(finding: Finding, remedy: str, candidate: str) -> tuple[dict[str, Any], str]:
+    """Return which two belong together from now on, as facts and in words; without a candidate
+    the likeliest, and of columns always that.
+    """
+    likeliest = finding.candidates[0]["key"]
+    key = likeliest if remedy == CLAIM else candidate or likeliest
+    other = next(each for each in finding.candidates if each["key"] == key)
+    name = other["name"]
+    if remedy == CLAIM:
+        words = f"{finding.item}: its scores go to the column '{name}' from now on"
+        return {"column": key}, words
+    if remedy == TIE:
+        words = f"{finding.item}: its scores are read from '{name}' at the publisher from now on"
+        return {"line_item": key}, words
+    words = (
+        f"{finding.learner} ({finding.email or 'no address'}) and {name}"
+        f" ({other['email'] or 'no address'}) are one person"
+    )
+    learner = str(finding.person_id) if finding.person_id else key
+    return {"account": finding.account or key, "learner": learner}, words
 
 
 def _words(step: SettleStep, write: Write | None) -> str:

@@ -80,15 +80,7 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
 
     Raises OutsideError, Refused.
     """
-    placements = list(
-        Placement.objects.filter(
-            pairing=pairing, state__in=[Placement.State.PLACED, Placement.State.WRITTEN]
-        )
-        .select_related("item")
-        .order_by("item__position", "pk")
-    )
-    # One that has points has, or had, a column: it is compared although that is gone.
-    placements = [each for each in placements if each.column_url or each.points is not None]
+    placements = _compared(pairing)
     tell("reading the roster, the publisher and the gradebook")
     began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
@@ -122,8 +114,27 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         )
         for each in placements
     ]
+    _remember(pairing, sides, from_ledger=publisher.line_items is None)
+    sides.loose, sides.other_links = _not_ours(pairing, placements, platform)
+    sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
+    return sides
+
+
+def _compared(pairing: Pairing) -> list[Placement]:
+    """Return what is placed and has a column: with points it had one, although that is gone."""
+    there = [Placement.State.PLACED, Placement.State.WRITTEN]
+    placed = Placement.objects.filter(pairing=pairing, state__in=there).select_related("item")
+    return [
+        each
+        for each in placed.order_by("item__position", "pk")
+        if each.column_url or each.points is not None
+    ]
+
+
+def _remember(pairing: Pairing, sides: Sides, *, from_ledger: bool) -> None:
+    """Let each item know what was sent for it, what was chosen, and how its column rounds."""
     agreed = agreeing(sides.items, sides.publisher, sides.shell)
-    memory = memory_of(pairing, from_ledger=publisher.line_items is None, agreed=agreed)
+    memory = memory_of(pairing, from_ledger=from_ledger, agreed=agreed)
     sides.items = [
         replace(
             each,
@@ -133,9 +144,6 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
         )
         for each in sides.items
     ]
-    sides.loose, sides.other_links = _not_ours(pairing, placements, platform)
-    sides.sources = _sources(pairing, roster, publisher, given, began.isoformat())
-    return sides
 
 
 def _not_ours(
