@@ -16,18 +16,9 @@ from urllib.parse import parse_qs, urlsplit
 import httpx
 from tools.world.browser import Browser, Page
 
-from tests.service.strict import (
-    AGS,
-    DL,
-    LINE_ITEM,
-    LTI,
-    MEMBERS,
-    RESULT,
-    SCORE,
-    Answer,
-    StrictPlatform,
-    StrictTool,
-)
+from tests.service.strict import StrictPlatform
+from tests.service.strict_site import AGS, DL, LINE_ITEM, LTI, MEMBERS, RESULT, SCORE, Answer
+from tests.service.strict_tool import StrictTool
 
 MEMBERSHIP = "http://purl.imsglobal.org/vocab/lis/v2/membership"
 INSTRUCTOR, LEARNER = f"{MEMBERSHIP}#Instructor", f"{MEMBERSHIP}#Learner"

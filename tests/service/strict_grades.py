@@ -16,7 +16,9 @@ from typing import Any
 
 import httpx
 
-from tests.service.strict import LINE_ITEM, RESULT, SCORE, Answer, StrictPlatform, StrictTool
+from tests.service.strict import StrictPlatform
+from tests.service.strict_site import LINE_ITEM, RESULT, SCORE, Answer
+from tests.service.strict_tool import StrictTool
 
 SCORE_MEDIA, RESULTS_MEDIA, ITEM_MEDIA = (
     f"application/vnd.ims.{name}+json"

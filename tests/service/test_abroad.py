@@ -17,7 +17,7 @@ from tools.world.world import World
 
 from tests.conftest import Sides
 from tests.service.abroad import INSTRUCTOR, LEARNER, MEMBERSHIP, Abroad, PlainPlatform
-from tests.service.strict import AGS, LTI
+from tests.service.strict_site import AGS, LTI
 from vennpair.client import Refusal, VennPair
 
 INSTITUTION_ADMINISTRATOR = (

@@ -16,7 +16,8 @@ from tools.world.world import INSTRUCTOR, World
 
 from tests.conftest import Sides
 from tests.service.campus import read_shell
-from tests.service.strict import StrictPlatform, StrictTool
+from tests.service.strict import StrictPlatform
+from tests.service.strict_tool import StrictTool
 from vennpair.client import VennPair
 
 

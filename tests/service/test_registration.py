@@ -13,7 +13,8 @@ import pytest
 from tools.world.browser import Browser
 from tools.world.world import World
 
-from tests.service.strict import StrictPlatform, StrictTool
+from tests.service.strict import StrictPlatform
+from tests.service.strict_tool import StrictTool
 from vennpair.client import Refusal, VennPair
 from vennpair.standards.lti.registration import Registration, write_registration
 

@@ -21,7 +21,7 @@ from cryptography.hazmat.primitives.asymmetric import ec
 from tools.world.actors import CommandLine
 from tools.world.world import ADMINISTRATOR, PASSWORD, World
 
-from tests.service.strict import Answer, Site
+from tests.service.strict_site import Answer, Site
 from vennpair.client import NotAllowed, Refusal, VennPair
 
 CLIENT, SECRET = "venn pair & co", "s3cret: with %"

@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import os
 from dataclasses import replace
-from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
@@ -17,6 +16,7 @@ from vennpair.service.connect.gateways import publisher_gateway
 from vennpair.service.connect.models import Publisher
 from vennpair.service.content.models import Correction, Placement
 from vennpair.service.pair.models import Pairing
+from vennpair.service.stored import CatalogueSays
 from vennpair.standards.cartridge import Limits
 from vennpair.standards.oneroster.objects import LineItem
 
@@ -73,15 +73,15 @@ def line_items_of(pairing: Pairing) -> list[LineItem]:
     ]
 
 
-def told(each: LineItem) -> dict[str, Any]:
+def told(each: LineItem) -> CatalogueSays:
     """Return what the catalogue says of an item, as items keep it."""
-    return {
-        "title": each.title,
-        "points": "" if each.maximum is None else f"{each.maximum.normalize():f}",
-        "due_at": each.due_at,
-        "place": each.category,
-        "attempts": each.attempts,
-    }
+    return CatalogueSays(
+        title=each.title,
+        points="" if each.maximum is None else f"{each.maximum.normalize():f}",
+        due_at=each.due_at,
+        place=each.category,
+        attempts=each.attempts,
+    )
 
 
 def _hosts(pairing: Pairing) -> dict[str, Publisher]:

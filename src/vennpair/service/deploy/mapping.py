@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from decimal import Decimal
-from typing import Any
 
 from django.conf import settings
 
@@ -13,6 +11,7 @@ from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.service.connect.models import Publisher
 from vennpair.service.content.addresses import opens_itself
 from vennpair.service.content.models import Item, Placement
+from vennpair.service.stored import LinkWrite, PublisherSays, Stands
 
 STOOD = (
     "title",
@@ -38,7 +37,7 @@ def custom_of(placement: Placement) -> dict[str, str]:
     return {"placement": str(placement.pk)}
 
 
-def entry_of(placement: Placement, item: Item) -> dict[str, Any]:
+def entry_of(placement: Placement, item: Item) -> LinkWrite:
     """Return what an item's entry is: a link to us that names its placement, or a web link that
     needs nobody in between.
     """
@@ -119,7 +118,7 @@ def standing(placement: Placement, item: Item | None = None) -> Standing:
     )
 
 
-def seen_of(item: Item) -> dict[str, str]:
+def seen_of(item: Item) -> PublisherSays:
     """Return what the publisher says of an item now, as a placement keeps it."""
     points = plain(item.points)
     return {
@@ -149,7 +148,7 @@ def deployed(placement: Placement, publisher: Publisher) -> Deployed:
     )
 
 
-def stands(target: Target, seen: Mapping[str, str], shift_days: int) -> dict[str, Any]:
+def stands(target: Target, seen: PublisherSays, shift_days: int) -> Stands:
     """Return a placement's fields once a target stands; JSON, as steps keep it."""
     return {
         "title": target.title,
@@ -160,14 +159,16 @@ def stands(target: Target, seen: Mapping[str, str], shift_days: int) -> dict[str
         "shown_from": target.shown_from,
         "new_window": target.new_window,
         "shift_days": shift_days,
-        "seen": dict(seen),
+        "seen": {**seen},
     }
 
 
-def stands_now(placement: Placement, zone: str) -> dict[str, Any]:
+def stands_now(placement: Placement, zone: str) -> Stands:
     """Return a placement's fields as they stand, in the same form; ``zone`` is its course's."""
     target = standing(placement).in_zone(zone).target
-    return stands(target, placement.seen, placement.shift_days) | {"folder": placement.folder}
+    found = stands(target, placement.seen, placement.shift_days)
+    found["folder"] = placement.folder
+    return found
 
 
 def plain(points: Decimal | None) -> Decimal | None:

@@ -28,7 +28,8 @@ AGAIN = [StepState.FAILED, StepState.STOPPED]
 class Step(models.Model):
     """One write of an operation, done at most once whoever carries it out how often.
 
-    ``facts`` is what is written; ``message`` says why it failed, was left or is tried again.
+    ``facts`` is what is written, for each kind in a shape of its own (``service/stored.py``);
+    ``message`` says why it failed, was left or is tried again.
     """
 
     State: ClassVar[type[StepState]] = StepState

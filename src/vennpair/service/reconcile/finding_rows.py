@@ -12,6 +12,7 @@ from vennpair.core.reconcile.live_columns import ColumnFinding
 from vennpair.core.reconcile.numbers import plain_fraction, shortest
 from vennpair.core.reconcile.remedies import default_of
 from vennpair.service.reconcile.models import Finding
+from vennpair.service.stored import FoundCandidate
 
 _LEFT, _RIGHT = (
     {"publisher_only", "column_missing", "never_opened"},
@@ -76,7 +77,7 @@ def _column(each: ColumnFinding) -> dict[str, Any]:
     }
 
 
-def _column_candidates(each: ColumnFinding) -> list[dict[str, Any]]:
+def _column_candidates(each: ColumnFinding) -> list[FoundCandidate]:
     """Return the column that may be the missing one, or the graded items that a link may open."""
     if each.heir:
         found = [(each.heir.url, each.heir.title, each.why, 1.0)]
@@ -85,7 +86,7 @@ def _column_candidates(each: ColumnFinding) -> list[dict[str, Any]]:
     else:
         found = []
     return [
-        {"key": key, "name": name, "email": "", "why": why, "likeness": likeness}
+        FoundCandidate(key=key, name=name, email="", why=why, likeness=likeness)
         for key, name, why, likeness in found
     ]
 
@@ -99,13 +100,13 @@ def _learner(each: LearnerFinding) -> dict[str, Any]:
         "learner": each.learner.name or each.learner.email,
         "email": each.learner.email,
         "candidates": [
-            {
-                "key": who.key if not at_publisher else who.subject,
-                "name": who.name,
-                "email": who.email,
-                "why": like.why,
-                "likeness": like.likeness,
-            }
+            FoundCandidate(
+                key=who.key if not at_publisher else who.subject,
+                name=who.name,
+                email=who.email,
+                why=like.why,
+                likeness=like.likeness,
+            )
             for who, like in each.candidates
         ],
     }

@@ -23,6 +23,7 @@ from vennpair.service.relay.actions.send_anew import send_anew
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
 from vennpair.service.relay.scheduling import enqueue_relay
+from vennpair.service.stored import ColumnClaimed, ItemTied
 from vennpair.standards.lti.grades import Score
 
 UNDO = "undo"
@@ -138,7 +139,7 @@ def _take_back(settlement: Settlement, step: SettleStep) -> None:
     SettleStep.objects.filter(pk=original.pk).update(state=SettleStep.State.UNDONE)
 
 
-def _claim(step: SettleStep) -> dict[str, Any]:
+def _claim(step: SettleStep) -> ColumnClaimed:
     """Let a placement have the column that stands for its lost one.
 
     Return the address before, for an undo.
@@ -153,10 +154,10 @@ def _claim(step: SettleStep) -> dict[str, Any]:
         )
     Placement.objects.filter(pk=placement.pk).update(column_url=column)
     enqueue_relay(placement.pairing_id)
-    return {"column": placement.column_url}
+    return ColumnClaimed(column=placement.column_url)
 
 
-def _tie(step: SettleStep) -> dict[str, Any]:
+def _tie(step: SettleStep) -> ItemTied:
     """Let a placed link be a graded item of the publisher; return what it was, for an undo."""
     placement = step.placement
     if placement is None or placement.item.line_item:
@@ -165,7 +166,7 @@ def _tie(step: SettleStep) -> dict[str, Any]:
         )
     before = placement.item.line_item
     Item.objects.filter(pk=placement.item_id).update(line_item=step.facts["line_item"][:255])
-    return {"line_item": before}
+    return ItemTied(line_item=before)
 
 
 def _remember(step: SettleStep, at: datetime) -> None:

@@ -14,7 +14,8 @@ from vennpair.core.reconcile.cells import Column, Mark
 from vennpair.core.reconcile.numbers import decimals, plain, without_tail
 from vennpair.core.relay.decide import overwrites
 from vennpair.gateways.http import OutsideError
-from vennpair.gateways.platform import UNAUTHORISED, PlatformGateway
+from vennpair.gateways.platform import PlatformGateway
+from vennpair.gateways.platform_calls import UNAUTHORISED
 from vennpair.service.relay.claiming import Sending
 from vennpair.standards.lti.grades import Result
 

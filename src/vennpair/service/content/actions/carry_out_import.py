@@ -22,6 +22,7 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import CatalogueSays
 from vennpair.standards.cartridge import (
     Cartridge,
     Finding,
@@ -153,7 +154,7 @@ def _store(
     package: Package,
     cartridge: Cartridge,
     drafts: list[EntryDraft],
-    listed: dict[str, dict[str, str]],
+    listed: dict[str, CatalogueSays],
 ) -> str:
     """Store items and entries and what the import says of itself; return it in words."""
     items = items_of(drafts)

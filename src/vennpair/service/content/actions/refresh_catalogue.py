@@ -19,6 +19,7 @@ from vennpair.service.content.matching_context import line_items_of, told
 from vennpair.service.content.models import CatalogueReading, Item
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import CatalogueSays
 from vennpair.standards.oneroster.objects import LineItem
 
 MOST_KEPT = 500
@@ -94,20 +95,20 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
     item.save()
 
 
-def _seen(item: Item) -> dict[str, str]:
+def _seen(item: Item) -> CatalogueSays:
     """Return the facts of an item that no catalogue told of so far.
 
     The package's title stands for the publisher's.
     """
-    return {
-        "title": item.title,
-        "points": "" if item.points is None else f"{item.points.normalize():f}",
-        "due_at": item.due_at,
-        "place": item.category,
-    }
+    return CatalogueSays(
+        title=item.title,
+        points="" if item.points is None else f"{item.points.normalize():f}",
+        due_at=item.due_at,
+        place=item.category,
+    )
 
 
-def _facts(said: dict[str, str], gone: bool = False) -> Facts:
+def _facts(said: CatalogueSays, gone: bool = False) -> Facts:
     return Facts(
         said["title"],
         Decimal(said["points"]) if said["points"] else None,

@@ -12,6 +12,7 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import DeliveryFolder, DeliveryLeft
 
 DELIVERY, UNDO = "delivery", "undo"
 # What a plan's action leaves behind at once; the rest is decided when it was tried.
@@ -76,7 +77,7 @@ def _steps(plan: DeliveryPlan, delivery: Delivery) -> list[DeliveryStep]:
     """Return what is to be written: the folder, the entries, the columns, each in outline order."""
     kinds, states = DeliveryStep.Kind, DeliveryStep.State
     steps = [
-        DeliveryStep(kind=kinds.FOLDER, facts={"title": plan.new_folder})
+        DeliveryStep(kind=kinds.FOLDER, facts=DeliveryFolder(title=plan.new_folder))
         for _ in range(bool(plan.new_folder))
     ]
     for entry, planned in plan.rows:
@@ -84,7 +85,7 @@ def _steps(plan: DeliveryPlan, delivery: Delivery) -> list[DeliveryStep]:
             steps.append(DeliveryStep(kind=planned.action, entry=entry))
         else:
             left = DeliveryStep(kind=kinds.LEAVE, entry=entry, state=states.LEFT)
-            left.facts, left.message = {"why": planned.action}, entry.message
+            left.facts, left.message = DeliveryLeft(why=planned.action), entry.message
             steps.append(left)
     for step in steps:
         if step.entry is not None and (some := plan.questions.get(str(step.entry.pk))):

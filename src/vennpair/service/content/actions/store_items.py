@@ -13,6 +13,7 @@ from vennpair.core.content.understand import EntryDraft
 from vennpair.core.deploy.dates import same_moment
 from vennpair.service.content.models import Item
 from vennpair.service.pair.models import Pairing
+from vennpair.service.stored import CatalogueSays
 
 _STORED = (
     "title",
@@ -44,7 +45,7 @@ def store_items(
     pairing: Pairing,
     source: str,
     drafts: Sequence[EntryDraft],
-    listed: Mapping[str, dict[str, str]],
+    listed: Mapping[str, CatalogueSays],
 ) -> tuple[dict[str, int], dict[str, Item]]:
     """Store drafts as items; return how many are new, changed, the same and gone, and the items by
     the drafts' keys.

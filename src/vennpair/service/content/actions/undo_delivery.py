@@ -20,6 +20,7 @@ from vennpair.service.operations.steps import stop_rest
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import DeliveryFolder
 from vennpair.standards.outline import Node
 
 Kind = DeliveryStep.Kind
@@ -85,7 +86,7 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
         )
     steps = [_step(each) for each in removals]
     if delivery.made_folder and delivery.folder_id:
-        facts = {"title": delivery.folder}
+        facts = DeliveryFolder(title=delivery.folder)
         steps.append(DeliveryStep(kind=Kind.REMOVE_FOLDER, node=delivery.folder_id, facts=facts))
     with transaction.atomic():
         total = sum(step.state == DeliveryStep.State.PLANNED for step in steps)

@@ -10,14 +10,15 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.core.deploy.dates import read_due, shifted
+from vennpair.core.deploy.dates import read_due
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
 from vennpair.service.content.hooks import dates_moved
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.start_rollout import open_rollout
-from vennpair.service.deploy.mapping import PAGE, entry_of, plain, seen_of, stands_now
-from vennpair.service.deploy.models import DriftFound, Rollout, Step, Watch
+from vennpair.service.deploy.following import follow, page_steps
+from vennpair.service.deploy.mapping import PAGE, seen_of
+from vennpair.service.deploy.models import DriftFound, Rollout, Watch
 from vennpair.service.deploy.ordering import note_places
 from vennpair.service.deploy.shell_snapshot import ShellRead, read_shell, require_columns
 from vennpair.service.kernel.errors import Refused
@@ -26,28 +27,6 @@ from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 
-LINK_FIELDS = ("title", "visible", "new_window", "shown_from", "due_at")
-AT_LINK = {
-    "title",
-    "visible",
-    "new_window",
-    "shown_from",
-    "due_at",
-    "folder",
-    "leads_elsewhere",
-    "item_title",
-    "item_due",
-}
-AT_COLUMN = {
-    "points",
-    "column_title",
-    "column_due",
-    "column_link",
-    "item_title",
-    "item_points",
-    "item_due",
-}
-AT_GRADEBOOK = {"category", "item_category"}
 # of a placement's ``seen``: drifts that no field of it tells of, by kind, as they were accepted
 KEPT = "kept"
 
@@ -90,9 +69,9 @@ def start_mending(
     steps = [
         step
         for rows in by_placement.values()
-        for step in _follow(rows[0].placement, {row.kind for row in rows})
+        for step in follow(rows[0].placement, {row.kind for row in rows})
     ]
-    steps += _page_steps(chosen)
+    steps += page_steps(chosen)
     with transaction.atomic():
         made = (
             open_rollout(
@@ -122,147 +101,6 @@ def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: Us
     )
 
 
-def _follow(placement: Placement, kinds: set[str]) -> list[Step]:
-    """Return the steps that bring a link, its column and its category to what was deployed, with
-    what the publisher changed since.
-    """
-    if "item_gone" in kinds:
-        return [
-            Step(kind="remove_link", placement=placement)
-        ]  # the column stays: it may hold scores
-    wanted = _wanted(placement, kinds)
-    entry = entry_of(placement, placement.item)
-    at_link = {name: wanted[name] for name in LINK_FIELDS} | {"folder": placement.folder_id}
-    steps = _follow_around(placement, kinds)
-    if "link_gone" in kinds:
-        steps.append(
-            Step(
-                kind="link",
-                placement=placement,
-                facts={
-                    "write": entry | at_link,
-                    "stands": wanted,
-                    "column": "column_gone" in kinds,
-                },
-            )
-        )
-        kinds = kinds | (
-            {"column_link"} if placement.column_url and "column_gone" not in kinds else set()
-        )
-    elif kinds & (AT_LINK | AT_GRADEBOOK | AT_COLUMN):
-        write = at_link if kinds & AT_LINK else {}
-        if "visible" in kinds and wanted["visible"]:
-            write = write | {"audience": "everyone"}
-        if "leads_elsewhere" in kinds:
-            write = write | {name: value for name, value in entry.items() if name != "kind"}
-        if not placement.entry_id:  # the platform tells of no links: only the column is written
-            write = {}
-        if "folder" not in kinds:
-            write = {name: value for name, value in write.items() if name != "folder"}
-        steps.append(
-            Step(kind="change_link", placement=placement, facts={"write": write, "stands": wanted})
-        )
-    if wanted["points"] is not None and kinds & (AT_COLUMN | {"column_gone"}):
-        column = {
-            "title": wanted["title"],
-            "points": wanted["points"],
-            "due_at": wanted["due_at"],
-            "shown_from": wanted["shown_from"],
-        }
-        steps.append(
-            Step(
-                kind=(
-                    "column"
-                    if "column_gone" in kinds or not placement.column_url
-                    else "change_column"
-                ),
-                placement=placement,
-                facts={"write": column},
-            )
-        )
-    return steps
-
-
-def _page_steps(drifts: Sequence[DriftFound]) -> list[Step]:
-    """Return one step for each page that lost links: two at once would undo each other."""
-    pages: dict[str, list[str]] = {}
-    for each in drifts:
-        if each.kind == "page_link" and PAGE in each.placement.seen:
-            pages.setdefault(each.placement.seen[PAGE], []).append(str(each.placement_id))
-    return [
-        Step(kind="page", facts={"page": page, "placements": lost}) for page, lost in pages.items()
-    ]
-
-
-def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
-    """Return the steps for what is not one link's: a hidden folder around it, the order of a folder
-    or of the gradebook.
-    """
-    steps = []
-    if "folder_hidden" in kinds:
-        steps.append(Step(kind="show_folders", placement=placement))
-    if "column_order" in kinds:
-        columns = (
-            Placement.objects.filter(pairing=placement.pairing, column_place__gte=0)
-            .exclude(column_url="")
-            .order_by("column_place")
-        )
-        steps.append(
-            Step(
-                kind="gradebook",
-                facts={"columns": list(columns.values_list("column_url", flat=True))},
-            )
-        )
-    if "order" in kinds:
-        row = (
-            Placement.objects.filter(
-                pairing=placement.pairing, folder_id=placement.folder_id, place__gte=0
-            )
-            .exclude(entry_id="")
-            .order_by("place")
-        )
-        steps.append(
-            Step(
-                kind="order",
-                facts={
-                    "folder": placement.folder_id,
-                    "children": list(row.values_list("entry_id", flat=True)),
-                },
-            )
-        )
-    return steps
-
-
-def _wanted(placement: Placement, kinds: set[str]) -> dict[str, Any]:
-    """Return a placement's fields with the publisher's changes that are followed.
-
-    What it says is then seen.
-    """
-    zone = placement.pairing.shell.zone
-    item, wanted = placement.item, stands_now(placement, zone)
-    seen = dict(placement.seen)
-    now = seen_of(item)
-    if "item_title" in kinds:
-        wanted["title"], seen["title"] = item.shown_title[:255], now["title"]
-    if "item_points" in kinds:
-        points = plain(item.points)
-        wanted["points"], seen["points"] = (
-            (f"{points:f}" if points and placement.column_url else wanted["points"]),
-            now["points"],
-        )
-    if "item_due" in kinds:
-        wanted["due_at"], seen["due_at"] = (
-            shifted(item.due_at, placement.shift_days, zone)[0],
-            now["due_at"],
-        )
-    if "item_category" in kinds:
-        wanted["category"], seen["category"] = (
-            item.category if placement.column_url else "",
-            now["category"],
-        )
-    return wanted | {"seen": seen}
-
-
 def _keep(
     placement: Placement, kinds: Mapping[str, str], read: ShellRead, gateway: PlatformGateway
 ) -> None:
@@ -278,7 +116,7 @@ def _keep(
         ("category", "item_category"),
     ):
         if kind in kinds:
-            placement.seen[name] = now[name]
+            placement.seen[name] = now[name]  # type: ignore[literal-required]
     for kind in kinds.keys() & {"column_title", "column_link", "leads_elsewhere", "folder_hidden"}:
         placement.seen[KEPT] = placement.seen.get(KEPT, {}) | {kind: kinds[kind]}
     if "page_link" in kinds:

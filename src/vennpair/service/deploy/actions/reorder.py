@@ -6,7 +6,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 
@@ -22,6 +21,7 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.stored import GradebookStep, OrderBefore, OrderStep
 from vennpair.standards.outline import Node
 
 
@@ -97,12 +97,12 @@ def start_order(pairing: Pairing, wanted: Wanted, actor: User) -> Rollout:
             409,
         )
     steps = [
-        Step(kind="order", facts={"folder": folder, "children": row})
+        Step(kind="order", facts=OrderStep(folder=folder, children=row))
         for folder, row in planned.then.items()
     ]
-    before: dict[str, Any] = {"folders": planned.now}
+    before = OrderBefore(folders=planned.now)
     if planned.columns_now != planned.columns_then:
-        steps.append(Step(kind="gradebook", facts={"columns": planned.columns_then}))
+        steps.append(Step(kind="gradebook", facts=GradebookStep(columns=planned.columns_then)))
         before["gradebook"] = planned.columns_now
     count = sum(len(row) for row in planned.then.values())
     with transaction.atomic():

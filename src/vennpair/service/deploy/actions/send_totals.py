@@ -28,6 +28,7 @@ from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import TotalStep
 from vennpair.standards.lti.grades import Result, Score
 
 SEND = "average"
@@ -120,7 +121,8 @@ class _TotalsRunner(StepRunner[Step]):
 
     def call(self, step: Step) -> Record:
         """Send one total."""
-        facts, now = step.facts, timezone.now()
+        facts: TotalStep = step.facts
+        now = timezone.now()
         given, maximum = Decimal(facts["given"]), Decimal(facts["maximum"])
         self.gateway.send_score(self.made.column_url, Score(facts["subject"], now, given, maximum))
 
@@ -141,14 +143,14 @@ def _plan(job: Job, made: AverageColumn, gateway: PlatformGateway) -> None:
     steps: list[Step] = []
     for row, result, typed in _differing(made, averages(made), shown, sent):
         step = Step(kind="total", job=job, position=len(steps))
-        step.facts = {
-            "column": str(made.pk),
-            "title": row.learner.name,
-            "learner": str(row.learner.pk),
-            "subject": row.learner.subject,
-            "given": str(row.total.score),
-            "maximum": str(made.points.normalize()),
-        }
+        step.facts = TotalStep(
+            column=str(made.pk),
+            title=row.learner.name,
+            learner=str(row.learner.pk),
+            subject=row.learner.subject,
+            given=str(row.total.score),
+            maximum=str(made.points.normalize()),
+        )
         if result is not None and result.score is not None:
             step.before = {"given": shortest(result.score)}
         if typed:

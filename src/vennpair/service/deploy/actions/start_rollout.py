@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 
 from vennpair.core.deploy.plan import Plan, Row
+from vennpair.core.deploy.target import Target
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
@@ -20,6 +21,15 @@ from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import (
+    ColumnStep,
+    ColumnWrite,
+    FolderStep,
+    LinkBefore,
+    LinkStep,
+    LinkWrite,
+    PageStep,
+)
 
 
 def start_rollouts(planned: Sequence[Planned], actor: User) -> list[Rollout]:
@@ -116,7 +126,7 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
     placements = _placements(planned)
     _keep_decisions(planned)
     steps = [
-        Step(kind="folder", facts={"key": each.key, "title": each.title, "parent": each.parent})
+        Step(kind="folder", facts=FolderStep(key=each.key, title=each.title, parent=each.parent))
         for each in plan.folders
     ]
     for row in plan.rows:
@@ -128,16 +138,16 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
         steps.append(
             Step(
                 kind="page",
-                facts={
-                    "page": plan.page,
-                    "placements": [str(placements[row.item].pk) for row in plan.of("make")],
-                    "words": {
+                facts=PageStep(
+                    page=plan.page,
+                    placements=[str(placements[row.item].pk) for row in plan.of("make")],
+                    words={
                         str(placements[row.item].pk): words
                         for row in plan.of("make")
                         if (words := planned.sheet.wish(row.item).words)
                     },
-                    "after": planned.sheet.after_text,
-                },
+                    after=planned.sheet.after_text,
+                ),
             )
         )
     sentence = (
@@ -214,11 +224,11 @@ def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
         Step(
             kind="link",
             placement=placement,
-            facts={"write": link, "column": target.points is not None},
+            facts=LinkStep(write=link, column=target.points is not None),
         )
     ]
     if target.points is not None:
-        steps.append(Step(kind="column", placement=placement, facts={"write": _column(row)}))
+        steps.append(Step(kind="column", placement=placement, facts=ColumnStep(write=_column(row))))
     return steps
 
 
@@ -232,32 +242,28 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     days = (
         planned.sheet.shift_days if planned.sheet.shift_days is not None else placement.shift_days
     )
-    seen = seen_of(planned.items[row.item]) | {
-        name: placement.seen[name] for name in (PAGE,) if name in placement.seen
-    }
-    fields = stands(target, seen, days) | (
-        {"folder": row.folder_title[:500]} if "folder" in changed else {}
-    )
-    write: dict[str, Any] = {
-        name: getattr(target, name)
-        for name in ("title", "visible", "new_window", "shown_from", "due_at")
-        if name in changed
-    }
+    seen = seen_of(planned.items[row.item])
+    if PAGE in placement.seen:
+        seen["page"] = placement.seen[PAGE]
+    fields = stands(target, seen, days)
+    write = _changes(target, changed)
     if "folder" in changed:
-        write["folder"] = row.folder
+        fields["folder"], write["folder"] = row.folder_title[:500], row.folder
     stood = stands_now(placement, planned.pairing.shell.zone)
-    was = {
-        name: getattr(placement, name) for name in ("title", "visible", "new_window", "shown_from")
-    } | {
-        "due_at": stood["due_at"],
-        "folder": placement.folder_id,
-        "stands": stood,
-    }
+    was = LinkBefore(
+        title=placement.title,
+        visible=placement.visible,
+        new_window=placement.new_window,
+        shown_from=placement.shown_from,
+        due_at=stood["due_at"],
+        folder=placement.folder_id,
+        stands=stood,
+    )
     steps = [
         Step(
             kind="change_link",
             placement=placement,
-            facts={"write": write, "stands": fields, "was": was},
+            facts=LinkStep(write=write, stands=fields, was=was),
             before=before,
         )
     ]
@@ -265,28 +271,42 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
         steps.append(Step(kind="remove_column", placement=placement, before=before))
     elif target.points is not None and not placement.column_url:
         steps.append(
-            Step(kind="column", placement=placement, facts={"write": _column(row)}, before=before)
+            Step(
+                kind="column",
+                placement=placement,
+                facts=ColumnStep(write=_column(row)),
+                before=before,
+            )
         )
     elif changed & {"title", "points", "due_at", "shown_from"} and placement.column_url:
         steps.append(
             Step(
                 kind="change_column",
                 placement=placement,
-                facts={"write": _column(row)},
+                facts=ColumnStep(write=_column(row)),
                 before=before,
             )
         )
     return steps
 
 
-def _column(row: Row) -> dict[str, str]:
+def _changes(target: Target, changed: set[str]) -> LinkWrite:
+    fields = ("title", "visible", "new_window", "shown_from", "due_at")
+    write: LinkWrite = {}
+    for name in fields:
+        if name in changed:
+            write[name] = getattr(target, name)  # type: ignore[literal-required]
+    return write
+
+
+def _column(row: Row) -> ColumnWrite:
     target = row.target
-    return {
-        "title": target.title,
-        "points": f"{target.points:f}",
-        "due_at": target.due_at,
-        "shown_from": target.shown_from,
-    }
+    return ColumnWrite(
+        title=target.title,
+        points=f"{target.points:f}",
+        due_at=target.due_at,
+        shown_from=target.shown_from,
+    )
 
 
 def _keep_decisions(planned: Planned) -> None:

@@ -19,6 +19,16 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.queries import require_instructor
+from vennpair.service.stored import (
+    ColumnStep,
+    ColumnWrite,
+    GradebookStep,
+    LinkStep,
+    LinkWrite,
+    OrderBefore,
+    OrderStep,
+    RemoveFolderStep,
+)
 from vennpair.standards.outline import Node
 
 
@@ -88,7 +98,10 @@ def start_undo(rollout: Rollout, actor: User) -> Rollout:
     if going and all(each.does == "take out" for each in going):
         made = rollout.steps.filter(kind="folder", state=Step.State.DONE).order_by("-position")
         steps += [
-            Step(kind="remove_folder", facts={"node": step.node, "title": step.facts["title"]})
+            Step(
+                kind="remove_folder",
+                facts=RemoveFolderStep(node=step.node, title=step.facts["title"]),
+            )
             for step in made
         ]
     steps += _order_before(rollout)
@@ -146,40 +159,40 @@ def _put_back(rollout: Rollout, placement: Placement) -> list[Step]:
     )
     if first is None:
         return []
-    was = first.facts["was"]
-    write = {name: was[name] for name in first.facts["write"] if name in was}
-    steps = [
-        Step(
-            kind="change_link", placement=placement, facts={"write": write, "stands": was["stands"]}
-        )
-    ]
+    done_to: LinkStep = first.facts
+    was = done_to["was"]
+    write: LinkWrite = {}
+    for name in done_to["write"]:
+        if name in was:
+            write[name] = was[name]  # type: ignore[literal-required]  # both have it
+    back = LinkStep(write=write, stands=was["stands"])
+    steps = [Step(kind="change_link", placement=placement, facts=back)]
     if was["stands"]["points"] is not None and placement.column_url:
         steps.append(
             Step(
                 kind="change_column",
                 placement=placement,
-                facts={
-                    "write": {
-                        "title": was["title"],
-                        "points": was["stands"]["points"],
-                        "due_at": was["due_at"],
-                        "shown_from": was["shown_from"],
-                    }
-                },
+                facts=ColumnStep(
+                    write=ColumnWrite(
+                        title=was["title"],
+                        points=was["stands"]["points"],
+                        due_at=was["due_at"],
+                        shown_from=was["shown_from"],
+                    )
+                ),
             )
         )
     return steps
 
 
 def _order_before(rollout: Rollout) -> Sequence[Step]:
-    if rollout.purpose != Rollout.Purpose.ORDER:
+    if rollout.purpose != Rollout.Purpose.ORDER or not rollout.before:
         return []
+    before: OrderBefore = rollout.before
     steps = [
-        Step(kind="order", facts={"folder": folder, "children": children})
-        for folder, children in rollout.before.get("folders", {}).items()
+        Step(kind="order", facts=OrderStep(folder=folder, children=children))
+        for folder, children in before["folders"].items()
     ]
-    return (
-        [*steps, Step(kind="gradebook", facts={"columns": rollout.before["gradebook"]})]
-        if rollout.before.get("gradebook")
-        else steps
-    )
+    if columns := before.get("gradebook"):
+        steps.append(Step(kind="gradebook", facts=GradebookStep(columns=columns)))
+    return steps

@@ -15,6 +15,7 @@ from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing, ShellStep
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import PageFacts, PageTaken
 from vennpair.standards.lti import vocabulary as v
 from vennpair.standards.outline import Node
 
@@ -67,7 +68,7 @@ def choose_first_steps(
             return None
         page = write_first_steps(pairing, access, language)
         job = begin(FIRST_STEPS, pairing, actor, 1)
-        facts = {"title": page.title, "html": page.html, "access": access}
+        facts = PageFacts(title=page.title, html=page.html, access=access)
         ShellStep.objects.create(job=job, position=0, kind=Kind.PLACE, facts=facts)
     return job
 
@@ -103,7 +104,7 @@ def start_undo(job: Job, actor: User) -> Job:
             position=0,
             kind=Kind.REMOVE,
             node=done.node,
-            facts={"title": done.title, "was": done.before},
+            facts=PageTaken(title=done.title, was=done.before),
         )
     return undo
 

@@ -19,6 +19,7 @@ from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
 from vennpair.service.reconcile.finding_rows import findings_of
 from vennpair.service.reconcile.models import Comparison, Finding, Keep
+from vennpair.service.stored import Root, Summary
 
 STEPS = 5
 
@@ -81,23 +82,23 @@ def _remember(comparison: Comparison, found: list[Finding]) -> None:
         )
 
 
-def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> dict[str, Any]:
+def _summary(sides: Sides, result: LiveComparison, found: list[Finding]) -> Summary:
     open_ = [each for each in found if each.kept is None]
     urgent = [each for each in open_ if each.level in URGENT]
-    return {
-        "learners": len(result.grid),
-        "columns": sum(item.column_title is not None for item in sides.items),
-        "cells": sum(result.counts.values()),
-        "kinds": dict(sorted(result.counts.items())),
-        "others": _counted([each.kind for each in found if each.scope != "cell"]),
-        "open": _counted([each.kind for each in open_]),
-        "kept": len(found) - len(open_),
-        "urgent": len(urgent),
-        "safe": sum(_is_safe(each) for each in open_),
-        "new": sum(each.new for each in open_),
-        "roots": _roots(open_),
-        "oldest": min((each.since.isoformat() for each in urgent if each.since), default=None),
-    }
+    return Summary(
+        learners=len(result.grid),
+        columns=sum(item.column_title is not None for item in sides.items),
+        cells=sum(result.counts.values()),
+        kinds=dict(sorted(result.counts.items())),
+        others=_counted([each.kind for each in found if each.scope != "cell"]),
+        open=_counted([each.kind for each in open_]),
+        kept=len(found) - len(open_),
+        urgent=len(urgent),
+        safe=sum(_is_safe(each) for each in open_),
+        new=sum(each.new for each in open_),
+        roots=_roots(open_),
+        oldest=min((each.since.isoformat() for each in urgent if each.since), default=None),
+    )
 
 
 def _is_safe(each: Finding) -> bool:
@@ -110,20 +111,20 @@ def _is_safe(each: Finding) -> bool:
     )
 
 
-def _roots(found: list[Finding]) -> list[dict[str, Any]]:
+def _roots(found: list[Finding]) -> list[Root]:
     """Return the changes of a column that each explain many cells, those that explain most
     first.
     """
     counted = Counter((each.because, each.item) for each in found if each.because)
     columns = {(each.kind, each.item): each for each in found if each.scope == "column"}
     rows = [
-        {
-            "kind": kind,
-            "item": item,
-            "cells": count,
-            "publisher": columns[kind, item].publisher,
-            "gradebook": columns[kind, item].gradebook,
-        }
+        Root(
+            kind=kind,
+            item=item,
+            cells=count,
+            publisher=columns[kind, item].publisher,
+            gradebook=columns[kind, item].gradebook,
+        )
         for (kind, item), count in counted.items()
         if (kind, item) in columns
     ]
@@ -134,7 +135,7 @@ def _counted(kinds: list[str]) -> dict[str, int]:
     return dict(sorted(Counter(kinds).items()))
 
 
-def _words(summary: dict[str, Any]) -> str:
+def _words(summary: Summary) -> str:
     agree = summary["kinds"].get("agree", 0)
     kept = f", {many(summary['kept'], 'finding')} kept" if summary["kept"] else ""
     return f"{many(agree, 'score agrees', 'scores agree')}, {summary['cells'] - agree} do not{kept}"

@@ -36,6 +36,14 @@ from vennpair.service.reconcile.models import Comparison, Finding, SettleStep
 from vennpair.service.reconcile.send_history import LEDGER
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.rule_lookup import Placed, placed_with_rules
+from vennpair.service.stored import (
+    ColumnClaimed,
+    ColumnPutBack,
+    ItemTied,
+    LearnerMatched,
+    PublisherReport,
+    ScoreWrite,
+)
 
 MOST = 5_000
 
@@ -192,7 +200,7 @@ def _step(
     remedy: str,
     candidate: str,
     placed: Mapping[Any, Placed],
-    memories: Mapping[tuple[Any, Any], dict[str, Any]],
+    memories: Mapping[tuple[Any, Any], ScoreWrite],
 ) -> SettleStep:
     step = SettleStep(
         key=finding.key,
@@ -210,24 +218,26 @@ def _step(
     if remedy in WRITES_SCORE:
         write = EMPTYING if remedy == CLEAR else _write(finding, placed)
         step.after = write.shows
-        step.facts = {
-            "given": _text(write.given),
-            "maximum": _text(write.maximum),
-            "points": finding.gradebook_points,
-            "report": _report(finding),
-        }
+        step.facts = ScoreWrite(
+            given=_text(write.given),
+            maximum=_text(write.maximum),
+            points=finding.gradebook_points,
+            report=_report(finding),
+        )
         step.memory = memories.get((finding.placement_id, finding.person_id), {})
     elif remedy in QUIETS:
         step.after = finding.gradebook
     elif remedy == PUT_BACK:
-        step.after, step.facts = finding.publisher, {"to": finding.publisher}
+        step.after, step.facts = finding.publisher, ColumnPutBack(to=finding.publisher)
     elif remedy in (CLAIM, TIE, MATCH):
         step.facts, step.words = _joined(finding, remedy, candidate)
     step.words = step.words or _words(step, write)
     return step
 
 
-def _joined(finding: Finding, remedy: str, candidate: str) -> tuple[dict[str, Any], str]:
+def _joined(
+    finding: Finding, remedy: str, candidate: str
+) -> tuple[ColumnClaimed | ItemTied | LearnerMatched, str]:
     """Return which two belong together from now on, as facts and in words; without a candidate
     the likeliest, and of columns always that.
     """
@@ -237,16 +247,16 @@ def _joined(finding: Finding, remedy: str, candidate: str) -> tuple[dict[str, An
     name = other["name"]
     if remedy == CLAIM:
         words = f"{finding.item}: its scores go to the column '{name}' from now on"
-        return {"column": key}, words
+        return ColumnClaimed(column=key), words
     if remedy == TIE:
         words = f"{finding.item}: its scores are read from '{name}' at the publisher from now on"
-        return {"line_item": key}, words
+        return ItemTied(line_item=key), words
     words = (
         f"{finding.learner} ({finding.email or 'no address'}) and {name}"
         f" ({other['email'] or 'no address'}) are one person"
     )
     learner = str(finding.person_id) if finding.person_id else key
-    return {"account": finding.account or key, "learner": learner}, words
+    return LearnerMatched(account=finding.account or key, learner=learner), words
 
 
 def _words(step: SettleStep, write: Write | None) -> str:
@@ -269,7 +279,7 @@ def _write(finding: Finding, placed: Mapping[Any, Placed]) -> Write:
     return Write.of(mark, points)
 
 
-def _report(finding: Finding) -> dict[str, str] | None:
+def _report(finding: Finding) -> PublisherReport | None:
     """Return the publisher's score as it would have reported it, where it was read and not
     reported.
     """
@@ -279,14 +289,12 @@ def _report(finding: Finding) -> dict[str, str] | None:
         or finding.publisher_points is None
     ):
         return None
-    return {
-        "given": finding.publisher,
-        "maximum": finding.publisher_points,
-        "at": finding.publisher_at,
-    }
+    return PublisherReport(
+        given=finding.publisher, maximum=finding.publisher_points, at=finding.publisher_at
+    )
 
 
-def _memories(comparison: Comparison) -> dict[tuple[Any, Any], dict[str, Any]]:
+def _memories(comparison: Comparison) -> dict[tuple[Any, Any], ScoreWrite]:
     cells = Cell.objects.filter(pairing=comparison.pairing_id, sent_given__isnull=False)
     return {
         (each.placement_id, each.learner_id): {

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from vennpair.core.reconcile.remedies import MAKE_AGAIN, PUT_BACK, WRITES_SCORE
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.reconcile.models import Settlement, SettleStep
 from vennpair.service.reconcile.record_outcome import UNDO
+from vennpair.service.stored import ColumnPutBack, ScoreWrite
 
 
 def plan_undo(settlement: Settlement) -> list[SettleStep]:
@@ -62,7 +61,7 @@ def _reverse(done: SettleStep) -> SettleStep:
         publisher=done.publisher,
         before=done.after,
         after=done.before,
-        facts={"reverses": done.pk} | _write(done),
+        facts={"reverses": done.pk, **_write(done)},
         memory=done.memory,
     )
     writes = done.remedy in WRITES_SCORE or done.remedy == PUT_BACK
@@ -74,16 +73,15 @@ def _reverse(done: SettleStep) -> SettleStep:
     return step
 
 
-def _write(done: SettleStep) -> dict[str, Any]:
+def _write(done: SettleStep) -> ColumnPutBack | ScoreWrite | dict[str, str]:
     if done.remedy == PUT_BACK:
-        return {"to": done.before}
+        return ColumnPutBack(to=done.before)
     if (
         done.remedy in WRITES_SCORE
     ):  # in the column's own points, so that the very same number stands there again
-        return {
-            "given": done.before,
-            "maximum": None if done.before is None else done.facts["points"],
-        }
+        return ScoreWrite(
+            given=done.before, maximum=None if done.before is None else done.facts["points"]
+        )
     return {}
 
 
