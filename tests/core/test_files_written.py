@@ -18,8 +18,9 @@ from vennpair.core.reconcile.files.spans import decoded, replaced, spans
 from vennpair.core.reconcile.files.suggest import suggest_layout
 from vennpair.core.reconcile.files.write_back import write_back
 from vennpair.core.reconcile.report import report_of_tables
+from vennpair.core.reconcile.report.disarming import disarmed
 from vennpair.core.reconcile.report.page import as_page
-from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx, disarmed
+from vennpair.core.reconcile.report.sheets import as_csv, as_xlsx
 from vennpair.core.reconcile.table_report import table_report
 from vennpair.core.reconcile.tables import compare_tables
 

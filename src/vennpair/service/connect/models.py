@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import timedelta
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -298,6 +299,8 @@ class Passkey(models.Model):
 
 class PasskeyChallenge(models.Model):
     """A challenge that one passkey may answer once, within minutes (Web Authentication 13.4.3)."""
+
+    GOOD_FOR = timedelta(minutes=5)
 
     user = models.ForeignKey(User, models.CASCADE, related_name="+")
     value = models.CharField(max_length=100, unique=True)

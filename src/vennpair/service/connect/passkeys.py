@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from datetime import timedelta
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -23,7 +22,6 @@ from webauthn.helpers.structs import (
 from vennpair.service.connect import second_factor
 from vennpair.service.connect.models import Passkey, PasskeyChallenge, User
 
-GOOD_FOR = timedelta(minutes=5)  # seconds in which a challenge is answered
 MOST_WAITING = 5  # challenges of one person: as many windows, and no more
 MOST_PASSKEYS = 20
 # What a damaged or hostile answer makes the library raise beside its own errors.
@@ -166,7 +164,7 @@ def _take_challenge(user: User, answer: dict[str, Any], *, adding: bool) -> byte
         value = bytes_to_base64url(parse_client_data_json(said).challenge)
     except _UNREADABLE:
         return None
-    since = timezone.now() - GOOD_FOR
+    since = timezone.now() - PasskeyChallenge.GOOD_FOR
     mine = PasskeyChallenge.objects.filter(user=user, adding=adding, made_at__gt=since)
     taken, _ = mine.filter(value=value).delete()
     return base64url_to_bytes(value) if taken else None

@@ -9,7 +9,6 @@ from django.db.models import Exists, OuterRef
 from knox.models import AuthToken
 
 from vennpair.service.connect.models import PasskeyChallenge, SignedInBrowser, WrongPassword
-from vennpair.service.connect.passkeys import GOOD_FOR
 from vennpair.service.kernel.purging import REMEMBERED, spent
 
 
@@ -17,7 +16,7 @@ def delete_spent_sign_ins(now: datetime) -> dict[str, int]:
     """Delete sessions that have ended, wrong passwords that count no longer, and challenges that
     nobody answered.
     """
-    PasskeyChallenge.objects.filter(made_at__lt=now - GOOD_FOR).delete()
+    PasskeyChallenge.objects.filter(made_at__lt=now - PasskeyChallenge.GOOD_FOR).delete()
     sessions = spent(Session.objects.filter(expire_date__lt=now))
     tokens = spent(AuthToken.objects.filter(expiry__lt=now))
     SignedInBrowser.objects.exclude(

@@ -17,22 +17,13 @@ from openpyxl.styles import Alignment, Font, PatternFill
 from openpyxl.utils import get_column_letter
 from openpyxl.worksheet.worksheet import Worksheet
 
+from vennpair.core.reconcile.report.disarming import NUMBER, disarmed
 from vennpair.core.reconcile.report.document import COLUMNS, Report
 
 NUMBERS = {"publisher", "publisher_points", "gradebook", "gradebook_points", "sent"}
 FILLS = {"error": "F9DBE4", "warning": "F7E3CC", "note": "E2DCF1"}
 WIDTHS = {"cause": 80, "learner": 26, "email": 30, "item": 30}
-# Full-width ones too: some spreadsheets take them for what they look like.
-_STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\uff1d", "\uff0b", "\uff0d", "\uff20")
-_NUMBER = re.compile(r"-?[0-9]+(?:\.[0-9]+)?")
 _UNPRINTABLE = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
-
-
-def disarmed(text: str) -> str:
-    """Return a text that no spreadsheet takes for a formula: an apostrophe before what begins like
-    one.
-    """
-    return "'" + text if text.startswith(_STARTS_FORMULA) and not _NUMBER.fullmatch(text) else text
 
 
 def as_csv(report: Report) -> bytes:
@@ -99,7 +90,7 @@ def _findings(sheet: Worksheet, report: Report) -> None:
                 sheet,
                 number,
                 place,
-                Decimal(value) if name in NUMBERS and _NUMBER.fullmatch(value) else value,
+                Decimal(value) if name in NUMBERS and NUMBER.fullmatch(value) else value,
             )
             if name == "level":
                 cell.fill = PatternFill("solid", start_color=FILLS[row.level])

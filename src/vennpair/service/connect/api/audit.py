@@ -15,7 +15,7 @@ from rest_framework import mixins, serializers
 from rest_framework.decorators import action
 from rest_framework.request import Request
 
-from vennpair.core.reconcile.report.sheets import disarmed
+from vennpair.core.reconcile.report.disarming import disarmed
 from vennpair.service.connect.api.common import ForAdministrators
 from vennpair.service.kernel.audit.models import Event
 

@@ -16,7 +16,7 @@ from django.utils import timezone
 
 from vennpair.core.counting import many
 from vennpair.core.deploy.dates import in_zone
-from vennpair.core.reconcile.report.sheets import disarmed
+from vennpair.core.reconcile.report.disarming import disarmed
 from vennpair.core.relay.totals import Counting, Method, Missing, Total, Weighting, total
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway

@@ -15,7 +15,7 @@ from typing import Any, Literal
 from django.db import transaction
 
 from vennpair.core.counting import many
-from vennpair.core.reconcile.report.sheets import disarmed
+from vennpair.core.reconcile.report.disarming import disarmed
 from vennpair.gateways.http import OutsideError
 from vennpair.gateways.platform import PlatformGateway
 from vennpair.service.connect.models import User
