@@ -68,7 +68,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Ask the publisher which account opened it, where it does not tell by itself. */
+        /** @description Ask the publisher which account opened it, where it does not tell on its own. */
         post: operations["accounts_look_create"];
         delete?: never;
         options?: never;
@@ -1868,7 +1868,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** @description Change when it is compared by itself, and until when the grades are to be submitted. */
+        /** @description Change when it is compared automatically, and until when the grades are to be submitted. */
         patch: operations["pairings_statement_schedule_partial_update"];
         trace?: never;
     };
@@ -5105,7 +5105,7 @@ export interface components {
             folder_title: string;
             differences: components["schemas"]["Difference"][];
         };
-        /** @description The rule that results, in words, and how many scores are looked at anew. */
+        /** @description The rule that results, in words, and how many scores are decided again. */
         RuleOutcome: {
             scope: string;
             key: string;

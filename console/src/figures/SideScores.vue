@@ -1,6 +1,6 @@
 <script setup lang="ts">
-/** One cell's values where they stand: publisher left, shell right, what was sent in the middle. */
-defineProps<{ publisher: string | null; sent: string | null; gradebook: string | null }>()
+/** One cell's values where they are: publisher left, shell right, what was sent in the middle where that is known. */
+defineProps<{ publisher: string | null; sent?: string | null; gradebook: string | null }>()
 </script>
 
 <template>
@@ -10,6 +10,7 @@ defineProps<{ publisher: string | null; sent: string | null; gradebook: string |
       >{{ publisher ?? $t('figures.side_scores.none') }}</span
     >
     <span
+      v-if="sent !== undefined"
       class="sent"
       :title="
         sent === null
@@ -28,14 +29,14 @@ defineProps<{ publisher: string | null; sent: string | null; gradebook: string |
 
 <style scoped>
 .scores {
-  display: inline-grid;
-  grid-template-columns: minmax(3.4rem, auto) minmax(3rem, auto) minmax(3.4rem, auto);
+  display: inline-flex;
   text-align: center;
   font-variant-numeric: tabular-nums;
   align-items: center;
 }
 .scores > span {
-  padding-inline: 0.35rem;
+  padding-inline: 0.6rem;
+  min-width: 3.4rem;
 }
 .left-ink {
   background: var(--left-wash);

@@ -198,7 +198,7 @@ def _run_send(args: argparse.Namespace, out: Output) -> int:
         if queued["publisher_trouble"]:
             out.line(
                 f"The publisher could not be asked: {queued['publisher_trouble']} So only what it"
-                " reported by itself is compared.",
+                " reported is compared.",
                 "yellow",
             )
         if queued["newer"]:

@@ -133,8 +133,8 @@ def _run_rule(args: argparse.Namespace, out: Output) -> int:
                 return DONE
             out.line(
                 f"{done['words']} {many(done['cells'], 'score')}"
-                f" {'would be' if args.dry_run else 'is' if done['cells'] == 1 else 'are'} looked"
-                " at anew."
+                f" {'would be' if args.dry_run else 'is' if done['cells'] == 1 else 'are'} decided"
+                " again."
             )
             return DONE
         if out.as_json:

@@ -97,7 +97,7 @@ def _add_learners(commands: Commands) -> None:
         "learners",
         help="accounts at the publisher whose owner only you can name",
         description=(
-            "Nothing is merged without your word. STUDENT is the account's id or address at the"
+            "Nothing is merged unless you confirm it. STUDENT is the account's id or address at the"
             " publisher, LEARNER a name, address or id in the shell."
         ),
     )

@@ -1908,7 +1908,7 @@ class Row(TypedDict):
 
 
 class RuleOutcome(TypedDict):
-    """The rule that results, in words, and how many scores are looked at anew."""
+    """The rule that results, in words, and how many scores are decided again."""
 
     scope: str
     key: str

@@ -161,7 +161,7 @@ def _same_titles(titles: tuple[str, ...]) -> Check:
         "same_title",
         "warn",
         f"Several items are called {named(repeated)}.",
-        "When you deploy, each gets a telling addition; rename them if you like.",
+        "When you deploy, a unit or a number is added to tell them apart; rename them if you like.",
     )
 
 

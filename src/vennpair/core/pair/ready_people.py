@@ -98,7 +98,7 @@ def _strangers(facts: PeopleFacts) -> Check:
         "strangers",
         "warn",
         message,
-        "Say who they are under Pair, Learners; nothing is merged without your word. Or ask them to"
+        "Say who they are under Pair, Learners; nothing is merged unless you confirm it. Or ask them to"
         " change their address at the publisher.",
     )
 
@@ -148,11 +148,11 @@ def _told(facts: PeopleFacts) -> Check:
             "first_steps",
             "ok",
             "You chose what learners are told for their first steps; earlier instructions to"
-            " register by themselves no longer hold.",
+            " register on their own no longer apply.",
         )
     message = (
         f"Instructions to register directly at {facts.publisher}, with a course address or key, no"
-        " longer hold for this course."
+        " longer apply to this course."
     )
     return Check(
         "first_steps",

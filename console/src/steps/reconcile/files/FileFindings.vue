@@ -2,6 +2,7 @@
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
+import SideScores from '@/figures/SideScores.vue'
 import { groupBy } from '@/logic/groups'
 import { kindOf } from '@/logic/kinds'
 import { t } from '@/words'
@@ -23,7 +24,7 @@ const shown = (group: { name: string; rows: Schemas['FileFinding'][] }) =>
 const of = (scope: string, score: string, points: string) =>
   score && points
     ? t('files.file_findings.of', { score, points })
-    : score || (scope === 'column' && points) || 'none'
+    : score || (scope === 'column' && points) || null
 </script>
 
 <template>
@@ -34,15 +35,13 @@ const of = (scope: string, score: string, points: string) =>
     <ul>
       <li v-for="(row, place) in shown(group)" :key="place">
         <div class="row">
-          <strong>{{ [row.learner, row.item].filter(Boolean).join(', ') }}</strong><span
+          <strong>{{ [row.learner, row.item].filter(Boolean).join(', ') }}</strong>
+          <SideScores
             v-if="row.scope === 'cell' || row.finding.startsWith('points')"
             class="push"
-            ><span class="left-ink">{{ of(row.scope, row.publisher, row.publisher_points) }}</span>
-            <span class="soft">·</span>
-            <span class="right-ink">{{
-              of(row.scope, row.gradebook, row.gradebook_points)
-            }}</span></span
-          >
+            :publisher="of(row.scope, row.publisher, row.publisher_points)"
+            :gradebook="of(row.scope, row.gradebook, row.gradebook_points)"
+          />
         </div>
         <p v-if="row.cause" class="soft">{{ row.cause }}</p>
       </li>

@@ -9,6 +9,7 @@ import uuid
 from functools import partial
 
 from vennpair.core.failures import FailureKind
+from vennpair.core.moments import moment_words
 from vennpair.gateways.http import OutsideError, call
 from vennpair.gateways.tokens import signed_client
 from vennpair.service.connect.checks import Handshake, as_failure, handshake, skipped
@@ -144,4 +145,6 @@ def _launched(platform: Platform) -> Handshake:
             "Accept the deployment if it is yours.",
             "ours",
         )
-    return Handshake("launch", "ok", f"Last opened {platform.launched_at:%Y-%m-%d %H:%M} UTC.")
+    zone = platform.institution.timezone
+    last = moment_words(platform.launched_at, zone)
+    return Handshake("launch", "ok", f"Last opened {last} ({zone}).")

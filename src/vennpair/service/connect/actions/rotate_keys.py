@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
+from vennpair.core.moments import moment_words
 from vennpair.service.connect.keys import AFTER, AHEAD, LIFE, make_key
 from vennpair.service.connect.models import Institution, SigningKey
 from vennpair.service.kernel.audit.trail import record
@@ -51,11 +52,11 @@ def rotate_now() -> SigningKey:
         SigningKey.objects.exclude(pk=made.pk).filter(ends_at=None).update(
             ends_at=made.signs_from + AFTER
         )
-        words = f"A new signing key is published; it signs from {made.signs_from:%Y-%m-%d %H:%M}"
         for institution in Institution.objects.all():
+            begins = moment_words(made.signs_from, institution.timezone)
             record(
                 "keys.rotated",
-                f"{words} UTC on.",
+                f"A new signing key is published; it signs from {begins} on.",
                 institution=institution,
                 after={"kid": made.kid},
             )

@@ -103,7 +103,7 @@ class AccountViewset(Viewset):
     @extend_schema(request=None, responses=AccountSerializer)
     @action(detail=True, methods=["post"])
     def look(self, request: Request, pk: str) -> Response:
-        """Ask the publisher which account opened it, where it does not tell by itself."""
+        """Ask the publisher which account opened it, where it does not tell on its own."""
         link = look_for_account(self.get_object())
         return Response(_account(link, link.publisher))
 

@@ -1,4 +1,4 @@
-"""Whether the grades of a pairing may be submitted, and when it is compared by itself."""
+"""Whether the grades of a pairing may be submitted, and when it is compared automatically."""
 
 from __future__ import annotations
 
@@ -78,6 +78,6 @@ class StatementViewset(OfPairing):
     @extend_schema(request=ScheduleSerializer, responses=ScheduleSerializer, filters=False)
     @action(detail=False, methods=["patch"])
     def schedule(self, request: Request, pairing_pk: str) -> Response:
-        """Change when it is compared by itself, and until when the grades are to be submitted."""
+        """Change when it is compared automatically, and until when the grades are to be submitted."""
         pairing, asked = self.pairing(), read(ScheduleSerializer, request)
         return Response(ScheduleSerializer(change_schedule(pairing, asked, self.user)).data)

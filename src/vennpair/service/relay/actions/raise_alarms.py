@@ -82,7 +82,7 @@ def _platforms(now: datetime) -> int:
     ).select_related("platform__institution"):
         sentence = (
             f"{pace.platform.name} has not answered for {span(now - (pace.down_since or now))}; scores wait"
-            f" and go by themselves once it is back. {pace.reason}"
+            f" and are sent automatically once it is back. {pace.reason}"
         )
         with transaction.atomic():
             PlatformPace.objects.filter(pk=pace.pk).update(alarmed_at=now)

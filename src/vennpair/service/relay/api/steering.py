@@ -64,7 +64,7 @@ class ChangeRuleSerializer(serializers.Serializer[Any]):
 
 
 class RuleOutcomeSerializer(serializers.Serializer[Any]):
-    """The rule that results, in words, and how many scores are looked at anew."""
+    """The rule that results, in words, and how many scores are decided again."""
 
     scope = serializers.CharField()
     key = serializers.CharField()

@@ -117,7 +117,7 @@ def _begin_anew_after_an_outage() -> None:
             time.sleep(1)
     except DatabaseError as error:
         log.warning(
-            "the database went away (%s); this worker begins anew when it is back",
+            "the database went away (%s); this worker starts again when it is back",
             str(error).strip(),
         )
     _begin_anew()
