@@ -133,6 +133,11 @@ PAGES = (
     *("/relay", "/reconcile", "/activity"),
     *(f"/reconcile?view={view}" for view in ("scatter", "trend", "ready")),
 )
+# Text as some need it, at the narrowest of the looks (WCAG 2.2, 1.4.12).
+SPACED = (
+    "* { line-height: 1.5 !important; letter-spacing: 0.12em !important;"
+    " word-spacing: 0.16em !important } p { margin-bottom: 2em !important }"
+)
 PLACES = (
     "",
     "shells",
@@ -166,6 +171,8 @@ def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(
             page.set_viewport_size({"width": width, "height": 800})
             assert violations(page) == [], (address, scheme, width)
             assert fits(page), (address, scheme, width)
+        page.add_style_tag(content=SPACED)
+        assert fits(page), (address, "spaced")
     page.context.close()
 
 

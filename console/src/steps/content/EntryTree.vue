@@ -63,7 +63,9 @@ const MARKS = { all: '●', some: '◐', none: '○' }
           @click.stop="flip(row)"
           >{{ barred(row) ? '·' : MARKS[state(row)] }}</span
         >
-        <span class="title" :class="{ strong: row.kind === 'folder' }">{{ row.shown_title }}</span>
+        <span class="title" :class="{ strong: row.kind === 'folder' }" :title="row.shown_title">{{
+          row.shown_title
+        }}</span>
         <span class="facts soft"
           >{{ facts(row) }}{{ row.kind === 'folder' ? '' : ` ${kindName(row.kind)}` }}</span
         >

@@ -28,7 +28,9 @@ const standing = (item: Schemas['Item']) =>
     <span class="mark" aria-hidden="true">{{ mark }}</span>
     <template v-if="row.kind === 'head'">{{ row.title }}</template>
     <template v-else>
-      <span class="title" :class="{ soft: stands(row.item) }">{{ row.item.shown_title }}</span>
+      <span class="title" :class="{ soft: stands(row.item) }" :title="row.item.shown_title">{{
+        row.item.shown_title
+      }}</span>
       <span class="facts soft">{{ facts(row.item) }}</span>
       <span class="where" :class="row.item.placed">{{ standing(row.item) }}</span>
     </template>

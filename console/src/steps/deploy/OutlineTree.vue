@@ -55,7 +55,9 @@ const SAID = { folder: 'outline.making', make: 'outline.coming', change: 'outlin
     <template #default="{ node }">
       <span class="line">
         <span class="mark" aria-hidden="true">{{ MARKS[node.kind] ?? '·' }}</span>
-        <span class="title" :class="{ strong: node.kind === 'folder' }">{{ node.label }}</span>
+        <span class="title" :class="{ strong: node.kind === 'folder' }" :title="node.label">{{
+          node.label
+        }}</span>
         <span v-if="node.hidden" class="soft">{{ $t('outline.hidden') }}</span>
         <span v-if="node.coming" class="said">{{ $t(SAID[node.coming]) }}</span>
         <NButton
