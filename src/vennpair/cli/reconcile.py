@@ -179,7 +179,14 @@ def _compare_pairing(args: argparse.Namespace, out: Output) -> int:
 def _report(comparison: Comparison, findings: list[Finding], about: Pairing) -> Report:
     shell, course = about["shell"], about["course"]
     title = f"{shell['label'] or shell['title']}: {course['title']}"
-    return report_of_live(comparison, findings, title, course["publisher"], shell["platform"])
+    return report_of_live(
+        comparison,
+        findings,
+        title,
+        course["publisher"],
+        shell["platform"],
+        shell["timezone"] or "UTC",
+    )
 
 
 def _say_found(summary: Summary, findings: list[Finding], out: Output, *, each: bool) -> None:

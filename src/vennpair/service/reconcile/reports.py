@@ -71,6 +71,7 @@ def write_report(
         f"{shell}: {pairing.course.title}",
         pairing.course.publisher.name,
         f"{pairing.shell.platform.name}, {shell}",
+        pairing.shell.zone,
     )
     safe = "".join(each if each.isalnum() else "-" for each in shell).strip("-")
     return write(report), media, f"comparison-{safe}-{document['at'][:10]}.{form}"

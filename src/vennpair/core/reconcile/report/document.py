@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field, fields
+from datetime import datetime
 from decimal import Decimal
 from typing import Any
 
+from vennpair.core.moments import moment_words
 from vennpair.core.reconcile.levels import level_of
 from vennpair.core.reconcile.tables import TableComparison
 
@@ -41,7 +43,8 @@ class Report:
     """A comparison with its findings; ``kinds`` has a row for each learner and a column for each
     item, None where nobody has a score.
 
-    ``shares`` has two shares of the points for each of them, the publisher's first, None where a
+    ``at`` is when both sides were compared, ISO 8601, ``compared`` the same in words; both are empty
+    for two files. ``shares`` has two shares of the points for each of them, the publisher's first, None where a
     side has no score.
     """
 
@@ -57,6 +60,7 @@ class Report:
     kinds: list[list[str | None]] = field(default_factory=list)
     venn: dict[str, list[int]] = field(default_factory=dict)
     shares: Sequence[Sequence[Sequence[float | None]]] = ()
+    compared: str = ""
 
     def as_json(self) -> dict[str, Any]:
         """Return it as plain JSON values."""
@@ -72,9 +76,11 @@ class Report:
 
 
 def report_of_live(
-    comparison: Json, findings: Sequence[Json], title: str, left: str, right: str
+    comparison: Json, findings: Sequence[Json], title: str, left: str, right: str, zone: str
 ) -> Report:
-    """Return the report of a pairing's comparison, from what the API says of it."""
+    """Return the report of a pairing's comparison, from what the API says of it; moments are in the
+    course's ``zone``.
+    """
     summary, matrix = comparison["summary"] or {}, comparison.get("matrix") or {}
     counts = {
         "learners": summary.get("learners", 0),
@@ -90,7 +96,7 @@ def report_of_live(
         str(comparison["at"] or ""),
         counts,
         [
-            f"{each['name']}: {each['how']}, {str(each['at'])[:16].replace('T', ' ')} UTC"
+            f"{each['name']}: {each['how']}, {_in_words(each['at'], zone)}"
             for each in comparison.get("sources") or []
         ],
         [_live_row(each) for each in findings],
@@ -99,7 +105,12 @@ def report_of_live(
         [list(row) for row in matrix.get("rows", [])],
         dict(comparison["venn"] or {}),
         comparison.get("shares") or (),
+        _in_words(comparison["at"], zone),
     )
+
+
+def _in_words(at: str | None, zone: str) -> str:
+    return f"{moment_words(datetime.fromisoformat(at), zone)} ({zone})" if at else ""
 
 
 def _live_row(each: Json) -> Row:

@@ -54,7 +54,7 @@ def as_page(report: Report) -> bytes:
         (
             f"<h1>{escape(report.title)}</h1><p class='soft'>{escape(report.left)} on the left,"
             f" {escape(report.right)} on the"
-            f" right{', compared ' + escape(report.at[:16].replace('T', ' ')) + ' UTC' if report.at else ''}.</p>"
+            f" right{', compared ' + escape(report.compared) if report.at else ''}.</p>"
         ),
         (
             f'<p class="verdict{"" if cells == agree else " bad"}"><strong>{sentence}</strong>'

@@ -70,7 +70,7 @@ def _summary(sheet: Worksheet, report: Report) -> None:
         ("Comparison", report.title),
         ("Publisher", report.left),
         ("Gradebook", report.right),
-        ("Compared", report.at or "from files"),
+        ("Compared", report.compared or "from files"),
     ]
     lines += [(name.capitalize(), count) for name, count in report.counts.items()]
     lines += [("Read from", source) for source in report.sources]
