@@ -276,6 +276,32 @@ def test_a_second_import_updates_keeps_and_never_doubles() -> None:
     )  # as it was then: a change since is still known when a newer package comes
 
 
+def test_what_is_hidden_is_written_in_nothing_else_and_stays_known_as_changed() -> None:
+    brought = [
+        Brought("k0", "page", "T0", "d0", "P", "n0", "1"),  # the same
+        Brought("k1", "page", "T1", "d1", "P", "n1", "1"),  # changed and renamed in the shell
+        Brought("k2", "page", "T2", "old", "P", "n2", "1"),  # other content in the package now
+        Brought("k3", "page", "T3", "d3", "P", "n3", "1"),  # hidden already
+    ]
+    nodes = {
+        "n0": Node("n0", "T0", "page", etag="1"),
+        "n1": Node("n1", "Mine", "page", etag="2"),
+        "n2": Node("n2", "T2", "page", etag="1"),
+        "n3": Node("n3", "T3", "page", etag="1", visible=False),
+    }
+    every = frozenset(range(4))
+    planned = plan_bringing(
+        [_wanted(n) for n in range(4)], Choice(every, every), brought, {}, nodes
+    )
+    assert [(each.action, each.hides, each.etag) for each in planned] == [
+        ("update", True, "1"),
+        ("update", True, "1"),
+        ("update", False, "1"),
+        ("same", False, "1"),
+    ]
+    assert not any(each.visible for each in planned)
+
+
 def test_a_folder_of_which_nothing_can_come_is_left_out_and_an_empty_one_is_not() -> None:
     blocked = Trouble("missing_file", "lacks it", "ask", blocks=True)
     entries = [

@@ -193,6 +193,46 @@ def test_importing_again_updates_what_changed_and_doubles_nothing(
     assert caught.value.code == "nothing_to_do"
 
 
+def test_hiding_writes_nothing_over_what_was_changed_and_is_undone(
+    world: World, venn: VennPair, new_pairing: NewPairing, tmp_path: Path
+) -> None:
+    sides, pairing = new_pairing("HYD 210-HIDE")
+
+    def write(text: str) -> Path:
+        entries = [
+            Entry("f", "Refresher: units", "folder"),
+            Entry("a", "Units", "page", 1, html=text),
+            Entry("b", "Chart", "web_link", 1, url="https://a.example/"),
+        ]
+        with (tmp_path / "units.imscc").open("wb") as target:
+            write_cartridge(target, "units", "Units", "en", entries)
+        return tmp_path / "units.imscc"
+
+    made = read(venn, pairing, write("<p>one</p>"))
+    assert bring(venn, pairing, made, everything=True) == "3 made"
+    at_campus.edit_entry(world, sides.context_id, "Units", title="My units")
+    before = standing(world, sides)
+    assert bring(venn, pairing, made, everything=True, review="hide") == "3 updated"
+    hidden = [row for row in standing(world, sides) if row not in before]
+    assert [(row[1], row[3]) for row in hidden] == [
+        ("Refresher: units", "False"),
+        ("My units", "False"),
+        ("Chart", "False"),
+    ]
+    newer = read(venn, pairing, write("<p>one, longer</p>"))
+    plan = venn.plan_delivery(pairing, newer, everything=True)
+    assert [row["action"] for row in plan["entries"]] == ["same", "keep", "same"]
+    hiding = last(venn, pairing, made)
+    assert [(row["title"], row["shows"]) for row in venn.plan_operation_undo(hiding)] == [
+        ("Refresher: units", True),
+        ("Units", True),
+        ("Chart", True),
+    ]
+    undone = venn.wait(venn.job(venn.undo_operation(hiding)["id"]))
+    assert undone["message"] == "3 shown to learners again"
+    assert standing(world, sides) == before
+
+
 def test_killing_the_worker_midway_ends_in_the_same_shell_as_an_undisturbed_run(
     world: World, venn: VennPair, new_pairing: NewPairing
 ) -> None:

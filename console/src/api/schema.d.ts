@@ -5038,11 +5038,15 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description What undoing would do with one thing; ``why`` says why it stays. */
+        /**
+         * @description What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the shell
+         *     already, and learners see it again.
+         */
         Reversal: {
             title: string;
             does: string;
             why: string;
+            shows: boolean;
         };
         /**
          * @description * `keep` - keep

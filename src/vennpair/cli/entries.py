@@ -17,6 +17,7 @@ from vennpair.cli.exits import DONE, REFUSED, USAGE, Stop
 from vennpair.cli.imports import KINDS, add_choice, order_of, show_entries
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
+from vennpair.client.schema import Reversal
 
 
 def add_all(below: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -257,13 +258,7 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
         if not out.as_json:
             out.table(
                 ("entry", "will be"),
-                [
-                    (
-                        row["title"],
-                        f"kept: {row['why']}" if row["why"] else "taken out",
-                    )
-                    for row in rows
-                ],
+                [(row["title"], _will_be(row)) for row in rows],
                 styles=["yellow" if row["why"] else "" for row in rows],
             )
         if args.dry_run or not going:
@@ -279,6 +274,12 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
         out.document({"entries": rows, "operation": operation})
     out.line(f"Done: {job['message']}.")
     return DONE
+
+
+def _will_be(row: Reversal) -> str:
+    if row["why"]:
+        return f"kept: {row['why']}"
+    return "shown to learners again" if row["shows"] else "taken out"
 
 
 def run_stop(args: argparse.Namespace, out: Output) -> int:

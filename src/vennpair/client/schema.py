@@ -1862,11 +1862,14 @@ class RenameRequest(TypedDict):
 
 
 class Reversal(TypedDict):
-    """What undoing would do with one thing; ``why`` says why it stays."""
+    """What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the
+    shell already, and learners see it again.
+    """
 
     title: str
     does: str
     why: str
+    shows: bool
 
 
 class Rollout(TypedDict):

@@ -50,6 +50,12 @@ class DeliveryFolder(TypedDict):
     title: str
 
 
+class DeliveryHidden(TypedDict):
+    """``DeliveryStep.facts`` of an entry that is only hidden from learners."""
+
+    hides: bool
+
+
 class DeliveryLeft(TypedDict):
     """``DeliveryStep.facts`` of an entry that is left: the action that was planned for it."""
 

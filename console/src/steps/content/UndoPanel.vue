@@ -6,7 +6,7 @@ import { useUndoing } from './useUndoing'
 
 const props = defineProps<{ pairing: string; made: string }>()
 const emit = defineEmits<{ close: []; begun: [job: string] }>()
-const { look, undo, going, staying } = useUndoing(props, (job) => {
+const { look, undo, going, shown, staying } = useUndoing(props, (job) => {
   emit('begun', job)
   emit('close')
 })
@@ -26,10 +26,11 @@ const { look, undo, going, staying } = useUndoing(props, (job) => {
       <p>
         {{
           $t('content.undo.of_that_came_in_last', {
-            going: going.length,
+            going: going.length - shown,
             entries: $t('count.entries', look.data.value.length),
           })
-        }}<template v-if="staying.length">{{
+        }}<template v-if="shown">{{ $t('content.undo.shown', { shown }) }}</template
+        ><template v-if="staying.length">{{
           $t('content.undo.stay', { staying: staying.length })
         }}</template
         >.
@@ -46,7 +47,11 @@ const { look, undo, going, staying } = useUndoing(props, (job) => {
         :disabled="!going.length"
         :loading="undo.isPending.value"
         @click="undo.mutate()"
-        >{{ $t('content.undo.take_out', { going: going.length }) }}</NButton
+        >{{
+          going.length === shown
+            ? $t('content.undo.show', { shown })
+            : $t('content.undo.take_out', { going: going.length - shown })
+        }}</NButton
       >
     </template>
   </section>

@@ -24,6 +24,8 @@ export function useUndoing(given: { pairing: string; made: string }, done: (job:
   })
   onMounted(() => look.mutate())
   const going = computed(() => look.data.value?.filter((each) => !each.why) ?? [])
+  /** How many only come into learners' sight again. */
+  const shown = computed(() => going.value.filter((each) => each.shows).length)
   const staying = computed(() => look.data.value?.filter((each) => each.why) ?? [])
-  return { look, undo, going, staying }
+  return { look, undo, going, shown, staying }
 }

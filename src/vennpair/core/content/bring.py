@@ -8,7 +8,7 @@ content.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vennpair.core.content.choose import Choice
@@ -48,7 +48,10 @@ class Brought:
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """What will be done with one entry; ``why`` says the reason where it is not simply made."""
+    """What will be done with one entry; ``why`` says the reason where it is not simply made.
+
+    ``hides``: it is only kept from learners, whatever somebody made of it in the shell.
+    """
 
     position: int
     action: Action
@@ -57,6 +60,7 @@ class Planned:
     remedy: str = ""
     node: str = ""
     etag: str = ""
+    hides: bool = False
 
 
 def plan_bringing(
@@ -82,7 +86,9 @@ def plan_bringing(
                 why="review and refresher folders are left out, as you chose",
             )
         elif entry.position in choice.wanted:
-            planned[entry.position] = _one(entry, choice, known, placed, nodes)
+            found = _one(entry, choice, known, placed, nodes)
+            shown = entry.position in choice.hidden - placed.keys()
+            planned[entry.position] = _hidden(found, nodes) if shown else found
     _drop_empty_folders(entries, planned)
     return [planned[position] for position in sorted(planned)]
 
@@ -106,9 +112,6 @@ def _one(
     if before is None:
         return Planned(entry.position, "make", visible)
     node = nodes[before.node]
-    if entry.position in choice.hidden and node.visible and node.title == entry.title:
-        why = "learners see it, and review and refresher folders are hidden, as you chose"
-        return Planned(entry.position, "update", visible, why, "", node.id, node.etag)
     if before.digest == entry.digest and before.title == entry.title:
         # The etag of then, not of now: what somebody changed since stays known as changed when a
         # newer package comes.
@@ -120,6 +123,18 @@ def _one(
         return Planned(entry.position, "keep", visible, why, remedy, node.id, before.etag)
     why = "an earlier import brought it; the package has it otherwise now"
     return Planned(entry.position, "update", visible, why, "", node.id, node.etag)
+
+
+def _hidden(planned: Planned, nodes: Mapping[str, Node]) -> Planned:
+    """Let what an earlier import brought be hidden where learners see it.
+
+    Nothing else of it is written, so that what somebody changed in the shell stays.
+    """
+    node = nodes.get(planned.node)
+    if planned.action not in {"same", "keep"} or node is None or not node.visible:
+        return planned
+    why = "learners see it, and review and refresher folders are hidden, as you chose"
+    return replace(planned, action="update", why=why, remedy="", hides=True)
 
 
 class _Known:

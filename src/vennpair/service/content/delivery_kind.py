@@ -22,6 +22,7 @@ _DOES = {
     DeliveryStep.Kind.LEAVE: "leave as it is",
     DeliveryStep.Kind.REMOVE: "take out",
     DeliveryStep.Kind.REMOVE_FOLDER: "remove the folder",
+    DeliveryStep.Kind.SHOW: "show to learners again",
 }
 _BUSY = (
     "delivery_running",
@@ -74,7 +75,12 @@ class DeliveryKind(_OfDelivery):
     def plan_undo(self, job: Job) -> list[Reversal]:
         """Return what undoing would do with each entry. Raises Refused, OutsideError."""
         return [
-            Reversal(each.entry.shown_title, "take out", each.why)
+            Reversal(
+                each.entry.shown_title,
+                "show again" if each.shows else "take out",
+                each.why,
+                each.shows,
+            )
             for each in plan_undo(job.delivery)
         ]
 

@@ -324,8 +324,8 @@ class Entry(models.Model):
 
 
 class DeliveryStep(operations.Step):
-    """One write of a delivery: its folder, an entry that is made, updated or taken out, or the
-    column of a link. An entry that needs nothing is left, with the reason.
+    """One write of a delivery: its folder, an entry that is made, updated, taken out or shown
+    again, or the column of a link. An entry that needs nothing is left, with the reason.
 
     ``node`` is the shell's id of what was made: once the entry has another, a later delivery made
     it, whose undoing takes it out.
@@ -339,6 +339,7 @@ class DeliveryStep(operations.Step):
         LEAVE = "leave"
         REMOVE = "remove"
         REMOVE_FOLDER = "remove_folder"
+        SHOW = "show"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     entry = models.ForeignKey(Entry, models.CASCADE, null=True, related_name="steps")

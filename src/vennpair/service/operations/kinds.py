@@ -34,11 +34,14 @@ class StepRow:
 
 @dataclass(frozen=True, slots=True)
 class Reversal:
-    """What undoing would do with one thing; ``why`` is empty, or says why it stays."""
+    """What undoing would do with one thing; ``why`` is empty, or says why it stays; ``shows``: it
+    stays in the shell, and learners see it again.
+    """
 
     title: str
     does: str
     why: str = ""
+    shows: bool = False
 
 
 class Kind(ABC):

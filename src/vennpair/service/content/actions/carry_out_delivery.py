@@ -130,12 +130,27 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
                 self.sender.outline_url, step.title, step.idempotency_key
             )
             return lambda: self._note_folder(node.id)
+        if step.facts.get("hides"):
+            return self._hide(step)
         task = self._task(step)
         if step.kind == Kind.COLUMN:
             url = self.sender.column(task)
             return lambda: self._stands(task.placement, url)
         sent = self.sender.send(task)
         return lambda: self._note(step, task, sent)
+
+    def _hide(self, step: DeliveryStep) -> Record:
+        """Keep an entry from learners; nothing else of it is written."""
+        entry, sender = self._entry(step), self.sender
+        before = self.there.get(entry.node)
+        if before is None:
+            return lambda: self._gone(step)
+        node = sender.gateway.change_node(
+            sender.outline_url, before, step.idempotency_key, visible=False
+        )
+        # What somebody changed in the shell stays known as changed.
+        etag = node.etag if before.etag == entry.etag else entry.etag
+        return lambda: self._note_hidden(step, etag)
 
     def failed(self, step: DeliveryStep, message: str) -> None:
         """Record what could not be brought in; a link stands without its column."""
@@ -196,6 +211,17 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
         if entry.kind != "lti_link" or entry.item_id is None:
             return None
         return self.placements.get(entry.item_id)
+
+    def _note_hidden(self, step: DeliveryStep, etag: str) -> None:
+        entry = self._entry(step)
+        step.node = entry.node
+        Entry.objects.filter(pk=entry.pk).update(state=Entry.State.UPDATED, etag=etag, message="")
+        if entry.kind == "folder":
+            self.folders[entry.position] = entry.node
+
+    def _gone(self, step: DeliveryStep) -> None:
+        step.state, step.message = DeliveryStep.State.LEFT, "It is no longer in the shell."
+        Entry.objects.filter(steps=step).update(message=step.message)
 
     def _note_folder(self, node: str) -> None:
         self.delivery.folder_id = node
@@ -297,7 +323,8 @@ def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
     with transaction.atomic():
         entries = []
         for step in steps:
-            if step.entry is not None and step.node in nodes:
+            # What was only hidden may be somebody's own by now, and stays known as that.
+            if step.entry is not None and step.node in nodes and not step.facts.get("hides"):
                 step.entry.etag = nodes[step.node].etag
                 entries.append(step.entry)
         Entry.objects.bulk_update(entries, ["etag"], batch_size=500)

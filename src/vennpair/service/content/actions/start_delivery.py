@@ -12,7 +12,7 @@ from vennpair.service.kernel.errors import Refused
 from vennpair.service.operations.actions.begin import begin
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
-from vennpair.service.stored import DeliveryFolder, DeliveryLeft
+from vennpair.service.stored import DeliveryFolder, DeliveryHidden, DeliveryLeft
 
 DELIVERY, UNDO = "delivery", "undo"
 # What a plan's action leaves behind at once; the rest is decided when it was tried.
@@ -82,7 +82,10 @@ def _steps(plan: DeliveryPlan, delivery: Delivery) -> list[DeliveryStep]:
     ]
     for entry, planned in plan.rows:
         if planned.action in {"make", "update"}:
-            steps.append(DeliveryStep(kind=planned.action, entry=entry))
+            write = DeliveryStep(kind=planned.action, entry=entry)
+            if planned.hides:
+                write.facts = DeliveryHidden(hides=True)
+            steps.append(write)
         else:
             left = DeliveryStep(kind=kinds.LEAVE, entry=entry, state=states.LEFT)
             left.facts, left.message = DeliveryLeft(why=planned.action), entry.message

@@ -1,10 +1,13 @@
-"""Take out of the shell what a delivery brought, unless somebody has used or changed it since."""
+"""Take out of the shell what a delivery brought, unless somebody has used or changed it since, and
+show again what it hid.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import F, QuerySet
 
 from vennpair.core.counting import many
 from vennpair.service.connect.models import User
@@ -28,17 +31,19 @@ Kind = DeliveryStep.Kind
 
 @dataclass(frozen=True, slots=True)
 class Removal:
-    """What undoing does with one entry: ``why`` is empty where it is taken out, else the reason
-    that it stays.
+    """What undoing does with one entry: it is taken out, or ``shows`` it to learners again; ``why``
+    is the reason that it stays as it is, empty where it does not.
     """
 
     entry: Entry
     node: Node | None
     why: str = ""
+    shows: bool = False
 
 
 def plan_undo(delivery: Delivery) -> list[Removal]:
-    """Return what undoing would do with each entry that was made, deepest first.
+    """Return what undoing would do with each entry that was made, deepest first, then with what was
+    hidden.
 
     Raises OutsideError, Refused.
     """
@@ -67,7 +72,17 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
         if not why:
             going.add(entry.node)
         removals.append(Removal(entry, node, why))
-    return removals
+    return removals + [
+        Removal(step.entry, node, shows=True)
+        for step in _hid(delivery)
+        if step.entry and (node := nodes.get(step.node)) is not None and not node.visible
+    ]
+
+
+def _hid(delivery: Delivery) -> QuerySet[DeliveryStep]:
+    """Return the steps that only hid an entry which stands since."""
+    done = delivery.steps.filter(kind=Kind.UPDATE, state=DeliveryStep.State.DONE, facts__hides=True)
+    return done.filter(node=F("entry__node")).select_related("entry")
 
 
 def start_undo(delivery: Delivery, actor: User) -> Delivery:
@@ -102,16 +117,35 @@ def start_undo(delivery: Delivery, actor: User) -> Delivery:
             Entry.objects.filter(steps=step).update(message=step.message)
         record(
             "delivery.undoing",
-            f"{many(len(going), 'entry', 'entries')} of '{delivery.import_of.title}'"
-            f" {'is' if len(going) == 1 else 'are'} being taken out of the shell again.",
+            _going_words(going, delivery.import_of.title),
             pairing=pairing,
             actor=actor,
         )
     return undo
 
 
+def _going_words(going: list[Removal], title: str) -> str:
+    shown = sum(each.shows for each in going)
+    out = len(going) - shown
+    if not shown:
+        return (
+            f"{many(out, 'entry', 'entries')} of '{title}' {'is' if out == 1 else 'are'} being taken"
+            " out of the shell again."
+        )
+    if not out:
+        return (
+            f"{many(shown, 'entry', 'entries')} of '{title}' {'is' if shown == 1 else 'are'} being"
+            " shown to learners again."
+        )
+    return (
+        f"{many(out, 'entry', 'entries')} of '{title}' {'is' if out == 1 else 'are'} being taken out"
+        f" of the shell again, and {shown} shown to learners again."
+    )
+
+
 def _step(removal: Removal) -> DeliveryStep:
-    step = DeliveryStep(kind=Kind.REMOVE, entry=removal.entry, node=removal.entry.node)
+    kind = Kind.SHOW if removal.shows else Kind.REMOVE
+    step = DeliveryStep(kind=kind, entry=removal.entry, node=removal.entry.node)
     if removal.why:
         step.state, step.message = DeliveryStep.State.LEFT, f"Not taken out: {removal.why}."
     return step
@@ -135,13 +169,10 @@ def carry_out_undo(job: Job) -> str:
         stop_rest(job.content_steps.all())
         raise Cancelled(f"Stopped; {job.done} taken out until then.")
     with transaction.atomic():
-        taken = job.content_steps.filter(kind=Kind.REMOVE)
-        gone = taken.filter(state=DeliveryStep.State.DONE).count()
-        stays = taken.count() - gone
         stands = steps_standing().filter(entry__import_of=made).exists()
         stage = Import.Stage.DONE if stands else Import.Stage.CHECKED
         Import.objects.filter(pk=made.pk).update(stage=stage)
-        words = f"{gone} taken out" + (f", {stays} stay: see the entries" if stays else "")
+        words = _done_words(job)
         record(
             "delivery.undone",
             f"'{made.title}': {words}.",
@@ -149,6 +180,20 @@ def carry_out_undo(job: Job) -> str:
             actor=job.made_by,
         )
     return words
+
+
+def _done_words(job: Job) -> str:
+    done = DeliveryStep.State.DONE
+    taken = job.content_steps.filter(kind=Kind.REMOVE)
+    gone = taken.filter(state=done).count()
+    stays = taken.count() - gone
+    shown = job.content_steps.filter(kind=Kind.SHOW, state=done).count()
+    out = f"{gone} taken out" + (f", {stays} stay: see the entries" if stays else "")
+    if not shown:
+        return out
+    if not taken:
+        return f"{shown} shown to learners again"
+    return f"{out}, {shown} shown to learners again"
 
 
 class _UndoRunner(StepRunner[DeliveryStep]):
@@ -166,7 +211,7 @@ class _UndoRunner(StepRunner[DeliveryStep]):
 
     def does(self, step: DeliveryStep) -> str:
         """Say what a step does, while it runs."""
-        return f"taking out '{step.title[:100]}'"
+        return f"{'showing' if step.kind == Kind.SHOW else 'taking out'} '{step.title[:100]}'"
 
     def call(self, step: DeliveryStep) -> Record:
         """Take one entry out, or the folder that was made for all."""
@@ -177,6 +222,8 @@ class _UndoRunner(StepRunner[DeliveryStep]):
             self.gateway.remove_node(self.url, Node(step.node, step.title, "folder"))
             return lambda: None
         now = self.now.get(step.entry_id) if step.entry_id else None
+        if step.kind == Kind.SHOW:
+            return self._show(step, now)
         if now is None:
             return lambda: self._left(step, "a later import has brought it again")
         if now.why:
@@ -187,14 +234,30 @@ class _UndoRunner(StepRunner[DeliveryStep]):
             self.gateway.remove_line_item(column)
         return lambda: self._taken_out(step, now.entry)
 
+    def _show(self, step: DeliveryStep, now: Removal | None) -> Record:
+        """Show learners again what was hidden, unless somebody has shown it since."""
+        if now is None or now.node is None:
+            return lambda: self._shown(step, None)
+        node = self.gateway.change_node(self.url, now.node, step.idempotency_key, visible=True)
+        etag = node.etag if now.node.etag == now.entry.etag else now.entry.etag
+        return lambda: self._shown(step, etag)
+
     def failed(self, step: DeliveryStep, message: str) -> None:
-        """Record what could not be taken out."""
-        super().failed(step, f"Not taken out: {message}")
+        """Record what could not be taken out or shown."""
+        super().failed(step, f"Not {'shown' if step.kind == Kind.SHOW else 'taken out'}: {message}")
         Entry.objects.filter(steps=step).update(message=step.message)
 
     def _left(self, step: DeliveryStep, why: str) -> None:
         step.state, step.message = DeliveryStep.State.LEFT, f"Not taken out: {why}."
         Entry.objects.filter(steps=step).update(message=step.message)
+
+    def _shown(self, step: DeliveryStep, etag: str | None) -> None:
+        """Note that learners see an entry; ``etag`` is None where they saw it already."""
+        fields = {"state": Entry.State.SAME, "visible": True, "message": ""}
+        Entry.objects.filter(steps=step).update(**fields | ({"etag": etag} if etag else {}))
+        self.delivery.steps.filter(kind=Kind.UPDATE, entry=step.entry_id).update(
+            state=DeliveryStep.State.UNDONE
+        )
 
     def _taken_out(self, step: DeliveryStep, entry: Entry) -> None:
         Placement.objects.filter(item=entry.item_id, entry_id=step.node).delete()

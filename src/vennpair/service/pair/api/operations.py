@@ -137,11 +137,14 @@ class OperationStepSerializer(serializers.Serializer[Any]):
 
 
 class ReversalSerializer(serializers.Serializer[Any]):
-    """What undoing would do with one thing; ``why`` says why it stays."""
+    """What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the shell
+    already, and learners see it again.
+    """
 
     title = serializers.CharField()
     does = serializers.CharField()
     why = serializers.CharField()
+    shows = serializers.BooleanField()
 
 
 class UndoOperationSerializer(serializers.Serializer[Any]):
