@@ -159,15 +159,21 @@ def test_a_machine_that_dies_takes_nothing_with_it(
         part = f"{path}/{begun['id']}/parts/{number}"
         venn._call(Package, "PUT", part, content=parts[number], extra=octets)
 
+    def report(email: str) -> None:
+        try:
+            at_press.answer(world, busy.course, email, ITEM, "8")
+        except RuntimeError as error:
+            # It was with the machine that died, and a proxy sends no POST twice: publishers do.
+            if "502 Bad Gateway" not in str(error):
+                raise
+            at_press.answer(world, busy.course, email, ITEM, "8", regrade=True)
+
     send(0)
     with hold(world, "campus", "POST", "/entries$", after=9, hold="before") as held:
         (rollout,) = venn.deploy(pairing, items, folder="Homework")
         held.wait()
         with ThreadPoolExecutor(8) as threads:
-            reports = [
-                threads.submit(at_press.answer, world, busy.course, each.email, ITEM, "8")
-                for each in LEARNERS
-            ]
+            reports = [threads.submit(report, each.email) for each in LEARNERS]
             sent = [threads.submit(send, number) for number in (1, 2)]
             first.die()
             for each in (*reports, *sent):
