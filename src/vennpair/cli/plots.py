@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from vennpair.cli.exits import USAGE, Stop
+from vennpair.core.counting import many
 from vennpair.core.reconcile.report import Report
 from vennpair.core.reconcile.report.svg import MARKS, TONES
 
@@ -25,6 +26,8 @@ FILL = {
     "alarm": "#eb9fb6",
 }
 EDGE = {"quiet": "#e2dcf1", "left": LEFT, "right": RIGHT, "both": BOTH, "alarm": ALARM}
+HEADS, COUNTS = (1.35, 3.0, 4.65), (1.1, 3.0, 4.9)  # from left to right, in the circles' units
+CENTERED: dict[str, Any] = {"ha": "center", "fontweight": "bold"}
 MOST_NAMES = 70
 SIDES = 3
 
@@ -74,36 +77,21 @@ def _draw_venn(axes: Any, report: Report) -> None:
         axes.add_patch(
             Circle((place, 2), 1.97, facecolor=fill, edgecolor=edge, linewidth=1.6, alpha=0.75)
         )
-    for middle, words, ink in (
-        (1.35, "publisher", LEFT),
-        (3.0, "both", BOTH),
-        (4.65, "gradebook", RIGHT),
+    for at, words, ink in zip(
+        HEADS, (report.left, "both", report.right), (LEFT, BOTH, RIGHT), strict=True
     ):
-        axes.text(middle, 3.2, words, ha="center", color=ink, fontsize=10, fontweight="bold")
-    for row, (name, counts) in enumerate(
-        (name, counts) for name, counts in report.venn.items() if len(counts) == SIDES
-    ):
-        for at, count in zip((1.1, 3.0, 4.9), counts, strict=True):
-            axes.text(
-                at,
-                2.6 - row * 0.78,
-                str(count),
-                ha="center",
-                color=INK,
-                fontsize=17,
-                fontweight="bold",
-            )
-            axes.text(place, 2.38 - row * 0.78, name, ha="center", color=INK, fontsize=9)
+        axes.text(at, 3.2, _shortened(words, 18), color=ink, fontsize=10, **CENTERED)
+    rows = [(name, counts) for name, counts in report.venn.items() if len(counts) == SIDES]
+    for row, (name, counts) in enumerate(rows):
+        high = 2.6 - row * 0.78
+        for at, count in zip(COUNTS, counts, strict=True):
+            axes.text(at, high, str(count), color=INK, fontsize=17, **CENTERED)
+            words = name.removesuffix("s") if count == 1 else name
+            axes.text(at, high - 0.24, words, ha="center", color=INK, fontsize=9)
     if differ := (report.venn.get("scores_differ") or [0])[0]:
-        axes.text(
-            3,
-            0.6,
-            f"{differ} do not agree",
-            ha="center",
-            color=ALARM,
-            fontsize=10,
-            fontweight="bold",
-        )
+        # Broken in two, as what both have is narrow down there.
+        words = many(differ, "does not\nagree", "do not\nagree")
+        axes.text(3, 0.48, words, color=ALARM, fontsize=8, **CENTERED)
     axes.set(xlim=(-0.1, 6.1), ylim=(-0.1, 4.1), aspect="equal")
     axes.set_title(_shortened(report.title, 60), color=INK, fontsize=12)
     axes.axis("off")

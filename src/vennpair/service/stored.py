@@ -1,13 +1,14 @@
-"""What the JSON columns of the database hold: one shape for each, by the app and the model that
-has it.
+"""What JSON columns of the database hold: a shape for each kind of step, for what placements and
+items remember, for the order before a rollout, and for a comparison's summary and candidates.
 
 Numbers are exact decimals as text, moments ISO 8601, ids of our own UUIDs as text; a key that may be
 missing is ``NotRequired``. Who writes a column makes its shape, so that mypy sees a wrong key; what
 an older version wrote may lack what is ``NotRequired``.
 
-Audit events and kept answers (``before``, ``after``, ``body``) have no shape of their own: the first
-say what their verb says, the second are whole answers of the API. What stood in a step's ``before``
-is of the shape of its ``facts["write"]``.
+Not here: a comparison's matrix, circles, sources and given files, the rows of a check as learner,
+and an import's findings and counts (the API's serializers describe those); plain lists and maps;
+what a step keeps for its own undo (``before``); audit events, which say what their verb says; and
+kept answers, which are whole answers of the API.
 """
 
 from __future__ import annotations
