@@ -83,7 +83,7 @@ def _draw_venn(axes: Any, report: Report) -> None:
         axes.text(at, 3.2, _shortened(words, 18), color=ink, fontsize=10, **CENTERED)
     rows = [(name, counts) for name, counts in report.venn.items() if len(counts) == SIDES]
     for row, (name, counts) in enumerate(rows):
-        high = 2.6 - row * 0.78
+        high = 2.6 - row * 0.72
         for at, count in zip(COUNTS, counts, strict=True):
             axes.text(at, high, str(count), color=INK, fontsize=17, **CENTERED)
             words = name.removesuffix("s") if count == 1 else name
@@ -91,7 +91,7 @@ def _draw_venn(axes: Any, report: Report) -> None:
     if differ := (report.venn.get("scores_differ") or [0])[0]:
         # Broken in two, as what both have is narrow down there.
         words = many(differ, "does not\nagree", "do not\nagree")
-        axes.text(3, 0.48, words, color=ALARM, fontsize=8, **CENTERED)
+        axes.text(3, 0.77, words, color=ALARM, fontsize=7.5, va="top", **CENTERED)
     axes.set(xlim=(-0.1, 6.1), ylim=(-0.1, 4.1), aspect="equal")
     axes.set_title(_shortened(report.title, 60), color=INK, fontsize=12)
     axes.axis("off")
