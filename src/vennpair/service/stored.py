@@ -1,19 +1,18 @@
-"""What JSON columns of the database hold: a shape for each kind of step, for what placements and
-items remember, for the order before a rollout, and for a comparison's summary and candidates.
+"""What the JSON columns of the database hold: one shape for each, by the app and the model that
+has it.
 
 Numbers are exact decimals as text, moments ISO 8601, ids of our own UUIDs as text; a key that may be
 missing is ``NotRequired``. Who writes a column makes its shape, so that mypy sees a wrong key; what
 an older version wrote may lack what is ``NotRequired``.
 
-Not here: a comparison's matrix, circles, sources and given files, the rows of a check as learner,
-and an import's findings and counts (the API's serializers describe those); plain lists and maps;
-what a step keeps for its own undo (``before``); audit events, which say what their verb says; and
-kept answers, which are whole answers of the API.
+Without a shape of their own are lists of words and maps from word to word or number, which their
+models describe; what a step keeps for its own undo (``before``); audit events, which say what their
+verb says; and kept answers, which are whole answers of the API.
 """
 
 from __future__ import annotations
 
-from typing import NotRequired, TypedDict
+from typing import NotRequired, Required, TypedDict
 
 # --- content
 
@@ -43,6 +42,33 @@ class PublisherSays(TypedDict):
     category: str
     page: NotRequired[str]
     kept: NotRequired[dict[str, str]]
+
+
+class Flaw(TypedDict):
+    """One of ``Import.findings``: what is wrong with a package, where in it, and what to do;
+    ``level`` is error, warning or note.
+    """
+
+    code: str
+    level: str
+    where: str
+    message: str
+    remedy: str
+
+
+class ImportReport(TypedDict, total=False):
+    """``Import.report``: how many items are new, changed, unchanged and gone since the import
+    before, and how many entries there are, cannot be imported, and are beside the outline. Empty
+    until the package is read; of a catalogue only what is ``Required``.
+    """
+
+    new: int
+    changed: int
+    same: int
+    gone: int
+    entries: Required[int]
+    blocked: Required[int]
+    loose: int
 
 
 class DeliveryFolder(TypedDict):
@@ -204,6 +230,31 @@ class OrderBefore(TypedDict):
     gradebook: NotRequired[list[str]]
 
 
+class LinkFlaw(TypedDict):
+    """What is wrong with a link, as a test learner met it, and what to do; ``level`` is error,
+    warning or note.
+    """
+
+    code: str
+    message: str
+    remedy: str
+    level: str
+
+
+class CheckedLink(TypedDict):
+    """One of ``LearnerCheck.rows``: whether a link opens, is seen, has its date and gives a score
+    back, each yes, no or unknown.
+    """
+
+    placement: str
+    title: str
+    visible: str
+    opens: str
+    date: str
+    score: str
+    findings: list[LinkFlaw]
+
+
 # --- pair
 
 
@@ -256,6 +307,61 @@ class Summary(TypedDict):
     new: int
     roots: list[Root]
     oldest: str | None
+
+
+class Circles(TypedDict):
+    """``Comparison.venn``: left, both and right of items, columns and scores, and of the scores in
+    the middle how many do not agree (a list of one). Empty until it is done.
+    """
+
+    items: list[int]
+    columns: list[int]
+    scores: list[int]
+    scores_differ: list[int]
+
+
+class Matrix(TypedDict):
+    """``Comparison.matrix``: one of ``rows`` for each learner, in it a kind for each column or null
+    where nobody has a score. Of the columns ``items`` has titles and ``placements`` our ids; of the
+    learners ``learners`` has names, ``people`` the platform's ids, ``matched_by`` launch, id or
+    email. Empty until it is done, and again when it is old.
+    """
+
+    items: list[str]
+    placements: NotRequired[list[str]]
+    learners: list[str]
+    people: NotRequired[list[str]]
+    matched_by: NotRequired[list[str]]
+    rows: list[list[str | None]]
+
+
+class SideSource(TypedDict):
+    """One of ``Comparison.sources``: where and when a side (publisher, gradebook or sent) was
+    read.
+    """
+
+    side: str
+    name: str
+    how: str
+    at: str
+
+
+class GivenColumn(TypedDict):
+    """A column of a file: ``points`` null where it says none, scores by the learner's place."""
+
+    title: str
+    points: str | None
+    scores: dict[str, str]
+
+
+class GivenGradebook(TypedDict):
+    """``Comparison.given``: a file that somebody gave for the gradebook; of each learner the id,
+    email and name. Empty where the platform was asked.
+    """
+
+    name: str
+    learners: list[list[str]]
+    items: list[GivenColumn]
 
 
 class FoundCandidate(TypedDict):

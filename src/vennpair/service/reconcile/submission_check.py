@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import datetime, timedelta
-from typing import Any
 
 from vennpair.core.deploy.dates import read_moment
 from vennpair.core.reconcile.digest import ShellNews
@@ -15,6 +14,7 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison, Schedule, Settlement
 from vennpair.service.relay.queries import counts_of
+from vennpair.service.stored import Matrix
 
 NIGHT = timedelta(hours=26)  # what is older is no news
 
@@ -122,7 +122,7 @@ def _is_over(due: str, now: datetime) -> bool:
     return moment is not None and moment < now
 
 
-def _blank(matrix: dict[str, Any], over: set[str]) -> int:
+def _blank(matrix: Matrix, over: set[str]) -> int:
     places = [
         place for place, placement in enumerate(matrix.get("placements", [])) if placement in over
     ]

@@ -6,7 +6,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from decimal import Decimal
-from typing import Any
 
 from vennpair.core.reconcile.columns import match_titles
 from vennpair.core.reconcile.learners import Learner as Matched
@@ -15,29 +14,30 @@ from vennpair.core.reconcile.numbers import plain
 from vennpair.core.reconcile.tables import Table
 from vennpair.service.content.models import Placement
 from vennpair.service.pair.models import Learner
+from vennpair.service.stored import GivenColumn, GivenGradebook
 from vennpair.standards.lti.grades import LineItem, Result
 
 FILE = "file:"  # what the address of a column begins with that only the file has
 
 
-def given_gradebook(table: Table, name: str) -> dict[str, Any]:
+def given_gradebook(table: Table, name: str) -> GivenGradebook:
     """Return a table as it is kept with the comparison that was asked for with it."""
-    return {
-        "name": name,
-        "learners": [[each.id, each.email, each.name] for each in table.learners],
-        "items": [
-            {
-                "title": item.title,
-                "points": _text(item.points),
-                "scores": {str(who): plain(score) for who, score in item.scores.items()},
-            }
+    return GivenGradebook(
+        name=name,
+        learners=[[each.id, each.email, each.name] for each in table.learners],
+        items=[
+            GivenColumn(
+                title=item.title,
+                points=_text(item.points),
+                scores={str(who): plain(score) for who, score in item.scores.items()},
+            )
             for item in table.items
         ],
-    }
+    )
 
 
 def columns_of(
-    given: dict[str, Any], placements: Sequence[Placement], roster: Sequence[Learner]
+    given: GivenGradebook, placements: Sequence[Placement], roster: Sequence[Learner]
 ) -> tuple[dict[str, LineItem], dict[str, list[Result]]]:
     """Return columns by address and their values, as the platform would tell them.
 
@@ -66,7 +66,7 @@ def columns_of(
     return columns, results
 
 
-def _users(given: dict[str, Any], roster: Sequence[Learner]) -> dict[str, str]:
+def _users(given: GivenGradebook, roster: Sequence[Learner]) -> dict[str, str]:
     theirs = [Matched(*each) for each in given["learners"]]
     found: dict[str, str] = {}
     for own in ("number", "subject"):  # the file may name either of the two ids

@@ -13,6 +13,7 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import step_done
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import ImportReport
 
 CATALOGUE = "catalogue"
 
@@ -37,7 +38,7 @@ def list_catalogue(job: Job, pairing: Pairing, made: Import) -> str:
             Import.Stage.CHECKED,
         )
         made.counts = {"folder": len(entries) - len(items), "lti_link": len(items)}
-        made.report = {"entries": len(entries), "blocked": 0}
+        made.report = ImportReport(entries=len(entries), blocked=0)
         made.save()
         step_done(job)
         record(

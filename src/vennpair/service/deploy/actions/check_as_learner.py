@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from functools import partial
 from typing import Any, TypeVar
 from urllib.parse import parse_qs, urlsplit
@@ -34,6 +34,7 @@ from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
+from vennpair.service.stored import CheckedLink, LinkFlaw
 from vennpair.standards.lti.grades import LineItem, Score
 from vennpair.standards.outline import Node
 
@@ -191,13 +192,19 @@ def _note_tester(check: LearnerCheck, shell: _Shell, placements: Sequence[Placem
         )
 
 
-def _row(placement: Placement, walked: Walked) -> dict[str, Any]:
-    return {
-        "placement": str(placement.pk),
-        "title": placement.title,
-        **{str(name): verdict for name, verdict in walked.verdicts.items()},
-        "findings": [asdict(each) for each in walked.findings],
-    }
+def _row(placement: Placement, walked: Walked) -> CheckedLink:
+    return CheckedLink(
+        placement=str(placement.pk),
+        title=placement.title,
+        visible=walked.verdicts["visible"],
+        opens=walked.verdicts["opens"],
+        date=walked.verdicts["date"],
+        score=walked.verdicts["score"],
+        findings=[
+            LinkFlaw(code=each.code, message=each.message, remedy=each.remedy, level=each.level)
+            for each in walked.findings
+        ],
+    )
 
 
 def _meet(shell: _Shell, placement: Placement) -> Met:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -15,11 +14,12 @@ from vennpair.core.reconcile.remedies import is_for_many, is_safe
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import step_done
 from vennpair.service.kernel.metrics import FINDINGS
+from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record
 from vennpair.service.reconcile.actions.read_sides import Sides, read_sides
 from vennpair.service.reconcile.finding_rows import findings_of
 from vennpair.service.reconcile.models import Comparison, Finding, Keep
-from vennpair.service.stored import Root, Summary
+from vennpair.service.stored import Circles, Matrix, Root, Summary
 
 STEPS = 5
 
@@ -29,7 +29,7 @@ def compare_pairing(job: Job) -> str:
     comparison = Comparison.objects.get(job=job)
     job.done, job.total = 0, STEPS
     pairing, began = job.pairing, timezone.now()
-    sides = read_sides(pairing, comparison.given, lambda words: step_done(job, words))
+    sides = read_sides(pairing, comparison.given or None, lambda words: step_done(job, words))
     result = compare_live(
         sides.items, sides.publisher, sides.shell, sides.loose, pairing.shell.zone
     )
@@ -141,7 +141,7 @@ def _words(summary: Summary) -> str:
     return f"{many(agree, 'score agrees', 'scores agree')}, {summary['cells'] - agree} do not{kept}"
 
 
-def _venn(pairing: Any, sides: Sides, result: LiveComparison) -> dict[str, list[int]]:
+def _venn(pairing: Pairing, sides: Sides, result: LiveComparison) -> Circles:
     """Return left, both and right for items, columns and scores."""
     live = pairing.items.filter(gone=False, kind__in=["graded", "practice"])
     placed = live.filter(placement__state="placed").count()
@@ -150,25 +150,22 @@ def _venn(pairing: Any, sides: Sides, result: LiveComparison) -> dict[str, list[
         ("left" if cell.gradebook is None else ("right" if cell.publisher is None else "both"))
         for cell in result.cells
     ]
-    return {
-        "items": [live.count() - placed, placed, sides.other_links],
-        "columns": [live.filter(kind="graded").count() - columns, columns, len(sides.loose)],
-        "scores": [
-            sided.count("left"),
-            result.counts["agree"] + sided.count("both"),
-            sided.count("right"),
-        ],
-        "scores_differ": [sided.count("both")],
-    }
+    differ = sided.count("both")
+    return Circles(
+        items=[live.count() - placed, placed, sides.other_links],
+        columns=[live.filter(kind="graded").count() - columns, columns, len(sides.loose)],
+        scores=[sided.count("left"), result.counts["agree"] + differ, sided.count("right")],
+        scores_differ=[differ],
+    )
 
 
-def _matrix(sides: Sides, result: LiveComparison) -> dict[str, Any]:
+def _matrix(sides: Sides, result: LiveComparison) -> Matrix:
     shown = [item for item in sides.items if item.column_title is not None]
-    return {
-        "items": [item.title for item in shown],
-        "placements": [item.placement for item in shown],
-        "learners": [row.ours.name for row in result.grid],
-        "people": [row.ours.subject for row in result.grid],
-        "matched_by": [row.by for row in result.grid],
-        "rows": [row.kinds for row in result.grid],
-    }
+    return Matrix(
+        items=[item.title for item in shown],
+        placements=[item.placement for item in shown],
+        learners=[row.ours.name for row in result.grid],
+        people=[row.ours.subject for row in result.grid],
+        matched_by=[row.by for row in result.grid],
+        rows=[row.kinds for row in result.grid],
+    )

@@ -27,6 +27,7 @@ from vennpair.service.pair.models import Learner, Pairing
 from vennpair.service.reconcile.people import people_of_publisher, people_of_shell
 from vennpair.service.reconcile.send_history import memory_of
 from vennpair.service.reconcile.uploaded_gradebook import columns_of
+from vennpair.service.stored import GivenGradebook, SideSource
 from vennpair.standards.lti.grades import LineItem, Result
 from vennpair.standards.oneroster import objects as o
 from vennpair.standards.outline import Node
@@ -47,7 +48,7 @@ class Sides:
     shell: list[Person] = field(default_factory=list)
     loose: list[LooseColumn] = field(default_factory=list)
     other_links: int = 0
-    sources: list[dict[str, str]] = field(default_factory=list)
+    sources: list[SideSource] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,8 +75,10 @@ class _Platform:
     book: Gradebook | None
 
 
-def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], None]) -> Sides:
-    """Read both sides; ``given`` is a gradebook from a file, empty where the platform is asked.
+def read_sides(
+    pairing: Pairing, given: GivenGradebook | None, tell: Callable[[str], None]
+) -> Sides:
+    """Read both sides; ``given`` is a gradebook from a file, None where the platform is asked.
     ``tell`` is called before each part.
 
     Raises OutsideError, Refused.
@@ -85,16 +88,16 @@ def read_sides(pairing: Pairing, given: dict[str, Any], tell: Callable[[str], No
     began = timezone.now()
     with ThreadPoolExecutor(IN_FLIGHT) as threads:
         asked = _ask_publisher(pairing, threads)
-        shown = (
-            None
-            if given
-            else _ask_platform(pairing, threads, {each.column_url for each in placements})
-        )
+        shown = given or _ask_platform(pairing, threads, {each.column_url for each in placements})
         roster = refresh_roster(pairing.shell)
         tell("waiting for the publisher")
         publisher = _publisher(pairing, asked)
         tell("waiting for the gradebook")
-        platform = shown() if shown else _Platform(*columns_of(given, placements, roster), (), None)
+        platform = (
+            shown()
+            if callable(shown)
+            else _Platform(*columns_of(shown, placements, roster), (), None)
+        )
     tell("comparing")
     sides = Sides(
         publisher=people_of_publisher(pairing, publisher.students, roster),
@@ -257,9 +260,9 @@ def _sources(
     pairing: Pairing,
     roster: Sequence[Learner],
     publisher: _Publisher,
-    given: dict[str, Any],
+    given: GivenGradebook | None,
     at: str,
-) -> list[dict[str, str]]:
+) -> list[SideSource]:
     platform, theirs = pairing.shell.platform.name, pairing.course.publisher.name
     told = (
         "its results (OneRoster)"
@@ -269,20 +272,12 @@ def _sources(
     shown = (
         f"its columns and {len(roster)} members (Assignment and Grade Services, Names and Roles)"
     )
+    if given:
+        shown = f"the file {given['name']}, and its {len(roster)} members (Names and Roles)"
     return [
-        {"side": "publisher", "name": theirs, "how": told, "at": at},
-        {
-            "side": "gradebook",
-            "name": platform,
-            "how": f"the file {given['name']}, and its {len(roster)} members (Names and Roles)"
-            if given
-            else shown,
-            "at": at,
-        },
-        {
-            "side": "sent",
-            "name": "Venn Pair",
-            "how": "what was sent and accepted (the ledger)",
-            "at": at,
-        },
+        SideSource(side="publisher", name=theirs, how=told, at=at),
+        SideSource(side="gradebook", name=platform, how=shown, at=at),
+        SideSource(
+            side="sent", name="Venn Pair", how="what was sent and accepted (the ledger)", at=at
+        ),
     ]

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from vennpair.service.connect.models import User
@@ -11,10 +9,11 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import start_job
 from vennpair.service.pair.models import Pairing
 from vennpair.service.reconcile.models import Comparison
+from vennpair.service.stored import GivenGradebook
 
 
 def start_comparison(
-    pairing: Pairing, actor: User | None, *, given: dict[str, Any] | None = None
+    pairing: Pairing, actor: User | None, *, given: GivenGradebook | None = None
 ) -> Comparison:
     """Make a comparison and enqueue it; one that has still to begin reading is returned instead.
 
