@@ -5,9 +5,13 @@ Numbers are exact decimals as text, moments ISO 8601, ids of our own UUIDs as te
 missing is ``NotRequired``. Who writes a column makes its shape, so that mypy sees a wrong key; what
 an older version wrote may lack what is ``NotRequired``.
 
-Without a shape of their own are lists of words and maps from word to word or number, which their
-models describe; what a step keeps for its own undo (``before``); audit events, which say what their
-verb says; and kept answers, which are whole answers of the API.
+What is kept of a dataclass has that dataclass's fields and no second shape here: ``Change`` of a
+catalogue (core/content/changes.py), ``Order`` of a written cartridge (plan_delivery.py),
+``PickSettings`` of a picking (standards/lti/deep_linking.py), the fields of ``Rule`` that a relay
+rule changes (core/relay/rules.py); a stray's ``report`` is a score as AGS 2.0, 3.4 writes it.
+Without a shape are lists of words and maps from word to word or number, which their models
+describe; what a step keeps for its own undo (``before``); audit events, which say what their verb
+says; and kept answers, which are whole answers of the API.
 """
 
 from __future__ import annotations
