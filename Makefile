@@ -3,6 +3,9 @@
 
 PYTHON := .venv/bin/python
 
+# Where the machine forbids to keep compiled Python, each of hundreds of processes compiles all again.
+unexport PYTHONDONTWRITEBYTECODE
+
 demo:
 	@bash tools/prepare.sh run
 	@$(PYTHON) -m tools.demo

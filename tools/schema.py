@@ -64,7 +64,7 @@ def _schema() -> str:
 
 def _types(schema: str) -> str:
     """Return the client's types, formatted as all our code is."""
-    text = write_types(yaml.safe_load(schema)["components"]["schemas"])
+    text = write_types(yaml.load(schema, Loader=yaml.CSafeLoader)["components"]["schemas"])
     ruff = [
         str(Path(sys.executable).parent / "ruff"),
         "format",

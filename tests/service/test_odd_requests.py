@@ -7,26 +7,18 @@ from __future__ import annotations
 import re
 import uuid
 from collections.abc import Callable, Iterator
-from pathlib import Path
 from typing import Any
 
 import httpx
 import pytest
-import yaml
+from tools.world.asked import operations, schema
 from tools.world.world import INSTRUCTOR, PASSWORD, World
 
 from tests.conftest import Sides
 from vennpair.client import VennPair
 
-SCHEMA = yaml.safe_load(
-    (Path(__file__).parents[2] / "docs" / "openapi.yaml").read_text(encoding="utf-8")
-)
-ROUTES = [
-    (method, path)
-    for path, operations in SCHEMA["paths"].items()
-    for method in operations
-    if method in {"get", "post", "patch", "put", "delete"}
-]
+SCHEMA = schema()
+ROUTES = [(method.lower(), path) for method, path in operations()]
 ODD_WORDS = ["x", "", "-1", "9" * 30, "\x00", "\U0001f600", '{"a":1}', "0001-01-01T00:00:00+14:00"]
 ODD_VALUES: list[Any] = [
     None,
@@ -71,11 +63,11 @@ def filled(path: str, pairing: str, other: str = "") -> str:
     return re.sub(r"\{\w+\}", other or str(uuid.UUID(int=1)), of_pairing)
 
 
-def properties(schema: Any) -> list[str]:
+def properties(shape: Any) -> list[str]:
     """Return the names of a body's fields."""
-    while "$ref" in schema:
-        schema = SCHEMA["components"]["schemas"][schema["$ref"].rsplit("/", 1)[-1]]
-    return list(schema.get("properties", {}))
+    while "$ref" in shape:
+        shape = SCHEMA["components"]["schemas"][shape["$ref"].rsplit("/", 1)[-1]]
+    return list(shape.get("properties", {}))
 
 
 def test_odd_queries_and_ids_are_refused_in_words(asking: httpx.Client, pairing: str) -> None:

@@ -8,6 +8,7 @@ import os
 import re
 import threading
 from collections.abc import Callable, Iterable
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -63,12 +64,20 @@ class NoteAsked:
                 file.write(f"{asked}\n")
 
 
+@cache
+def schema() -> dict[str, Any]:
+    """Return the kept schema, read once."""
+    text = (ROOT / "docs" / "openapi.yaml").read_text("utf-8")
+    # The reader written in C: the other takes three seconds, in each process of the tests.
+    read: dict[str, Any] = yaml.load(text, Loader=yaml.CSafeLoader)
+    return read
+
+
 def operations() -> list[Operation]:
     """Return every operation of the kept schema: method and address."""
-    paths = yaml.safe_load((ROOT / "docs" / "openapi.yaml").read_text())["paths"]
     return [
         (method.upper(), path)
-        for path, each in paths.items()
+        for path, each in schema()["paths"].items()
         for method in METHODS
         if method in each
     ]

@@ -46,6 +46,25 @@ END_MOVES = """async () => {
 }"""
 
 
+# What a page has asked of the service and not heard yet.
+COUNT_ASKED = """(() => {
+    const send = window.fetch
+    window.unheard = 0
+    window.fetch = (...words) => {
+        window.unheard += 1
+        return send(...words).finally(() => { window.unheard -= 1 })
+    }
+})()"""
+# Wait until nothing was asked or is being shown for some frames: an answer may lead to a question.
+QUIET = """async () => {
+    const frame = () => new Promise((drawn) => requestAnimationFrame(drawn))
+    for (let still = 0; still < 6; ) {
+        await frame()
+        still = window.unheard || document.querySelector('.loading') ? 0 : still + 1
+    }
+}"""
+
+
 @contextmanager
 def chromium() -> Iterator[Browser]:
     """Start the browser. Raises SystemExit where it is not installed."""
@@ -62,6 +81,7 @@ def new_page(browser: Browser, width: int = 1280, height: int = 800, **options: 
     """Open a page in a context of its own."""
     page = browser.new_context(viewport={"width": width, "height": height}, **options).new_page()
     page.set_default_timeout(60_000)
+    page.add_init_script(COUNT_ASKED)
     return page
 
 
@@ -78,6 +98,11 @@ def shown(page: Page) -> None:
     """Wait until a page has its heading and nothing of it is still being read."""
     expect(page.get_by_role("heading", level=1).first).to_be_visible()
     expect(page.locator(".loading")).to_have_count(0)
+
+
+def quiet(page: Page) -> None:
+    """Wait until a page of the console has what it asked for and has shown it."""
+    page.evaluate(QUIET)
 
 
 def choose(page: Page | Locator, name: str, option: str) -> None:

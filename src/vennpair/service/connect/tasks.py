@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.service.connect.actions.rotate_keys import rotate_on_schedule
@@ -13,7 +12,4 @@ from vennpair.service.kernel.jobs.periodic import every
 @app.task(queue="jobs", queueing_lock="rotate_keys")
 def rotate_keys(timestamp: int) -> None:
     """Once a night: publish the next key in time, withdraw what has served."""
-    try:
-        rotate_on_schedule()
-    finally:
-        connection.close()
+    rotate_on_schedule()

@@ -5,7 +5,6 @@ from __future__ import annotations
 import logging
 
 from django.conf import settings
-from django.db import connection
 from django.db.models import Q
 from procrastinate.contrib.django import app
 
@@ -45,13 +44,8 @@ def refresh_catalogues(timestamp: int) -> None:
     """
     if not settings.NIGHTLY:
         return
-    try:
-        unwatched = Q(state=Pairing.State.READY) | Q(
-            state=Pairing.State.LIVE, shell__outline_url=""
-        )
-        rows = Pairing.objects.filter(unwatched).select_related(
-            "course__publisher", "shell__platform__institution"
-        )
-        apart(rows, _refresh, "reading a catalogue", transacts=False)
-    finally:
-        connection.close()
+    unwatched = Q(state=Pairing.State.READY) | Q(state=Pairing.State.LIVE, shell__outline_url="")
+    rows = Pairing.objects.filter(unwatched).select_related(
+        "course__publisher", "shell__platform__institution"
+    )
+    apart(rows, _refresh, "reading a catalogue", transacts=False)

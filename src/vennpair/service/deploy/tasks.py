@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.service.deploy.actions.carry_out_rollout import carry_out_rollout
@@ -23,18 +22,12 @@ carries_out(SEND, carry_out_sending)
 @app.task(queue="jobs", queueing_lock="drift")
 def look_for_drift_by_night(timestamp: int) -> None:
     """Begin looking for drift in the live pairings whose night it is."""
-    try:
-        if settings.NIGHTLY:
-            look_by_night(moment(timestamp))
-    finally:
-        connection.close()
+    if settings.NIGHTLY:
+        look_by_night(moment(timestamp))
 
 
 @every("*/15 * * * *")
 @app.task(queue="jobs", queueing_lock="totals")
 def keep_totals_up(timestamp: int) -> None:
     """Send the totals that keep up with the publisher's scores; only what changed goes."""
-    try:
-        keep_up(moment(timestamp))
-    finally:
-        connection.close()
+    keep_up(moment(timestamp))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from contextlib import suppress
 
-from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.gateways.http import OutsideError
@@ -25,10 +24,7 @@ def read_courses(publisher_id: str) -> None:
 
     Where it does not answer, the next search ten minutes later asks again.
     """
-    try:
-        publisher = Publisher.objects.filter(pk=publisher_id, active=True).first()
-        if publisher:
-            with suppress(OutsideError):
-                refresh_publisher(publisher)
-    finally:
-        connection.close()
+    publisher = Publisher.objects.filter(pk=publisher_id, active=True).first()
+    if publisher:
+        with suppress(OutsideError):
+            refresh_publisher(publisher)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.db import connection
 from procrastinate.contrib.django import app
 
 from vennpair.service.kernel.jobs.models import Job
@@ -32,20 +31,14 @@ carries_out(SETTLE, carry_out_settling)
 @app.task(queue="jobs", queueing_lock="comparisons")
 def compare_in_turn(timestamp: int) -> None:
     """Ask for the night's comparisons, and begin those that their platforms have room for."""
-    try:
-        if settings.NIGHTLY:
-            ask_for_the_night(moment(timestamp))
-        begin_asked()
-    finally:
-        connection.close()
+    if settings.NIGHTLY:
+        ask_for_the_night(moment(timestamp))
+    begin_asked()
 
 
 @every("3,33 * * * *")
 @app.task(queue="jobs", queueing_lock="digests")
 def tell_in_the_morning(timestamp: int) -> None:
     """Send the digests of the morning, of what was compared by night."""
-    try:
-        if settings.NIGHTLY:
-            send_digests(moment(timestamp))
-    finally:
-        connection.close()
+    if settings.NIGHTLY:
+        send_digests(moment(timestamp))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.db import connection
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
@@ -29,15 +28,12 @@ def relay_pairing(pairing_id: str) -> None:
     one in the queue.
     """
     try:
-        try:
-            with span("relay", pairing=pairing_id):
-                seconds = send_scores(pairing_id)
-        except Busy:
-            seconds = 1.0
-        if seconds is not None:
-            enqueue_relay(pairing_id, seconds)
-    finally:
-        connection.close()
+        with span("relay", pairing=pairing_id):
+            seconds = send_scores(pairing_id)
+    except Busy:
+        seconds = 1.0
+    if seconds is not None:
+        enqueue_relay(pairing_id, seconds)
 
 
 @every("* * * * *")
@@ -49,9 +45,6 @@ def sweep_relays(timestamp: int) -> None:
     now = moment(timestamp)
     if why_held():
         return
-    try:
-        take_up_relays(now)
-        apart(pulls_due(now), pull_soon, "reading results")
-        raise_alarms(now)
-    finally:
-        connection.close()
+    take_up_relays(now)
+    apart(pulls_due(now), pull_soon, "reading results")
+    raise_alarms(now)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 
-from django.db import connection
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 from procrastinate.jobs import Status
@@ -23,10 +22,7 @@ log = logging.getLogger(__name__)
 @app.task(name=RUN_JOB, queue="jobs", retry=RetryStrategy(max_attempts=3, wait=5))
 def run_job(job_id: str) -> None:
     """Carry out one job."""
-    try:
-        run(job_id)
-    finally:
-        connection.close()  # a worker's thread may not be used again for long
+    run(job_id)
 
 
 @every("* * * * *")
@@ -36,10 +32,7 @@ def sweep(timestamp: int) -> None:
 
     What is being worked on is left alone by its lock.
     """
-    try:
-        take_up()
-    finally:
-        connection.close()
+    take_up()
 
 
 @every("*/5 * * * *")
@@ -57,12 +50,9 @@ async def tidy(timestamp: int) -> None:
 @app.task(queue="jobs", queueing_lock="purge")
 def purge_spent(timestamp: int) -> None:
     """Delete what has served its purpose."""
-    try:
-        gone = {what: count for what, count in purge().items() if count}
-        if gone:
-            log.info("deleted as kept no longer: %s", gone)
-    finally:
-        connection.close()
+    gone = {what: count for what, count in purge().items() if count}
+    if gone:
+        log.info("deleted as kept no longer: %s", gone)
 
 
 def take_up(*, held: bool = False) -> int:
