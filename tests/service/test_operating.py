@@ -142,18 +142,12 @@ def test_a_backup_is_restored_elsewhere_and_calls_nobody_there(
 
 
 def test_any_copy_of_the_database_is_held_until_it_is_let_go(
-    world: World, run: Run, copy: str
+    world: World, run: Run, copy: str, tmp_path: Path
 ) -> None:
     run("hold", "off")
-    with psycopg.connect(f"{world.cluster.url}/vennpair") as database:
-        (known,) = database.execute("SELECT database FROM hold_hold").fetchone() or ("",)
-    run("migrate", VENNPAIR_DATABASE_URL=copy)
-    with psycopg.connect(copy, autocommit=True) as database:
-        database.execute(
-            "INSERT INTO hold_hold (id, database) VALUES (1, %s)"
-            " ON CONFLICT (id) DO UPDATE SET database = excluded.database",
-            [known],
-        )
+    made = str(tmp_path / "by-hand.dump")  # as somebody copies who does not know of our backup
+    subprocess.run(["pg_dump", "-Fc", "-f", made, f"{world.cluster.url}/vennpair"], check=True)
+    subprocess.run(["pg_restore", "--no-owner", "-d", copy, made], check=True)
     assert "this database is a copy" in run("hold", VENNPAIR_DATABASE_URL=copy).stdout
     assert "No hold" in run("hold", "off", VENNPAIR_DATABASE_URL=copy).stdout
     assert "No hold" in run("hold", VENNPAIR_DATABASE_URL=copy).stdout

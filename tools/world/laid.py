@@ -2,6 +2,8 @@
 
 It is made once for each state of the code that makes it; a world that nobody keeps begins as a
 copy, in a second instead of half a minute.
+
+Usage: python -m tools.world.laid
 """
 
 from __future__ import annotations
@@ -72,3 +74,7 @@ def _fingerprint() -> str:
     for path in sorted(files):
         digest.update(f"{path.relative_to(ROOT)}\n".encode() + path.read_bytes())
     return digest.hexdigest()
+
+
+if __name__ == "__main__":
+    laid_cluster()

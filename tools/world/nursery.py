@@ -7,6 +7,7 @@ process like any other, in a session of its own; only loading is saved.
 
 from __future__ import annotations
 
+import gc
 import importlib
 import os
 import pickle
@@ -114,6 +115,7 @@ def main() -> None:
     importlib.import_module("django").setup()
     importlib.import_module(sys.argv[2])
     importlib.import_module(importlib.import_module("django.conf").settings.ROOT_URLCONF)
+    gc.freeze()  # what is loaded stays, so no fork needs to look through it again and again
     _serve(questions, answers)
 
 

@@ -12,7 +12,7 @@ def standin_settings(prefix: str, package: str) -> dict[str, Any]:
     env = environ.Env()
     database = env.db(f"{prefix}_DATABASE_URL")
     database |= {
-        "CONN_MAX_AGE": 60,
+        "CONN_MAX_AGE": 600,
         "CONN_HEALTH_CHECKS": True,
     }  # a database that was restarted is nobody's error page
     label = package.rsplit(".", 1)[-1]
