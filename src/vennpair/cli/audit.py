@@ -23,8 +23,8 @@ def add(commands: Commands) -> None:
         help="show who did what in the institution (administrators)",
         description=(
             "Everything that was done, the newest first: sign-ins, roles, connections, rollouts,"
-            " settlements. Each event is sealed with the one before it; 'manage check_audit' on the"
-            " server proves that none was changed."
+            " settlements. Each event is sealed with the one before it; 'vennpair-server"
+            " check-audit' on the server proves that none was changed."
         ),
     )
     audit.add_argument(
