@@ -1,6 +1,6 @@
-"""A college of 2,000 shells with 35 learners and 30 columns each: its lists, its first Monday (5,000
-launches in ten minutes), its Sunday night (100,000 scores in an hour, a tenth of them to a slow
-platform), its nightly comparisons; and how all of it grows as the college doubles twice.
+"""A college of 2,000 shells with 35 learners and 30 columns each: its lists, its first Monday
+(5,000 launches in ten minutes), its Sunday night (100,000 scores in an hour, a tenth of them to a
+slow platform), its nightly comparisons; and how all of it grows as the college doubles twice.
 
     python -m bench.college [--shells 2000] [--seconds 60] [--compared 100]
 

@@ -40,9 +40,9 @@ WHERE c.pairing_id = ANY(%(pairings)s)
 def lay_shells(
     first: int, count: int, learners: int, columns: int, sides: str, issuer: str
 ) -> list[tuple[str, str]]:
-    """Lay shells that are paired and live, on ten platforms of which the last, ``issuer``, launches,
-    with learners, columns and a score in each cell; return the launching shells' contexts, each with
-    one of its placements.
+    """Lay shells that are paired and live, on ten platforms of which the last, ``issuer``,
+    launches, with learners, columns and a score in each cell; return the launching shells'
+    contexts, each with one of its placements.
     """
     from django.db import connection
     from django.utils import timezone

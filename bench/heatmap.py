@@ -2,9 +2,9 @@
 
     python -m bench.heatmap [--slow 4] [--presses 12]
 
-500 learners by 40 columns, both in the same Chromium with its processor slowed down four times: from
-a click to the next paint for drawing all of it, from an arrow key to the next paint for moving on by
-one cell, and what the page holds in memory afterward. Ours is the console's, on the demo.
+500 learners by 40 columns, both in the same Chromium with its processor slowed down four times:
+from a click to the next paint for drawing all of it, from an arrow key to the next paint for moving
+on by one cell, and what the page holds in memory afterward. Ours is the console's, on the demo.
 """
 
 from __future__ import annotations

@@ -2,8 +2,8 @@
 
     python -m bench.set_up [--sections N] [--times N]
 
-Goal: under 20 s from agreeing to live, each link opened as a learner. A world of its own is laid and
-taken away; the demo's stand-ins, the service and one worker share the machine's cores.
+Goal: under 20 s from agreeing to live, each link opened as a learner. A world of its own is laid
+and taken away; the demo's stand-ins, the service and one worker share the machine's cores.
 """
 
 from __future__ import annotations

@@ -5,8 +5,8 @@ takes, beside an undisturbed run.
 
 Goal: the 95th percentile within 1.5 times the undisturbed one. One web process with eight threads;
 sixteen browsers go on opening the stalled platform's links throughout, each some three seconds
-after the answer to the one before. So that their load is not taken for the stall, it is measured too with
-a platform in that place that answers at once. Each browser has connections of its own.
+after the answer to the one before. So that their load is not taken for the stall, it is measured
+too with a platform in that place that answers at once. Each browser has connections of its own.
 """
 
 from __future__ import annotations

@@ -30,7 +30,8 @@ settings.register_profile(
     "ours", deadline=None, suppress_health_check=[HealthCheck.too_slow], print_blob=True
 )
 settings.load_profile("ours")
-# Whom to trust is loaded once and not for each of thousands of calls: that takes longer than they do.
+# Whom to trust is loaded once and not for each of thousands of calls: that takes longer than they
+# do.
 httpx._transports.default.create_ssl_context = cache(httpx.create_ssl_context)  # type: ignore[attr-defined]
 EXAMPLES = Path(__file__).parent / "examples"
 ASKED = "asked.txt"

@@ -1,6 +1,6 @@
-"""Prove that kills change nothing: rollouts, imports into a shell, settlements and whole set-ups end
-in the same shells as undisturbed ones, whoever is killed when; and a set-up that is undone leaves
-the shell as it was.
+"""Prove that kills change nothing: rollouts, imports into a shell, settlements and whole set-ups
+end in the same shells as undisturbed ones, whoever is killed when; and a set-up that is undone
+leaves the shell as it was.
 
 Usage: python -m tools.kills [--kills N] [--seed N] [--only NAME]
 """

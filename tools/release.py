@@ -1,5 +1,5 @@
-"""Make a release: ``python -m tools.release 0.2.0`` checks that everything says so, proves the upgrade
-from the version before, builds the wheel and tags the commit. It pushes nothing.
+"""Make a release: ``python -m tools.release 0.2.0`` checks that everything says so, proves the
+upgrade from the version before, builds the wheel and tags the commit. It pushes nothing.
 """
 
 from __future__ import annotations

@@ -1,5 +1,5 @@
-"""What was placed, by command: listed, shown with its steps, put in order, taken back and undone; and
-what is said of the whole afterwards.
+"""What was placed, by command: listed, shown with its steps, put in order, taken back and undone;
+and what is said of the whole afterwards.
 """
 
 from __future__ import annotations

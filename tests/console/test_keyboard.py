@@ -32,8 +32,8 @@ USABLE = """() => {
     }
     return stops.size
 }"""
-# Where the focus is: which stop, whether it is in sight, and whether anything shows that it is there.
-# The page notes it itself before each further Tab, so that nobody needs to ask in between.
+# Where the focus is: which stop, whether it is in sight, and whether anything shows that it is
+# there. The page notes it itself before each further Tab, so that nobody needs to ask in between.
 FOCUS = """() => {
     const at = document.activeElement
     if (!at || at === document.body) return null

@@ -1,4 +1,6 @@
-"""A publisher's tool written from the standards alone: it shares no code with ours and excuses nothing."""
+"""A publisher's tool written from the standards alone: it shares no code with ours and excuses
+nothing.
+"""
 
 from __future__ import annotations
 

@@ -1,5 +1,5 @@
-"""Two machines with web and workers, one database and a proxy in front: one of them dies while sections
-are placed, scores come in and a package is sent, and nothing is lost or done twice.
+"""Two machines with web and workers, one database and a proxy in front: one of them dies while
+sections are placed, scores come in and a package is sent, and nothing is lost or done twice.
 """
 
 from __future__ import annotations

@@ -5039,8 +5039,8 @@ export interface components {
             dry_run?: boolean;
         };
         /**
-         * @description What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the shell
-         *     already, and learners see it again.
+         * @description What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the
+         *     shell already, and learners see it again.
          */
         Reversal: {
             title: string;
@@ -5357,9 +5357,10 @@ export interface components {
             readonly shells: string[];
         };
         /**
-         * @description One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
-         *     failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
-         *     it is refused. ``troubles`` counts steps that were not done and links that do not open well.
+         * @description One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting,
+         *     live, failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and
+         *     ``remedy`` why it is refused. ``troubles`` counts steps that were not done and links that do not
+         *     open well.
          */
         SetUpSection: {
             /** Format: uuid */
@@ -6059,8 +6060,8 @@ export interface components {
         ViaEnum: "push" | "outcomes" | "pull" | "file";
         /**
          * @description A shell, and the course to pair it with: left out, the one that fits; or the publisher makes
-         *     one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is paired
-         *     already.
+         *     one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is
+         *     paired already.
          */
         WantedSectionRequest: {
             /** Format: uuid */

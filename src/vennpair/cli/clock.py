@@ -28,6 +28,7 @@ def clock_of(zone: str = "", *, seconds: bool = False) -> Clock:
         moment = datetime.fromisoformat(text) if text else None
         if moment is None or moment.tzinfo is None:
             return text or ""
-        return f"{moment.astimezone(ZoneInfo(zone) if zone else None):{'%Y-%m-%d %H:%M:%S %Z' if seconds else '%Y-%m-%d %H:%M %Z'}}"
+        there = moment.astimezone(ZoneInfo(zone) if zone else None)
+        return there.strftime(f"%Y-%m-%d %H:%M{':%S' if seconds else ''} %Z")
 
     return say

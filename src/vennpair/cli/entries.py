@@ -160,10 +160,9 @@ def run_preview(args: argparse.Namespace, out: Output) -> int:
         out.line(f"  {name} = {value}")
     out.line(_plain(seen["html"]))
     for number, question in enumerate(seen["questions"], start=1):
-        out.line(
-            f"{number}. {_plain(question['prompt'])}"
-            f" ({question['kind'].replace('_', ' ')}{', ' + question['points'] + ' points' if question['points'] else ''})"
-        )
+        points = f", {question['points']} points" if question["points"] else ""
+        kind = question["kind"].replace("_", " ")
+        out.line(f"{number}. {_plain(question['prompt'])} ({kind}{points})")
         for choice in question["choices"]:
             out.line(f"   - {_plain(choice)}")
     if seen["files"]:

@@ -38,8 +38,9 @@ from vennpair.cli.hints import do_of
 from vennpair.cli.output import Output, print_anything
 from vennpair.client import NotAllowed, Refusal, Unreachable
 
-EPILOGUE = """exit codes: 0 done; 1 done, with findings of level error; 2 wrong usage; 3 an input file cannot be used;
-4 the service cannot be reached; 5 not signed in or not allowed; 6 the service refused"""
+EPILOGUE = """exit codes: 0 done; 1 done, with findings of level error; 2 wrong usage; 3 an input file
+cannot be used; 4 the service cannot be reached; 5 not signed in or not allowed; 6 the service
+refused"""
 
 
 def parser() -> argparse.ArgumentParser:

@@ -91,10 +91,9 @@ def _run_schedule(args: argparse.Namespace, out: Output) -> int:
     nights = (
         "every night, after three in the course's zone" if shown["nightly"] else "on demand only"
     )
-    out.line(
-        f"Compared {nights}; grades are due"
-        f" {'on ' + str(shown['grades_due']) if shown['grades_due'] else 'on no known day'}.{' Nothing was changed.' if args.dry_run else ''}"
-    )
+    due = f"on {shown['grades_due']}" if shown["grades_due"] else "on no known day"
+    unchanged = " Nothing was changed." if args.dry_run else ""
+    out.line(f"Compared {nights}; grades are due {due}.{unchanged}")
     return DONE
 
 

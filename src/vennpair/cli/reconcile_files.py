@@ -148,10 +148,12 @@ def _write_back(
         )
     if not args.dry_run:
         _save(args.write, data)
-    out.line(
-        f"{len(rows)} cells"
-        f" {'would be changed; nothing was written' if args.dry_run else f'were changed in {args.write}; everything else is as it was'}."
+    done = (
+        "would be changed; nothing was written"
+        if args.dry_run
+        else f"were changed in {args.write}; everything else is as it was"
     )
+    out.line(f"{len(rows)} cells {done}.")
     return rows
 
 

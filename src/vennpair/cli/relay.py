@@ -167,11 +167,8 @@ def _run_turn(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         if args.dry_run:
             kept = sum(venn.relay(pairing)["held"].values())
-            out.line(
-                "Would turn the relay"
-                f" {args.relay}{f'; {kept} held scores would be looked at' if args.relay == 'on' else ''}."
-                " Nothing was changed."
-            )
+            looked = f"; {kept} held scores would be looked at" if args.relay == "on" else ""
+            out.line(f"Would turn the relay {args.relay}{looked}. Nothing was changed.")
         else:
             venn.change_pairing(pairing, relay_on=args.relay == "on")
         relay = venn.relay(pairing)
@@ -206,11 +203,10 @@ def _run_send(args: argparse.Namespace, out: Output) -> int:
             if not args.dry_run and queued["newer"] != 1:
                 verb = "were"
             out.line(f"{held} of the publisher's, which it had not reported, {verb} taken.")
-        out.line(
-            f"{many(queued['same'], 'score stands', 'scores stand')} in the gradebook as"
-            f" {'it' if queued['same'] == 1 else 'they'} should, {queued['differ']} do"
-            f" not{', ' + str(queued['unread']) + ' could not be read' if queued['unread'] else ''}."
-        )
+        same = "1 score is" if queued["same"] == 1 else f"{queued['same']} scores are"
+        they = "it" if queued["same"] == 1 else "they"
+        unread = f", {queued['unread']} could not be read" if queued["unread"] else ""
+        out.line(f"{same} in the gradebook as {they} should be, {queued['differ']} not{unread}.")
         out.line(f"{queued['queued']} {'would be' if args.dry_run else 'are'} sent again.")
         return FINDINGS if queued["publisher_trouble"] else DONE
 

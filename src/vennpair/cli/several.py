@@ -1,4 +1,6 @@
-"""One command for several shells, one after the other: what one of them refuses keeps no other back."""
+"""One command for several shells, one after the other: what one of them refuses keeps no other
+back.
+"""
 
 from __future__ import annotations
 

@@ -31,8 +31,8 @@ Document = dict[str, Any]
 
 
 def add_options(command: argparse.ArgumentParser, *, also: bool = True) -> None:
-    """Add every option that a sheet has: those of its fields, and shorter ways to say some; ``also``
-    adds that for further shells.
+    """Add every option that a sheet has: those of its fields, and shorter ways to say some;
+    ``also`` adds that for further shells.
     """
     groups = {name: command.add_argument_group(name) for name in (WHERE, HOW, AGAIN)}
     for each, said in description_of():

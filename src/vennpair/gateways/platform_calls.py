@@ -1,5 +1,5 @@
-"""Calls to a platform's services: tokens that are renewed, pages that follow each other, answers that
-are read strictly.
+"""Calls to a platform's services: tokens that are renewed, pages that follow each other, answers
+that are read strictly.
 """
 
 from __future__ import annotations

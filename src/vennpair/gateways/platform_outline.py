@@ -1,5 +1,5 @@
-"""A shell's outline: its folders and entries, the order of its gradebook, and the tool's place in it
-(docs/shell-outline.md).
+"""A shell's outline: its folders and entries, the order of its gradebook, and the tool's place in
+it (docs/shell-outline.md).
 """
 
 from __future__ import annotations

@@ -18,7 +18,8 @@ NOBODY = (
     httpx.ConnectError,
     httpx.ConnectTimeout,
 )
-# What OpenSSL says before anything was sent; other failures of its may come in the midst of an answer.
+# What OpenSSL says before anything was sent; other failures of its may come in the midst of an
+# answer.
 NO_TLS = {
     "WRONG_VERSION_NUMBER",
     "HTTP_REQUEST",

@@ -1,9 +1,9 @@
 """What the JSON columns of the database hold: one shape for each, by the app and the model that
 has it.
 
-Numbers are exact decimals as text, moments ISO 8601, ids of our own UUIDs as text; a key that may be
-missing is ``NotRequired``. Who writes a column makes its shape, so that mypy sees a wrong key; what
-an older version wrote may lack what is ``NotRequired``.
+Numbers are exact decimals as text, moments ISO 8601, ids of our own UUIDs as text; a key that may
+be missing is ``NotRequired``. Who writes a column makes its shape, so that mypy sees a wrong key;
+what an older version wrote may lack what is ``NotRequired``.
 
 What is kept of a dataclass has that dataclass's fields and no second shape here: ``Change`` of a
 catalogue (core/content/changes.py), ``Order`` of a written cartridge (plan_delivery.py),
@@ -294,9 +294,9 @@ class Root(TypedDict):
 
 class Summary(TypedDict):
     """``Comparison.summary``: counts of matched learners and columns, of cells with a score, and of
-    findings by kind; ``open`` are those that nobody keeps, ``urgent`` of them no mere notes, ``safe``
-    settled with all that are safe, ``new`` not in the comparison before; ``oldest`` is since when
-    the oldest urgent one stands. Empty until it is done.
+    findings by kind; ``open`` are those that nobody keeps, ``urgent`` of them no mere notes,
+    ``safe`` settled with all that are safe, ``new`` not in the comparison before; ``oldest`` is
+    since when the oldest urgent one stands. Empty until it is done.
     """
 
     learners: int

@@ -28,9 +28,9 @@ class HoldPoint:
     """What happens to calls whose method and path fit, after the first ``after`` of them.
 
     ``hold`` is ``before`` (the call is not carried out until it is let go), ``drop`` (nor then),
-    ``after`` (it is carried out and its answer kept back) or empty. ``status`` answers in the place of the
-    stand-in, with ``headers``; 0 lets it answer. ``seconds`` makes it slow. ``times`` is how many
-    calls are meant, 0 for all that come.
+    ``after`` (it is carried out and its answer kept back) or empty. ``status`` answers in the place
+    of the stand-in, with ``headers``; 0 lets it answer. ``seconds`` makes it slow. ``times`` is how
+    many calls are meant, 0 for all that come.
     """
 
     method: str

@@ -18,8 +18,8 @@ def read_moment(text: str) -> datetime | None:
 
 
 def read_due(text: str, zone: str) -> str:
-    """Return a due date as another system wrote it as ISO 8601 with its zone: a day counts until its
-    end, and a time without a zone is the course's; empty where it is no date.
+    """Return a due date as another system wrote it as ISO 8601 with its zone: a day counts until
+    its end, and a time without a zone is the course's; empty where it is no date.
     """
     try:
         moment = datetime.fromisoformat(text.strip())

@@ -47,8 +47,8 @@ def is_review(item: Offered) -> bool:
 
 
 def sheet_by(sheet: Sheet, way: Way, hidden: Iterable[str]) -> Sheet:
-    """Return a sheet as a way wants it, with the ``hidden`` items (ids) not shown to learners unless
-    somebody said otherwise of one.
+    """Return a sheet as a way wants it, with the ``hidden`` items (ids) not shown to learners
+    unless somebody said otherwise of one.
     """
     wishes = dict(sheet.wishes)
     for item in hidden:

@@ -19,8 +19,8 @@ ACCESS: dict[str, str] = {
 
 @dataclass(frozen=True, slots=True)
 class FirstSteps:
-    """A page: its title, its paragraphs as plain text, and the steps in order. ``language`` is a BCP
-    47 tag where it is not English.
+    """A page: its title, its paragraphs as plain text, and the steps in order. ``language`` is a
+    BCP 47 tag where it is not English.
     """
 
     title: str

@@ -28,8 +28,8 @@ _COLUMNS = (
 _LEARNERS = ("ambiguous", "publisher_only")
 
 
-# What of the findings is told together: how loud, by which name, of which kinds, in which words, and
-# what to do.
+# What of the findings is told together: how loud, by which name, of which kinds, in which words,
+# and what to do.
 _GROUPS: tuple[tuple[Literal["open", "look"], str, tuple[str, ...], tuple[str, str], str], ...] = (
     (
         "open",

@@ -95,8 +95,9 @@ class Item(models.Model):
 
     ``source`` says who tells of it: ``publisher`` for its own package or catalogue, else the
     package that was uploaded; only its own source can withdraw an item. ``catalogue`` is what the
-    publisher's catalogue last said of it, ``subjects`` what its package says it is about. ``resource`` and ``tag`` are those of the column that a
-    picker answered with (AGS 2.0, 3.2.8 and 3.2.9).
+    publisher's catalogue last said of it, ``subjects`` what its package says it is about.
+    ``resource`` and ``tag`` are those of the column that a picker answered with (AGS 2.0, 3.2.8 and
+    3.2.9).
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)

@@ -53,8 +53,8 @@ def snapshots(pairings: Sequence[Pairing]) -> dict[str, ShellSnapshot]:
 def read_shells(
     pairings: Sequence[Pairing],
 ) -> tuple[dict[str, ShellSnapshot], dict[str, Refused | OutsideError]]:
-    """Read all shells at once; return by pairing what each holds, and of those that cannot be read or
-    written to, why.
+    """Read all shells at once; return by pairing what each holds, and of those that cannot be read
+    or written to, why.
     """
     hindered: dict[str, Refused | OutsideError] = dict(_closed(pairings))
     open_ = [each for each in pairings if str(each.pk) not in hindered]

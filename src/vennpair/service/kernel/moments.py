@@ -15,8 +15,8 @@ else:
 
 class MomentField(Base):
     """A moment that may be missing: a timestamp with its zone in the table, so that the database
-    compares and sorts it; here ISO 8601 text in UTC, empty where there is none, as the rules and the
-    wire take it. It is the course's zone that says how it is shown (``core.deploy.dates``).
+    compares and sorts it; here ISO 8601 text in UTC, empty where there is none, as the rules and
+    the wire take it. It is the course's zone that says how it is shown (``core.deploy.dates``).
 
     Raises ValueError for text that is no time, or one without a zone.
     """

@@ -1,7 +1,7 @@
 """A copy of the whole database in one file, and a database made from it.
 
-PostgreSQL's own pg_dump and pg_restore do it; a password goes to them through the environment, which
-others on the machine cannot read, and never through their arguments, which they can.
+PostgreSQL's own pg_dump and pg_restore do it; a password goes to them through the environment,
+which others on the machine cannot read, and never through their arguments, which they can.
 """
 
 from __future__ import annotations

@@ -1,5 +1,6 @@
 """``/metrics`` in the Prometheus text format: what the web processes of this machine counted, and
-what the database says of all. A worker tells its own counts where it is asked to (``work --metrics``).
+what the database says of all. A worker tells its own counts where it is asked to (``work
+--metrics``).
 """
 
 from __future__ import annotations

@@ -48,8 +48,8 @@ class Shell(models.Model):
 
 
 class ShellRole(models.Model):
-    """Somebody's part in a shell: ``instructor`` and ``designer`` may change, ``assistant`` may look
-    and compare. ``listed``: the roster has named them, so that it may also take the part away.
+    """Somebody's part in a shell: ``instructor`` and ``designer`` may change, ``assistant`` may
+    look and compare. ``listed``: the roster has named them, so that it may also take the part away.
     """
 
     shell = models.ForeignKey(Shell, models.CASCADE, related_name="roles")

@@ -1,5 +1,5 @@
-"""The calls of one relay in the air: as wide as the platform's throttle lets them, a look at a column
-followed by its scores.
+"""The calls of one relay in the air: as wide as the platform's throttle lets them, a look at a
+column followed by its scores.
 """
 
 from __future__ import annotations

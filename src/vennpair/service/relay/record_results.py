@@ -44,14 +44,18 @@ _NOT_DONE = {
 }  # failures after which nothing of ours can stand there
 _ACCEPT = """
 WITH seen AS (
-  SELECT * FROM unnest(%(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[], %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[], %(states)s::text[], %(whys)s::text[], %(untils)s::timestamptz[], %(reasons)s::text[])
-    AS seen (id, revision, given, maximum, stamp, entry, lag, state, why, until, reason)
+  SELECT * FROM unnest(
+    %(ids)s::bigint[], %(revisions)s::integer[], %(given)s::numeric[], %(maxima)s::numeric[],
+    %(stamps)s::timestamptz[], %(entries)s::bigint[], %(lags)s::integer[], %(states)s::text[],
+    %(whys)s::text[], %(untils)s::timestamptz[], %(reasons)s::text[]
+  ) AS seen (id, revision, given, maximum, stamp, entry, lag, state, why, until, reason)
 ), told AS (
   INSERT INTO relay_passage (pairing_id, cell_id, entry_id, what, at, given, maximum, lag_ms, words)
   SELECT %(pairing)s::uuid, id, entry, 'accepted', %(now)s, given, maximum, lag, '' FROM seen
 )
 UPDATE relay_cell AS cell SET
-  sent_given = seen.given, sent_maximum = seen.maximum, sent_timestamp = seen.stamp, sent_at = %(now)s, changed_at = %(now)s,
+  sent_given = seen.given, sent_maximum = seen.maximum, sent_timestamp = seen.stamp,
+  sent_at = %(now)s, changed_at = %(now)s,
   tries = 0, failing_since = NULL, in_doubt = false, remedy = '',
   why = CASE WHEN cell.revision = seen.revision THEN seen.why ELSE '' END,
   reason = CASE WHEN cell.revision = seen.revision THEN seen.reason ELSE '' END,

@@ -1,4 +1,5 @@
-"""The throttle before a platform: how many calls may be in flight, shared by all threads of a process.
+"""The throttle before a platform: how many calls may be in flight, shared by all threads of a
+process.
 
 What one worker learns that all must know, a pause or that a platform is down, is written down; the
 window of calls is each process's own (core/relay/pace.py).

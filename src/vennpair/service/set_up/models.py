@@ -14,8 +14,8 @@ from vennpair.service.pair.models import Pairing
 class SetUp(models.Model):
     """Sections set up together by one person.
 
-    ``scores`` says when scores go (submission, due, later), ``access`` how learners pay, empty where
-    no first-steps page was asked for, ``navigation`` whether learners find the tool in the
+    ``scores`` says when scores go (submission, due, later), ``access`` how learners pay, empty
+    where no first-steps page was asked for, ``navigation`` whether learners find the tool in the
     navigation, ``way`` what is placed (core/deploy/ways.py), ``total`` the title of the column with
     a total, empty for none, ``readings`` whether readings and videos come along, ``review`` what
     becomes of units that repeat or are optional, ``columns_shown`` whether learners see the new
@@ -53,10 +53,10 @@ class SetUp(models.Model):
 
 class Section(models.Model):
     """One shell of a set-up, with the jobs that carry it out: ``reading`` its homework course,
-    ``placing`` what is new, ``bringing`` its readings, ``checking`` it as a learner, ``page`` with the first steps, ``tool`` in
-    the navigation, all in the course of ``job``, which also makes ``total``; ``undoing`` takes it
-    back. Where the sheet says all that should be, ``mending``
-    puts right what ``drifts`` names (placement and kind) and ``taking`` takes ``removals`` back.
+    ``placing`` what is new, ``bringing`` its readings, ``checking`` it as a learner, ``page`` with
+    the first steps, ``tool`` in the navigation, all in the course of ``job``, which also makes
+    ``total``; ``undoing`` takes it back. Where the sheet says all that should be, ``mending`` puts
+    right what ``drifts`` names (placement and kind) and ``taking`` takes ``removals`` back.
 
     ``pairing`` is empty where the shell could not be paired; ``message`` and ``remedy`` say why.
     ``paired_here`` where the set-up made the pairing. ``ended_at`` is when ``job`` came to an end.

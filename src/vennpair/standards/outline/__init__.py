@@ -15,8 +15,9 @@ class Node:
     ``kind`` is ``folder``, ``heading``, ``lti_link``, ``web_link``, ``page``, ``file``,
     ``discussion``, ``assignment`` or ``assessment``; ``position`` counts from 0 among the children
     of ``folder`` (empty at the top); ``column`` is the URL of its line item; ``identifier`` is its
-    maker's own name for it; ``level`` is how far it is set in among its neighbours; ``used`` says that a learner has worked with it. ``shown_from`` and
-    ``due_at`` are ISO 8601 with their zone, empty where there is none.
+    maker's own name for it; ``level`` is how far it is set in among its neighbours; ``used`` says
+    that a learner has worked with it. ``shown_from`` and ``due_at`` are ISO 8601 with their zone,
+    empty where there is none.
     """
 
     id: str

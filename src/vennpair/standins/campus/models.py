@@ -157,8 +157,8 @@ class StoredFile(models.Model):
 
 
 class CartridgeImport(models.Model):
-    """A cartridge that the campus imports itself (queued, running, done or failed), and what it has to
-    say about it.
+    """A cartridge that the campus imports itself (queued, running, done or failed), and what it has
+    to say about it.
     """
 
     key = models.CharField(max_length=64, unique=True, default=new_id)

@@ -43,8 +43,8 @@ def _entry(item: Item) -> Entry:
         return Entry(item.sourced_id, item.title, "web_link", 1, url=item.url, new_window=True)
     if item.kind in {"reading", "notes"}:
         html = (
-            "<!doctype"
-            f" html><html><head><title>{escape(item.title)}</title></head><body><h1>{escape(item.title)}</h1><p>{escape(item.text)}</p></body></html>"
+            f"<!doctype html><html><head><title>{escape(item.title)}</title></head><body>"
+            f"<h1>{escape(item.title)}</h1><p>{escape(item.text)}</p></body></html>"
         )
         return Entry(
             item.sourced_id,

@@ -1,4 +1,6 @@
-"""Texts from outside, disarmed for spreadsheets; apart from ``sheets.py``, which takes long to load."""
+"""Texts from outside, disarmed for spreadsheets; apart from ``sheets.py``, which takes long to
+load.
+"""
 
 from __future__ import annotations
 

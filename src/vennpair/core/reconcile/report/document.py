@@ -43,9 +43,9 @@ class Report:
     """A comparison with its findings; ``kinds`` has a row for each learner and a column for each
     item, None where nobody has a score.
 
-    ``at`` is when both sides were compared, ISO 8601, ``compared`` the same in words; both are empty
-    for two files. ``shares`` has two shares of the points for each of them, the publisher's first, None where a
-    side has no score.
+    ``at`` is when both sides were compared, ISO 8601, ``compared`` the same in words; both are
+    empty for two files. ``shares`` has two shares of the points for each of them, the publisher's
+    first, None where a side has no score.
     """
 
     title: str

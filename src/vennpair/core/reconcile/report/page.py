@@ -49,7 +49,8 @@ def as_page(report: Report) -> bytes:
     parts = [
         (
             '<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport"'
-            f' content="width=device-width"><title>{escape(report.title)}</title><style>{_STYLE}</style></head><body>'
+            f' content="width=device-width"><title>{escape(report.title)}</title>'
+            f"<style>{_STYLE}</style></head><body>"
         ),
         (
             f"<h1>{escape(report.title)}</h1><p class='soft'>{escape(report.left)} on the left,"
@@ -106,7 +107,8 @@ def _group(kind: str, rows: list[Row]) -> str:
         f"<tr><td>{escape(row.learner)}</td><td>{escape(row.item)}</td><td"
         f" class='n'>{_of(row.scope, row.publisher, row.publisher_points)}</td><td"
         f" class='n'>{escape(row.sent)}</td><td"
-        f" class='n'>{_of(row.scope, row.gradebook, row.gradebook_points)}</td><td>{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
+        f" class='n'>{_of(row.scope, row.gradebook, row.gradebook_points)}</td><td>"
+        f"{escape(row.cause)}{' <em>Kept as it is.</em>' if row.kept else ''}</td></tr>"
         for row in rows
     )
     return (

@@ -12,8 +12,8 @@ from vennpair.service.kernel.errors import Refused
 
 def block_person(person: User, actor: User | None, *, blocked: bool) -> User:
     """Block somebody everywhere at once: sessions, tokens, open invitations and account links end,
-    and no launch lets them in; or let them in again, with nothing of that given back. ``actor`` None
-    is the operator of the service.
+    and no launch lets them in; or let them in again, with nothing of that given back. ``actor``
+    None is the operator of the service.
 
     Raises Refused for oneself and for the last administrator.
     """

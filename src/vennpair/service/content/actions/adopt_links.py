@@ -179,7 +179,8 @@ def _facts(item: Item) -> ItemFacts:
 
 
 def _ends(shell: Shell) -> dict[str, str]:
-    """Return by column (its URL) when it ends, where the shell's columns may be read (AGS 2.0, 3.2).
+    """Return by column (its URL) when it ends, where the shell's columns may be read (AGS 2.0,
+    3.2).
 
     Raises OutsideError.
     """
@@ -203,8 +204,8 @@ def _stands(node: Node, ends: Mapping[str, str]) -> dict[str, Any]:
 
 
 def _take(pairing: Pairing, before: Placement, item: Item, link: Mapping[str, Any]) -> bool:
-    """Make the new placement of a ``link`` as it is in the shell, unless the item has one that works;
-    a link is never taken from it.
+    """Make the new placement of a ``link`` as it is in the shell, unless the item has one that
+    works; a link is never taken from it.
     """
     known = Placement.objects.select_for_update(no_key=True).filter(item=item).first()
     if known is not None and known.state == Placement.State.PLACED:

@@ -25,10 +25,10 @@ from vennpair.standards.outline import Node
 
 @dataclass(frozen=True, slots=True)
 class Order:
-    """What somebody ordered: which entries (ids; folders with all in them), where to, what of graded
-    links becomes a column, and which questions of a quiz come along (numbers from 1, by entry).
-    ``joins``: a folder of the package is the folder of the shell in which its links are, where that
-    is plain.
+    """What somebody ordered: which entries (ids; folders with all in them), where to, what of
+    graded links becomes a column, and which questions of a quiz come along (numbers from 1, by
+    entry). ``joins``: a folder of the package is the folder of the shell in which its links are,
+    where that is plain.
     """
 
     everything: bool = False
@@ -216,8 +216,8 @@ def _placed(entries: Sequence[Entry], nodes: Mapping[str, Node]) -> dict[int, st
 def _joined(
     entries: Sequence[Entry], placed: Mapping[int, str], nodes: Mapping[str, Node]
 ) -> dict[int, str]:
-    """Return, by position of a folder, the shell's folder in which its links are: all of them in one,
-    and no other folder's.
+    """Return, by position of a folder, the shell's folder in which its links are: all of them in
+    one, and no other folder's.
     """
     parents = {each.position: each.parent for each in entries}
     found: dict[int, set[str]] = {}

@@ -79,10 +79,22 @@ def _store(pairing: Pairing, item: Item | None, each: LineItem, place: int) -> N
     said = told(each)
     if item is None:
         Item.objects.create(
-            pairing=pairing, key=f"line-{each.sourced_id}"[:255], title=each.title[:1000], shown_title=each.title[:1000], kind="graded", unit=each.category[:500], position=place,
-            url=each.launch_url[:2000], custom=each.launch_custom, line_item=each.sourced_id[:255], points=each.maximum, due_at=each.due_at, category=each.category[:255],
-            reason="the publisher's catalogue", catalogue=said,
-        )  # fmt: skip
+            pairing=pairing,
+            key=f"line-{each.sourced_id}"[:255],
+            title=each.title[:1000],
+            shown_title=each.title[:1000],
+            kind="graded",
+            unit=each.category[:500],
+            position=place,
+            url=each.launch_url[:2000],
+            custom=each.launch_custom,
+            line_item=each.sourced_id[:255],
+            points=each.maximum,
+            due_at=each.due_at,
+            category=each.category[:255],
+            reason="the publisher's catalogue",
+            catalogue=said,
+        )
         return
     if item.title == (item.catalogue or {}).get("title") and item.title != each.title:
         item.shown_title = each.title[:1000] if item.shown_title == item.title else item.shown_title

@@ -160,9 +160,8 @@ def _item(
     )
     if found is not None:
         return found
-    key = f"picked-{hashlib.sha256(json.dumps([url, each.custom], sort_keys=True).encode()).hexdigest()}"[
-        :255
-    ]
+    opened = json.dumps([url, each.custom], sort_keys=True).encode()
+    key = f"picked-{hashlib.sha256(opened).hexdigest()}"
     points = points_of(each)
     column = each.line_item
     facts = {

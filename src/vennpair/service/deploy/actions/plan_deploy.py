@@ -66,8 +66,8 @@ def plan_deploy(
 ) -> list[Planned]:
     """Plan the items of ``lead`` into its shell, and their like of the other sections into theirs.
 
-    ``known`` holds what shells hold, by pairing, where they were just read; those that are not in it
-    are left out. Raises Refused for unknown items, places or patterns, and OutsideError.
+    ``known`` holds what shells hold, by pairing, where they were just read; those that are not in
+    it are left out. Raises Refused for unknown items, places or patterns, and OutsideError.
     """
     rows = [each for each in sections if each.pairing.pk != lead.pk]
     own = next((each for each in sections if each.pairing.pk == lead.pk), Section(lead))

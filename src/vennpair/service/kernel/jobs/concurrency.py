@@ -50,9 +50,9 @@ def run_concurrently(
     """Call for each piece of work, ``width`` at once; ``settle`` gets what has come back, a few at
     a time.
 
-    Work is taken only when there is room for it; what settling adds to a ``WorkQueue`` is taken too.
-    Where the other side asks for patience, or ``go_on`` says no, nothing more is begun and what is
-    in flight is settled. Raises the OutsideError that asked for patience.
+    Work is taken only when there is room for it; what settling adds to a ``WorkQueue`` is taken
+    too. Where the other side asks for patience, or ``go_on`` says no, nothing more is begun and
+    what is in flight is settled. Raises the OutsideError that asked for patience.
     """
     source, later = iter(work), None
     with Dispatcher(call, width) as dispatcher:

@@ -75,7 +75,7 @@ def _session() -> int:
 
 
 def _key(what: str) -> int:
-    """Return the 64 bits by which PostgreSQL knows a lock: of fewer, two things that have nothing to
-    do with one another would keep each other waiting.
+    """Return the 64 bits by which PostgreSQL knows a lock: of fewer, two things that have nothing
+    to do with one another would keep each other waiting.
     """
     return int.from_bytes(hashlib.blake2b(what.encode(), digest_size=8).digest(), signed=True)

@@ -71,7 +71,8 @@ def warning(state: ToolState, changes: dict[str, Any]) -> str:
 
 
 def start_change(shell: Shell, changes: dict[str, Any], etag: str, actor: User) -> Job:
-    """Begin changing the tool's place; a change on what somebody altered since ``etag`` is not made.
+    """Begin changing the tool's place; a change on what somebody altered since ``etag`` is not
+    made.
 
     Raises OutsideError, Refused.
     """

@@ -137,8 +137,8 @@ class OperationStepSerializer(serializers.Serializer[Any]):
 
 
 class ReversalSerializer(serializers.Serializer[Any]):
-    """What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the shell
-    already, and learners see it again.
+    """What undoing would do with one thing; ``why`` says why it stays. ``shows``: it is in the
+    shell already, and learners see it again.
     """
 
     title = serializers.CharField()

@@ -17,20 +17,33 @@ from vennpair.service.relay.scheduling import enqueue_relay
 from vennpair.standards.lti.grades import Score
 
 LONGEST_COMMENT = 5000
-# One statement: the pairing's row is held (scheduling.py), then the entry unless it is known, and with
-# a new one the cell, there or not. Through the ORM it took three
-# and an error for each repeat, and accepting a score cost half as much again (bench.relay).
+# One statement: the pairing's row is held (scheduling.py), then the entry unless it is known, and
+# with a new one the cell, there or not. Through the ORM it took three and an error for each repeat,
+# and accepting a score cost half as much again (bench.relay).
 _STORE = """
 WITH held AS (SELECT id FROM pair_pairing WHERE id = %(pairing)s FOR KEY SHARE), entry AS (
-  INSERT INTO relay_ledgerentry (pairing_id, placement_id, learner_id, via, timestamp, given, maximum, activity, grading, comment, submitted_at, digest, received_at)
-  SELECT held.id, %(placement)s, %(learner)s, %(via)s, %(timestamp)s, %(given)s, %(maximum)s, %(activity)s, %(grading)s, %(comment)s, %(submitted)s, %(digest)s, %(now)s FROM held
+  INSERT INTO relay_ledgerentry (
+    pairing_id, placement_id, learner_id, via, timestamp, given, maximum,
+    activity, grading, comment, submitted_at, digest, received_at
+  )
+  SELECT
+    held.id, %(placement)s, %(learner)s, %(via)s, %(timestamp)s, %(given)s, %(maximum)s,
+    %(activity)s, %(grading)s, %(comment)s, %(submitted)s, %(digest)s, %(now)s
+  FROM held
   ON CONFLICT (placement_id, learner_id, timestamp, digest) DO NOTHING RETURNING id
 )
-INSERT INTO relay_cell AS cell (pairing_id, placement_id, learner_id, state, why, reason, remedy, tries, again, revision, in_doubt, status_sent, since, changed_at)
-SELECT %(pairing)s, %(placement)s, %(learner)s, 'waiting', '', '', '', 0, '', 1, false, '', %(now)s, %(now)s FROM entry
+INSERT INTO relay_cell AS cell (
+  pairing_id, placement_id, learner_id, state, why, reason, remedy,
+  tries, again, revision, in_doubt, status_sent, since, changed_at
+)
+SELECT
+  %(pairing)s, %(placement)s, %(learner)s, 'waiting', '', '', '',
+  0, '', 1, false, '', %(now)s, %(now)s
+FROM entry
 ON CONFLICT (placement_id, learner_id) DO UPDATE SET
-  state = 'waiting', why = '', reason = '', remedy = '', until = NULL, tries = 0, failing_since = NULL, changed_at = %(now)s,
-  revision = cell.revision + 1, in_doubt = cell.in_doubt OR cell.state = 'sending', since = COALESCE(cell.since, %(now)s)
+  state = 'waiting', why = '', reason = '', remedy = '', until = NULL, tries = 0,
+  failing_since = NULL, changed_at = %(now)s, revision = cell.revision + 1,
+  in_doubt = cell.in_doubt OR cell.state = 'sending', since = COALESCE(cell.since, %(now)s)
 RETURNING cell.id
 """
 

@@ -1,5 +1,5 @@
-"""Readings and videos that come along with a section's links: pages, files and web links for learners
-that its homework course's package has and the shell does not.
+"""Readings and videos that come along with a section's links: pages, files and web links for
+learners that its homework course's package has and the shell does not.
 """
 
 from __future__ import annotations

@@ -79,8 +79,8 @@ class SectionPlan:
     days, where none was said, ``planned`` is None where the section is not ready. ``total`` is the
     title of the column that would be made, ``review`` counts chosen items of review units,
     ``readings`` the readings and videos that the shell does not have, and ``brings`` those that
-    would come; ``message`` says why a section that is ready cannot be written to, ``remedy`` what to
-    do.
+    would come; ``message`` says why a section that is ready cannot be written to, ``remedy`` what
+    to do.
     """
 
     section: Section

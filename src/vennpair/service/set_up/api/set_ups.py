@@ -45,9 +45,10 @@ from vennpair.service.set_up.models import SetUp
 
 
 class SetUpSectionSerializer(serializers.Serializer[Any]):
-    """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting, live,
-    failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and ``remedy`` why
-    it is refused. ``troubles`` counts steps that were not done and links that do not open well.
+    """One shell of a set-up: ``stage`` is refused, reading, not_read, ready, running, waiting,
+    live, failed, stopped, undoing, undone or not_undone; ``job`` says more, ``message`` and
+    ``remedy`` why it is refused. ``troubles`` counts steps that were not done and links that do not
+    open well.
     """
 
     shell = serializers.UUIDField(source="shell_id")
@@ -107,8 +108,8 @@ class SetUpRowSerializer(serializers.ModelSerializer[SetUp]):
 
 class WantedSectionSerializer(serializers.Serializer[Any]):
     """A shell, and the course to pair it with: left out, the one that fits; or the publisher makes
-    one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is paired
-    already.
+    one, of a ``title``, as a ``copy_of`` or ``section_of`` a course. Unused where the shell is
+    paired already.
     """
 
     shell = serializers.UUIDField()

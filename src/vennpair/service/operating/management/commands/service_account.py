@@ -18,7 +18,9 @@ DAYS = 365
 
 
 class Command(OperatorCommand):
-    """It belongs to nobody, so it outlives whoever set it up; it sees all shells of its institution."""
+    """It belongs to nobody, so it outlives whoever set it up; it sees all shells of its
+    institution.
+    """
 
     help = (
         "Make an account for a program, which sees all shells of its institution, and a token for"
