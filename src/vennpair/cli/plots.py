@@ -80,7 +80,7 @@ def _draw_venn(axes: Any, report: Report) -> None:
     for at, words, ink in zip(
         HEADS, (report.left, "both", report.right), (LEFT, BOTH, RIGHT), strict=True
     ):
-        axes.text(at, 3.2, _shortened(words, 18), color=ink, fontsize=10, **CENTERED)
+        axes.text(at, 3.2, _shortened(words, 18), color=ink, fontsize=8.5, **CENTERED)
     rows = [(name, counts) for name, counts in report.venn.items() if len(counts) == SIDES]
     for row, (name, counts) in enumerate(rows):
         high = 2.6 - row * 0.72
@@ -91,7 +91,7 @@ def _draw_venn(axes: Any, report: Report) -> None:
     if differ := (report.venn.get("scores_differ") or [0])[0]:
         # Broken in two, as what both have is narrow down there.
         words = many(differ, "does not\nagree", "do not\nagree")
-        axes.text(3, 0.77, words, color=ALARM, fontsize=7.5, va="top", **CENTERED)
+        axes.text(3, 0.77, words, color=ALARM, fontsize=7, va="top", **CENTERED)
     axes.set(xlim=(-0.1, 6.1), ylim=(-0.1, 4.1), aspect="equal")
     axes.set_title(_shortened(report.title, 60), color=INK, fontsize=12)
     axes.axis("off")

@@ -115,7 +115,7 @@ def main(words: Sequence[str] | None = None) -> int:
         return _both(args)
     if args.command == "check":
         return _check()
-    _become([*MANAGE, args.managed, *rest], _environment(args))
+    _manage(args, [top.prog, args.command, *rest])
     return DONE
 
 
@@ -156,6 +156,15 @@ def _environment(args: argparse.Namespace, *, web: bool = False) -> dict[str, st
         counts.mkdir(mode=0o700)
         found |= {"PROMETHEUS_MULTIPROC_DIR": str(counts)}
     return found
+
+
+def _manage(args: argparse.Namespace, words: list[str]) -> None:
+    """Run a command of the framework, which calls itself by the name that it was asked by."""
+    import django
+    from django.core.management import ManagementUtility
+
+    django.setup()
+    ManagementUtility().fetch_command(args.managed).run_from_argv(words)
 
 
 def _become(command: list[str], environment: dict[str, str]) -> None:
