@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
-from tools.world.chromium import come_in, fits, new_page, shown, violations
+from tools.world.chromium import come_in, fits, new_page, pick, shown, violations
 from tools.world.world import World
 
 from vennpair.client import VennPair
@@ -88,8 +88,7 @@ def no_language(venn: VennPair) -> Iterator[None]:
 
 @pytest.mark.usefixtures("no_language")
 def test_a_language_is_chosen_and_kept(page: Page, world: World, venn: VennPair) -> None:
-    page.get_by_role("button", name=re.compile("profile and settings")).click()
-    page.get_by_text("Español").click()
+    pick(page, "profile and settings", "Español")
     expect(page.get_by_role("link", name="Espacios").first).to_be_visible()
     assert page.evaluate("document.documentElement.lang") == "es"
     assert venn.me()["language"] == "es"
@@ -113,8 +112,7 @@ def test_a_language_is_chosen_and_kept(page: Page, world: World, venn: VennPair)
 
 
 def test_colors_and_density_are_chosen_for_this_browser(page: Page) -> None:
-    page.get_by_role("button", name=re.compile("profile and settings")).click()
-    page.get_by_text(re.compile("Dark$")).click()
+    pick(page, "profile and settings", "Dark")
     assert page.evaluate("document.documentElement.dataset.scheme") == "dark"
     page.reload()
     shown(page)

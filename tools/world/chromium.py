@@ -110,12 +110,23 @@ def choose(page: Page | Locator, name: str, option: str) -> None:
     box = page.get_by_role("combobox", name=name, exact=True)
     box.click()
     whole = page if isinstance(page, Page) else page.page
-    chosen = whole.get_by_role("option", name=option, exact=True)
-    chosen.click()
+    _click_away(whole.get_by_role("option", name=option, exact=True))
+
+
+def pick(page: Page, name: str, entry: str) -> None:
+    """Open a menu by its button's name, or a part of it, and choose an entry."""
+    quiet(page)
+    page.get_by_role("button", name=name).click()
+    _click_away(page.get_by_role("menuitem", name=entry))
+
+
+def _click_away(entry: Locator) -> None:
+    """Choose an entry of a list that closes by it."""
+    entry.click()
     try:
-        chosen.wait_for(state="hidden", timeout=REACHED_MS)
-    except Late:  # the list was drawn anew under the pointer: people click again
-        chosen.click()
+        entry.wait_for(state="hidden", timeout=REACHED_MS)
+    except Late:  # the list was drawn again under the pointer: people click again
+        entry.click()
 
 
 def enter(page: Page | Locator, name: str, words: str) -> None:
