@@ -80,7 +80,8 @@ def _line(item: pytest.Item) -> tuple[str, int, tuple[int, ...]]:
 def pytest_sessionfinish(session: pytest.Session) -> None:
     """Let a whole run fail where an operation of the API was never asked with success."""
     config = session.config
-    whole = config.args_source is pytest.Config.ArgsSource.TESTPATHS and not config.option.keyword
+    chosen = config.option.keyword or config.option.markexpr
+    whole = config.args_source is pytest.Config.ArgsSource.TESTPATHS and not chosen
     if not whole or hasattr(config, "workerinput") or session.exitstatus:
         return
     if missing := never_asked(RUN.glob(f"test-*/{ASKED}")):

@@ -15,7 +15,7 @@ PORTS = (8100, 8110, 8120)
 
 
 def demo_world() -> World:
-    """Start the demo's world, laid anew where it is not whole."""
+    """Start the demo's world, laid again where it is not whole."""
     os.environ.setdefault("CAMPUS_IMPORT_SECONDS", "3")  # so that people see it at work
     world = World("demo", PORTS)
     began = time.monotonic()

@@ -5,7 +5,7 @@ Usage: python -m tools.sentences [--check]
 Finds what the service says to people, and adds what is new to each ``sentences.po`` of
 ``src/vennpair/service/kernel/language``; what the code no longer says goes. With ``--check``
 nothing is written: it fails where a sentence has no translation, or one has a part that the
-sentence lacks.
+sentence lacks, or where words are said that docs/words.md avoids, also to operators and scripts.
 """
 
 from __future__ import annotations
@@ -50,6 +50,11 @@ BETWEEN += ["{n} on {day} {month} at {time}", " on {day} {month} at {time}"]
 BETWEEN += ["{n} on {day} {month}", " on {day} {month}", "{n} {month} {year}, {time}"]
 BETWEEN += ["{n} {month} {year}", "{n} {month}", *calendar.month_name[1:], *calendar.month_abbr[1:]]
 WORDS = re.compile(r"[A-Za-z]{3,}")
+AVOIDED = re.compile(
+    r"\b(anew|by itself|so many|stands?( (there|here|as|in|for|alone)|\.)|kept right|mend(s|ed)?"
+    r"|drifts?( |\.|$)|(any more|worthless)\b|puts? right|is no (graded|proposal|score|problem|such))",
+    re.IGNORECASE,
+)
 DOCUMENTED = ast.Module | ast.FunctionDef | ast.AsyncFunctionDef | ast.ClassDef
 VARIANTS = 3  # conditions within one sentence of which all cases are written out
 
@@ -57,7 +62,7 @@ VARIANTS = 3  # conditions within one sentence of which all cases are written ou
 def main() -> None:
     """Write the catalogues, or check them."""
     found = sentences()
-    troubles = []
+    troubles = _avoided() if "--check" in sys.argv else []
     for file in sorted(LANGUAGES.glob("*/sentences.po")):
         troubles += _checked(file, found) if "--check" in sys.argv else _written(file, found)
     for trouble in troubles:
@@ -69,22 +74,32 @@ def main() -> None:
 def sentences() -> dict[str, str]:
     """Return each sentence with its parts in braces, and the file in which it is said first."""
     found: dict[str, str] = {}
-    for path in sorted(PACKAGE.rglob("*.py")):
-        place = path.relative_to(PACKAGE)
-        if (
-            APART & set(place.parts)
-            or APART_FOLDERS.match(str(place))
-            or APART_FILES.fullmatch(str(place))
-        ):
-            continue
-        for said in _said(ast.parse(path.read_text("utf-8"))):
-            fixed = PART.sub("_", said)
-            if " " in fixed.strip() and WORDS.search(fixed) and not CODE.search(fixed):
-                found.setdefault(said, str(place))
+    for place, said in _everything():
+        apart = APART & set(place.parts) or APART_FOLDERS.match(str(place))
+        if not apart and not APART_FILES.fullmatch(str(place)):
+            found.setdefault(said, str(place))
     for path in sorted(PACKAGE.glob("service/**/*.html")):
         for said in SAID.findall(path.read_text("utf-8")):
             found.setdefault(said, str(path.relative_to(PACKAGE)))
     return found | dict.fromkeys(BETWEEN, "")
+
+
+def _everything() -> Iterator[tuple[Path, str]]:
+    """Yield whatever any part of the package says to anybody, and where."""
+    for path in sorted(PACKAGE.rglob("*.py")):
+        for said in _said(ast.parse(path.read_text("utf-8"))):
+            fixed = PART.sub("_", said)
+            if " " in fixed.strip() and WORDS.search(fixed) and not CODE.search(fixed):
+                yield path.relative_to(PACKAGE), said
+
+
+def _avoided() -> list[str]:
+    """Return what is said in words that the style guide avoids; samples speak as people do."""
+    return [
+        f"{place}: {said!r} says what docs/words.md avoids"
+        for place, said in _everything()
+        if AVOIDED.search(PART.sub("_", said)) and "standins" not in place.parts
+    ]
 
 
 def _said(node: ast.AST) -> Iterator[str]:

@@ -190,7 +190,7 @@ def test_a_sheet_and_a_command_lead_to_the_same_shell(
     ("text", "status", "words"),
     [
         ("[[section]]\nshel = 'x'\n", 3, "section.0.shell: it is missing"),
-        ("colour = 1\n[[section]]\nshell = 'x'\n", 3, "colour: there is no such key"),
+        ("colour = 1\n[[section]]\nshell = 'x'\n", 3, "colour: a sheet does not have this key"),
         ("[[section]\n", 3, "bad.toml"),
         ("term = 'x'\n", 3, "section: it is missing"),
         ("into = 'attic'\n[[section]]\nshell = 'x'\n", 3, "into:"),

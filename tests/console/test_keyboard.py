@@ -61,7 +61,7 @@ NOTED = f"() => [...window.stops.slice(1), ({FOCUS})()]"
 
 
 def walked(page: Page) -> tuple[int, dict[str, dict[str, Any]]]:
-    """Walk a page, again where it was drawn anew meanwhile, as when a list has come."""
+    """Walk a page, again where it was drawn again meanwhile, as when a list has come."""
     for _ in range(TRIES):
         quiet(page)
         usable, met = walk(page)

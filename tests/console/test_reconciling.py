@@ -93,7 +93,7 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
 def test_all_pairings_stand_on_one_page(world: World, page: Page, sides: Sides) -> None:
     page.get_by_role("link", name="Agreement").click()
     # The list comes by pages, and other tests of this world pair shells too.
-    page.get_by_label("Search by shell, course or teacher").fill(sides.label)
+    page.get_by_label("Search by shell, course or instructor").fill(sides.label)
     expect(page.get_by_role("row")).to_have_count(2)  # the heading, and the one that was searched
     row = page.get_by_role("row", name=re.compile(re.escape(sides.label)))
     expect(row).to_contain_text("100 %")

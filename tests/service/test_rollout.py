@@ -115,7 +115,7 @@ def test_the_command_line_shows_first_what_it_will_change(
     assert "no due date" in shown.out
     assert "Nothing was changed." in shown.out
     scattered = cli("deploy", sides.label, "--all-graded", "--dry-run")
-    assert "31 links would stand at the top of the outline." in scattered.out
+    assert "31 links would be at the top of the outline." in scattered.out
     assert standing(world, sides) == (0, 0, 0)
     linked = cli.json("deploy", sides.label, "Essay outline", "--undated", "link")
     assert linked["rollouts"][0]["job"]["state"] == "done"

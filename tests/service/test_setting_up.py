@@ -361,7 +361,7 @@ def test_ending_is_foreseen_undone_and_a_new_pairing_takes_the_links_over(
         ]
     )
     assert (
-        "1 link stays in HYD 210-END but leads nowhere any more"
+        "1 link stays in HYD 210-END but leads nowhere from then on"
         in venn.consequences(pairing, "ended")[0]
     )
     assert venn.pairing(pairing)["state"] == "live", "looking changes nothing"

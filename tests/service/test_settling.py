@@ -213,7 +213,7 @@ def test_what_moved_since_the_comparison_is_left_alone_and_a_kept_one_comes_back
     assert gone.value.code == "not_found"
 
 
-def test_a_column_made_anew_by_hand_is_claimed_and_given_back(
+def test_a_column_made_again_by_hand_is_claimed_and_given_back(
     world: World, venn: VennPair, planted: Ground
 ) -> None:
     pairing = planted.pairing

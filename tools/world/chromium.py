@@ -15,6 +15,7 @@ from playwright.sync_api import TimeoutError as Late
 from tools.world.world import INSTRUCTOR, World
 
 REACHED_MS = 5_000  # for which a list may take to close once an option of it was clicked
+QUIET_MS = 60_000
 # The same engine; the first is without the windows around a page, and takes a third of the time.
 BROWSERS = ("chromium-headless-shell", "chromium")
 FLAGS = [
@@ -56,12 +57,18 @@ COUNT_ASKED = """(() => {
     }
 })()"""
 # Wait until nothing was asked or is being shown for some frames: an answer may lead to a question.
-QUIET = """async () => {
+# Returns what it still waits for when it has waited for too long.
+QUIET = """async (most) => {
     const frame = () => new Promise((drawn) => requestAnimationFrame(drawn))
+    const until = performance.now() + most
     for (let still = 0; still < 6; ) {
         await frame()
-        still = window.unheard || document.querySelector('.loading') ? 0 : still + 1
+        const loading = document.querySelectorAll('.loading').length
+        still = window.unheard || loading ? 0 : still + 1
+        if (performance.now() > until)
+            return `${window.unheard} questions not answered, ${loading} parts not shown`
     }
+    return ''
 }"""
 
 
@@ -101,8 +108,12 @@ def shown(page: Page) -> None:
 
 
 def quiet(page: Page) -> None:
-    """Wait until a page of the console has what it asked for and has shown it."""
-    page.evaluate(QUIET)
+    """Wait until a page of the console has what it asked for and has shown it.
+
+    Raises AssertionError that says what is missing after QUIET_MS.
+    """
+    missing = page.evaluate(QUIET, QUIET_MS)
+    assert not missing, f"{page.url} is not quiet: {missing}"
 
 
 def choose(page: Page | Locator, name: str, option: str) -> None:

@@ -54,7 +54,7 @@ def plant(world: World, say: Callable[[str], None]) -> None:
 def _last_term(world: World, cli: CommandLine) -> None:
     """Last term's shell is paired and has links.
 
-    Its copy brings them along, and nobody has pointed them anew.
+    Its copy brings them along, and nobody has pointed them at the new course.
     """
     shell = "HYD 210-01 F26"
     cli.json("pair", shell, "HYD 210-01, Fall 2026", "--agree")

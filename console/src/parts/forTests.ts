@@ -22,7 +22,7 @@ export class Refusal {
 }
 
 /**
- * Stand for the service in one test: it answers each call, such as `GET /api/v1/me`, as the test says,
+ * Be the service of one test: it answers each call, such as `GET /api/v1/me`, as the test says,
  * and notes what it was asked. A call that the test does not know fails it. `vi.restoreAllMocks` ends
  * it.
  */

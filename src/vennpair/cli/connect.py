@@ -129,7 +129,7 @@ def run_sign_out(args: argparse.Namespace, out: Output) -> int:
 
 
 def run_status(args: argparse.Namespace, out: Output) -> int:
-    """Say how things stand."""
+    """Say how things are."""
     with connect() as venn:
         return _status_of(venn, args.shell, out) if args.shell else _status_of_all(venn, out)
 

@@ -145,7 +145,7 @@ def _show(document: dict[str, Any], out: Output) -> None:
     if document["loose"]:
         out.line(
             f"{len(document['loose'])}"
-            f" resource{'s stand' if len(document['loose']) > 1 else ' stands'} in no outline:"
+            f" resource{'s are' if len(document['loose']) > 1 else ' is'} in no outline:"
             f" {', '.join(each['href'] or each['resource'] for each in document['loose'][:8])}"
         )
     findings = document["findings"]

@@ -241,7 +241,7 @@ def _show(plan: Plan, out: Output, several: bool) -> None:
     top = [row for row in plan["rows"] if row["action"] == "make" and not row["folder"]]
     if len(top) >= MANY_AT_TOP and not plan["page_html"]:
         out.line(
-            f"{many(len(top), 'link')} would stand at the top of the outline. To put them into"
+            f"{many(len(top), 'link')} would be at the top of the outline. To put them into"
             " folders: --per-unit, or --folder.",
             "yellow",
         )

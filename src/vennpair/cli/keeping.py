@@ -27,13 +27,13 @@ def add(commands: Commands) -> None:
         "items",
         nargs="*",
         metavar="ITEM",
-        help="with --follow or --keep: only drift of these links; left out: all",
+        help="with --follow or --keep: only changes of these links; left out: all",
     )
     drift.add_argument(
         "--last", action="store_true", help="show what the last look found; do not look again"
     )
     drift.add_argument(
-        "--kind", action="append", default=[], help="only drift of this kind; may be repeated"
+        "--kind", action="append", default=[], help="only changes of this kind; may be repeated"
     )
     way = drift.add_mutually_exclusive_group()
     way.add_argument(
@@ -101,23 +101,23 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
             ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
             rows,
             styles=[LEVEL_STYLES[row["level"]] for row in drifts],
-            empty="No drift: nothing has changed since placing.",
+            empty="Nothing has changed since placing.",
         )
         met, way = None, "follow" if args.follow else "keep" if args.keep else ""
         if way and drifts and not args.dry_run:
             made = venn.mend(pairing, drifts, way)
-            met = follow(venn, [made], out, "Mending")[0] if made else None
+            met = follow(venn, [made], out, "Fixing")[0] if made else None
             out.line(
-                f"{many(len(drifts), 'drift was', 'drifts were')}"
+                f"{many(len(drifts), 'change was', 'changes were')}"
                 f" {'followed' if args.follow else 'kept'}"
                 + (f": {met['job']['message']}." if met else ".")
             )
         elif way:
-            out.line(f"Would {way} {many(len(drifts), 'drift')}. Nothing was changed.")
+            out.line(f"Would {way} {many(len(drifts), 'change')}. Nothing was changed.")
         else:
             out.line(
                 f"Changes are handled this way: {watch['way']}."
-                + (" Meet it with --follow or --keep." if drifts else "")
+                + (" Handle it with --follow or --keep." if drifts else "")
             )
     if out.as_json:
         out.document(watch | {"drifts": drifts, "rollout": met})

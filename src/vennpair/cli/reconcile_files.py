@@ -142,7 +142,7 @@ def _write_back(
     ]
     if not out.as_json:
         out.table(
-            ("learner", "column", "stands", "becomes"),
+            ("learner", "column", "now", "becomes"),
             [tuple(row.values()) for row in rows],
             empty="No cell is to be changed.",
         )

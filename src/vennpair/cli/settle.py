@@ -229,7 +229,7 @@ def _show(preview: SettlementPreview, out: Output) -> None:
     out.line(
         f"{count} finding{'' if count == 1 else 's'}, {preview['writes']} written to the gradebook:"
     )
-    out.table(("finding", "learner", "item", "remedy", "stands", "becomes"), rows)
+    out.table(("finding", "learner", "item", "remedy", "now", "becomes"), rows)
 
 
 def _follow(venn: VennPair, pairing: str, begun: SettlementPreview, out: Output) -> int:
@@ -369,7 +369,7 @@ def _one(rows: Sequence[Settlement], wanted: str) -> Settlement:
         raise Stop(
             REFUSED,
             "unknown_settlement",
-            "There is no such settlement.",
+            "This settlement was not found.",
             "List them with: vennpair settlements list SHELL",
         )
     return found

@@ -44,7 +44,7 @@ def _beside(plan: SectionPlan) -> Iterator[_Difference]:
     for removal in plan["removals"]:
         yield "take back", removal["title"], "placed", "", removal["why"]
     for drift in plan["drifts"]:
-        what = f"put right: {drift['kind'].replace('_', ' ')}"
+        what = f"fix: {drift['kind'].replace('_', ' ')}"
         yield what, drift["title"], drift["after"], drift["before"], drift["who"]
     if plan["brings"]:
         count = many(plan["brings"], "reading or video", "readings and videos")

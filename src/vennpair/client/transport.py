@@ -189,7 +189,7 @@ def _read(response: httpx.Response) -> Any:
         if response.status_code in {502, 503, 504}:
             raise Unreachable(
                 "behind_proxy",
-                f"What stands in front of the service at {response.url.host} answers, and the"
+                f"What is in front of the service at {response.url.host} answers, and the"
                 f" service behind it does not (HTTP {response.status_code}).",
                 "Try again in a minute; if it lasts, tell whoever runs the service.",
             ) from error

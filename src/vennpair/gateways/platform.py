@@ -10,6 +10,6 @@ class PlatformGateway(GradeServices, OutlineService):
     """Speaks to one platform. Every method raises OutsideError."""
 
     def grant(self, scopes: list[str]) -> None:
-        """Get a token for scopes anew, to see whether they are granted."""
+        """Get another token for scopes, to see whether they are granted."""
         self._tokens.forget()
         self._tokens.token(scopes)

@@ -8,7 +8,8 @@ what an older version wrote may lack what is ``NotRequired``.
 What is kept of a dataclass has that dataclass's fields and no second shape here: ``Change`` of a
 catalogue (core/content/changes.py), ``Order`` of a written cartridge (plan_delivery.py),
 ``PickSettings`` of a picking (standards/lti/deep_linking.py), the fields of ``Rule`` that a relay
-rule changes (core/relay/rules.py); a stray's ``report`` is a score as AGS 2.0, 3.4 writes it.
+rule changes (core/relay/rules.py), ``ReportedFinding`` of an import (standards/cartridge); a
+stray's ``report`` is a score as AGS 2.0, 3.4 writes it.
 Without a shape are lists of words and maps from word to word or number, which their models
 describe; what a step keeps for its own undo (``before``); audit events, which say what their verb
 says; and kept answers, which are whole answers of the API.
@@ -46,18 +47,6 @@ class PublisherSays(TypedDict):
     category: str
     page: NotRequired[str]
     kept: NotRequired[dict[str, str]]
-
-
-class Flaw(TypedDict):
-    """One of ``Import.findings``: what is wrong with a package, where in it, and what to do;
-    ``level`` is error, warning or note.
-    """
-
-    code: str
-    level: str
-    where: str
-    message: str
-    remedy: str
 
 
 class ImportReport(TypedDict, total=False):

@@ -11,7 +11,7 @@ export interface Reading {
   failed: boolean
 }
 
-/** Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on either side. `again` plans anew. */
+/** Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on either side. `again` plans once more. */
 export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again: () => void) {
   const readings = reactive(new Map<string, Reading>())
   watch(plans, (now) =>

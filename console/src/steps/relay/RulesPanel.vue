@@ -57,7 +57,7 @@ const fields = computed(() => ruleFields(all))
       </div>
       <p v-if="foresee.data.value" class="foreseen">
         {{
-          $t('relay.rules.looked_at_anew', {
+          $t('relay.rules.looked_at_again', {
             words: foresee.data.value.words,
             are: $t('count.scores_are', foresee.data.value.cells),
           })

@@ -19,7 +19,7 @@ def wrong_with(pattern: str) -> str:
     try:
         parts = [part for part in Formatter().parse(pattern) if part[1] is not None]
     except ValueError:
-        return "a brace { or } stands alone"
+        return "a brace { or } is alone"
     names = [name for _, name, _, _ in parts]
     if unknown := [name for name in names if name not in FIELDS]:
         return f"{{{unknown[0]}}} is not known; it takes {{line_item}} and {{course}}"

@@ -76,7 +76,7 @@ def what_travels(offers: Offers) -> list[Travel]:
         Travel(
             "calendar",
             "yes",
-            "The due date stands at the link, where the platform's calendar reads it.",
+            "The due date is at the link, where the platform's calendar reads it.",
         )
         if outline and "due_at" in parts and offers.dates
         else Travel(
@@ -182,7 +182,7 @@ def _order(outline: bool, gradebook: bool) -> Travel:
         return Travel(
             "order",
             "yes",
-            "Links and columns stand in the order of the rollout, and can be put in another from"
+            "Links and columns are in the order of the rollout, and can be put in another from"
             " here.",
         )
     if outline:

@@ -104,7 +104,7 @@ def _visible(walked: Walked, title: str, met: Met) -> None:
             Finding(
                 "link_gone",
                 f"'{title}' is not in the shell.",
-                "Look for drift, and put it back or take the placement back.",
+                "Look for changes, and restore the link or take the placement back.",
             )
         )
     elif met.hidden_by:

@@ -163,7 +163,7 @@ def _row(
     ):
         each = replace(
             each, standing=None, half=False
-        )  # what was begun does not stand any more: it is made anew
+        )  # what was begun does not stand any more: it is made again
     target, said = target_of(each, number, sheet, snapshot.zone)
     standing = each.standing.in_zone(snapshot.zone) if each.standing else None
     if standing is None and each.brought:

@@ -155,7 +155,7 @@ def json_schema() -> dict[str, Any]:
 
 def _said(error: Any) -> str:
     if error["type"] == "extra_forbidden":
-        return "there is no such key"
+        return "a sheet does not have this key"
     if error["type"] == "missing":
         return "it is missing"
     return str(error["msg"])[:1].lower() + str(error["msg"])[1:]

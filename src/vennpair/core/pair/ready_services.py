@@ -119,7 +119,7 @@ def _publisher(facts: ServiceFacts) -> Check:
             "publisher",
             "fail",
             f"{facts.publisher} no longer lists this homework course.",
-            "Ask its teacher whether it was closed; pair with another one, and the links are"
+            "Ask its instructor whether it was closed; pair with another one, and the links are"
             " pointed at that.",
         )
     return Check("publisher", "ok", f"{facts.publisher} answers and lists the course.")

@@ -75,7 +75,7 @@ def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
         return [
             (
                 f"{links} {stay(stock.links)} in {stock.shell} but"
-                f" {they(stock.links, 'leads', 'lead')} nowhere any more; hide or remove"
+                f" {they(stock.links, 'leads', 'lead')} nowhere from then on; hide or remove"
                 f" {they(stock.links, 'it', 'them')} there, or pair again and"
                 f" {they(stock.links, 'it is', 'they are')} pointed right."
             ),

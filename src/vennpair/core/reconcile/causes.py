@@ -124,7 +124,7 @@ def _edited(facts: CellFacts, zone: str) -> str:
     if facts.publisher is None:
         return (
             f"Typed over in the gradebook after {sent}: it holds {_n(facts.gradebook)}; the"
-            " publisher has no score any more."
+            " publisher no longer has a score."
         )
     if (
         facts.last

@@ -20,7 +20,7 @@ class ColumnFinding:
     """A finding about a column; ``publisher`` and ``gradebook`` are what the two sides say, ``url``
     is of an unclaimed column.
 
-    ``heir`` is an unclaimed column that may be the missing one made anew, ``why`` what speaks for
+    ``heir`` is an unclaimed column that may be the missing one made again, ``why`` what speaks for
     it.
     """
 
@@ -80,7 +80,7 @@ def with_heirs(
                 cause = (
                     f"The column of '{item.title}' is gone from where it was made, but"
                     f" '{heirs[0].title}' {why} and no placement claims it: it may have been made"
-                    " anew there."
+                    " again there."
                 )
                 found[place] = replace(
                     each,
@@ -188,7 +188,7 @@ def _sentence(kind: str, item: PlacedItem, left: str, right: str, zone: str) -> 
             )
         ),
         "never_opened": (
-            f"The link of '{title}' stands in a file that was uploaded, and nobody has opened it"
+            f"The link of '{title}' is in a file that was uploaded, and nobody has opened it"
             " yet; its column is known, and gets scores, once somebody does. Open it once."
         ),
         "points_differ": (
@@ -198,20 +198,20 @@ def _sentence(kind: str, item: PlacedItem, left: str, right: str, zone: str) -> 
         "points_missing": (
             f"'{title}' states no points"
             f" {'at the publisher' if not item.points else 'in the gradebook'}, so its scores are"
-            " compared as they stand."
+            " compared as they are."
         ),
         "due_differs": (
             f"'{title}' is due at another time in the gradebook ({shown(right, zone)}) than at the"
             f" publisher ({shown(left, zone)})."
         ),
         "category_differs": (
-            f"'{title}' was put into the category '{left}' and stands in"
+            f"'{title}' was put into the category '{left}' and is in"
             f" {repr(right) if right else 'none'} now, so it may weigh differently."
         ),
         "title_differs": f"'{title}' is called '{right}' in the gradebook.",
         "item_gone": (
             f"The publisher no longer has '{title}'; its column will get no more scores, and those"
-            " that stand there were not compared."
+            " that are there were not compared."
         ),
         "unread": (
             f"The scores of '{title}' were not read: no graded item of the publisher's catalogue is"

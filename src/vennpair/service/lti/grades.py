@@ -78,7 +78,7 @@ def _service(
                 found = Pairing.objects.filter(
                     pk=pairing_id, course__publisher=given.publisher_id
                 ).first()
-            return view(request, found) if found else _problem(404, "There is no such line item.")
+            return view(request, found) if found else _problem(404, "This line item was not found.")
 
         return guarded
 
@@ -164,7 +164,7 @@ def scores(request: HttpRequest, placement: Placement) -> HttpResponse:
         return _problem(400, why)
     learner = _learner(placement, score.user_id)
     if learner is None:
-        return _problem(404, "There is no such learner in this course.")
+        return _problem(404, "This learner was not found in this course.")
     receive_score(placement, learner, score)
     return HttpResponse(status=204)
 

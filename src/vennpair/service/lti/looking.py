@@ -28,7 +28,7 @@ def look(request: HttpRequest, item_id: Any) -> HttpResponse:
             .first()
         )
         if item is None:
-            raise LtiError("not_placed", "There is no such item in your shells.")
+            raise LtiError("not_placed", "This item was not found in your shells.")
         return open_item(request, item)
     except LtiError as error:
         return refusal(request, error)

@@ -66,7 +66,9 @@ def review(request: HttpRequest, placement_id: Any, learner_id: Any) -> HttpResp
             else None
         )
         if found is None or learner is None:
-            raise LtiError("nothing_to_review", "There is no such item or learner in your shells.")
+            raise LtiError(
+                "nothing_to_review", "This item or learner was not found in your shells."
+            )
         return open_review(request, found, learner, None)
     except LtiError as error:
         return refusal(request, error)

@@ -1,4 +1,4 @@
-"""Secrets at rest, encrypted anew with the first key of the settings, so that an old one can go."""
+"""Secrets at rest, encrypted again with the first key of the settings, so that an old one can go."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ SEALED = {
 
 
 def reencrypt() -> tuple[int, list[str]]:
-    """Seal every secret anew; return how many, and which could be opened with no key (they stay)."""
+    """Seal every secret again; return how many, and which could be opened with no key (they stay)."""
     count, closed = 0, []
     for name, primary, columns in _rows():
         with transaction.atomic():

@@ -18,8 +18,8 @@ from vennpair.service.pair.actions.match_learners import confirm_match, undo_mat
 from vennpair.service.pair.models import Learner, LearnerMatch
 from vennpair.service.reconcile.gradebook_writes import DONE, POINTS, Came
 from vennpair.service.reconcile.models import Keep, Settlement, SettleStep
+from vennpair.service.relay.actions.fill_new_column import fill_new_column
 from vennpair.service.relay.actions.receive_score import receive_score
-from vennpair.service.relay.actions.send_anew import send_anew
 from vennpair.service.relay.actions.take_reports import moment_of
 from vennpair.service.relay.models import Cell, LedgerEntry, Passage
 from vennpair.service.relay.scheduling import enqueue_relay
@@ -65,7 +65,7 @@ def settle_made(step: SettleStep, came: Came) -> None:
     step.state, step.message = came.state, came.message[:500]
     if came.state == DONE and step.placement is not None:
         Placement.objects.filter(pk=step.placement.pk).update(column_url=came.stands)
-        send_anew(step.placement)
+        fill_new_column(step.placement)
 
 
 def settle_here(settlement: Settlement, step: SettleStep) -> None:

@@ -219,7 +219,7 @@ def _column_gone(each: Sending) -> Failure:
         FailureKind.NEVER,
         NO_COLUMN,
         message,
-        "Look for drift on the Deploy page and make it again, or take the item back; its scores are"
+        "Look for changes on the Deploy page and make it again, or take the item back; its scores are"
         " kept.",
     )
 

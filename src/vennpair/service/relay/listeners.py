@@ -19,7 +19,7 @@ from vennpair.service.pair.hooks import (
     scores_of,
 )
 from vennpair.service.pair.models import Learner, Pairing
-from vennpair.service.relay.actions.send_anew import send_anew
+from vennpair.service.relay.actions.fill_new_column import fill_new_column
 from vennpair.service.relay.actions.take_reports import claim_strays
 from vennpair.service.relay.models import Cell
 from vennpair.service.relay.scheduling import enqueue_relay, take_up_relays, wake, wake_returned
@@ -33,7 +33,7 @@ def listen() -> None:
     account_matched.listen(_claim_strays)
     scores_of.listen(_scores_of)
     column_known.listen(_relay)
-    column_made.listen(send_anew)
+    column_made.listen(fill_new_column)
     dates_moved.listen(_decide_again)
 
 

@@ -43,7 +43,7 @@ def wait_for_writers(pairing_id: Any) -> None:
 
 
 def wake(cells: QuerySet[Cell], **changes: Any) -> int:
-    """Let cells be decided anew, in the caller's transaction; return how many.
+    """Let cells be decided again, in the caller's transaction; return how many.
 
     ``changes`` are set beside it.
     """

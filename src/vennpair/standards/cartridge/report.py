@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Any
+from typing import Any, TypedDict
 
 from vennpair.standards.cartridge.findings import Finding
 from vennpair.standards.cartridge.model import Cartridge, OutlineRow
 
 Json = dict[str, Any]
+
+
+class ReportedFinding(TypedDict):
+    """What is wrong with a package, where in it, and what to do; ``level`` is error, warning or
+    note.
+    """
+
+    code: str
+    level: str
+    where: str
+    message: str
+    remedy: str
 
 
 def inspection(cartridge: Cartridge) -> Json:
@@ -61,15 +73,15 @@ def outline_row(row: OutlineRow) -> Json:
     }
 
 
-def finding(found: Finding) -> Json:
+def finding(found: Finding) -> ReportedFinding:
     """Return one finding."""
-    return {
-        "code": found.code,
-        "level": found.level,
-        "where": found.where,
-        "message": found.message,
-        "remedy": found.remedy,
-    }
+    return ReportedFinding(
+        code=found.code,
+        level=found.level,
+        where=found.where,
+        message=found.message,
+        remedy=found.remedy,
+    )
 
 
 def _number(value: Decimal | None) -> int | float | None:

@@ -115,7 +115,7 @@ def write_cartridge(
 
 def _check(entry: Entry, profile: Profile, levels: int) -> None:
     if entry.depth >= levels:
-        raise ValueError(f"'{entry.title}' stands deeper than the entry before it allows")
+        raise ValueError(f"'{entry.title}' is deeper than the entry before it allows")
     if entry.kind != "folder" and entry.kind not in _TYPES:
         raise ValueError(f"'{entry.kind}' is not a kind that can be written")
     if profile == "thin" and entry.kind not in THIN_KINDS:

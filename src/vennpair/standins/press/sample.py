@@ -254,7 +254,7 @@ def answer_item(
     item = Item.objects.filter(unit__course__sourced_id=course, title=title).first()
     account = Account.objects.filter(email=email).first()
     if item is None or account is None:
-        raise LookupError("there is no such item in the course, or no such account")
+        raise LookupError("the item is not in the course, or the account does not exist")
     made = Attempt.objects.filter(item=item, account=account, deleted=False).order_by("-at")
     attempt = (
         made.first()

@@ -57,7 +57,7 @@ def _needed(lines: Lines, line: int, file: str, what: str) -> list[str]:
             "missing_header",
             file,
             line,
-            f"{file} has nothing in line {line}, where the layout says that its {what} stands.",
+            f"{file} has nothing in line {line}, where the layout says that its {what} is.",
             "Correct the line number in the layout.",
         )
     return lines[line]

@@ -70,7 +70,7 @@ def as_page(report: Report) -> bytes:
         ),
         (
             "<h2>Share against share</h2><p class='soft'>On the line both sides agree; a column"
-            " whose points were changed is a line of another slope, a score typed over stands"
+            " whose points were changed is a line of another slope, a score typed over is"
             f" alone, what one side lacks lies along an edge.</p>{dots}"
             if (dots := scatter(report))
             else ""

@@ -49,10 +49,7 @@ def venn(report: Report) -> str:
     rows = [(name, counts) for name, counts in report.venn.items() if len(counts) == 3]
     differ = (report.venn.get("scores_differ") or [0])[0]
     parts = [
-        (
-            '<svg class="venn" viewBox="0 0 600 400" role="img" aria-label="What stands on which'
-            ' side">'
-        ),
+        ('<svg class="venn" viewBox="0 0 600 400" role="img" aria-label="What is on which side">'),
         (
             '<circle class="a" cx="200" cy="200" r="197"/><circle class="b" cx="400" cy="200"'
             ' r="197"/>'

@@ -1,7 +1,7 @@
 """Point links that a shell already holds at a new pairing, without touching the shell.
 
 They came with a copied shell, or are left from a pairing that ended. Only the link and its column
-are taken over: no ledger, no scores, no learners (a placement is made anew under its own id).
+are taken over: no ledger, no scores, no learners (a placement is made again under its own id).
 """
 
 from __future__ import annotations

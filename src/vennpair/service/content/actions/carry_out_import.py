@@ -22,7 +22,7 @@ from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked, step_done
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.trail import record
-from vennpair.service.stored import CatalogueSays, Flaw, ImportReport
+from vennpair.service.stored import CatalogueSays, ImportReport
 from vennpair.standards.cartridge import (
     Cartridge,
     Finding,
@@ -30,6 +30,7 @@ from vennpair.standards.cartridge import (
     open_package,
 )
 from vennpair.standards.cartridge.apart import read_bounded
+from vennpair.standards.cartridge.report import finding
 
 STEPS = 4  # fetched, read, matched, stored
 PUBLISHER = "publisher"
@@ -120,7 +121,7 @@ def _next(job: Job, message: str) -> None:
 def _package(pairing: Pairing, made: Import) -> Package:
     """Return the uploaded package, or fetch the publisher's.
 
-    A fetch that was cut off begins anew.
+    A fetch that was cut off begins again.
     """
     if made.package is not None and made.package.complete:
         return made.package
@@ -143,7 +144,7 @@ def _package(pairing: Pairing, made: Import) -> Package:
 def _refuse(made: Import, package: Package, found: Finding) -> None:
     """Keep the finding and nothing of the package."""
     with transaction.atomic():
-        made.findings, made.package = [_flaw(found)], None
+        made.findings, made.package = [finding(found)], None
         made.save(update_fields=["findings", "package"])
         package.delete()
 
@@ -178,7 +179,7 @@ def _store(
         package.sha256,
         Import.Stage.CHECKED,
     )
-    made.findings = [_flaw(each) for each in cartridge.findings]
+    made.findings = [finding(each) for each in cartridge.findings]
     made.report = ImportReport(
         new=counts["new"],
         changed=counts["changed"],
@@ -198,16 +199,6 @@ def _store(
     return (
         f"{entries}; {many(len(items), 'item')}: {counts['new']} new, {counts['changed']} changed,"
         f" {counts['same']} unchanged, {counts['gone']} gone"
-    )
-
-
-def _flaw(found: Finding) -> Flaw:
-    return Flaw(
-        code=found.code,
-        level=found.level,
-        where=found.where,
-        message=found.message,
-        remedy=found.remedy,
     )
 
 

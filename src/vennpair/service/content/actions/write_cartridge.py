@@ -62,7 +62,7 @@ def start_writing(made: Import, order: Order, profile: str, actor: User) -> Writ
 
 
 def carry_out_writing(job: Job) -> str:
-    """Write the file; done again it is written anew, with the same placements."""
+    """Write the file; done again it is written again, with the same placements."""
     job.done, job.total = 0, 2
     written = Written.objects.select_related(
         "import_of__pairing__shell", "import_of__package", "import_of__pairing__course"

@@ -126,9 +126,7 @@ def carry_out_looking(job: Job) -> str:
         )
         step_done(job)
         words = (
-            f"{many(len(found), 'drift')} found"
-            if found
-            else "no drift: nothing has changed since placing"
+            f"{many(len(found), 'change')} found" if found else "nothing has changed since placing"
         )
         if first:
             words += f", {many(first, 'link')} seen for the first time"
@@ -213,7 +211,7 @@ def look_by_night(now: datetime) -> int:
         platform = pairing.shell.platform_id
         if busy[platform] < AT_ONCE:
             busy[platform] += 1
-            begun += len(apart([(pairing, night)], _begin, "looking for drift"))
+            begun += len(apart([(pairing, night)], _begin, "looking for changes"))
     return begun
 
 

@@ -50,8 +50,8 @@ def start_mending(
     if len(chosen) != len(set(map(str, drifts))):
         raise Refused(
             "unknown_drift",
-            "Some of these drifts are no longer there.",
-            "Look for drift again and choose from the list.",
+            "Some of these changes are no longer there.",
+            "Look for changes again and choose from the list.",
             422,
         )
     by_placement: dict[Any, list[DriftFound]] = {}
@@ -79,7 +79,7 @@ def start_mending(
                 Rollout.Purpose.MEND,
                 steps,
                 actor,
-                f"{many(len(chosen), 'drift is', 'drifts are')} being fixed.",
+                f"{many(len(chosen), 'change is', 'changes are')} being fixed.",
                 order={"by": "place"},
             )
             if steps
@@ -93,7 +93,7 @@ def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: Us
     DriftFound.objects.filter(pk__in=[each.pk for each in chosen]).delete()
     record(
         "drift.met",
-        f"{many(len(chosen), 'drift was', 'drifts were')} met:"
+        f"{many(len(chosen), 'change was', 'changes were')} handled:"
         f" {'the publisher and what was deployed are followed' if way == 'follow' else 'what the shell has is kept'}.",
         pairing=pairing,
         actor=actor,

@@ -63,7 +63,7 @@ class Idempotent:
         if self._kept is not None:
             if response.status_code < 400 and isinstance(
                 response, Response
-            ):  # bytes to take away are made anew
+            ):  # bytes to take away are made again
                 body = None if self._is_secret() else response.data
                 KeptAnswer.objects.filter(pk=self._kept.pk).update(
                     status=response.status_code, body=body

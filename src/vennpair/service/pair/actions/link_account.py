@@ -20,7 +20,7 @@ from vennpair.standards.provisioning import Account
 
 
 def begin_account(publisher: Publisher, actor: User) -> AccountLink:
-    """Begin, or begin anew: the way to the publisher is good for one answer. Raises Refused."""
+    """Begin, or begin again: the way to the publisher is good for one answer. Raises Refused."""
     if not publisher.can_launch:
         raise Refused(
             "publisher_off",

@@ -127,7 +127,7 @@ def confirm_match(
     if account is None:
         raise Refused(
             "unknown_account",
-            "The publisher lists no such learner in this homework course.",
+            "The publisher does not list this learner in this homework course.",
             "Look at the list again.",
             404,
         )

@@ -46,7 +46,7 @@ def pair_course(
             raise Refused(
                 "course_gone",
                 f"The publisher no longer lists {course.title}, {course.code}.",
-                "Choose another course, or ask its teacher.",
+                "Choose another course, or ask its instructor.",
             )
         _require_free(course, sharing)
         pairing = _make(shell, course, actor, Pairing.State.READY, {})
@@ -92,7 +92,7 @@ def pair_new(
         raise Refused(
             "not_shared",
             f"{source.title}, {source.code}, is a colleague's and not shared.",
-            f"Ask its teacher to share it at {publisher.name}, or create a course from the title.",
+            f"Ask its instructor to share it at {publisher.name}, or create a course from the title.",
         )
     with _pairing_of(shell, actor, agreeing):
         key = source.key if isinstance(source, Title) else source.sourced_id

@@ -291,7 +291,7 @@ class ComparisonViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPair
         if form not in FORMS or comparison.at is None:
             raise Refused(
                 "no_such_report",
-                "There is no such report of this comparison.",
+                "This comparison does not have that report.",
                 f"Ask for one of {', '.join(FORMS)} once it is done.",
                 404,
             )

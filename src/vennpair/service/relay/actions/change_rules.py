@@ -31,7 +31,7 @@ _OPEN = [
 
 def foresee_rule(pairing: Pairing, scope: str, key: str, changes: dict[str, Any]) -> dict[str, Any]:
     """Say what a change of rule would mean: the rule in words, and how many scores would be looked
-    at anew. Raises Refused.
+    at again. Raises Refused.
     """
     known = _checked(pairing, scope, key, changes)
     merged = changes_of(pairing) | {(scope, key): known}
@@ -54,7 +54,7 @@ def foresee_rule(pairing: Pairing, scope: str, key: str, changes: dict[str, Any]
 def change_rule(
     pairing: Pairing, scope: str, key: str, changes: dict[str, Any], actor: User
 ) -> dict[str, Any]:
-    """Set what a scope changes, nothing where ``changes`` is empty; scores are decided anew.
+    """Set what a scope changes, nothing where ``changes`` is empty; scores are decided again.
 
     Raises Refused.
     """
@@ -100,7 +100,10 @@ def _checked(pairing: Pairing, scope: str, key: str, changes: dict[str, Any]) ->
         raise Refused("bad_rule", str(error), "Change that and try again.", 422) from error
     if scope == "item" and not pairing.items.filter(pk=key).exists():
         raise Refused(
-            "unknown_item", "The pairing has no such item.", "Look at the list of items.", 422
+            "unknown_item",
+            "The pairing does not have this item.",
+            "Look at the list of items.",
+            422,
         )
     if known.get("counts", Counts.PUBLISHER) != Counts.PUBLISHER and not reports_attempts(pairing):
         message = (

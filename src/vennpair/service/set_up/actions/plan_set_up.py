@@ -141,14 +141,15 @@ _SETTINGS = {"relay": "relay", "scores": "scores go by", "access": "access paid 
 
 
 def sections_of(set_up: SetUp) -> list[Section]:
-    """Return the sections with their jobs and what was not done, in order: one query, however many
-    there are.
+    """Return the sections with their jobs, what was not done, and their set-up as it was in the
+    same moment, in order: one query, however many there are.
     """
     parts = ("reading", "placing", "mending", "taking", "bringing", "page", "tool")
     related = (*parts, "checking__learner_check", "job", "undoing")
     failed = Q(placing__deploy_steps__state=Step.State.FAILED)
     return list(
         set_up.sections.select_related(
+            "set_up",
             "shell__platform__institution",
             "pairing__shell__platform__institution",
             "pairing__course__publisher",

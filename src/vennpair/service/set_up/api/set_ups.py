@@ -87,9 +87,15 @@ class SetUpSerializer(serializers.ModelSerializer[SetUp]):
             "sections",
         ]
 
+    def to_representation(self, instance: SetUp) -> dict[str, Any]:
+        """Read words and sections in one query: between two of them the last section could end."""
+        self.looked_at = sections_of(instance)
+        seen = self.looked_at[0].set_up if self.looked_at else instance
+        return super().to_representation(seen)
+
     def get_sections(self, set_up: SetUp) -> SetUpSectionSerializer(many=True):  # type: ignore[valid-type]
         """Return the sections."""
-        return SetUpSectionSerializer(sections_of(set_up), many=True).data
+        return SetUpSectionSerializer(self.looked_at, many=True).data
 
 
 class SetUpRowSerializer(serializers.ModelSerializer[SetUp]):

@@ -166,7 +166,7 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
     with transaction.atomic():
         cell, _ = Cell.objects.select_for_update().get_or_create(column=column, person=part.person)
         if cell.timestamp and score.timestamp < cell.timestamp:
-            return problem(409, "A newer score stands in this cell.")
+            return problem(409, "A newer score is in this cell.")
         if score.given is not None and score.maximum:
             cell.score = (
                 (score.given * column.maximum / score.maximum).quantize(Decimal("0.01")).normalize()

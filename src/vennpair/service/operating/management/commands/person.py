@@ -39,7 +39,7 @@ class Command(OperatorCommand):
         except Refused as error:
             raise CommandError(f"{error.message} {error.remedy}") from error
         if blocked:
-            self.say(f"{person.username} cannot sign in any more; sessions and tokens are ended.")
+            self.say(f"{person.username} can no longer sign in; sessions and tokens are ended.")
         else:
             self.say(f"{person.username} may sign in again.")
 

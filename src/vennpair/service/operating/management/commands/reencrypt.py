@@ -1,4 +1,4 @@
-"""Encrypt all secrets anew with the first key."""
+"""Encrypt all secrets again, with the first key."""
 
 from __future__ import annotations
 

@@ -50,9 +50,9 @@ class Command(BaseCommand):
         take_up(held=True)
         worker_begins(timezone.now())
         connection.close()
-        threading.Thread(target=_begin_anew_after_an_outage, daemon=True).start()
+        threading.Thread(target=_begin_again_after_an_outage, daemon=True).start()
         if not asyncio.run(_work(options["concurrency"])):
-            _begin_anew()
+            _begin_again()
 
 
 async def _work(concurrency: int) -> bool:
@@ -103,7 +103,7 @@ def _wait_for_database() -> None:
             return
 
 
-def _begin_anew_after_an_outage() -> None:
+def _begin_again_after_an_outage() -> None:
     """Where the database went away, begin as a new process once it is back.
 
     The queue's worker stops taking jobs when it loses its connection, and waits for those that it
@@ -120,10 +120,10 @@ def _begin_anew_after_an_outage() -> None:
             "the database went away (%s); this worker starts again when it is back",
             str(error).strip(),
         )
-    _begin_anew()
+    _begin_again()
 
 
-def _begin_anew() -> None:
+def _begin_again() -> None:
     """Go on as a new process once the database answers; end where somebody asks for it first."""
     _wait_for_database()
     if _ending.is_set():

@@ -7,8 +7,8 @@ from vennpair.service.relay.models import Cell
 from vennpair.service.relay.scheduling import wake
 
 
-def send_anew(placement: Placement) -> None:
-    """Queue every score of a placement anew, in the caller's transaction.
+def fill_new_column(placement: Placement) -> None:
+    """Queue every score of a placement, in the caller's transaction.
 
     Nothing of it stands in the new column.
     """
