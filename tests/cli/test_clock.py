@@ -27,6 +27,8 @@ from vennpair.cli.clock import clock_of
         ),  # the hour before it did not exist
         ("2027-11-07T07:30:00Z", "America/Chicago", "2027-11-07 01:30 CST"),  # the second of two
         ("2027-01-19T23:59:00-06:00", "Asia/Kathmandu", "2027-01-20 11:44 +0545"),
+        ("2027-01-19T23:59:00-06:00", "Nowhere/At_All", "2027-01-20 05:59 UTC"),
+        ("2027-01-19T23:59:00-06:00", "../passwd", "2027-01-20 05:59 UTC"),
         ("2027-01-19", "Asia/Kathmandu", "2027-01-19"),
         ("", "America/Chicago", ""),
         (None, "America/Chicago", ""),

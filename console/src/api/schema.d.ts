@@ -2399,6 +2399,14 @@ export interface components {
          */
         AccountStateEnum: "none" | "begun" | "pending" | "linked";
         /**
+         * @description * `make` - make
+         *     * `change` - change
+         *     * `same` - same
+         *     * `leave_out` - leave_out
+         * @enum {string}
+         */
+        ActionEnum: "make" | "change" | "same" | "leave_out";
+        /**
          * @description One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent``
          *     of them no mere notes, ``oldest`` since when.
          *
@@ -2413,7 +2421,7 @@ export interface components {
             course: string;
             platform: string;
             publisher: string;
-            state: string;
+            state: components["schemas"]["PairingState"];
             /** @description Return who teaches it. */
             readonly teachers: string[];
             /** @description Return how its comparison stands. */
@@ -2612,7 +2620,7 @@ export interface components {
         CellEvent: {
             /** Format: date-time */
             at: string;
-            side: string;
+            side: components["schemas"]["CellEventSideEnum"];
             what: string;
             score: string | null;
             points: string | null;
@@ -2620,6 +2628,13 @@ export interface components {
             share: number | null;
             words: string;
         };
+        /**
+         * @description * `publisher` - publisher
+         *     * `venn` - venn
+         *     * `gradebook` - gradebook
+         * @enum {string}
+         */
+        CellEventSideEnum: "publisher" | "venn" | "gradebook";
         /**
          * @description Everything that is known of one cell, the oldest first, and what stands there by the last
          *     comparison. ``review`` opens what the learner handed in, empty where the publisher shows it not.
@@ -2687,16 +2702,16 @@ export interface components {
             code: string;
             message: string;
             remedy: string;
-            level: string;
+            level: components["schemas"]["FindingLevel"];
         };
         /** @description What was met at one link: yes, no or unknown. */
         CheckRow: {
             placement: string;
             title: string;
-            opens: string;
-            visible: string;
-            date: string;
-            score: string;
+            opens: components["schemas"]["LearnerVerdict"];
+            visible: components["schemas"]["LearnerVerdict"];
+            date: components["schemas"]["LearnerVerdict"];
+            score: components["schemas"]["LearnerVerdict"];
             findings: components["schemas"]["CheckFinding"][];
         };
         /**
@@ -2747,6 +2762,15 @@ export interface components {
             /** @description Return where a browser goes. */
             readonly address: string;
         };
+        /**
+         * @description * `none` - none
+         *     * `kept` - kept
+         *     * `exported` - exported
+         *     * `removed` - removed
+         *     * `asked` - asked
+         * @enum {string}
+         */
+        ColumnEnum: "none" | "kept" | "exported" | "removed" | "asked";
         /**
          * @description * `column` - column
          *     * `link` - link
@@ -2811,7 +2835,7 @@ export interface components {
         };
         /** @description What a change of state does to links, columns and scores, in sentences. */
         Consequences: {
-            state: string;
+            state: components["schemas"]["PairingState"];
             consequences: string[];
         };
         /** @description What a shell was copied from; null where it was not. */
@@ -2916,7 +2940,7 @@ export interface components {
             readonly placement: string;
             readonly kind: string;
             readonly side: string;
-            readonly level: string;
+            readonly level: components["schemas"]["FindingLevel"];
             readonly title: string;
             readonly before: string;
             readonly after: string;
@@ -3024,7 +3048,7 @@ export interface components {
         FileFinding: {
             scope: string;
             finding: string;
-            level: string;
+            level: components["schemas"]["FindingLevel"];
             learner: string;
             email: string;
             item: string;
@@ -3074,6 +3098,13 @@ export interface components {
             /** Format: date-time */
             readonly kept: string | null;
         };
+        /**
+         * @description * `error` - error
+         *     * `warning` - warning
+         *     * `note` - note
+         * @enum {string}
+         */
+        FindingLevel: "error" | "warning" | "note";
         /**
          * @description What learners are told first; ``html`` is safe to show.
          *
@@ -3150,8 +3181,16 @@ export interface components {
              *     * `both` - both
              *     * `` -
              */
-            side: components["schemas"]["SideEnum"] | components["schemas"]["BlankEnum"];
+            side: components["schemas"]["HandshakeSideEnum"] | components["schemas"]["BlankEnum"];
         };
+        /**
+         * @description * `ours` - ours
+         *     * `theirs` - theirs
+         *     * `both` - both
+         *     * `` -
+         * @enum {string}
+         */
+        HandshakeSideEnum: "ours" | "theirs" | "both";
         /**
          * @description * `ok` - ok
          *     * `fail` - fail
@@ -3175,7 +3214,7 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             readonly source: string;
-            readonly stage: components["schemas"]["StageEnum"];
+            readonly stage: components["schemas"]["ImportStageEnum"];
             readonly filename: string;
             readonly title: string;
             readonly version: string;
@@ -3204,13 +3243,22 @@ export interface components {
         /** @description What was found wrong with a package; ``where`` is a place in it, as a file's name. */
         ImportFinding: {
             code: string;
-            level: string;
+            level: components["schemas"]["FindingLevel"];
             /** @default  */
             where?: string;
             message: string;
             /** @default  */
             remedy?: string;
         };
+        /**
+         * @description * `queued` - Queued
+         *     * `reading` - Reading
+         *     * `checked` - Checked
+         *     * `importing` - Importing
+         *     * `done` - Done
+         * @enum {string}
+         */
+        ImportStageEnum: "queued" | "reading" | "checked" | "importing" | "done";
         /**
          * @description * `folder` - folder
          *     * `unit` - unit
@@ -3387,6 +3435,13 @@ export interface components {
             readonly name: string;
             readonly email: string;
         };
+        /**
+         * @description * `yes` - yes
+         *     * `no` - no
+         *     * `unknown` - unknown
+         * @enum {string}
+         */
+        LearnerVerdict: "yes" | "no" | "unknown";
         /** @description One report of the publisher, and how it came. */
         LedgerEntry: {
             readonly id: number;
@@ -3403,13 +3458,6 @@ export interface components {
             readonly grading: string;
             readonly comment: string;
         };
-        /**
-         * @description * `urgent` - urgent
-         *     * `soon` - soon
-         *     * `note` - note
-         * @enum {string}
-         */
-        LevelEnum: "urgent" | "soon" | "note";
         /** @description A wide table to look at. */
         LookRequest: {
             /** Format: binary */
@@ -3486,8 +3534,14 @@ export interface components {
             second_factor: boolean;
             /** @description whether an app gives such codes */
             authenticator_app: boolean;
-            /** @description how often the night's comparisons are told: daily, weekly or never */
-            digest: string;
+            /**
+             * @description how often the night's comparisons are told
+             *
+             *     * `daily` - Daily
+             *     * `weekly` - Weekly
+             *     * `never` - Never
+             */
+            digest: components["schemas"]["DigestEnum"];
             /** @description BCP 47 tag of the language that the person chose, else of the course from which they came; empty where neither says one */
             language: string;
             /** @description why the operator keeps all outgoing calls back; empty where they are made */
@@ -3530,7 +3584,7 @@ export interface components {
          */
         Need: {
             code: string;
-            level: components["schemas"]["LevelEnum"];
+            level: components["schemas"]["NeedLevelEnum"];
             count: number;
             /** @description its label; empty where it is of several shells */
             shell: string;
@@ -3543,6 +3597,13 @@ export interface components {
             /** Format: date-time */
             since: string | null;
         };
+        /**
+         * @description * `urgent` - urgent
+         *     * `soon` - soon
+         *     * `note` - note
+         * @enum {string}
+         */
+        NeedLevelEnum: "urgent" | "soon" | "note";
         /** @description Which items, and how. */
         NewAnswerRequest: {
             /**
@@ -4503,7 +4564,7 @@ export interface components {
             /** Format: uuid */
             readonly id: string;
             /** @default draft */
-            readonly state: components["schemas"]["PairingStateEnum"];
+            readonly state: components["schemas"]["PairingState"];
             readonly relay_on: boolean;
             readonly access: string;
             readonly shell: components["schemas"]["PairedShell"];
@@ -4524,7 +4585,7 @@ export interface components {
          *     * `ended` - Ended
          * @enum {string}
          */
-        PairingStateEnum: "draft" | "ready" | "live" | "paused" | "ended";
+        PairingState: "draft" | "ready" | "live" | "paused" | "ended";
         /** @description What became of a score at one moment. */
         Passage: {
             readonly id: number;
@@ -4768,7 +4829,7 @@ export interface components {
         /** @description Something about one item that one should know before it happens; ``error`` keeps it out. */
         PlanNotice: {
             code: string;
-            level: string;
+            level: components["schemas"]["FindingLevel"];
             item: string;
             title: string;
             message: string;
@@ -4964,7 +5025,7 @@ export interface components {
          */
         Relay: {
             on: boolean;
-            state: string;
+            state: components["schemas"]["PairingState"];
             verdict: components["schemas"]["RelayVerdict"];
             counts: {
                 [key: string]: number;
@@ -4979,6 +5040,14 @@ export interface components {
             pause: string;
             setting: components["schemas"]["RelaySetting"];
         };
+        /**
+         * @description * `well` - well
+         *     * `waits` - waits
+         *     * `trouble` - trouble
+         *     * `off` - off
+         * @enum {string}
+         */
+        RelayHealth: "well" | "waits" | "trouble" | "off";
         /**
          * @description After how many minutes a waiting score raises the alarm.
          *
@@ -4996,7 +5065,7 @@ export interface components {
          *     do; ``act`` is what one press may do about it.
          */
         RelayVerdict: {
-            level: string;
+            level: components["schemas"]["RelayHealth"];
             sentence: string;
             remedy: string;
             act: string;
@@ -5103,7 +5172,7 @@ export interface components {
         /** @description What becomes of one item: make, change, same or leave_out. */
         Row: {
             item: string;
-            action: string;
+            action: components["schemas"]["ActionEnum"];
             target: components["schemas"]["Target"];
             folder: string;
             folder_title: string;
@@ -5370,12 +5439,28 @@ export interface components {
             pairing: string | null;
             /** @description Return the homework course's title and code. */
             readonly course: string;
-            stage: string;
+            stage: components["schemas"]["SetUpSectionStageEnum"];
             message: string;
             remedy: string;
             troubles: number;
             job: components["schemas"]["Job"] | null;
         };
+        /**
+         * @description * `refused` - refused
+         *     * `reading` - reading
+         *     * `not_read` - not_read
+         *     * `ready` - ready
+         *     * `running` - running
+         *     * `waiting` - waiting
+         *     * `live` - live
+         *     * `failed` - failed
+         *     * `stopped` - stopped
+         *     * `undoing` - undoing
+         *     * `undone` - undone
+         *     * `not_undone` - not_undone
+         * @enum {string}
+         */
+        SetUpSectionStageEnum: "refused" | "reading" | "not_read" | "ready" | "running" | "waiting" | "live" | "failed" | "stopped" | "undoing" | "undone" | "not_undone";
         /**
          * @description What is wanted: the fields of a sheet (into folders by unit where nothing is said), and what
          *     goes on after placing.
@@ -5674,8 +5759,7 @@ export interface components {
             readonly platform: string;
             /** @description Return the current pairing's id. */
             readonly pairing: string | null;
-            /** @description Return the current pairing's state, or ``unpaired``. */
-            readonly state: string;
+            readonly state: components["schemas"]["ShellState"];
             /** @description Return the paired course's title and code. */
             readonly course: string;
             /** @description Return in a few words what needs attention, or nothing. */
@@ -5690,6 +5774,8 @@ export interface components {
             /** Format: date-time */
             readonly opened_at: string;
         };
+        /** @enum {string} */
+        ShellState: "draft" | "ready" | "live" | "paused" | "ended" | "unpaired";
         /**
          * @description The tool's place as it was looked at; ``warning`` says what the change asked for would break,
          *     ``job`` carries it out.
@@ -5726,14 +5812,6 @@ export interface components {
             result: string;
             reason: string;
         };
-        /**
-         * @description * `ours` - ours
-         *     * `theirs` - theirs
-         *     * `both` - both
-         *     * `` -
-         * @enum {string}
-         */
-        SideEnum: "ours" | "theirs" | "both";
         /** @description Who signs in. */
         SignInRequest: {
             username: string;
@@ -5760,7 +5838,7 @@ export interface components {
         };
         /** @description Where one side was read, and when: ``side`` is publisher, gradebook or sent. */
         Source: {
-            side: string;
+            side: components["schemas"]["SourceSideEnum"];
             name: string;
             how: string;
             /** Format: date-time */
@@ -5774,20 +5852,18 @@ export interface components {
          */
         SourceEnum: "publisher" | "catalogue" | "upload";
         /**
+         * @description * `publisher` - publisher
+         *     * `gradebook` - gradebook
+         *     * `sent` - sent
+         * @enum {string}
+         */
+        SourceSideEnum: "publisher" | "gradebook" | "sent";
+        /**
          * @description * `lti13` - Lti 1 3
          *     * `lti11` - Lti 1 1
          * @enum {string}
          */
         SpeaksEnum: "lti13" | "lti11";
-        /**
-         * @description * `queued` - Queued
-         *     * `reading` - Reading
-         *     * `checked` - Checked
-         *     * `importing` - Importing
-         *     * `done` - Done
-         * @enum {string}
-         */
-        StageEnum: "queued" | "reading" | "checked" | "importing" | "done";
         /** @description The rollouts that were started, one a shell. */
         Started: {
             rollouts: components["schemas"]["WholeRollout"][];
@@ -5800,12 +5876,19 @@ export interface components {
             schedule: components["schemas"]["Schedule"];
         };
         /**
+         * @description * `open` - open
+         *     * `look` - look
+         *     * `well` - well
+         * @enum {string}
+         */
+        StatementLevel: "open" | "look" | "well";
+        /**
          * @description One line: ``level`` is open, look or well.
          *
          *     ``page`` is where to act, below the pairing's own address in the console.
          */
         StatementLine: {
-            level: string;
+            level: components["schemas"]["StatementLevel"];
             what: string;
             sentence: string;
             remedy: string;
@@ -5922,7 +6005,7 @@ export interface components {
             title: string;
             /** @description Return how many scores the column holds. */
             readonly scores: number;
-            column: string;
+            column: components["schemas"]["ColumnEnum"];
             by_hand: boolean;
         };
         /** @description A link as it is to stand; with a column where ``points`` is not null. */

@@ -295,7 +295,7 @@ def run_check(args: argparse.Namespace, out: Output) -> int:
             (step["step"], step["state"], step["message"], _SIDES[step["side"]], step["remedy"])
             for step in steps
         ],
-        styles=[_STYLES[step["state"]] for step in steps],
+        styles=[_STYLES.get(step["state"], "") for step in steps],
     )
     out.line(
         f"{found['name']}: {len(failed)} of {len(steps)} steps fail."

@@ -246,7 +246,7 @@ def _show(plan: Plan, out: Output, several: bool) -> None:
             "yellow",
         )
     if plan["notices"]:
-        styles = [LEVEL_STYLES[each["level"]] for each in plan["notices"]]
+        styles = [LEVEL_STYLES.get(each["level"], "") for each in plan["notices"]]
         out.table(
             ("look at", "what", "what to do"),
             [

@@ -345,7 +345,7 @@ def _show_plan(plan: DeliveryPlan, out: Output) -> None:
         (
             "  " * row["depth"] + row["title"],
             row["kind"],
-            ACTIONS[row["action"]],
+            ACTIONS.get(row["action"], row["action"]),
             "shown" if row["visible"] else "hidden",
             row["points"],
             " ".join(filter(None, (row["why"], row["remedy"]))),
@@ -355,7 +355,7 @@ def _show_plan(plan: DeliveryPlan, out: Output) -> None:
     out.table(
         ("entry", "kind", "will be", "learners", "points", "why"),
         rows,
-        styles=[_STYLES[row["action"]] for row in plan["entries"]],
+        styles=[_STYLES.get(row["action"], "") for row in plan["entries"]],
     )
 
 
@@ -398,7 +398,7 @@ def show_findings(findings: Sequence[Mapping[str, Any]], out: Output) -> None:
     out.table(
         ("level", "code", "where", "what", "what to do"),
         rows,
-        styles=[LEVEL_STYLES[row[0]] for row in rows],
+        styles=[LEVEL_STYLES.get(row[0], "") for row in rows],
         empty="Nothing is wrong with it.",
     )
     for code, count in counted.items():

@@ -100,7 +100,7 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
         out.table(
             ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
             rows,
-            styles=[LEVEL_STYLES[row["level"]] for row in drifts],
+            styles=[LEVEL_STYLES.get(row["level"], "") for row in drifts],
             empty="Nothing has changed since placing.",
         )
         met, way = None, "follow" if args.follow else "keep" if args.keep else ""
@@ -165,7 +165,7 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
     out.table(
         ("look at", "what", "what to do"),
         [(title, each["message"], each["remedy"]) for title, each in findings],
-        styles=[LEVEL_STYLES[each["level"]] for _, each in findings],
+        styles=[LEVEL_STYLES.get(each["level"], "") for _, each in findings],
     )
     out.line(f"{check['job']['message']}.")
     return FINDINGS if any(each["level"] == "error" for _, each in findings) else DONE

@@ -7,6 +7,7 @@ import argparse
 import os
 import sys
 from collections.abc import Sequence
+from functools import cache
 
 import argcomplete
 
@@ -43,6 +44,7 @@ cannot be used; 4 the service cannot be reached; 5 not signed in or not allowed;
 refused"""
 
 
+@cache
 def parser() -> argparse.ArgumentParser:
     """Return the whole command's parser; ``--format`` may stand before or after a command."""
     top = _Parser(

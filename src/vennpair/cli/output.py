@@ -16,6 +16,7 @@ from rich.text import Text
 
 from vennpair.cli.exits import Stop
 
+# What a newer service says beside these has no style.
 LEVEL_STYLES = {"error": "bold red", "warning": "yellow", "note": "dim"}
 NO_VALUE = "–"
 LONGEST_WORD = 18  # that a column is never narrower than

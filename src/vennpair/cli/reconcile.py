@@ -206,7 +206,7 @@ def _say_found(summary: Summary, findings: list[Finding], out: Output, *, each: 
     out.table(
         ("finding", "learner", "item", "publisher", "gradebook", "sent", "cause"),
         rows,
-        styles=[LEVEL_STYLES[level] for level in levels],
+        styles=[LEVEL_STYLES.get(level, "") for level in levels],
         empty="Nothing is open.",
     )
 

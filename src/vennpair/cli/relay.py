@@ -262,7 +262,7 @@ def _tell(relay: Relay, out: Output) -> None:
     verdict = relay["verdict"]
     out.line(
         f"{verdict['sentence']}{' ' + verdict['remedy'] if verdict['level'] != 'well' else ''}",
-        MARKS[verdict["level"]],
+        MARKS.get(verdict["level"], ""),
     )
     counts = (
         ", ".join(f"{count} {state}" for state, count in sorted(relay["counts"].items()))

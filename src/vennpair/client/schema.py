@@ -10,21 +10,27 @@ from typing import Any, Literal, NotRequired, TypedDict
 
 AccessEnum = Literal["code", "fee", "free"]
 AccountStateEnum = Literal["none", "begun", "pending", "linked"]
+ActionEnum = Literal["make", "change", "same", "leave_out"]
 AppliesEnum = Literal["visible", "shown_from", "new_window", "all"]
 AudienceEnum = Literal["instructor", "everyone"]
 BlankEnum = Literal[""]
 CauseEnum = Literal["publisher", "sheet"]
+CellEventSideEnum = Literal["publisher", "venn", "gradebook"]
 ChangePairingStateEnum = Literal["live", "paused", "ended"]
 CheckStateEnum = Literal["ok", "warn", "fail"]
 ChoiceEnum = Literal["same", "fresh"]
+ColumnEnum = Literal["none", "kept", "exported", "removed", "asked"]
 ColumnOrLink = Literal["column", "link"]
 DigestEnum = Literal["daily", "weekly", "never"]
 DriftWay = Literal["ask", "follow", "keep"]
 EntryStateEnum = Literal[
     "untouched", "waiting", "made", "updated", "same", "kept", "failed", "left_out", "removed"
 ]
+FindingLevel = Literal["error", "warning", "note"]
 FormEnum = Literal["html", "xlsx", "csv", "json", "gradebook"]
+HandshakeSideEnum = Literal["ours", "theirs", "both"]
 HandshakeStateEnum = Literal["ok", "fail", "skip"]
+ImportStageEnum = Literal["queued", "reading", "checked", "importing", "done"]
 IntoEnum = Literal["folder", "unit", "heading", "page"]
 JobStateEnum = Literal[
     "proposed", "queued", "running", "waiting", "done", "failed", "cancelled", "dismissed"
@@ -41,18 +47,20 @@ KindsEnum = Literal[
     "assessment",
     "question_bank",
 ]
-LevelEnum = Literal["urgent", "soon", "note"]
+LearnerVerdict = Literal["yes", "no", "unknown"]
 MayEnum = Literal["stop", "retry", "undo"]
 MendWayEnum = Literal["follow", "keep"]
 MissingEnum = Literal["until_due", "ignored", "zero"]
+NeedLevelEnum = Literal["urgent", "soon", "note"]
 OperationStateEnum = Literal[
     "proposed", "queued", "running", "waiting", "done", "failed", "stopped", "dismissed"
 ]
 OrderBy = Literal["publisher", "due", "unit"]
-PairingStateEnum = Literal["draft", "ready", "live", "paused", "ended"]
+PairingState = Literal["draft", "ready", "live", "paused", "ended"]
 PlacementStateEnum = Literal["planned", "written", "placed", "failed", "removed"]
 ProfileEnum = Literal["full", "thin"]
 PurposeEnum = Literal["deploy", "order", "take_back", "mend", "undo"]
+RelayHealth = Literal["well", "waits", "trouble", "off"]
 ReviewEnum = Literal["keep", "hide", "leave_out"]
 RoleEnum = Literal["administrator", "designer", "teacher"]
 RolloutOrder = Literal["publisher", "due", "unit", "chosen"]
@@ -62,11 +70,26 @@ ScoreState = Literal[
     "empty", "waiting", "sending", "accepted", "refused", "held", "clash", "withdrawn"
 ]
 SecondFactorEnum = Literal["off"]
+SetUpSectionStageEnum = Literal[
+    "refused",
+    "reading",
+    "not_read",
+    "ready",
+    "running",
+    "waiting",
+    "live",
+    "failed",
+    "stopped",
+    "undoing",
+    "undone",
+    "not_undone",
+]
 SettlementState = Literal["proposed", "begun", "done", "dismissed"]
-SideEnum = Literal["ours", "theirs", "both"]
+ShellState = Literal["draft", "ready", "live", "paused", "ended", "unpaired"]
 SourceEnum = Literal["publisher", "catalogue", "upload"]
+SourceSideEnum = Literal["publisher", "gradebook", "sent"]
 SpeaksEnum = Literal["lti13", "lti11"]
-StageEnum = Literal["queued", "reading", "checked", "importing", "done"]
+StatementLevel = Literal["open", "look", "well"]
 StepState = Literal["planned", "done", "failed", "stopped", "left", "undone"]
 TakeBackScoresEnum = Literal["ask", "keep", "export", "remove"]
 TakeEnum = Literal["unsent", "differ", "gradebook_only"]
@@ -110,7 +133,7 @@ class Agreement(TypedDict):
     course: str
     platform: str
     publisher: str
-    state: str
+    state: PairingState
     teachers: list[str]
     standing: str
     trouble: str
@@ -266,7 +289,7 @@ class CellEvent(TypedDict):
     """
 
     at: str
-    side: str
+    side: CellEventSideEnum
     what: str
     score: str | None
     points: str | None
@@ -336,7 +359,7 @@ class CheckFinding(TypedDict):
     code: str
     message: str
     remedy: str
-    level: str
+    level: FindingLevel
 
 
 class CheckRow(TypedDict):
@@ -344,10 +367,10 @@ class CheckRow(TypedDict):
 
     placement: str
     title: str
-    opens: str
-    visible: str
-    date: str
-    score: str
+    opens: LearnerVerdict
+    visible: LearnerVerdict
+    date: LearnerVerdict
+    score: LearnerVerdict
     findings: list[CheckFinding]
 
 
@@ -444,7 +467,7 @@ class Consent(TypedDict):
 class Consequences(TypedDict):
     """What a change of state does to links, columns and scores, in sentences."""
 
-    state: str
+    state: PairingState
     consequences: list[str]
 
 
@@ -529,7 +552,7 @@ class Drift(TypedDict):
     placement: str
     kind: str
     side: str
-    level: str
+    level: FindingLevel
     title: str
     before: str
     after: str
@@ -608,7 +631,7 @@ class FileFinding(TypedDict):
 
     scope: str
     finding: str
-    level: str
+    level: FindingLevel
     learner: str
     email: str
     item: str
@@ -719,7 +742,7 @@ class Handshake(TypedDict):
     state: HandshakeStateEnum
     message: str
     remedy: str
-    side: SideEnum | BlankEnum
+    side: HandshakeSideEnum | BlankEnum
 
 
 class Health(TypedDict):
@@ -738,7 +761,7 @@ class Import(TypedDict):
 
     id: str
     source: str
-    stage: StageEnum
+    stage: ImportStageEnum
     filename: str
     title: str
     version: str
@@ -756,7 +779,7 @@ class ImportFinding(TypedDict):
     """What was found wrong with a package; ``where`` is a place in it, as a file's name."""
 
     code: str
-    level: str
+    level: FindingLevel
     where: NotRequired[str]
     message: str
     remedy: NotRequired[str]
@@ -978,7 +1001,7 @@ class Me(TypedDict):
     has_password: bool
     second_factor: bool
     authenticator_app: bool
-    digest: str
+    digest: DigestEnum
     language: str
     on_hold: str
 
@@ -1012,7 +1035,7 @@ class Need(TypedDict):
     """
 
     code: str
-    level: LevelEnum
+    level: NeedLevelEnum
     count: int
     shell: str
     name: str
@@ -1421,7 +1444,7 @@ class Pairing(TypedDict):
     """
 
     id: str
-    state: PairingStateEnum
+    state: PairingState
     relay_on: bool
     access: str
     shell: PairedShell
@@ -1628,7 +1651,7 @@ class PlanNotice(TypedDict):
     """Something about one item that one should know before it happens; ``error`` keeps it out."""
 
     code: str
-    level: str
+    level: FindingLevel
     item: str
     title: str
     message: str
@@ -1792,7 +1815,7 @@ class Relay(TypedDict):
     """
 
     on: bool
-    state: str
+    state: PairingState
     verdict: RelayVerdict
     counts: dict[str, int]
     held: dict[str, int]
@@ -1820,7 +1843,7 @@ class RelayVerdict(TypedDict):
     to do; ``act`` is what one press may do about it.
     """
 
-    level: str
+    level: RelayHealth
     sentence: str
     remedy: str
     act: str
@@ -1903,7 +1926,7 @@ class Row(TypedDict):
     """What becomes of one item: make, change, same or leave_out."""
 
     item: str
-    action: str
+    action: ActionEnum
     target: Target
     folder: str
     folder_title: str
@@ -2098,7 +2121,7 @@ class SetUpSection(TypedDict):
     name: str
     pairing: str | None
     course: str
-    stage: str
+    stage: SetUpSectionStageEnum
     message: str
     remedy: str
     troubles: int
@@ -2257,7 +2280,7 @@ class Shell(TypedDict):
     timezone: str
     platform: str
     pairing: str | None
-    state: str
+    state: ShellState
     course: str
     attention: str
     copied: bool
@@ -2321,7 +2344,7 @@ class SignOutRequest(TypedDict):
 class Source(TypedDict):
     """Where one side was read, and when: ``side`` is publisher, gradebook or sent."""
 
-    side: str
+    side: SourceSideEnum
     name: str
     how: str
     at: str
@@ -2347,7 +2370,7 @@ class StatementLine(TypedDict):
     ``page`` is where to act, below the pairing's own address in the console.
     """
 
-    level: str
+    level: StatementLevel
     what: str
     sentence: str
     remedy: str
@@ -2434,7 +2457,7 @@ class TakingBack(TypedDict):
     placement: str
     title: str
     scores: int
-    column: str
+    column: ColumnEnum
     by_hand: bool
 
 

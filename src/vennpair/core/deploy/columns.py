@@ -7,12 +7,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
 
 from vennpair.core.deploy.sheet import Undated, Wish
+from vennpair.core.levels import Level
 
 LAUNCHABLE = frozenset({"graded", "practice", "link"})
-Level = Literal["error", "warning", "note"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from vennpair.core.counting import many
+from vennpair.core.levels import Level
 from vennpair.core.reconcile.columns import fold_title
 
 Part = Literal["opens", "visible", "date", "score"]
@@ -51,7 +52,7 @@ class Finding:
     code: str
     message: str
     remedy: str
-    level: Literal["error", "warning", "note"] = "error"
+    level: Level = "error"
 
 
 @dataclass(slots=True)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-Level = Literal["error", "warning", "note"]
+from vennpair.core.levels import Level
 
 _ERRORS = {
     "clash",

@@ -107,6 +107,9 @@ class Facts:
     unplaced: int = 0
 
 
+Weight = Literal["open", "look", "well"]
+
+
 @dataclass(frozen=True, slots=True)
 class Line:
     """One line of the statement: ``open`` keeps the grades back, ``look`` asks for a glance,
@@ -115,7 +118,7 @@ class Line:
     ``page`` is where to act: a step's name, with what to show there.
     """
 
-    level: Literal["open", "look", "well"]
+    level: Weight
     what: str
     sentence: str
     remedy: str = ""

@@ -8,8 +8,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import Literal
 
 from vennpair.core.counting import many
+
+Health = Literal["well", "waits", "trouble", "off"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +46,7 @@ class Verdict:
     or nothing.
     """
 
-    level: str
+    level: Health
     sentence: str
     remedy: str = ""
     act: str = ""

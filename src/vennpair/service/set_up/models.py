@@ -3,12 +3,29 @@
 from __future__ import annotations
 
 import uuid
+from typing import Literal
 
 from django.conf import settings
 from django.db import models
 
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
+
+# Of a section: before it was started, while and after its job ran, and once it is taken back.
+Stage = Literal[
+    "refused",
+    "reading",
+    "not_read",
+    "ready",
+    "running",
+    "waiting",
+    "live",
+    "failed",
+    "stopped",
+    "undoing",
+    "undone",
+    "not_undone",
+]
 
 
 class SetUp(models.Model):
@@ -135,10 +152,8 @@ class Section(models.Model):
         return int(getattr(self, "not_done", 0)) + sum(bool(each - {"note"}) for each in levels)
 
     @property
-    def stage(self) -> str:
-        """Return where it stands: refused, reading, not_read, ready, then running, waiting, live,
-        failed or stopped, and undoing, undone or not_undone.
-        """
+    def stage(self) -> Stage:
+        """Return how far it is."""
         if self.pairing_id is None:
             return "refused"
         if self.undoing is not None:
@@ -152,10 +167,10 @@ class Section(models.Model):
         return "ready"
 
 
-_RUNNING: dict[str, str] = {
+_RUNNING: dict[str, Stage] = {
     Job.State.WAITING: "waiting",
     Job.State.DONE: "live",
     Job.State.FAILED: "failed",
     Job.State.CANCELLED: "stopped",
 }
-_UNDOING: dict[str, str] = {Job.State.DONE: "undone", Job.State.FAILED: "not_undone"}
+_UNDOING: dict[str, Stage] = {Job.State.DONE: "undone", Job.State.FAILED: "not_undone"}

@@ -82,8 +82,8 @@ class MeSerializer(serializers.Serializer[Any]):
     has_password = serializers.BooleanField()
     second_factor = serializers.BooleanField(help_text="whether signing in needs a code, too")
     authenticator_app = serializers.BooleanField(help_text="whether an app gives such codes")
-    digest = serializers.CharField(
-        help_text="how often the night's comparisons are told: daily, weekly or never"
+    digest = serializers.ChoiceField(
+        User.Digest.choices, help_text="how often the night's comparisons are told"
     )
     language = serializers.CharField(
         help_text="BCP 47 tag of the language that the person chose, else of the course from which"

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
+from vennpair.core.content.bring import Action
 from vennpair.service.content.actions.carry_out_delivery import report_of
 from vennpair.service.content.actions.plan_delivery import DeliveryPlan, Order
 from vennpair.service.content.models import Delivery, Written
@@ -83,7 +84,7 @@ class PlannedEntrySerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     kind = serializers.CharField()
     depth = serializers.IntegerField()
-    action = serializers.CharField()
+    action = serializers.ChoiceField(get_args(Action))
     visible = serializers.BooleanField()
     points = serializers.CharField(allow_null=True)
     why = serializers.CharField()

@@ -5,7 +5,7 @@ Bringing these into the shell, taking them out, writing them as a file.
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
@@ -15,6 +15,7 @@ from rest_framework.generics import get_object_or_404
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.levels import Level
 from vennpair.service.content.actions.plan_delivery import plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.actions.start_import import start_import
@@ -59,7 +60,7 @@ class ImportFindingSerializer(serializers.Serializer[Any]):
     """What was found wrong with a package; ``where`` is a place in it, as a file's name."""
 
     code = serializers.CharField()
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Level))
     where = serializers.CharField(default="")
     message = serializers.CharField()
     remedy = serializers.CharField(default="")

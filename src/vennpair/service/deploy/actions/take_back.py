@@ -35,6 +35,15 @@ Scores = Literal["ask", "keep", "export", "remove"]
 HEADER = ("learner_id", "learner_email", "learner_name", "item", "score", "points", "at")
 
 
+Fate = Literal["none", "kept", "exported", "removed", "asked"]
+_FATES: dict[Scores, Fate] = {
+    "ask": "asked",
+    "keep": "kept",
+    "export": "exported",
+    "remove": "removed",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Removal:
     """What taking one placement back means: how many scores its column holds, and what becomes of
@@ -43,7 +52,7 @@ class Removal:
 
     placement: Placement
     results: tuple[Result, ...]
-    column: Literal["none", "kept", "exported", "removed", "asked"]
+    column: Fate
 
     @property
     def by_hand(self) -> bool:
@@ -154,14 +163,12 @@ def _held(gateway: PlatformGateway, placement: Placement, testing: set[str]) -> 
         raise
 
 
-def _column(
-    placement: Placement, results: Sequence[Result], scores: Scores
-) -> Literal["none", "kept", "exported", "removed", "asked"]:
+def _column(placement: Placement, results: Sequence[Result], scores: Scores) -> Fate:
     if not placement.column_url:
         return "none"
     if not results:
         return "removed"
-    return {"ask": "asked", "keep": "kept", "export": "exported", "remove": "removed"}[scores]  # type: ignore[return-value]
+    return _FATES[scores]
 
 
 def _csv(removal: Removal, names: dict[str, Learner]) -> str:

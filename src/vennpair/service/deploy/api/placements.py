@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
@@ -13,7 +13,12 @@ from rest_framework.response import Response
 
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.reorder import Orders, Wanted, plan_order, start_order
-from vennpair.service.deploy.actions.take_back import Removal, plan_taking_back, start_taking_back
+from vennpair.service.deploy.actions.take_back import (
+    Fate,
+    Removal,
+    plan_taking_back,
+    start_taking_back,
+)
 from vennpair.service.deploy.api.rollouts import WholeRolloutSerializer
 from vennpair.service.deploy.api.sheets import PlacementSerializer
 from vennpair.service.kernel.web.reading import read
@@ -38,7 +43,7 @@ class TakingBackSerializer(serializers.Serializer[Any]):
     placement = serializers.CharField(source="placement.pk")
     title = serializers.CharField(source="placement.title")
     scores = serializers.SerializerMethodField()
-    column = serializers.CharField()
+    column = serializers.ChoiceField(get_args(Fate))
     by_hand = serializers.BooleanField()
 
     def get_scores(self, removal: Removal) -> int:

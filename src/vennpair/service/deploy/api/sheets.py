@@ -8,7 +8,9 @@ from typing import Any, get_args
 
 from rest_framework import serializers
 
+from vennpair.core.deploy.plan import Action
 from vennpair.core.deploy.sheet import LONGEST_SHIFT, Applied, Sheet, Wish, description_of
+from vennpair.core.levels import Level
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned, Section
 from vennpair.service.kernel.web.described import fields_from
@@ -136,7 +138,7 @@ class RowSerializer(serializers.Serializer[Any]):
     """What becomes of one item: make, change, same or leave_out."""
 
     item = serializers.CharField()
-    action = serializers.CharField()
+    action = serializers.ChoiceField(get_args(Action))
     target = TargetSerializer()
     folder = serializers.CharField()
     folder_title = serializers.CharField()
@@ -155,7 +157,7 @@ class PlanNoticeSerializer(serializers.Serializer[Any]):
     """Something about one item that one should know before it happens; ``error`` keeps it out."""
 
     code = serializers.CharField()
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Level))
     item = serializers.CharField()
     title = serializers.CharField()
     message = serializers.CharField()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.db.models import QuerySet
 from drf_spectacular.utils import extend_schema
@@ -11,6 +11,8 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.deploy.learner_check import Verdict
+from vennpair.core.levels import Level
 from vennpair.service.deploy.actions.check_as_learner import start_check
 from vennpair.service.deploy.actions.look_for_drift import start_looking
 from vennpair.service.deploy.actions.mend_drift import choose_way, start_mending
@@ -25,6 +27,8 @@ SHOWN_CHECKS = 10
 
 class DriftSerializer(serializers.ModelSerializer[DriftFound]):
     """One drift: what changed, where, who is likely to have done it, and what it breaks."""
+
+    level = serializers.ChoiceField(get_args(Level), read_only=True)
 
     class Meta:
         model = DriftFound
@@ -127,7 +131,7 @@ class CheckFindingSerializer(serializers.Serializer[Any]):
     code = serializers.CharField()
     message = serializers.CharField()
     remedy = serializers.CharField()
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Level))
 
 
 class CheckRowSerializer(serializers.Serializer[Any]):
@@ -135,10 +139,10 @@ class CheckRowSerializer(serializers.Serializer[Any]):
 
     placement = serializers.CharField()
     title = serializers.CharField()
-    opens = serializers.CharField()
-    visible = serializers.CharField()
-    date = serializers.CharField()
-    score = serializers.CharField()
+    opens = serializers.ChoiceField(get_args(Verdict))
+    visible = serializers.ChoiceField(get_args(Verdict))
+    date = serializers.ChoiceField(get_args(Verdict))
+    score = serializers.ChoiceField(get_args(Verdict))
     findings = CheckFindingSerializer(many=True)
 
 

@@ -139,7 +139,7 @@ class ChangePairingSerializer(serializers.Serializer[Any]):
 class ConsequencesSerializer(serializers.Serializer[Any]):
     """What a change of state does to links, columns and scores, in sentences."""
 
-    state = serializers.CharField()
+    state = serializers.ChoiceField(Pairing.State.choices)
     consequences = serializers.ListField(child=serializers.CharField())
 
 

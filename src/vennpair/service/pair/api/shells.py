@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db.models import QuerySet
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import extend_schema, extend_schema_field
 from rest_framework import mixins, serializers
 from rest_framework.decorators import action
 from rest_framework.request import Request
@@ -69,6 +69,7 @@ class ShellSerializer(serializers.ModelSerializer[Shell]):
         pairing = self._current(shell)
         return str(pairing.pk) if pairing else None
 
+    @extend_schema_field({"type": "string", "enum": [*Pairing.State.values, "unpaired"]})
     def get_state(self, shell: Shell) -> str:
         """Return the current pairing's state, or ``unpaired``."""
         pairing = self._current(shell)

@@ -34,7 +34,7 @@ class AgreementSerializer(serializers.Serializer[Any]):
     course = serializers.CharField(source="course.title")
     platform = serializers.CharField(source="shell.platform.name")
     publisher = serializers.CharField(source="course.publisher.name")
-    state = serializers.CharField()
+    state = serializers.ChoiceField(Pairing.State.choices)
     teachers = serializers.SerializerMethodField()
     standing = serializers.SerializerMethodField()
     trouble = serializers.SerializerMethodField()

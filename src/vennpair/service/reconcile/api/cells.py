@@ -25,7 +25,7 @@ class CellEventSerializer(serializers.Serializer[Any]):
     """
 
     at = serializers.DateTimeField()
-    side = serializers.CharField()
+    side = serializers.ChoiceField(["publisher", "venn", "gradebook"])
     what = serializers.CharField()
     score = serializers.CharField(allow_null=True)
     points = serializers.CharField(allow_null=True)

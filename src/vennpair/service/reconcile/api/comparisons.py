@@ -94,7 +94,7 @@ class MatrixSerializer(serializers.Serializer[Any]):
 class SourceSerializer(serializers.Serializer[Any]):
     """Where one side was read, and when: ``side`` is publisher, gradebook or sent."""
 
-    side = serializers.CharField()
+    side = serializers.ChoiceField(["publisher", "gradebook", "sent"])
     name = serializers.CharField()
     how = serializers.CharField()
     at = serializers.DateTimeField()

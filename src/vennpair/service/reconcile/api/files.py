@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, get_args
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -14,6 +14,7 @@ from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.levels import Level
 from vennpair.core.reconcile.files import TableError
 from vennpair.core.reconcile.files.suggest import suggest_layout
 from vennpair.core.reconcile.files.write_back import write_back
@@ -58,7 +59,7 @@ class FileFindingSerializer(serializers.Serializer[Any]):
 
     scope = serializers.CharField()
     finding = serializers.CharField()
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Level))
     learner = serializers.CharField(allow_blank=True)
     email = serializers.CharField(allow_blank=True)
     item = serializers.CharField(allow_blank=True)

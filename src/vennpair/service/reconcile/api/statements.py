@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.utils import timezone
 from drf_spectacular.utils import extend_schema
@@ -11,6 +11,7 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.reconcile.ready import Weight
 from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.api.nested import OfPairing
 from vennpair.service.reconcile.actions.change_schedule import change_schedule
@@ -24,7 +25,7 @@ class StatementLineSerializer(serializers.Serializer[Any]):
     ``page`` is where to act, below the pairing's own address in the console.
     """
 
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Weight))
     what = serializers.CharField()
     sentence = serializers.CharField()
     remedy = serializers.CharField(allow_blank=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.db import transaction
 from django.utils import timezone
@@ -12,10 +12,12 @@ from rest_framework.decorators import action
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from vennpair.core.relay.health import Health
 from vennpair.service.connect.api.base import Viewset
 from vennpair.service.connect.permissions import Administrator
 from vennpair.service.kernel.web.reading import read, the_one
 from vennpair.service.pair.api.nested import OfPairing
+from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
 from vennpair.service.pair.trail import record
 from vennpair.service.relay.actions.send_again import (
@@ -36,7 +38,7 @@ class RelayVerdictSerializer(serializers.Serializer[Any]):
     do; ``act`` is what one press may do about it.
     """
 
-    level = serializers.CharField()
+    level = serializers.ChoiceField(get_args(Health))
     sentence = serializers.CharField()
     remedy = serializers.CharField()
     act = serializers.CharField()
@@ -80,7 +82,7 @@ class RelaySerializer(serializers.Serializer[Any]):
     """
 
     on = serializers.BooleanField()
-    state = serializers.CharField()
+    state = serializers.ChoiceField(Pairing.State.choices)
     verdict = RelayVerdictSerializer()
     counts = serializers.DictField(child=serializers.IntegerField())
     held = serializers.DictField(child=serializers.IntegerField())

@@ -41,7 +41,7 @@ from vennpair.service.set_up.actions.start_set_up import (
     stop_set_up,
     undo_set_up,
 )
-from vennpair.service.set_up.models import SetUp
+from vennpair.service.set_up.models import SetUp, Stage
 
 
 class SetUpSectionSerializer(serializers.Serializer[Any]):
@@ -55,7 +55,7 @@ class SetUpSectionSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     pairing = serializers.UUIDField(source="pairing_id", allow_null=True)
     course = serializers.SerializerMethodField()
-    stage = serializers.CharField()
+    stage = serializers.ChoiceField(get_args(Stage))
     message = serializers.CharField()
     remedy = serializers.CharField()
     troubles = serializers.IntegerField()

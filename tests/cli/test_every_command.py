@@ -1,0 +1,162 @@
+"""Every command against a service that answers as the kept schema says: what it prints in each form,
+that a dry run changes nothing, and how it ends when it is refused, not reached or interrupted.
+"""
+
+from __future__ import annotations
+
+import argparse
+import itertools
+import json
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from unittest.mock import Mock, patch
+
+import httpx
+import pytest
+from tools.world.actors import Ran, run_here
+
+from tests.client.schema_service import Service
+from vennpair.cli.main import parser
+
+CARTRIDGE = Path(__file__).parents[1] / "examples/cartridge/plain-good.imscc"
+SCORES = "learner,item,score\nx,x,1\n"
+SHEET = "[[section]]\nshell = 'x'\n"
+Answer = Callable[[httpx.Request], httpx.Response]
+# What these ask for reads, compares or plans: it changes nothing on either side.
+HARMLESS = {
+    "pairings_catalogue_create",
+    "pairings_comparisons_create",
+    "pairings_drifts_create",
+    "pairings_several_create",
+    "set_ups_create",
+    "set_ups_destroy",
+    "set_ups_plan_create",
+}
+FOLLOWS = {"relay watch"}  # until it is interrupted
+ALONE = {"cartridge inspect", "college-sign-in", "sign-out"}  # may end without asking a service
+REFUSED = {"code": "busy_now", "detail": "It is busy.", "remedy": "Wait a little."}
+
+
+def commands(
+    top: argparse.ArgumentParser, path: tuple[str, ...] = ()
+) -> Iterator[tuple[str, argparse.ArgumentParser]]:
+    """Yield each command that can be run, with its words."""
+    for action in top._actions:
+        if isinstance(action, argparse._SubParsersAction):
+            for word, below in action.choices.items():
+                yield from commands(below, (*path, word))
+    if top.get_default("run"):
+        yield " ".join(path), top
+
+
+ALL = dict(commands(parser()))
+DRY = [name for name, each in ALL.items() if "--dry-run" in each._option_string_actions]
+
+
+@pytest.fixture
+def run(tmp_path: Path) -> Callable[..., Ran]:
+    """Run a command with something for all that it needs, at a service that the test answers for;
+    its pauses take no time, and who waits for too long interrupts it.
+    """
+    (tmp_path / "sheet.toml").write_text(SHEET)
+    (tmp_path / "scores.csv").write_text(SCORES)
+    session = {
+        "VENNPAIR_SERVICE": "https://pair.example",
+        "VENNPAIR_TOKEN": "t",
+        "VENNPAIR_SESSION": str(tmp_path / "session.json"),
+    }
+    client = httpx.Client
+
+    def file_for(name: str) -> str:
+        if name.startswith("term"):
+            return str(tmp_path / "sheet.toml")
+        return str(CARTRIDGE if name.startswith("cartridge") else tmp_path / "scores.csv")
+
+    def needed(name: str) -> Iterator[str]:
+        for action in ALL[name]._actions:
+            if action.option_strings and action.required:
+                yield from (action.option_strings[0], "x")
+            elif action.dest == "target":
+                yield str(tmp_path / "written.imscc")
+            elif action.dest == "file":
+                yield file_for(name)
+            elif not action.option_strings and action.nargs != "*":
+                yield str(next(iter(action.choices or ["x"])))
+
+    def ran(name: str, service: Answer, *more: str) -> Ran:
+        pauses = Mock(side_effect=itertools.chain([None] * 20, itertools.repeat(KeyboardInterrupt)))
+        answering = patch.object(
+            httpx, "Client", lambda **words: client(**words | {"transport": transport})
+        )
+        transport = httpx.MockTransport(service)
+        with answering, patch("time.sleep", pauses):
+            return run_here([*name.split(), *needed(name), *more], session, given="secret\n")
+
+    return ran
+
+
+def the_error(ran: Ran) -> dict[str, str]:
+    """Return the error that a command ended with, told as JSON and nothing else."""
+    assert not ran.out, "data beside an error"
+    error: dict[str, str] = json.loads(ran.err)["error"]
+    assert error["code"]
+    assert error["message"]
+    return error
+
+
+@pytest.mark.parametrize("name", ALL)
+def test_a_command_prints_one_document_or_one_error(name: str, run: Callable[..., Ran]) -> None:
+    for full in (True, False):
+        ran = run(name, Service(full=full), "--format", "json")
+        if ran.status in {0, 1}:
+            assert isinstance(json.loads(ran.out), dict | list)
+        elif ran.status == 130:
+            assert name in FOLLOWS, "it waits without an end"
+        else:
+            assert ran.status in range(7)
+            the_error(ran)
+
+
+@pytest.mark.parametrize("name", ALL)
+def test_a_command_speaks_to_people(name: str, run: Callable[..., Ran]) -> None:
+    ran = run(name, Service())
+    if ran.status in {0, 1}:
+        assert ran.out
+        assert not ran.out.startswith("{"), "JSON that nobody asked for"
+    else:
+        assert ran.status in range(7) or name in FOLLOWS
+        assert ran.err.startswith("vennpair: ")
+        assert ran.err.count("\n") == 1
+
+
+@pytest.mark.parametrize("name", DRY)
+def test_a_dry_run_changes_nothing(name: str, run: Callable[..., Ran]) -> None:
+    service = Service(full=True)
+    ran = run(name, service, "--dry-run")
+    assert ran.status in {0, 1, 2, 6}
+    assert not set(service.wrote) - HARMLESS
+
+
+@pytest.mark.parametrize(
+    ("status", "code"), [(401, 5), (403, 5), (404, 6), (409, 6), (422, 6), (500, 6)]
+)
+def test_a_refusal_is_told_with_what_to_do(status: int, code: int, run: Callable[..., Ran]) -> None:
+    for name in ALL:
+        service = Service(refusal=httpx.Response(status, json=REFUSED))
+        ran = run(name, service, "--format", "json")
+        if service.asked:
+            assert (name, ran.status) == (name, code)
+            assert the_error(ran)["message"] == "It is busy."
+        else:  # what it was given keeps it from asking
+            assert name in ALONE or ran.status in {2, 3}, name
+
+
+def test_a_service_that_is_not_there_is_named(run: Callable[..., Ran]) -> None:
+    def nobody(request: httpx.Request) -> httpx.Response:
+        raise httpx.ConnectError("refused", request=request)
+
+    for name in ALL:
+        ran = run(name, nobody, "--format", "json")
+        assert ran.status == 4 or name in ALONE or ran.status in {2, 3}, name
+        if ran.status == 4:
+            assert "pair.example" in the_error(ran)["message"]
