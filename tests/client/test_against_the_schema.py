@@ -12,8 +12,8 @@ from typing import Any
 
 import httpx
 import pytest
-
 from tests.client.schema_service import Service
+
 from vennpair.client import VennPair
 
 METHODS = sorted(

@@ -2399,14 +2399,6 @@ export interface components {
          */
         AccountStateEnum: "none" | "begun" | "pending" | "linked";
         /**
-         * @description * `make` - make
-         *     * `change` - change
-         *     * `same` - same
-         *     * `leave_out` - leave_out
-         * @enum {string}
-         */
-        ActionEnum: "make" | "change" | "same" | "leave_out";
-        /**
          * @description One pairing: ``cells`` compared and how many ``agree``; ``open`` findings by kind, ``urgent``
          *     of them no mere notes, ``oldest`` since when.
          *
@@ -2907,16 +2899,16 @@ export interface components {
         DeliveryPlan: {
             folder: string;
             new_folder: string;
-            /** @description Return how many entries have each action. */
             readonly counts: {
-                [key: string]: number;
+                make: number;
+                update: number;
+                same: number;
+                keep: number;
+                leave_out: number;
             };
             /** @description Return how many columns will be made. */
             readonly columns: number;
-            /** @description Return the entries in reading order. */
-            readonly entries: {
-                [key: string]: unknown;
-            }[];
+            readonly entries: components["schemas"]["PlannedEntry"][];
         };
         /** @description A field that will change. */
         Difference: {
@@ -4844,6 +4836,27 @@ export interface components {
             after: string;
             who: string;
         };
+        /** @description One entry with what will be done: make, update, same, keep or leave_out. */
+        PlannedEntry: {
+            id: string;
+            title: string;
+            kind: string;
+            depth: number;
+            action: components["schemas"]["PlannedEntryActionEnum"];
+            visible: boolean;
+            points: string | null;
+            why: string;
+            remedy: string;
+        };
+        /**
+         * @description * `make` - make
+         *     * `update` - update
+         *     * `same` - same
+         *     * `keep` - keep
+         *     * `leave_out` - leave_out
+         * @enum {string}
+         */
+        PlannedEntryActionEnum: "make" | "update" | "same" | "keep" | "leave_out";
         /** @description The plan for every shell. */
         Plans: {
             shells: components["schemas"]["Plan"][];
@@ -5172,12 +5185,20 @@ export interface components {
         /** @description What becomes of one item: make, change, same or leave_out. */
         Row: {
             item: string;
-            action: components["schemas"]["ActionEnum"];
+            action: components["schemas"]["RowActionEnum"];
             target: components["schemas"]["Target"];
             folder: string;
             folder_title: string;
             differences: components["schemas"]["Difference"][];
         };
+        /**
+         * @description * `make` - make
+         *     * `change` - change
+         *     * `same` - same
+         *     * `leave_out` - leave_out
+         * @enum {string}
+         */
+        RowActionEnum: "make" | "change" | "same" | "leave_out";
         /** @description The rule that results, in words, and how many scores are decided again. */
         RuleOutcome: {
             scope: string;

@@ -282,13 +282,18 @@ def _show_pairs(
 
 
 def _not_agreed(rows: list[dict[str, Any]], args: argparse.Namespace, out: Output) -> int:
-    if out.as_json:
-        out.document({"set_up": None, "pairs": rows, "dry_run": args.dry_run})
-    out.line(
-        "Nothing was paired or read. The plan can be shown once you agree that each shell is read"
-        " and written: add --agree, and --plan to place nothing yet."
+    """Say what would be paired. Raises Stop where it was asked for in earnest."""
+    what = "Nothing was paired or read."
+    todo = (
+        "The plan can be shown once you agree that each shell is read and written: add --agree,"
+        " and --plan to place nothing yet."
     )
-    return DONE if args.dry_run else REFUSED
+    if not args.dry_run:
+        raise Stop(REFUSED, "not_agreed", what, todo, pairs=rows)
+    if out.as_json:
+        out.document({"set_up": None, "pairs": rows, "dry_run": True})
+    out.line(f"{what} {todo}")
+    return DONE
 
 
 def _wishes(

@@ -10,7 +10,6 @@ from typing import Any, Literal, NotRequired, TypedDict
 
 AccessEnum = Literal["code", "fee", "free"]
 AccountStateEnum = Literal["none", "begun", "pending", "linked"]
-ActionEnum = Literal["make", "change", "same", "leave_out"]
 AppliesEnum = Literal["visible", "shown_from", "new_window", "all"]
 AudienceEnum = Literal["instructor", "everyone"]
 BlankEnum = Literal[""]
@@ -58,12 +57,14 @@ OperationStateEnum = Literal[
 OrderBy = Literal["publisher", "due", "unit"]
 PairingState = Literal["draft", "ready", "live", "paused", "ended"]
 PlacementStateEnum = Literal["planned", "written", "placed", "failed", "removed"]
+PlannedEntryActionEnum = Literal["make", "update", "same", "keep", "leave_out"]
 ProfileEnum = Literal["full", "thin"]
 PurposeEnum = Literal["deploy", "order", "take_back", "mend", "undo"]
 RelayHealth = Literal["well", "waits", "trouble", "off"]
 ReviewEnum = Literal["keep", "hide", "leave_out"]
 RoleEnum = Literal["administrator", "designer", "teacher"]
 RolloutOrder = Literal["publisher", "due", "unit", "chosen"]
+RowActionEnum = Literal["make", "change", "same", "leave_out"]
 ScopeEnum = Literal["all", "category", "item"]
 ScopesEnum = Literal["read", "compare", "change", "connect"]
 ScoreState = Literal[
@@ -531,9 +532,9 @@ class DeliveryPlan(TypedDict):
 
     folder: str
     new_folder: str
-    counts: dict[str, int]
+    counts: dict[str, Any]
     columns: int
-    entries: list[dict[str, Any]]
+    entries: list[PlannedEntry]
 
 
 class Difference(TypedDict):
@@ -1669,6 +1670,20 @@ class PlannedDrift(TypedDict):
     who: str
 
 
+class PlannedEntry(TypedDict):
+    """One entry with what will be done: make, update, same, keep or leave_out."""
+
+    id: str
+    title: str
+    kind: str
+    depth: int
+    action: PlannedEntryActionEnum
+    visible: bool
+    points: str | None
+    why: str
+    remedy: str
+
+
 class Plans(TypedDict):
     """The plan for every shell."""
 
@@ -1926,7 +1941,7 @@ class Row(TypedDict):
     """What becomes of one item: make, change, same or leave_out."""
 
     item: str
-    action: ActionEnum
+    action: RowActionEnum
     target: Target
     folder: str
     folder_title: str

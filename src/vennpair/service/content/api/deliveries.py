@@ -103,16 +103,22 @@ class DeliveryPlanSerializer(serializers.Serializer[Any]):
     columns = serializers.SerializerMethodField()
     entries = serializers.SerializerMethodField()
 
-    def get_counts(self, plan: DeliveryPlan) -> dict[str, int]:
-        """Return how many entries have each action."""
-        return {
-            action: plan.count(action) for action in ("make", "update", "same", "keep", "leave_out")
+    @extend_schema_field(
+        {
+            "type": "object",
+            "properties": {each: {"type": "integer"} for each in get_args(Action)},
+            "required": list(get_args(Action)),
         }
+    )
+    def get_counts(self, plan: DeliveryPlan) -> dict[Action, int]:
+        """Return how many entries have each action."""
+        return {each: plan.count(each) for each in get_args(Action)}
 
     def get_columns(self, plan: DeliveryPlan) -> int:
         """Return how many columns will be made."""
         return len(plan.columns)
 
+    @extend_schema_field(PlannedEntrySerializer(many=True))
     def get_entries(self, plan: DeliveryPlan) -> list[dict[str, Any]]:
         """Return the entries in reading order."""
         rows = []
