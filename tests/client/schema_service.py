@@ -35,11 +35,13 @@ def resolved(shape: Shape) -> Shape:
     return {"type": "object", "properties": fields}
 
 
-def example(shape: Shape, *, full: bool, planned: bool = False, depth: int = 0) -> Any:
+def example(
+    shape: Shape, *, full: bool, planned: bool = False, first: str = "", depth: int = 0
+) -> Any:
     """Return a value of a shape, with every field.
 
     ``full``: with what may be null, and with a row in each list; else lists within lists are empty.
-    ``planned`` prefers the list of a plan.
+    ``planned`` prefers the list of a plan; ``first`` a state, where there are several.
     """
     shape = resolved(shape)
     kinds = [shape, *shape.get("others", [])]
@@ -53,15 +55,17 @@ def example(shape: Shape, *, full: bool, planned: bool = False, depth: int = 0) 
     else:
         shape = next((each for each in kinds if (each.get("type") == "array") == planned), shape)
     if values := [each for each in shape.get("enum", []) if each]:
-        return next((each for each in FIRST if each in values), values[0])
+        return next((each for each in (first, *FIRST) if each in values), values[0])
     if shape.get("type") == "array":
         enough = depth >= (DEEPEST if full else 2)
-        return [] if enough else [example(shape["items"], full=full, depth=depth + 1)]
+        return [] if enough else [example(shape["items"], full=full, first=first, depth=depth + 1)]
     if isinstance(each := shape.get("additionalProperties"), dict):
-        return {"x": example(each, full=full, depth=depth + 1)}
+        return {"x": example(each, full=full, first=first, depth=depth + 1)}
     if shape.get("type") == "object":
         return {
-            name: NAMED[name] if name in NAMED else example(each, full=full, depth=depth + 1)
+            name: NAMED[name]
+            if name in NAMED
+            else example(each, full=full, first=first, depth=depth + 1)
             for name, each in shape.get("properties", {}).items()
         }
     return FORMATS.get(shape.get("format", ""), KINDS.get(shape.get("type", ""), "x"))
@@ -90,11 +94,14 @@ def fields_of(operation: Shape) -> set[str]:
 
 class Service:
     """Answers as the schema says, and holds each request against it: ``asked`` are the operations,
-    ``wrote`` those that may change something and were not a dry run. ``refusal`` answers all.
+    ``wrote`` those that may change something and were not a dry run. ``refusal`` answers all; what
+    has a state is in the one named ``first``.
     """
 
-    def __init__(self, *, full: bool = False, refusal: httpx.Response | None = None) -> None:
-        self.full, self.refusal = full, refusal
+    def __init__(
+        self, *, full: bool = False, first: str = "", refusal: httpx.Response | None = None
+    ) -> None:
+        self.full, self.first, self.refusal = full, first, refusal
         self.asked: list[str] = []
         self.wrote: list[str] = []
 
@@ -126,4 +133,5 @@ class Service:
         if "application/json" not in content:
             return httpx.Response(int(code), content=b"bytes" if content else b"")
         shape = content["application/json"]["schema"]
-        return httpx.Response(int(code), json=example(shape, full=self.full, planned=planned))
+        answer = example(shape, full=self.full, planned=planned, first=self.first)
+        return httpx.Response(int(code), json=answer)

@@ -18,6 +18,7 @@ STATES = (
     *("going", "proposed", "queued", "running", "waiting"),
     *("done", "failed", "stopped", "dismissed"),
 )
+AGAIN = {"failed", "stopped"}  # of a step: it is done again by a retry
 SHOWN = 100
 
 
@@ -49,7 +50,7 @@ def add(commands: Commands) -> None:
     ):
         command = below.add_parser(name, help=words)
         command.add_argument("operation", help="the beginning of its id")
-        if name == "undo":
+        if name in {"retry", "undo"}:
             command.add_argument(
                 "--dry-run", action="store_true", help="say what would happen, change nothing"
             )
@@ -116,7 +117,25 @@ def run_stop(args: argparse.Namespace, out: Output) -> int:
 def run_retry(args: argparse.Namespace, out: Output) -> int:
     """Do again what could not be done."""
     with connect() as venn:
-        return _follow(venn, venn.retry_operation(_chosen(venn, args.operation)["id"]), out)
+        found = _chosen(venn, args.operation)
+        if not goes_on(venn, found["id"], args, out):
+            return DONE
+        return _follow(venn, venn.retry_operation(found["id"]), out)
+
+
+def goes_on(venn: VennPair, operation: str, args: argparse.Namespace, out: Output) -> bool:
+    """Show what of an operation would be done again; say whether it is to be."""
+    rows = [each for each in venn.operation_steps(operation) if each["state"] in AGAIN]
+    out.table(
+        ("what would be done again", "what it is about", "why it was not done"),
+        [(row["does"], row["title"], row["message"]) for row in rows],
+    )
+    if not args.dry_run:
+        return True
+    if out.as_json:
+        out.document({"rows": rows, "dry_run": True})
+    out.line("Nothing was changed.")
+    return False
 
 
 def run_undo(args: argparse.Namespace, out: Output) -> int:

@@ -1,4 +1,4 @@
-"""Rollouts that were made, and what stands: stopped, done again, undone, taken back, put in
+"""Rollouts that were made, and what they placed: stopped, done again, undone, taken back, put in
 order.
 """
 
@@ -15,6 +15,7 @@ from vennpair.cli.clock import Clock, course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.deploy import follow, report
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
+from vennpair.cli.operations import goes_on
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
@@ -50,7 +51,7 @@ def _add_rollouts(commands: Commands) -> None:
                 default="",
                 help="the beginning of its id; left out: the newest",
             )
-        if name == "undo":
+        if name in {"retry", "undo"}:
             command.add_argument(
                 "--dry-run", action="store_true", help="say what would happen, change nothing"
             )
@@ -191,6 +192,8 @@ def run_retry(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         chosen = _chosen(venn, pairing, args.rollout)
+        if not goes_on(venn, chosen["job"]["id"], args, out):
+            return DONE
         venn.retry_operation(chosen["job"]["id"])
         ended = follow(venn, [venn.rollout(pairing, chosen["id"])], out, "Trying again")
     if out.as_json:
@@ -221,7 +224,7 @@ def run_undo(args: argparse.Namespace, out: Output) -> int:
 
 
 def run_placements(args: argparse.Namespace, out: Output) -> int:
-    """List what stands."""
+    """List what is placed."""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
         rows, at = list(venn.placements(pairing)), course_clock(venn, pairing)

@@ -22,7 +22,9 @@ from vennpair.client.schema import (
     Settlement,
     SettlementLine,
     SettlementPreview,
+    SettleStep,
 )
+from vennpair.core.counting import many
 
 REMEDIES = (
     *("send", "restore", "clear", "keep", "leave"),
@@ -91,7 +93,7 @@ def _add_settlements(commands: Commands) -> None:
     for name, words, run in (
         ("list", "settlements and proposals, newest first", _run_list),
         ("show", "every step of one", _run_show),
-        ("undo", "put back exactly what stood before", _run_undo),
+        ("undo", "restore exactly what was there before", _run_undo),
         ("carry-out", "carry out what an assistant proposed", _run_carry_out),
         ("dismiss", "put a proposal aside", _run_dismiss),
     ):
@@ -104,7 +106,7 @@ def _add_settlements(commands: Commands) -> None:
                 default="",
                 help="its id or the beginning of it; the newest without it",
             )
-        if name == "undo":
+        if name in {"undo", "carry-out"}:
             command.add_argument(
                 "--dry-run", action="store_true", help="show what would be written, change nothing"
             )
@@ -154,7 +156,7 @@ def _run_settle(args: argparse.Namespace, out: Output) -> int:
         preview = venn.settle(
             pairing, comparison["id"], safe=args.safe, kinds=kinds, findings=chosen, dry_run=True
         )
-        _show(preview, out)
+        _show_steps(preview["steps"], out)
         if args.dry_run:
             if out.as_json:
                 out.document({**preview, "dry_run": True})
@@ -213,7 +215,8 @@ def _fits(finding: Finding, learner: str, item: str) -> bool:
     return by_learner and (not item or finding["item"].casefold() == item.casefold())
 
 
-def _show(preview: SettlementPreview, out: Output) -> None:
+def _show_steps(steps: Sequence[SettleStep], out: Output) -> None:
+    """Show what would be written, and what each cell holds as it was read last."""
     rows = [
         (
             each["kind"],
@@ -223,12 +226,10 @@ def _show(preview: SettlementPreview, out: Output) -> None:
             each["before"],
             each["after"],
         )
-        for each in preview["steps"]
+        for each in steps
     ]
-    count = len(preview["steps"])
-    out.line(
-        f"{count} finding{'' if count == 1 else 's'}, {preview['writes']} written to the gradebook:"
-    )
+    writes = sum(each["writes"] for each in steps)
+    out.line(f"{many(len(steps), 'finding')}, {writes} written to the gradebook:")
     out.table(("finding", "learner", "item", "remedy", "now", "becomes"), rows)
 
 
@@ -340,6 +341,12 @@ def _run_carry_out(args: argparse.Namespace, out: Output) -> int:
             [each for each in venn.settlements(pairing) if each["state"] == "proposed"],
             args.settlement,
         )
+        _show_steps(venn.settlement(pairing, made["id"])["steps"], out)
+        if args.dry_run:
+            if out.as_json:
+                out.document({"settlement": made, "dry_run": True})
+            out.line("Nothing was changed.")
+            return DONE
         return _wait(venn, pairing, venn.carry_out(pairing, made["id"]), out)
 
 
