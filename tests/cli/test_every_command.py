@@ -157,7 +157,7 @@ def test_a_dry_run_changes_nothing(name: str, run: Callable[..., Ran]) -> None:
     first, words = STATES.get(name, ""), WORDS.get(name, ())
     dry, wet = Service(full=True, first=first), Service(full=True, first=first)
     assert run(name, dry, *words, "--dry-run").status in {0, 1}
-    assert run(name, wet, *words).status in {0, 1}
+    assert run(name, wet, *words).status in {0, 1, 130}  # what was begun may never end here
     assert set(wet.wrote) - HARMLESS
     assert not set(dry.wrote) - HARMLESS
 
