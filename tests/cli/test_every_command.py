@@ -39,6 +39,8 @@ WORDS = {
     "pair-several": ["x", "--agree"],
     "set-up": ["--agree"],
     "tool": ["--off"],
+    "copied": ["--same"],
+    "first-steps": ["--access", "fee", "--place"],
     "cartridge bring": ["--all"],
     "cartridge rename": ["x", "--to", "y"],
     "deploy": ["x"],

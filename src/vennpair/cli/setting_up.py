@@ -89,6 +89,9 @@ def _add_copied(commands: Commands) -> None:
     copied.add_argument(
         "--agree", action="store_true", help="agree that the shell is read and written"
     )
+    copied.add_argument(
+        "--dry-run", action="store_true", help="say what each way does, go none of them"
+    )
     copied.set_defaults(run=run_copied)
 
 
@@ -121,6 +124,9 @@ def _add_first_steps(commands: Commands) -> None:
     )
     told.add_argument(
         "--handed-out", action="store_true", help="note that you hand it out to learners yourself"
+    )
+    steps.add_argument(
+        "--dry-run", action="store_true", help="show what would be placed, place and note nothing"
     )
     steps.set_defaults(run=run_first_steps)
 
@@ -303,7 +309,7 @@ def run_copied(args: argparse.Namespace, out: Output) -> int:
     with connect() as venn:
         shell = choose_shell(venn, args.shell)
         found = venn.copied(shell["id"])
-        if args.choice:
+        if args.choice and not args.dry_run:
             pairing = followed(venn, venn.go_on(shell["id"], args.choice, agree=args.agree), out)
             if out.as_json:
                 out.document(pairing)
@@ -391,7 +397,7 @@ def run_first_steps(args: argparse.Namespace, out: Output) -> int:
         pairing = choose_pairing(venn, args.shell)
         page = (
             venn.choose_first_steps(pairing, args.access, place=args.place)
-            if args.place or args.handed_out
+            if (args.place or args.handed_out) and not args.dry_run
             else venn.first_steps(pairing, args.access or "")
         )
         if page["job"]:
@@ -402,6 +408,8 @@ def run_first_steps(args: argparse.Namespace, out: Output) -> int:
     out.line(page["text"])
     if page["job"]:
         out.line(f"{page['job']['message']}.")
+    elif args.dry_run:
+        out.line("Nothing was changed.")
     elif args.handed_out:
         out.line("Noted that you hand it out yourself.")
     return DONE
