@@ -13,7 +13,7 @@ from unittest.mock import Mock, patch
 
 import httpx
 import pytest
-from tests.client.schema_service import ID, Service
+from tests.client.schema_service import ID, REFUSED, Service
 from tools.world.actors import Ran, run_here
 
 from vennpair.cli.main import parser
@@ -51,7 +51,6 @@ WORDS = {
     "schedule": ["--no-nightly"],
 }
 STATES = {"settlements carry-out": "proposed"}  # of what they change
-REFUSED = {"code": "busy_now", "detail": "It is busy.", "remedy": "Wait a little."}
 
 
 def commands(
@@ -169,11 +168,11 @@ def test_a_dry_run_changes_nothing(name: str, run: Callable[..., Ran]) -> None:
 )
 def test_a_refusal_is_told_with_what_to_do(status: int, code: int, run: Callable[..., Ran]) -> None:
     for name in ALL:
-        service = Service(refusal=httpx.Response(status, json=REFUSED))
+        service = Service(refused=lambda operation: True, status=status)
         ran = run(name, service, "--format", "json")
         if service.asked:
             assert (name, ran.status) == (name, code)
-            assert the_error(ran)["message"] == "It is busy."
+            assert the_error(ran)["message"] == REFUSED["detail"]
         else:  # what it was given keeps it from asking
             assert name in ALONE or ran.status in {2, 3}, name
 

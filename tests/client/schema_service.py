@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Callable
 from typing import Any
 
 import httpx
@@ -20,6 +21,7 @@ DEEPEST = 4  # list within list
 # What is text in the schema and not any text, and what keeps nothing from being done.
 NAMED = {"timezone": "America/Chicago", "due_at": MOMENT, "shown_from": MOMENT, "next": None}
 NAMED |= {"why": "", "undoes": None, "undone": False, "file": False}
+REFUSED = {"code": "busy_now", "detail": "It is busy today.", "remedy": "Wait a little."}
 GUESSES = "pairings_several_create"  # with ``shells``; pairs with ``pairs``
 FIRST = ("done", "ready", "graded")  # of several states or kinds
 
@@ -94,14 +96,20 @@ def fields_of(operation: Shape) -> set[str]:
 
 class Service:
     """Answers as the schema says, and holds each request against it: ``asked`` are the operations,
-    ``wrote`` those that may change something and were not a dry run. ``refusal`` answers all; what
-    has a state is in the one named ``first``.
+    ``wrote`` those that may change something and were not a dry run. What has a state is in the one
+    named ``first``; ``refused`` says which operations are
+    refused with ``status``.
     """
 
     def __init__(
-        self, *, full: bool = False, first: str = "", refusal: httpx.Response | None = None
+        self,
+        *,
+        full: bool = False,
+        first: str = "",
+        refused: Callable[[str], bool] = lambda operation: False,
+        status: int = 403,
     ) -> None:
-        self.full, self.first, self.refusal = full, first, refusal
+        self.full, self.first, self.refused, self.status = full, first, refused, status
         self.asked: list[str] = []
         self.wrote: list[str] = []
 
@@ -124,7 +132,9 @@ class Service:
         self.asked.append(operation["operationId"])
         if request.method != "GET" and not planned:
             self.wrote.append(operation["operationId"])
-        return self.refusal or self._answer(operation, planned)
+        if self.refused(operation["operationId"]):
+            return httpx.Response(self.status, json=REFUSED)
+        return self._answer(operation, planned)
 
     def _answer(self, operation: Shape, planned: bool) -> httpx.Response:
         good = sorted(code for code in operation["responses"] if code.startswith("2"))

@@ -14,6 +14,7 @@ import { languageOf, speak } from '@/words'
 import CrumbTrail from './CrumbTrail.vue'
 import FrameHeader from './FrameHeader.vue'
 import LiveRegion from './LiveRegion.vue'
+import UntoldNote from './UntoldNote.vue'
 import { useLibraryWords } from './libraryWords'
 import { chosenLanguage, follow } from './preferences'
 
@@ -56,6 +57,7 @@ watch(
               $t('frame.on_hold_means', { why: me.on_hold })
             }}</NAlert>
           </div>
+          <UntoldNote />
           <RouterView />
         </main>
         <LiveRegion />

@@ -2,8 +2,8 @@
 import { NAlert } from 'naive-ui/es/alert'
 import { NButton } from 'naive-ui/es/button'
 import { computed } from 'vue'
-import { Problem } from '@/api/client'
-import { t } from '@/words'
+import { problemWords } from './problemWords'
+import { useTelling } from './untold'
 
 /** What went wrong, and what to do: an alert that is read out at once. */
 const props = defineProps<{
@@ -11,11 +11,8 @@ const props = defineProps<{
   /** ``@again``: a prop, as only that tells whether anybody listens. */
   onAgain?: () => void
 }>()
-const words = computed(() =>
-  props.error instanceof Problem
-    ? { what: props.error.message, remedy: props.error.remedy }
-    : { what: t('problem.unreachable'), remedy: t('problem.check_connection') },
-)
+const words = computed(() => problemWords(props.error))
+useTelling(() => props.error)
 </script>
 
 <template>

@@ -15,6 +15,9 @@ const { data: about, ...reading } = useQuery(computed(() => pairingQuery(id.valu
 
 <template>
   <div class="page">
+    <h1 v-if="!about" class="sr-only">
+      {{ $t(`crumb.${String($route.meta.step ?? $route.name)}`) }}
+    </h1>
     <AfterReading :reading="reading" :what="$t('pair.what')">
       <template v-if="about">
         <div class="sides">
