@@ -10,11 +10,11 @@ from zlib import crc32
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, Route, expect
+from playwright.sync_api import Browser, Route
 from tests.client.schema_service import ID, REFUSED, Service
 from tests.conftest import Sides
 from tests.console.test_console import PAGES, PLACES
-from tools.world.chromium import come_in, new_page, quiet
+from tools.world.chromium import come_in, follow, new_page, quiet, shown
 from tools.world.world import World
 
 OTHERS = (
@@ -29,19 +29,14 @@ REFUSES: dict[str, Callable[[str], bool]] = {
 }
 
 
-# As a link does, without loading the console again.
-GO = """(address) => {
-    history.pushState({}, '', address)
-    dispatchEvent(new PopStateEvent('popstate', { state: {} }))
-}"""
-
-
 @pytest.mark.parametrize("how", ["full", "bare", "refused", "half refused"])
 def test_every_page_shows_whatever_the_service_may_answer(
     how: str, world: World, chrome: Browser, new_sides: Callable[[str], Sides]
 ) -> None:
     page, troubles = new_page(chrome, reduced_motion="reduce"), list[str]()
     come_in(page, world, new_sides(f"HYD 210-{how.upper()}").context_id)
+    shown(page)
+    quiet(page)
     silent: list[tuple[str, list[str]]] = []
     service = Service(full=how != "bare", refused=REFUSES.get(how, lambda _: False))
 
@@ -60,10 +55,7 @@ def test_every_page_shows_whatever_the_service_may_answer(
     page.on("pageerror", lambda error: troubles.append(str(error)))
     for address in EVERY:
         service.asked.clear()
-        page.evaluate(GO, f"/{address}")
-        expect(page).to_have_url(f"{world.url('vennpair')}/{address}")
-        expect(page.get_by_role("heading", level=1).first).to_be_attached()
-        quiet(page)
+        follow(page, f"{world.url('vennpair')}/{address}")
         words = page.inner_text("body")
         assert not troubles, (address, troubles)
         assert not NO_WORDS.search(words), (address, words)

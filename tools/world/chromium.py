@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from functools import cache
 from typing import Any
@@ -30,6 +30,13 @@ FLAGS = [
 
 # Every page must be good in each of these: scheme and width.
 LOOKS = [(scheme, width) for scheme in ("light", "dark") for width in (1280, 400)]
+# What a scheme changes of a page that is good in another one.
+OF_COLORS = ("color-contrast", "link-in-text-block")
+# As a link does, without loading the console again.
+FOLLOW = """(address) => {
+    history.pushState({}, '', address)
+    dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+}"""
 
 # Bring to its end what moves once, until nothing more begins to; what turns for ever (a mark that
 # something runs) has no end. A change of colors is drawn, and begins to fade, a frame later.
@@ -116,6 +123,14 @@ def quiet(page: Page) -> None:
     assert not missing, f"{page.url} is not quiet: {missing}"
 
 
+def follow(page: Page, address: str) -> None:
+    """Go to another page of the console as its own links do, and wait until it is there."""
+    page.evaluate(FOLLOW, address)
+    expect(page).to_have_url(address)
+    expect(page.get_by_role("heading", level=1).first).to_be_attached()
+    quiet(page)
+
+
 def choose(page: Page | Locator, name: str, option: str) -> None:
     """Choose an option of a combo box by the names that people see."""
     box = page.get_by_role("combobox", name=name, exact=True)
@@ -148,13 +163,19 @@ def enter(page: Page | Locator, name: str, words: str) -> None:
     box.press("Enter")
 
 
-def violations(page: Page) -> list[tuple[str, str]]:
-    """Return what axe finds wrong on a page as it is now: the rule, and the first place."""
+def violations(page: Page, only: Sequence[str] = ()) -> list[tuple[str, str]]:
+    """Return what axe finds wrong on a page as it is now: the rule, and the first place.
+
+    With ``only`` these rules are tried and no other.
+    """
     page.evaluate(END_MOVES)
     if not page.evaluate("typeof axe === 'object'"):
         page.evaluate(_axe().axe_script)
     # What passes is not told: that is most of the page, again and again.
-    found = page.evaluate("axe.run(document, { resultTypes: ['violations'] })")["violations"]
+    asked: dict[str, object] = {"resultTypes": ["violations"]}
+    if only:
+        asked["runOnly"] = {"type": "rule", "values": list(only)}
+    found = page.evaluate("(asked) => axe.run(document, asked)", asked)["violations"]
     return [(each["id"], each["nodes"][0]["html"][:160]) for each in found]
 
 

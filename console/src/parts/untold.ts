@@ -45,7 +45,11 @@ export function useUntold() {
   // After the part had its turn to tell of it.
   onScopeDispose(cache.subscribe(() => void nextTick(look)))
   look()
-  const untold = computed(() => [...failed.value].filter(([, error]) => !told.has(error)))
+  // What is told of one part is not told again of another.
+  const heard = computed(() => new Set([...told.keys()].map((each) => each.message)))
+  const untold = computed(() =>
+    [...failed.value].filter(([, error]) => !heard.value.has(error.message)),
+  )
   const problems = computed(() => [
     ...new Map(untold.value.map(([, error]) => [error.message, error])).values(),
   ])

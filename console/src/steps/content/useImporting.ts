@@ -79,7 +79,8 @@ export function useImporting(
   })
   return {
     ...{ about, zone, mayChange, imported, reading, beingRead, outline, chosen, everything },
-    ...{ questions, folder, treatment, plan, trouble, busy, bring, write, written },
+    ...{ questions, folder, treatment, plan, busy, bring, write, written },
+    trouble: computed(() => trouble.value ?? stop.error.value),
     ...{ job, running, doing, doingNow: computed(() => DOING[doing.value]), begun, stop, kept },
   }
 }

@@ -19,6 +19,7 @@ const titles = {
 
 <template>
   <div class="page">
+    <h1 v-if="!found?.copied" class="sr-only">{{ $t('crumb.copied') }}</h1>
     <AfterReading
       :reading="reading"
       :what="$t('pair.copied.where_this_shell_came_from')"

@@ -96,23 +96,7 @@ def carry_out_check(job: Job) -> str:
         "pairing__shell__platform__institution", "pairing__course__publisher"
     ).get(job=job)
     pairing, job.done = check.pairing, 0
-    shell = pairing.shell
-    gateway = shell_gateway(shell)
-    outline, offers = gateway.outline_and_offers(shell.outline_url)
-    columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
-    hosts = frozenset(
-        urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url)
-    )
-    read = _Shell(
-        gateway,
-        shell.outline_url,
-        outline,
-        columns,
-        pairing.course.publisher,
-        "learner_view" in offers,
-        shell.zone,
-        hosts,
-    )
+    read = _read(pairing)
     titles = list(pairing.items.filter(gone=False).values_list("title", flat=True))
     placements = list(
         Placement.objects.filter(pk__in=check.placements)
@@ -137,17 +121,43 @@ def carry_out_check(job: Job) -> str:
     ordered = [
         _row(each, judge(key, each.item.title, titles, mets[key])) for key, each in there.items()
     ]
-    trouble = sum(any(finding["level"] != "note" for finding in row["findings"]) for row in ordered)
-    later = sum(any(finding["code"] == "not_yet" for finding in row["findings"]) for row in ordered)
-    words = _words(len(ordered), trouble, later)
+    return _note(check, ordered, job.made_by)
+
+
+def _read(pairing: Pairing) -> _Shell:
+    """Read what the links are held against. Raises OutsideError."""
+    shell = pairing.shell
+    gateway = shell_gateway(shell)
+    outline, offers = gateway.outline_and_offers(shell.outline_url)
+    columns = {each.id: each for each in gateway.line_items(shell.lineitems_url)}
+    hosts = frozenset(
+        urlsplit(each).netloc for each in (shell.outline_url, shell.platform.authorization_url)
+    )
+    return _Shell(
+        gateway,
+        shell.outline_url,
+        outline,
+        columns,
+        pairing.course.publisher,
+        "learner_view" in offers,
+        shell.zone,
+        hosts,
+    )
+
+
+def _note(check: LearnerCheck, rows: list[CheckedLink], actor: User | None) -> str:
+    """Keep what was met; return it in words."""
+    trouble = sum(any(finding["level"] != "note" for finding in row["findings"]) for row in rows)
+    later = sum(any(finding["code"] == "not_yet" for finding in row["findings"]) for row in rows)
+    words = _words(len(rows), trouble, later)
     with transaction.atomic():
-        LearnerCheck.objects.filter(pk=check.pk).update(rows=ordered)
+        LearnerCheck.objects.filter(pk=check.pk).update(rows=rows)
         record(
             "learner_check.done",
             f"{words[0].upper()}{words[1:]}.",
-            pairing=pairing,
-            actor=job.made_by,
-            after={"links": len(ordered), "trouble": trouble},
+            pairing=check.pairing,
+            actor=actor,
+            after={"links": len(rows), "trouble": trouble},
         )
     return words
 
