@@ -617,7 +617,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** @description Make one worthless. */
+        /** @description Revoke one. */
         delete: operations["me_tokens_destroy"];
         options?: never;
         head?: never;

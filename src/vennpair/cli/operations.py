@@ -129,6 +129,7 @@ def goes_on(venn: VennPair, operation: str, args: argparse.Namespace, out: Outpu
     out.table(
         ("what would be done again", "what it is about", "why it was not done"),
         [(row["does"], row["title"], row["message"]) for row in rows],
+        empty="Nothing is left that would be done again.",
     )
     if not args.dry_run:
         return True

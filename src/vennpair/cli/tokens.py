@@ -67,7 +67,7 @@ def run_new(args: argparse.Namespace, out: Output) -> int:
 
 
 def run_revoke(args: argparse.Namespace, out: Output) -> int:
-    """Make a token worthless."""
+    """Revoke a token."""
     with connect() as venn:
         venn.revoke_token(args.id)
     if out.as_json:

@@ -43,7 +43,7 @@ class VennPair(
         return self._post(Token, "/sign-in", facts)
 
     def sign_out(self, *, everywhere: bool = False) -> None:
-        """Make the token worthless; ``everywhere``, all tokens and sessions of who asks."""
+        """Revoke the token; ``everywhere``, all tokens and sessions of who asks."""
         self._done("POST", "/sign-out", json={"everywhere": everywhere})
 
     def me(self) -> Me:

@@ -151,5 +151,5 @@ class Connections(Transport):
         return self._post(MadeToken, "/me/tokens", {"name": name, "scopes": scopes, "days": days})
 
     def revoke_token(self, token: str) -> None:
-        """Make a token worthless, by its id."""
+        """Revoke a token, by its id."""
         self._done("DELETE", f"/me/tokens/{token}")

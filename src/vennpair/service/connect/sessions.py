@@ -79,7 +79,7 @@ def end_sessions(*, but: str | None = None, **of: Any) -> int:
 
 
 def end_tokens(user: User) -> int:
-    """Make every token of somebody worthless; return how many there were."""
+    """Revoke every token of somebody; return how many there were."""
     return int(AuthToken.objects.filter(user=user).delete()[0] > 0)
 
 

@@ -47,7 +47,7 @@ def make_token(
 
 
 def end_token(token: AuthToken, user: User) -> None:
-    """Make a token of one's own worthless."""
+    """Revoke a token of one's own."""
     with transaction.atomic():
         grant = getattr(token, "grant", None)
         token.delete()

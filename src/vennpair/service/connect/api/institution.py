@@ -204,6 +204,6 @@ class TokenViewset(Viewset):
 
     @extend_schema(responses={204: None})
     def destroy(self, request: Request, token_key: str) -> Response:
-        """Make one worthless."""
+        """Revoke one."""
         end_token(get_object_or_404(AuthToken, user=self.user, token_key=token_key), self.user)
         return Response(status=204)
