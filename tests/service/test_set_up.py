@@ -176,7 +176,7 @@ def test_one_command_does_the_same(
     list(venn.courses(sides[0].label, refresh=True))
     words = ["set-up", sides[0].label, "--with", f"{sides[1].label}:2"]
     refused = cli(*words)
-    assert (refused.status, "--agree" in refused.out) == (6, True)
+    assert (refused.status, "--agree" in refused.err) == (6, True)
     assert cli(*words, "--dry-run").status == 0
     assert all(not row["pairing"] for row in venn.shells() if row["label"] == sides[0].label)
     sheet = tmp_path / "sheet.toml"
@@ -184,6 +184,10 @@ def test_one_command_does_the_same(
     planned = cli.json(*words, "--agree", "--file", str(sheet), "--plan")
     assert [each["plan"]["make"] for each in planned["sections"]] == [2, 2]
     assert [each["plan"]["shift_days"] for each in planned["sections"]] == [None, 2]
+    begun = cli.json("set-up", "--list")
+    looked = cli.json(*words, "--dry-run", "--file", str(sheet))
+    assert (looked["set_up"], looked["sections"]) == (None, planned["sections"])
+    assert cli.json("set-up", "--list") == begun, "nothing is left of a look"
     done = cli.json(*words, "--agree", "--file", str(sheet), "--scores", "later")
     assert stages(done) == ["live", "live"]
     for side in sides:

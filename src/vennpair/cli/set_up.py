@@ -190,8 +190,11 @@ def _go_on(
     if not out.as_json:
         _show(plans, out)
     if args.dry_run or args.plan:
+        if args.dry_run:  # nothing is left of a look; a plan is kept for the console
+            venn.forget_set_up(found["id"])
         if out.as_json:
-            out.document({"set_up": found["id"], "sections": plans, "dry_run": args.dry_run})
+            key = None if args.dry_run else found["id"]
+            out.document({"set_up": key, "sections": plans, "dry_run": args.dry_run})
         option = "--dry-run" if args.dry_run else "--plan"
         out.line(f"Nothing was placed. To place it, give the same command without {option}.")
         return DONE
