@@ -86,6 +86,26 @@ def no_language(venn: VennPair) -> Iterator[None]:
     venn._http.patch("/me", json={"language": ""})
 
 
+def test_what_the_menu_could_not_do_is_said_and_stays_as_it_was(page: Page) -> None:
+    refusal = {"code": "busy_now", "detail": "It is busy today.", "remedy": "Wait a little."}
+    for address, entry in (("**/api/v1/me", "Español"), ("**/api/v1/sign-out", "Sign out")):
+        page.route(
+            address,
+            lambda route: (
+                route.continue_()
+                if route.request.method == "GET"
+                else route.fulfill(status=409, json=refusal)
+            ),
+        )
+        before = page.url
+        pick(page, "profile and settings", entry)
+        said = page.get_by_text("It is busy today. Wait a little.").first
+        expect(said).to_be_visible()
+        assert (page.url, page.evaluate("document.documentElement.lang")) == (before, "en")
+        page.get_by_role("button", name="close").first.click()
+        expect(page.locator(".n-message")).to_have_count(0)
+
+
 @pytest.mark.usefixtures("no_language")
 def test_a_language_is_chosen_and_kept(page: Page, world: World, venn: VennPair) -> None:
     pick(page, "profile and settings", "Español")

@@ -5,13 +5,7 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { LANGUAGES, type Language, t } from '@/words'
-import {
-  chosenLanguage,
-  density,
-  type Density,
-  type SchemeChoice,
-  schemeChoice,
-} from './preferences'
+import { density, type Density, type SchemeChoice, schemeChoice } from './preferences'
 import { useProfile } from './useProfile'
 
 defineProps<{ me: Schemas['Me'] }>()
@@ -57,11 +51,7 @@ async function choose(key: string) {
   else if (what === 'out') signOut.mutate()
   else if (what === 'scheme') schemeChoice.value = value as SchemeChoice
   else if (what === 'density') density.value = value as Density
-  else if (what === 'language') {
-    chosenLanguage.value = value as Language
-    await keepLanguage.mutateAsync(value as Language)
-    window.location.reload() // what was said already is said again in the new language
-  }
+  else if (what === 'language') keepLanguage.mutate(value as Language)
 }
 </script>
 
