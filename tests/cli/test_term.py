@@ -119,8 +119,8 @@ def test_what_differs_is_shown_with_its_cause_and_brought_back(
     assert {row[3] for row in gone} == {"the sheet does not name it"}
     assert len(gone) > 3
     found = differences(cli, str(sheet))
-    assert (ONE, "put right: visible", "Practice set 1B") in [row[:3] for row in found]
-    assert (ONE, "put right: link gone", "Practice set 2A") in [row[:3] for row in found]
+    assert (ONE, "fix: visible", "Practice set 1B") in [row[:3] for row in found]
+    assert (ONE, "fix: link gone", "Practice set 2A") in [row[:3] for row in found]
     assert all("may edit the shell" in row[3] for row in found)
     cli.json("drift", ONE)
     late = (ONE, "change due_at", "Unit 2 quiz", "the publisher changed it")
