@@ -79,6 +79,28 @@ def test_help_leads_to_the_pages_of_docs_served_with_the_console(page: Page) -> 
     expect(page.get_by_role("heading", level=1).first).to_be_visible()
 
 
+def test_a_page_whose_script_is_gone_is_told_and_comes_with_a_whole_load(page: Page) -> None:
+    lost = re.compile(r"/assets/ActivityPage-[\w-]+\.js$")
+    page.route(lost, lambda route: route.fulfill(status=404))
+    page.get_by_role("link", name="Activity", exact=True).click()
+    said = page.get_by_role("alert").filter(has_text="The page could not be loaded.")
+    expect(said).to_be_visible()
+    assert violations(page) == []
+    page.unroute(lost)
+    page.get_by_role("link", name="Relay", exact=True).click()
+    expect(page).to_have_url(re.compile("/relay$"))
+    expect(said).to_have_count(0)
+    page.route(lost, lambda route: route.fulfill(status=404))
+    page.get_by_role("link", name="Activity", exact=True).click()
+    page.unroute(lost)
+    said.get_by_role("link", name="Load the page").click()
+    expect(page).to_have_url(re.compile("/activity$"))
+    expect(page.get_by_role("link", name="Activity", exact=True)).to_have_attribute(
+        "aria-current", "page"
+    )
+    expect(said).to_have_count(0)
+
+
 @pytest.fixture
 def no_language(venn: VennPair) -> Iterator[None]:
     """Whatever comes of the test, the next one speaks English."""

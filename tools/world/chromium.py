@@ -54,23 +54,26 @@ END_MOVES = """async () => {
 }"""
 
 
-# What a page has asked of the service and not heard yet.
+# What a page has asked of the service and not heard to its end.
 COUNT_ASKED = """(() => {
     const send = window.fetch
     window.unheard = 0
     window.fetch = (...words) => {
         window.unheard += 1
-        return send(...words).finally(() => { window.unheard -= 1 })
+        return send(...words)
+            .then((answer) => answer.clone().arrayBuffer().then(() => answer))
+            .finally(() => { window.unheard -= 1 })
     }
 })()"""
-# Wait until nothing was asked or is being shown for some frames: an answer may lead to a question.
+# Wait until no page is on its way and nothing was asked or is being shown for some frames: an answer
+# may lead to a question.
 # Returns what it still waits for when it has waited for too long.
 QUIET = """async (most) => {
     const frame = () => new Promise((drawn) => requestAnimationFrame(drawn))
     const until = performance.now() + most
     for (let still = 0; still < 6; ) {
         await frame()
-        const loading = document.querySelectorAll('.loading').length
+        const loading = document.querySelectorAll('.going, .loading').length
         still = window.unheard || loading ? 0 : still + 1
         if (performance.now() > until)
             return `${window.unheard} questions not answered, ${loading} parts not shown`
@@ -111,7 +114,7 @@ def come_in(page: Page, world: World, context_id: str, email: str = INSTRUCTOR) 
 def shown(page: Page) -> None:
     """Wait until a page has its heading and nothing of it is still being read."""
     expect(page.get_by_role("heading", level=1).first).to_be_visible()
-    expect(page.locator(".loading")).to_have_count(0)
+    expect(page.locator(".going, .loading")).to_have_count(0)
 
 
 def quiet(page: Page) -> None:
