@@ -165,7 +165,7 @@ PLACES = (
 def test_no_page_has_an_accessibility_violation_or_scrolls_sideways(
     world: World, chrome: Browser, sides: Sides
 ) -> None:
-    page = new_page(chrome, reduced_motion="reduce")
+    page = new_page(chrome)
     come_in(page, world, sides.context_id)
     shown(page)
     base = page.url

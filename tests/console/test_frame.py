@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
-from tools.world.chromium import come_in, fits, new_page, pick, shown, violations
+from tools.world.chromium import come_in, fits, follow, new_page, pick, shown, violations
 from tools.world.world import World
 
 from vennpair.client import VennPair
@@ -23,7 +23,7 @@ def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
 
 @pytest.fixture
 def page(chrome: Browser, world: World, sides: Sides) -> Iterator[Page]:
-    made = new_page(chrome, reduced_motion="reduce")
+    made = new_page(chrome)
     troubles: list[str] = []
     made.on("pageerror", lambda trouble: troubles.append(str(trouble)))
     come_in(made, world, sides.context_id)
@@ -136,15 +136,13 @@ def test_a_language_is_chosen_and_kept(page: Page, world: World, venn: VennPair)
     assert venn.me()["language"] == "es"
     base = page.url
     for path in ("", "/content", "/deploy", "/deploy/placed", "/deploy/changes", "/relay"):
-        page.goto(f"{base}{path}")
-        shown(page)
+        follow(page, f"{base}{path}")
         for width in (1280, 400):
             page.set_viewport_size({"width": width, "height": 800})
             assert violations(page) == [], (path, width)
             assert fits(page), (path, width)
     for path in ("", "shells", "operations", "agreement", "files", "accounts", "access", "set-up"):
-        page.goto(f"{world.url('vennpair')}/{path}")
-        shown(page)
+        follow(page, f"{world.url('vennpair')}/{path}")
         assert violations(page) == [], path
         assert fits(page), path
         words = page.locator("main").inner_text()

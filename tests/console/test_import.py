@@ -109,7 +109,7 @@ def test_the_page_of_an_import_has_no_accessibility_violation(
         each for each in venn.imports(str(pairing)) if each["title"] == "Field Station Handbook"
     )
     entry = next(each for each in venn.entries(str(pairing), made["id"], kind="assessment"))
-    page = new_page(chrome, reduced_motion="reduce")
+    page = new_page(chrome)
     come_in(page, world, sides.context_id)
     page.goto(
         f"{world.url('vennpair')}/pairings/{pairing}/content/imports/{made['id']}?entry={entry['id']}"

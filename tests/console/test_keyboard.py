@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 from tests.conftest import Sides
 from tests.console.test_console import PAGES, PLACES
-from tools.world.chromium import come_in, fits, new_page, quiet, shown, violations
+from tools.world.chromium import come_in, fits, follow, new_page, quiet, shown, violations
 from tools.world.world import World
 
 MOST_STOPS, TRIES = 400, 3
@@ -104,7 +104,7 @@ def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
 def test_every_page_is_used_by_keyboard_alone(
     world: World, chrome: Browser, sides: Sides, language: str, width: int, colors: str
 ) -> None:
-    page = new_page(chrome, width, locale=language, reduced_motion="reduce", forced_colors=colors)
+    page = new_page(chrome, width, locale=language, forced_colors=colors)
     come_in(page, world, sides.context_id)
     shown(page)
     base = page.url
@@ -112,8 +112,7 @@ def test_every_page_is_used_by_keyboard_alone(
         *(f"{base}{each}" for each in PAGES),
         *(f"{world.url('vennpair')}/{each}" for each in PLACES),
     ):
-        page.goto(address)
-        shown(page)
+        follow(page, address)
         usable, met = walked(page)
         assert len(met) >= usable, (address, unmet(page, met))
         assert [each["html"] for each in met.values() if not each["seen"]] == [], address

@@ -33,7 +33,7 @@ REFUSES: dict[str, Callable[[str], bool]] = {
 def test_every_page_shows_whatever_the_service_may_answer(
     how: str, world: World, chrome: Browser, new_sides: Callable[[str], Sides]
 ) -> None:
-    page, troubles = new_page(chrome, reduced_motion="reduce"), list[str]()
+    page, troubles = new_page(chrome), list[str]()
     come_in(page, world, new_sides(f"HYD 210-{how.upper()}").context_id)
     shown(page)
     quiet(page)
