@@ -12,16 +12,25 @@ from typing import Any
 class Server:
     """Answers from a list of (status, headers, body), then with the last one, or ``by`` the path.
 
-    Remembers what it was asked.
+    Remembers what it was asked, and by how many connections. With ``keeps`` a connection is good for
+    several requests.
     """
 
-    def __init__(self) -> None:
+    def __init__(self, *, keeps: bool = False) -> None:
+        self.connections = 0
         self.answers: list[tuple[int, dict[str, str], Any]] = []
         self.asked: list[tuple[str, str, dict[str, str]]] = []
         self.by: Callable[[str], tuple[int, dict[str, str], Any]] | None = None
         outer = self
 
         class Handler(BaseHTTPRequestHandler):
+            protocol_version = "HTTP/1.1" if keeps else "HTTP/1.0"
+            disable_nagle_algorithm = True
+
+            def setup(self) -> None:
+                outer.connections += 1
+                super().setup()
+
             def do_GET(self) -> None:
                 outer.asked.append((self.command, self.path, dict(self.headers)))
                 self.rfile.read(int(self.headers.get("Content-Length") or 0))
@@ -46,6 +55,7 @@ class Server:
                 return
 
         self._http = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+        self._http.daemon_threads = True
         self.url = f"http://127.0.0.1:{self._http.server_port}"
         threading.Thread(target=self._http.serve_forever, daemon=True).start()
 

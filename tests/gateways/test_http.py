@@ -17,6 +17,7 @@ import pytest
 from tests.gateways.server import Server
 
 from vennpair.core.failures import FailureKind
+from vennpair.gateways import deadlines
 from vennpair.gateways.http import OutsideError, call, call_safely
 from vennpair.gateways.patience import Patience
 from vennpair.gateways.platform import PlatformGateway
@@ -62,6 +63,23 @@ def test_each_status_is_one_of_three_kinds_and_keeps_the_other_side_s_words(
     assert "The platform" in failure.message
     assert "the column is locked" in failure.message
     assert failure.retry_after == (7 if status in {429, 500} else None)
+
+
+def test_a_connection_is_used_again_at_once_and_never_after_it_was_idle(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    server = Server(keeps=True)
+    server.answers = [(200, {}, {})]
+    try:
+        for _ in range(3):
+            call("POST", server.url, "The platform")
+        assert server.connections == 1
+        monkeypatch.setattr(deadlines, "IDLE_SECONDS", 0.0)
+        for _ in range(3):
+            call("POST", server.url, "The platform")
+        assert (server.connections, len(server.asked)) == (4, 6)
+    finally:
+        server.close()
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,5 @@
-"""A total deadline for each outside call: connecting, headers and the whole answer.
+"""The connections of outside calls, and a total deadline for each call: connecting, headers and the
+whole answer.
 
 A timeout of the socket starts again with every byte; a side that drips one byte at a time would
 hold a thread for ever. One watcher thread ends what is over its time by shutting its socket.
@@ -13,6 +14,7 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from math import inf
 from typing import Any
 from urllib.parse import unquote
 
@@ -20,6 +22,8 @@ import urllib3
 
 from vennpair.gateways.addresses import addresses_of, trusted
 
+# Servers close a connection that nobody uses, some of them after two seconds.
+IDLE_SECONDS = 1.0
 _mine = threading.local()
 _count = itertools.count()
 _changed = threading.Condition()
@@ -142,11 +146,28 @@ class _Https(urllib3.connection.HTTPSConnection):
         return super().getresponse()
 
 
-class _HttpPool(urllib3.HTTPConnectionPool):
+class _Rested(urllib3.HTTPConnectionPool):
+    """Keeps connections, and uses none that was idle for long: the other side may be closing it at
+    this moment, and nobody could tell whether what is sent then was heard.
+    """
+
+    def _put_conn(self, conn: Any) -> None:
+        if conn is not None:
+            conn.idle_since = time.monotonic()
+        super()._put_conn(conn)
+
+    def _get_conn(self, timeout: float | None = None) -> Any:
+        conn: Any = super()._get_conn(timeout)
+        if time.monotonic() - getattr(conn, "idle_since", inf) > IDLE_SECONDS:
+            conn.close()  # it connects again when it is used
+        return conn
+
+
+class _HttpPool(_Rested):
     ConnectionCls = _Http
 
 
-class _HttpsPool(urllib3.HTTPSConnectionPool):
+class _HttpsPool(_Rested, urllib3.HTTPSConnectionPool):
     ConnectionCls = _Https
 
 
