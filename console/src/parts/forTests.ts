@@ -3,12 +3,13 @@ import { vi } from 'vitest'
 import { createApp, type Plugin } from 'vue'
 import { api } from '@/api/client'
 
-type Method = 'GET' | 'POST' | 'PATCH'
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
-/** What the service was asked: the address as the schema writes it, what fills it, and the body. */
+/** What the service was asked: the address as the schema writes it, what fills it and follows it, and the body. */
 export interface Asked {
   call: string
   path: Record<string, string>
+  query: Record<string, unknown>
   body: Record<string, unknown>
 }
 
@@ -28,15 +29,23 @@ export class Refusal {
  */
 export function service(answers: Record<string, (asked: Asked) => unknown>): Asked[] {
   const asked: Asked[] = []
-  for (const method of ['GET', 'POST', 'PATCH'] satisfies Method[]) {
+  for (const method of ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] satisfies Method[]) {
     const answer = async (
       address: string,
-      given: { params?: { path?: Asked['path'] }; body?: Asked['body'] } = {},
+      given: {
+        params?: { path?: Asked['path']; query?: Asked['query'] }
+        body?: Asked['body']
+      } = {},
     ) => {
       const call = `${method} ${address}`
       const found = answers[call]
       if (!found) throw new Error(`nobody answers ${call}`)
-      const one = { call, path: given.params?.path ?? {}, body: given.body ?? {} }
+      const one = {
+        call,
+        path: given.params?.path ?? {},
+        query: given.params?.query ?? {},
+        body: given.body ?? {},
+      }
       asked.push(one)
       const data = await found(one)
       return data instanceof Refusal

@@ -3,6 +3,8 @@ import { computed, type Ref, watch } from 'vue'
 import { answered, api } from '@/api/client'
 
 export const ENDED = ['done', 'failed', 'cancelled']
+const LOOK_MS = 400
+const AFTER_ERROR_MS = 4_000 // a service in trouble is not asked as often
 
 /** Follow a job until it has ended; then everything of its pairing is read again. */
 export function useJob(id: Ref<string | undefined>, pairing: Ref<string>) {
@@ -11,8 +13,12 @@ export function useJob(id: Ref<string | undefined>, pairing: Ref<string>) {
     queryKey: computed(() => ['job', id.value]),
     queryFn: () => answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id: id.value! } } })),
     enabled: computed(() => id.value !== undefined),
-    refetchInterval: (query) =>
-      query.state.data && ENDED.includes(query.state.data.state) ? false : 400,
+    refetchInterval: ({ state }) =>
+      state.data && ENDED.includes(state.data.state)
+        ? false
+        : state.error
+          ? AFTER_ERROR_MS
+          : LOOK_MS,
   })
   const running = computed(
     () => id.value !== undefined && !(job.value && ENDED.includes(job.value.state)),

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref } from 'vue'
 import { answered, api, shaped } from '@/api/client'
+import { ENDED } from '@/parts/job'
 import { usePlan } from '@/parts/usePlan'
 
 /** What a job of an import does. */
@@ -71,8 +72,10 @@ export function useBringing(
         }),
       ),
     enabled: computed(() => writingId.value !== ''),
-    refetchInterval: (query) =>
-      query.state.data?.find((each) => each.id === writingId.value)?.package ? false : 600,
+    refetchInterval: (query) => {
+      const file = query.state.data?.find((each) => each.id === writingId.value)
+      return file && (file.package || ENDED.includes(file.job.state)) ? false : 600
+    },
   })
   const written = computed(() => {
     const file = files.value?.find((each) => each.id === writingId.value)

@@ -2,6 +2,7 @@ import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { needsLook, recognised, viewed } from '@/logic/entries'
+import { useWhole } from '@/parts/useWhole'
 import { entriesQuery, itemsQuery, recognisedQuery } from './queries'
 
 const PAUSE_MS = 250 // after a key, before the list follows
@@ -17,10 +18,7 @@ export function useEntries(pairing: Ref<string>, made: Ref<string>) {
   )
   const rows = computed(() => recognised(entries.data.value ?? [], known.data.value))
   const items = useInfiniteQuery(computed(() => itemsQuery(pairing.value, { kind: 'graded' })))
-  watch(
-    () => items.hasNextPage.value && !items.isFetchingNextPage.value,
-    (more) => more && items.fetchNextPage(),
-  )
+  useWhole(items)
   const ask = (change: Record<string, string | undefined>) => ({
     query: { ...route.query, ...change },
   })

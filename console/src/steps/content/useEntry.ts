@@ -16,7 +16,11 @@ export function useEntry(
     computed(() => previewQuery(pairing.value, made.value, entry.value.id)),
   )
   const name = ref('')
-  watch(entry, (now) => (name.value = now.shown_title), { immediate: true })
+  watch(
+    () => [entry.value.id, entry.value.shown_title],
+    () => (name.value = entry.value.shown_title),
+    { immediate: true },
+  )
   const path = computed(() => ({ pairing_pk: pairing.value, import_pk: made.value }))
   const again = () => client.invalidateQueries({ queryKey: ['pairing', pairing.value] })
   const rename = useMutation({

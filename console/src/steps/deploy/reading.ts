@@ -1,4 +1,4 @@
-import { reactive, type Ref, watch } from 'vue'
+import { onScopeDispose, reactive, type Ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { ENDED } from '@/parts/job'
 import { t } from '@/words'
@@ -11,9 +11,14 @@ export interface Reading {
   failed: boolean
 }
 
-/** Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on either side. `again` plans once more. */
+/**
+ * Read the homework courses of sections of which nothing is known yet, each once; that changes nothing on
+ * either side. `again` plans once more. What is being read when the page is left goes on without it.
+ */
 export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again: () => void) {
   const readings = reactive(new Map<string, Reading>())
+  let left = false
+  onScopeDispose(() => (left = true))
   watch(plans, (now) =>
     now
       ?.filter((plan) => plan.unread && !readings.has(plan.pairing))
@@ -33,6 +38,7 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
         }),
       )
       const job = await ended(made.job.id)
+      if (!job) return
       readings.set(pairing, {
         words:
           job.state === 'done'
@@ -54,8 +60,9 @@ export function useFirstReading(plans: Ref<Schemas['Plan'][] | undefined>, again
     again()
   }
 
-  async function ended(id: string): Promise<Schemas['Job']> {
-    for (;;) {
+  /** Follow a job to its end; nothing where the page was left before. */
+  async function ended(id: string): Promise<Schemas['Job'] | undefined> {
+    while (!left) {
       const job = await answered(api.GET('/api/v1/jobs/{id}', { params: { path: { id } } }))
       if (ENDED.includes(job.state)) return job
       await new Promise((resolve) => setTimeout(resolve, PAUSE))

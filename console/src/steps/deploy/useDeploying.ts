@@ -60,6 +60,7 @@ export function useDeploying(pairing: Ref<string>) {
       const there = new Set(rows.value.map((item) => item.id))
       if (all) chosen.value = chosen.value.filter((each) => there.has(each)) // some may be gone since
     },
+    { immediate: true },
   )
   const zone = computed(() => about.value?.shell.timezone ?? 'UTC')
   const units = computed(() => [

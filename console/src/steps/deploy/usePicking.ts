@@ -1,7 +1,8 @@
 import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/vue-query'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { answered, api, shaped } from '@/api/client'
 import { usePlan } from '@/parts/usePlan'
+import { useWhole } from '@/parts/useWhole'
 import { itemsQuery } from '@/steps/content/queries'
 import { pairingQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
@@ -22,10 +23,7 @@ export function usePicking(picking: string) {
   const items = useInfiniteQuery(
     computed(() => ({ ...itemsQuery(pairing.value, {}), enabled: pairing.value !== '' })),
   )
-  watch(
-    () => items.hasNextPage.value && !items.isFetchingNextPage.value,
-    (more) => more && items.fetchNextPage(),
-  )
+  useWhole(items)
   const rows = computed(() => items.data.value?.pages.flatMap((page) => page.results) ?? [])
   const chosen = ref<string[]>([])
   const how = reactive<How>({ ...HOW })

@@ -42,7 +42,7 @@ const { target, foresee, change, consent, agree, withdraw, error } = useState(
         @click="change.mutate(target)"
         >{{ $t(`pair.to.${pairing.state === 'ended' ? 'restore' : target}`) }}</NButton><NButton
         size="small"
-        @click="target = undefined"
+        @click="foresee.reset()"
         >{{ $t('common.cancel') }}</NButton
       >
     </div>

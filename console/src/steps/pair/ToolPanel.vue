@@ -75,7 +75,7 @@ const { tool, asked, change, foresee, job, reading } = useTool(
             type="primary"
             :loading="change.isPending.value"
             @click="change.mutate(asked)"
-            >{{ $t('tool.change') }}</NButton><NButton size="small" @click="asked = undefined">{{
+            >{{ $t('tool.change') }}</NButton><NButton size="small" @click="foresee.reset()">{{
             $t('common.cancel')
           }}</NButton>
         </div>

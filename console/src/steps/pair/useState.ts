@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type Ref, ref } from 'vue'
+import { computed, type Ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { consentQuery } from './queries'
 
@@ -15,27 +15,25 @@ export const NEXT: Record<string, State[]> = {
 /** Change a pairing's state, once its effects were shown; and the consent of its shell. */
 export function useState(pairing: Ref<Schemas['Pairing']>) {
   const client = useQueryClient()
-  const target = ref<State>()
   const path = computed(() => ({ id: pairing.value.id }))
   const shell = computed(() => pairing.value.shell.id)
   const foresee = useMutation({
-    mutationFn: async (state: State) => {
-      const seen = await answered(
+    mutationFn: (state: State) =>
+      answered(
         api.GET('/api/v1/pairings/{id}/consequences', {
           params: { path: path.value, query: { state } },
         }),
-      )
-      target.value = state
-      return seen
-    },
+      ),
   })
+  /** The state whose effects are shown. */
+  const target = computed(() => (foresee.data.value ? foresee.variables.value : undefined))
   const change = useMutation({
     mutationFn: (state: State) =>
       answered(
         api.PATCH('/api/v1/pairings/{id}', { params: { path: path.value }, body: { state } }),
       ),
     onSuccess: () => {
-      target.value = undefined
+      foresee.reset()
       client.invalidateQueries({ queryKey: ['pairing', pairing.value.id] })
       client.invalidateQueries({ queryKey: ['shells'] })
     },

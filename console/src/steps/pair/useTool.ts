@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type Ref, ref, watch } from 'vue'
+import { computed, type Ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { useJob } from '@/parts/job'
 import { shellToolQuery } from './queries'
@@ -10,12 +10,11 @@ type Changes = Schemas['PatchedChangeToolRequest']
 export function useTool(shell: Ref<string>, pairing: Ref<string>) {
   const client = useQueryClient()
   const { data: tool, ...reading } = useQuery(computed(() => shellToolQuery(shell.value)))
-  const asked = ref<Changes>()
   const send = (body: Changes) =>
     answered(api.PATCH('/api/v1/shells/{id}/tool', { params: { path: { id: shell.value } }, body }))
   const change = useMutation({
     mutationFn: (changes: Changes) => send({ ...changes, etag: tool.value?.etag }),
-    onSuccess: () => (asked.value = undefined),
+    onSuccess: () => foresee.reset(),
   })
   const { job } = useJob(
     computed(() => change.data.value?.job?.id),
@@ -30,7 +29,9 @@ export function useTool(shell: Ref<string>, pairing: Ref<string>) {
   )
   const foresee = useMutation({
     mutationFn: (changes: Changes) => send({ ...changes, dry_run: true }),
-    onSuccess: (seen, changes) => (seen.warning ? (asked.value = changes) : change.mutate(changes)),
+    onSuccess: (seen, changes) => void (seen.warning || change.mutate(changes)),
   })
+  /** The changes of whose effects there is a warning. */
+  const asked = computed(() => (foresee.data.value?.warning ? foresee.variables.value : undefined))
   return { tool, reading, asked, change, foresee, job }
 }

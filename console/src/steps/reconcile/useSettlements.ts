@@ -37,11 +37,11 @@ export function useSettlements(pairing: Ref<string>) {
       ),
     onSuccess: () => follow(null),
   })
-  const asked = ref<string>()
   const seen = useMutation({
     mutationFn: (row: Schemas['SettlementLine']) => planUndo(row.job!.id),
-    onSuccess: (_, row) => (asked.value = row.id),
   })
+  /** The settlement of which is shown what undoing it takes back. */
+  const asked = computed(() => (seen.data.value ? seen.variables.value?.id : undefined))
   const proposals = computed(() => rows.value?.filter((row) => row.state === 'proposed') ?? [])
   const others = computed(() => rows.value?.filter((row) => row.state !== 'proposed') ?? [])
   return { proposals, others, job, undo, carry, dismiss, asked, seen }

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { asForm } from '@/steps/reconcile/files/sending'
 
@@ -8,7 +8,6 @@ export function useScoreFile(pairing: () => string) {
   const client = useQueryClient()
   const file = ref<File>()
   const layout = ref('')
-  const seen = ref<Schemas['TakenFile']>()
   const taken = ref('')
   const send = (dry: boolean) =>
     answered(
@@ -17,22 +16,26 @@ export function useScoreFile(pairing: () => string) {
         ...asForm({ file: file.value, layout: layout.value, dry_run: String(dry) }),
       }),
     )
-  const look = useMutation({
-    mutationFn: () => send(true),
-    onSuccess: (made) => (seen.value = made),
-  })
+  const look = useMutation({ mutationFn: () => send(true) })
+  // Of the file and the layout that are chosen now: an answer that comes late is of no other ones.
+  const seen = computed(() => look.data.value)
   const take = useMutation({
     mutationFn: () => send(false),
-    onSuccess: (made) => {
-      seen.value = undefined
+    onSuccess: (made: Schemas['TakenFile']) => {
+      look.reset()
       taken.value = made.words
       client.invalidateQueries({ queryKey: ['pairing', pairing(), 'relay'] })
     },
   })
   const choose = (chosen: File | undefined) => {
     file.value = chosen
-    seen.value = undefined
+    layout.value = ''
     taken.value = ''
   }
+  const begin = () => {
+    look.reset()
+    take.reset()
+  }
+  watch([file, layout], begin, { flush: 'sync' })
   return { file, layout, seen, taken, look, take, choose }
 }
