@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { onScopeDispose, ref } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 
 /** Ways to connect a publisher: it registers itself, or somebody says its values. */
@@ -18,17 +18,21 @@ export function useNewPublisher() {
     onSuccess: again,
   })
 
+  let listen: (event: MessageEvent) => void = () => {}
+  const stop = () => window.removeEventListener('message', listen)
   function open(address: string) {
     // With an opener, so that the publisher's page can say that it is done and be closed.
     const page = window.open(address, '_blank')
     opened.value = page !== null
-    const listen = (event: MessageEvent) => {
+    stop()
+    listen = (event: MessageEvent) => {
       if (!page || event.source !== page || event.data?.subject !== 'org.imsglobal.lti.close')
         return
-      window.removeEventListener('message', listen)
+      stop()
       again()
     }
     window.addEventListener('message', listen)
   }
+  onScopeDispose(stop)
   return { again, invite, add, opened, open }
 }
