@@ -96,9 +96,9 @@ def fields_of(operation: Shape) -> set[str]:
 
 class Service:
     """Answers as the schema says, and holds each request against it: ``asked`` are the operations,
-    ``wrote`` those that may change something and were not a dry run. What has a state is in the one
-    named ``first``; ``refused`` says which operations are
-    refused with ``status``.
+    ``sent`` their bodies, ``wrote`` those that may change something and were not a dry run. What has
+    a state is in the one named ``first``; ``refused`` says which operations are refused with
+    ``status``; ``says`` makes of an operation's example what a test needs.
     """
 
     def __init__(
@@ -108,9 +108,12 @@ class Service:
         first: str = "",
         refused: Callable[[str], bool] = lambda operation: False,
         status: int = 403,
+        says: dict[str, Callable[[Any], Any]] | None = None,
     ) -> None:
         self.full, self.first, self.refused, self.status = full, first, refused, status
+        self.says = says or {}
         self.asked: list[str] = []
+        self.sent: list[dict[str, Any]] = []
         self.wrote: list[str] = []
 
     def __call__(self, request: httpx.Request) -> httpx.Response:
@@ -130,6 +133,7 @@ class Service:
         planned = bool(sent.get("dry_run")) or b'name="dry_run"\r\n\r\ntrue' in body
         planned |= operation["operationId"] == GUESSES and "shells" in sent
         self.asked.append(operation["operationId"])
+        self.sent.append(sent)
         if request.method != "GET" and not planned:
             self.wrote.append(operation["operationId"])
         if self.refused(operation["operationId"]):
@@ -144,4 +148,5 @@ class Service:
             return httpx.Response(int(code), content=b"bytes" if content else b"")
         shape = content["application/json"]["schema"]
         answer = example(shape, full=self.full, planned=planned, first=self.first)
+        answer = self.says.get(operation["operationId"], lambda found: found)(answer)
         return httpx.Response(int(code), json=answer)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+import itertools
+from collections.abc import Callable, Iterable, Sequence
 from shlex import quote
 from typing import Any
 
 from vennpair.cli.exits import REFUSED, Stop
 from vennpair.client import VennPair
+from vennpair.core.counting import many
 
 
 def choose(
@@ -43,6 +45,28 @@ def choose(
         REFUSED,
         f"{what}_unknown",
         f"There is no {what} '{wanted}'.",
+        f"List them with: vennpair {command}",
+    )
+
+
+def choose_by_id(what: str, code: str, rows: Iterable[Any], wanted: str, command: str) -> Any:
+    """Return the row whose id begins so; the first, which is the newest, where nothing is wanted.
+
+    Raises Stop with ``code`` where none begins so, or several do.
+    """
+    if not wanted:
+        found = list(itertools.islice(rows, 1))
+    else:
+        found = [row for row in rows if row["id"].startswith(wanted.lower())]
+    if len(found) == 1:
+        return found[0]
+    raise Stop(
+        REFUSED,
+        code,
+        f"There is no {what} here for that."
+        if not wanted
+        else f"{many(len(found), f'{what} has', f'{what}s have') if found else f'No {what} has'}"
+        f" an id that begins with '{wanted}'.",
         f"List them with: vennpair {command}",
     )
 

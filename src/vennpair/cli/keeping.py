@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from shlex import quote
 
 from vennpair.cli.choose import choose, choose_pairing
@@ -12,6 +13,7 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.cli.several import for_several
+from vennpair.client.schema import Placement
 from vennpair.core.counting import many
 
 FIELDS = ("opens", "visible", "date", "score")
@@ -56,6 +58,9 @@ def add(commands: Commands) -> None:
     view.add_argument("items", nargs="*", metavar="ITEM", help="only these links")
     view.add_argument(
         "--last", action="store_true", help="show the last check; do not open anything"
+    )
+    view.add_argument(
+        "--dry-run", action="store_true", help="say which links would be opened, open none"
     )
     for_several(view, run_learner_view)
     travels = commands.add_parser(
@@ -147,10 +152,13 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
                     each,
                     lambda row: (row["title"], row["item_title"]),
                     f"placements {quote(args.shell)}",
-                )["id"]
+                )
                 for each in args.items
             ]
-            started = venn.check_as_learner(pairing, chosen)
+            if args.dry_run:
+                placed = [each for each in there if each["state"] == "placed"]
+                return _links_to_open(chosen or placed, out)
+            started = venn.check_as_learner(pairing, [each["id"] for each in chosen])
             with out.progress("Opening links") as show:
                 venn.wait(started["job"], show)
             check = venn.learner_check(pairing, started["id"])
@@ -169,6 +177,19 @@ def run_learner_view(args: argparse.Namespace, out: Output) -> int:
     )
     out.line(f"{check['job']['message']}.")
     return FINDINGS if any(each["level"] == "error" for _, each in findings) else DONE
+
+
+def _links_to_open(links: Sequence[Placement], out: Output) -> int:
+    """Say which links would be opened, and what that writes."""
+    if out.as_json:
+        rows = [{"id": each["id"], "title": each["title"]} for each in links]
+        out.document({"links": rows, "dry_run": True})
+    out.table(("link", "column"), [(each["title"], each["column"]) for each in links])
+    out.line(
+        "Each would be opened as the platform's test learner, and a test score for that learner"
+        " sent to its column and taken back. Nothing was opened."
+    )
+    return DONE
 
 
 def run_travels(args: argparse.Namespace, out: Output) -> int:

@@ -5,10 +5,10 @@ from __future__ import annotations
 import argparse
 from typing import Any, cast
 
-from vennpair.cli.choose import choose_pairing
+from vennpair.cli.choose import choose_by_id, choose_pairing
 from vennpair.cli.clock import clock_of, course_clock
 from vennpair.cli.connect import Commands
-from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
+from vennpair.cli.exits import DONE, FINDINGS
 from vennpair.cli.output import Output
 from vennpair.cli.session import connect
 from vennpair.client import VennPair
@@ -201,14 +201,7 @@ def _chosen(venn: VennPair, wanted: str) -> Operation:
     """Return the operation whose id begins so. Raises Stop where none or several do."""
     if len(wanted) == 36:
         return venn.operation(wanted)
-    found = [row for row in venn.operations() if row["id"].startswith(wanted.lower())]
-    if len(found) == 1:
-        return found[0]
-    words = (
-        f"No operation has an id that begins with '{wanted}'."
-        if not found
-        else f"{len(found)} operations have an id that begins with '{wanted}'."
+    found: Operation = choose_by_id(
+        "operation", "operation_unknown", venn.operations(), wanted, "operations list [SHELL]"
     )
-    raise Stop(
-        REFUSED, "operation_unknown", words, "List them with: vennpair operations list [SHELL]"
-    )
+    return found

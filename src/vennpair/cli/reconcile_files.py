@@ -6,7 +6,9 @@ from __future__ import annotations
 
 import argparse
 import json
+import shutil
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -148,19 +150,29 @@ def _write_back(
         )
     if not args.dry_run:
         _save(args.write, data)
-    done = (
-        "would be changed; nothing was written"
-        if args.dry_run
-        else f"were changed in {args.write}; everything else is as it was"
-    )
-    out.line(f"{len(rows)} cells {done}.")
+    if args.dry_run:
+        out.line(f"{many(len(rows), 'cell')} would be changed; nothing was written.")
+    else:
+        changed_words = many(len(rows), "cell was", "cells were")
+        out.line(f"{changed_words} changed in {args.write}; everything else is as it was.")
     return rows
 
 
 def _save(target: Path, data: bytes) -> None:
+    """Write a file whole or not at all: it may be the gradebook that was read."""
+    there = target.resolve()
+    waiting = there.with_name(f"{there.name}.part")
     try:
-        target.write_bytes(data)
+        if there.exists() and not there.is_file():  # a pipe or a terminal
+            there.write_bytes(data)
+            return
+        waiting.write_bytes(data)
+        if there.exists():
+            shutil.copymode(there, waiting)
+        waiting.replace(there)
     except OSError as error:
+        with suppress(OSError):
+            waiting.unlink()
         raise Stop(
             USAGE,
             "unwritable",

@@ -10,7 +10,7 @@ from pathlib import Path
 from shlex import quote
 from typing import Any
 
-from vennpair.cli.choose import choose, choose_pairing
+from vennpair.cli.choose import choose, choose_by_id, choose_pairing
 from vennpair.cli.clock import Clock, course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.deploy import follow, report
@@ -329,17 +329,13 @@ def run_reorder(args: argparse.Namespace, out: Output) -> int:
 
 
 def _chosen(venn: VennPair, pairing: str, wanted: str, *, undoable: bool = False) -> Rollout:
-    for row in venn.rollouts(pairing):
-        if row["id"].startswith(wanted) and not (
-            undoable and not wanted and (row["undone"] or row["purpose"] in {"undo", "take_back"})
-        ):
-            return row
-    raise Stop(
-        REFUSED,
-        "rollout_unknown",
-        f"There is no rollout '{wanted}'." if wanted else "There is no rollout here for that.",
-        "List them with: vennpair rollouts list SHELL",
+    rows = (
+        row
+        for row in venn.rollouts(pairing)
+        if wanted or not undoable or not (row["undone"] or row["purpose"] in {"undo", "take_back"})
     )
+    found: Rollout = choose_by_id("rollout", "rollout_unknown", rows, wanted, "rollouts list SHELL")
+    return found
 
 
 def _shown(row: Placement, at: Clock) -> str:

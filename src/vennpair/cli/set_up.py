@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from shlex import quote
 from typing import Any
 
-from vennpair.cli.choose import choose, choose_course, choose_shell
+from vennpair.cli.choose import choose, choose_by_id, choose_course, choose_shell
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
@@ -430,12 +430,5 @@ def _list(venn: VennPair, out: Output) -> int:
 
 def _begun(venn: VennPair, wanted: str) -> str:
     """Return the id of the set-up whose id begins so. Raises Stop."""
-    found = [row["id"] for row in venn.set_ups() if row["id"].startswith(wanted.lower())]
-    if len(found) != 1:
-        raise Stop(
-            USAGE,
-            "set_up_unknown",
-            f"{'No set-up' if not found else 'More than one set-up'} begins with '{wanted}'.",
-            "List them with: vennpair set-up --list",
-        )
-    return found[0]
+    found = choose_by_id("set-up", "set_up_unknown", venn.set_ups(), wanted, "set-up --list")
+    return str(found["id"])

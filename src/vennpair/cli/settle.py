@@ -6,7 +6,7 @@ import argparse
 from collections.abc import Sequence
 from typing import Any
 
-from vennpair.cli.choose import choose_pairing
+from vennpair.cli.choose import choose_by_id, choose_pairing
 from vennpair.cli.clock import course_clock
 from vennpair.cli.connect import Commands
 from vennpair.cli.exits import DONE, FINDINGS, REFUSED, USAGE, Stop
@@ -341,10 +341,11 @@ def _run_carry_out(args: argparse.Namespace, out: Output) -> int:
             [each for each in venn.settlements(pairing) if each["state"] == "proposed"],
             args.settlement,
         )
-        _show_steps(venn.settlement(pairing, made["id"])["steps"], out)
+        proposed = venn.settlement(pairing, made["id"])
+        _show_steps(proposed["steps"], out)
         if args.dry_run:
             if out.as_json:
-                out.document({"settlement": made, "dry_run": True})
+                out.document({"settlement": proposed, "dry_run": True})
             out.line("Nothing was changed.")
             return DONE
         return _wait(venn, pairing, venn.carry_out(pairing, made["id"]), out)
@@ -371,14 +372,9 @@ def _job_of(made: Settlement) -> Job:
 
 
 def _one(rows: Sequence[Settlement], wanted: str) -> Settlement:
-    found = next((row for row in rows if row["id"].startswith(wanted)), None)
-    if found is None:
-        raise Stop(
-            REFUSED,
-            "unknown_settlement",
-            "This settlement was not found.",
-            "List them with: vennpair settlements list SHELL",
-        )
+    found: Settlement = choose_by_id(
+        "settlement", "unknown_settlement", rows, wanted, "settlements list SHELL"
+    )
     return found
 
 

@@ -94,18 +94,18 @@ def sheet_of_shells(sections: Sequence[Section]) -> tuple[Said, list[str]]:
     """Return the sheet of what is, by the first shell, with what others have of their own; and
     what of it a sheet cannot say.
     """
-    lead, remarks = sections[0], []
+    lead, remarks = sections[0], list[str]()
     facts = [_facts(each) for each in lead.items.values()]
-    like = {lead.label: {key: key for key in lead.items}}
-    for each in sections[1:]:
-        theirs = match_items(facts, [_facts(item) for item in each.items.values()])
-        like[each.label] = {mine: other for mine, other in theirs.items()}
+    like = [{key: key for key in lead.items}] + [
+        match_items(facts, [_facts(item) for item in each.items.values()]) for each in sections[1:]
+    ]
     chosen = [
         key
         for key in lead.items
-        if any(like[each.label].get(key) in each.placed for each in sections)
+        if any(mine.get(key) in each.placed for each, mine in zip(sections, like, strict=True))
     ]
     names = _names(lead, chosen)
+    remarks += _told_alike(names)
     graded = [key for key, item in lead.items.items() if item["kind"] == "graded"]
     sheet: Said = {"scores": lead.scores} | ({"access": lead.access} if lead.access else {})
     if chosen != graded:
@@ -129,9 +129,8 @@ def sheet_of_shells(sections: Sequence[Section]) -> tuple[Said, list[str]]:
                 " all."
             )
     rows = []
-    for each in sections:
+    for each, mine in zip(sections, like, strict=True):
         row: Said = {"shell": each.label, "course": each.course, "shift_days": each.shift}
-        mine = like[each.label]
         without = [names[key] for key in chosen if mine.get(key) not in each.placed]
         if without:
             row["without"] = without
@@ -226,6 +225,15 @@ def _names(lead: Section, chosen: Sequence[str]) -> dict[str, str]:
         else f"{lead.items[key]['unit']} / {lead.items[key]['shown_title']}"
         for key in chosen
     }
+
+
+def _told_alike(names: dict[str, str]) -> list[str]:
+    return [
+        f"'{name}' is the name of {count} items; a sheet cannot tell them apart. Rename one of them"
+        " at the publisher."
+        for name, count in Counter(names.values()).items()
+        if count > 1
+    ]
 
 
 def _facts(item: Item) -> ItemFacts:

@@ -19,7 +19,7 @@ describe('showing columns to learners', () => {
     const { show, turned } = used(() => useColumnViews(() => 'p1'))
     expect(turned.value).toBe('')
     await show.mutateAsync(false)
-    expect(asked).toEqual([
+    expect(asked).toMatchObject([
       { call: TURN, path: { pairing_pk: 'p1' }, body: { placements: [], shown: false } },
     ])
     const parts = turned.value.split('; ')
