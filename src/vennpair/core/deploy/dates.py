@@ -66,8 +66,11 @@ def proposed_shift(first: str, now: datetime, zone: str, start: date | None = No
     local = moment.astimezone(ZoneInfo(zone)).date()
     if start is not None:
         return (_monday(start) - _monday(local)).days
-    late = (now.astimezone(ZoneInfo(zone)).date() - local).days
-    return -(-late // 7) * 7 if moment < now and late > 0 else 7 if moment < now else 0
+    if moment >= now:
+        return 0
+    days = (now.astimezone(ZoneInfo(zone)).date() - local).days // 7 * 7
+    moved = read_moment(shifted(first, days, zone)[0])
+    return days if moved is not None and moved >= now else days + 7
 
 
 def _monday(day: date) -> date:
