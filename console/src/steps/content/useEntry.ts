@@ -17,7 +17,7 @@ export function useEntry(
   )
   const name = ref('')
   watch(
-    () => [entry.value.id, entry.value.shown_title],
+    [() => entry.value.id, () => entry.value.shown_title],
     () => (name.value = entry.value.shown_title),
     { immediate: true },
   )
