@@ -13,7 +13,8 @@ from vennpair.cli.exits import DONE, FINDINGS, REFUSED, Stop
 from vennpair.cli.output import LEVEL_STYLES, Output
 from vennpair.cli.session import connect
 from vennpair.cli.several import for_several
-from vennpair.client.schema import Placement
+from vennpair.client import VennPair
+from vennpair.client.schema import Drift, Placement, Watch
 from vennpair.core.counting import many
 
 FIELDS = ("opens", "visible", "date", "score")
@@ -72,43 +73,12 @@ def add(commands: Commands) -> None:
 
 def run_drift(args: argparse.Namespace, out: Output) -> int:
     """Look, show, and meet what was found."""
+    met, way = None, "follow" if args.follow else "keep" if args.keep else ""
     with connect() as venn:
         pairing = choose_pairing(venn, args.shell)
-        if args.always:
-            watch = venn.watch(pairing) if args.dry_run else venn.choose_way(pairing, args.always)
-        else:
-            if not args.last:
-                with out.progress("Looking") as show:
-                    venn.wait(venn.look_for_drift(pairing), show)
-            watch = venn.watch(pairing)
-        drifts = [
-            row
-            for row in watch["drifts"]
-            if (not args.kind or row["kind"] in args.kind)
-            and (
-                not args.items
-                or any(each.casefold() in row["title"].casefold() for each in args.items)
-            )
-        ]
-        rows = [
-            (
-                row["level"],
-                row["side"],
-                row["title"],
-                row["kind"].replace("_", " "),
-                row["before"],
-                row["after"],
-                row["breaks"],
-            )
-            for row in drifts
-        ]
-        out.table(
-            ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
-            rows,
-            styles=[LEVEL_STYLES.get(row["level"], "") for row in drifts],
-            empty="Nothing has changed since placing.",
-        )
-        met, way = None, "follow" if args.follow else "keep" if args.keep else ""
+        watch = _watched(venn, pairing, args, out)
+        drifts = [row for row in watch["drifts"] if _asked_for(row, args)]
+        _show_drifts(drifts, out)
         if way and drifts and not args.dry_run:
             made = venn.mend(pairing, drifts, way)
             met = follow(venn, [made], out, "Fixing")[0] if made else None
@@ -117,8 +87,10 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
                 f" {'followed' if args.follow else 'kept'}"
                 + (f": {met['job']['message']}." if met else ".")
             )
-        elif way:
+        elif way and drifts:
             out.line(f"Would {way} {many(len(drifts), 'change')}. Nothing was changed.")
+        elif way:
+            out.line(f"There is nothing to {way}. Nothing was changed.")
         else:
             out.line(
                 f"Changes are handled this way: {watch['way']}."
@@ -127,6 +99,43 @@ def run_drift(args: argparse.Namespace, out: Output) -> int:
     if out.as_json:
         out.document(watch | {"drifts": drifts, "rollout": met})
     return FINDINGS if any(row["level"] == "error" for row in drifts) and not way else DONE
+
+
+def _watched(venn: VennPair, pairing: str, args: argparse.Namespace, out: Output) -> Watch:
+    """Look for changes, unless only the last look or another way of handling them is asked for."""
+    if args.always and not args.dry_run:
+        return venn.choose_way(pairing, args.always)
+    if not args.always and not args.last:
+        with out.progress("Looking") as show:
+            venn.wait(venn.look_for_drift(pairing), show)
+    return venn.watch(pairing)
+
+
+def _asked_for(row: Drift, args: argparse.Namespace) -> bool:
+    title = row["title"].casefold()
+    named = not args.items or any(each.casefold() in title for each in args.items)
+    return named and (not args.kind or row["kind"] in args.kind)
+
+
+def _show_drifts(drifts: Sequence[Drift], out: Output) -> None:
+    rows = [
+        (
+            row["level"],
+            row["side"],
+            row["title"],
+            row["kind"].replace("_", " "),
+            row["before"],
+            row["after"],
+            row["breaks"],
+        )
+        for row in drifts
+    ]
+    out.table(
+        ("level", "side", "title", "what", "deployed", "now", "what it breaks"),
+        rows,
+        styles=[LEVEL_STYLES.get(row["level"], "") for row in drifts],
+        empty="Nothing has changed since placing.",
+    )
 
 
 def run_learner_view(args: argparse.Namespace, out: Output) -> int:

@@ -135,21 +135,7 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
         elif row.action == "change":
             steps.extend(_change(row, placements[row.item], planned))
     if plan.page:
-        steps.append(
-            Step(
-                kind="page",
-                facts=PageStep(
-                    page=plan.page,
-                    placements=[str(placements[row.item].pk) for row in plan.of("make")],
-                    words={
-                        str(placements[row.item].pk): words
-                        for row in plan.of("make")
-                        if (words := planned.sheet.wish(row.item).words)
-                    },
-                    after=planned.sheet.after_text,
-                ),
-            )
-        )
+        steps.append(_link_in_page(plan.page, placements, planned))
     sentence = (
         f"A rollout into {_where(plan)} was started: {len(plan.of('make'))} new links,"
         f" {plan.columns} new columns, {len(plan.of('change'))} changes."
@@ -165,6 +151,21 @@ def _start(planned: Planned, batch: uuid.UUID, actor: User) -> Rollout:
         sentence,
         folder=_folder_title(plan)[:500],
         order=order,
+    )
+
+
+def _link_in_page(page: str, placements: dict[str, Placement], planned: Planned) -> Step:
+    """Return the step that puts the new links into a page's text."""
+    made = [(str(placements[row.item].pk), row.item) for row in planned.plan.of("make")]
+    said = {placement: planned.sheet.wish(item).words for placement, item in made}
+    return Step(
+        kind="page",
+        facts=PageStep(
+            page=page,
+            placements=[placement for placement, _ in made],
+            words={placement: words for placement, words in said.items() if words},
+            after=planned.sheet.after_text,
+        ),
     )
 
 
@@ -259,34 +260,16 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
         folder=placement.folder_id,
         stands=stood,
     )
-    steps = [
-        Step(
-            kind="change_link",
-            placement=placement,
-            facts=LinkStep(write=write, stands=fields, was=was),
-            before=before,
-        )
-    ]
+    link = LinkStep(write=write, stands=fields, was=was)
+    steps = [Step(kind="change_link", placement=placement, facts=link, before=before)]
     if target.points is None and placement.column_url:
         steps.append(Step(kind="remove_column", placement=placement, before=before))
-    elif target.points is not None and not placement.column_url:
-        steps.append(
-            Step(
-                kind="column",
-                placement=placement,
-                facts=ColumnStep(write=_column(row)),
-                before=before,
-            )
-        )
-    elif changed & {"title", "points", "due_at", "shown_from"} and placement.column_url:
-        steps.append(
-            Step(
-                kind="change_column",
-                placement=placement,
-                facts=ColumnStep(write=_column(row)),
-                before=before,
-            )
-        )
+    elif target.points is not None and (
+        not placement.column_url or changed & {"title", "points", "due_at", "shown_from"}
+    ):
+        kind = "change_column" if placement.column_url else "column"
+        column = ColumnStep(write=_column(row))
+        steps.append(Step(kind=kind, placement=placement, facts=column, before=before))
     return steps
 
 

@@ -71,6 +71,33 @@ def pair_new(
     ``way`` is ``title`` (a new course of an adopted title), ``copy_of`` or ``section_of`` (another
     course). Raises Refused where the publisher does not offer it, or no account is linked.
     """
+    publisher, link = source.publisher, _who_makes(way, source, actor)
+    with _pairing_of(shell, actor, agreeing):
+        key = source.key if isinstance(source, Title) else source.sourced_id
+        code = shell.label or shell.title[:60]
+        course = HomeworkCourse.objects.create(
+            publisher=publisher,
+            sourced_id=f"{MAKING}{uuid.uuid4()}",
+            title=source.title,
+            code=code,
+            search=fold(f"{source.title} {code}"),
+            folded_title=fold(source.title),
+        )
+        pairing = _make(
+            shell,
+            course,
+            actor,
+            Pairing.State.DRAFT,
+            {"way": way, "source": key, "name": name, "teacher": link.account_id},
+        )
+        pairing.copied_from = old_pairing(shell)
+        pairing.save(update_fields=["copied_from"])
+        start_job(SET_UP, pairing, actor)
+    return pairing
+
+
+def _who_makes(way: str, source: Title | HomeworkCourse, actor: User) -> AccountLink:
+    """Return the account at the publisher by which a course is made. Raises Refused as ``pair_new``."""
     publisher = source.publisher
     if WAYS[way] not in publisher.features:
         raise Refused(
@@ -94,28 +121,7 @@ def pair_new(
             f"{source.title}, {source.code}, is a colleague's and not shared.",
             f"Ask its instructor to share it at {publisher.name}, or create a course from the title.",
         )
-    with _pairing_of(shell, actor, agreeing):
-        key = source.key if isinstance(source, Title) else source.sourced_id
-        code = shell.label or shell.title[:60]
-        course = HomeworkCourse.objects.create(
-            publisher=publisher,
-            sourced_id=f"{MAKING}{uuid.uuid4()}",
-            title=source.title,
-            code=code,
-            search=fold(f"{source.title} {code}"),
-            folded_title=fold(source.title),
-        )
-        pairing = _make(
-            shell,
-            course,
-            actor,
-            Pairing.State.DRAFT,
-            {"way": way, "source": key, "name": name, "teacher": link.account_id},
-        )
-        pairing.copied_from = old_pairing(shell)
-        pairing.save(update_fields=["copied_from"])
-        start_job(SET_UP, pairing, actor)
-    return pairing
+    return link
 
 
 def _require_free(course: HomeworkCourse, sharing: bool) -> None:
