@@ -57,11 +57,16 @@ describe('a file of scores', () => {
     leave()
   })
 
-  it('leaves no trouble of an earlier file behind', async () => {
+  it('keeps in sight what was wrong while that is corrected, and of no earlier file', async () => {
     service({ [TAKE]: () => new Refusal(422, 'No learner of this file is known.') })
-    const { choose, look, leave } = used(() => useScoreFile(() => 'p1'))
+    const { choose, layout, look, seen, leave } = used(() => useScoreFile(() => 'p1'))
     choose(file('one.csv'))
     await expect(look.mutateAsync()).rejects.toThrow('No learner')
+    layout.value = 'wide'
+    expect([look.error.value?.message, seen.value]).toEqual([
+      'No learner of this file is known.',
+      undefined,
+    ])
     choose(file('two.csv'))
     expect(look.error.value).toBeNull()
     leave()

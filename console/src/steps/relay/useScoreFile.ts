@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { answered, api, type Schemas } from '@/api/client'
 import { asForm } from '@/steps/reconcile/files/sending'
 
@@ -16,9 +16,19 @@ export function useScoreFile(pairing: () => string) {
         ...asForm({ file: file.value, layout: layout.value, dry_run: String(dry) }),
       }),
     )
-  const look = useMutation({ mutationFn: () => send(true) })
-  // Of the file and the layout that are chosen now: an answer that comes late is of no other ones.
-  const seen = computed(() => look.data.value)
+  const of = shallowRef<{ file: File | undefined; layout: string }>()
+  const look = useMutation({
+    mutationFn: () => {
+      of.value = { file: file.value, layout: layout.value }
+      return send(true)
+    },
+  })
+  // Of the file and the layout that are chosen now: what was found in others is not taken.
+  const seen = computed(() =>
+    of.value?.file === file.value && of.value?.layout === layout.value
+      ? look.data.value
+      : undefined,
+  )
   const take = useMutation({
     mutationFn: () => send(false),
     onSuccess: (made: Schemas['TakenFile']) => {
@@ -31,11 +41,8 @@ export function useScoreFile(pairing: () => string) {
     file.value = chosen
     layout.value = ''
     taken.value = ''
-  }
-  const begin = () => {
     look.reset()
     take.reset()
   }
-  watch([file, layout], begin, { flush: 'sync' })
   return { file, layout, seen, taken, look, take, choose }
 }
