@@ -13,6 +13,7 @@ import argcomplete
 
 from vennpair import __version__
 from vennpair.cli import (
+    accounts,
     audit,
     average,
     connect,
@@ -65,6 +66,7 @@ def parser() -> argparse.ArgumentParser:
         pair,
         set_up,
         setting_up,
+        accounts,
         content,
         deploy,
         rollouts,

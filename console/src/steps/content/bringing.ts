@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref, ref } from 'vue'
 import { answered, api, shaped } from '@/api/client'
+import { askAgain } from '@/parts/askAgain'
 import { ENDED } from '@/parts/job'
 import { usePlan } from '@/parts/usePlan'
 
@@ -72,9 +73,10 @@ export function useBringing(
         }),
       ),
     enabled: computed(() => writingId.value !== ''),
-    refetchInterval: (query) => {
-      const file = query.state.data?.find((each) => each.id === writingId.value)
-      return file && (file.package || ENDED.includes(file.job.state)) ? false : 600
+    refetchInterval: ({ state }) => {
+      const file = state.data?.find((each) => each.id === writingId.value)
+      const ended = file && (file.package || ENDED.includes(file.job.state))
+      return askAgain(600, !ended, state.error)
     },
   })
   const written = computed(() => {

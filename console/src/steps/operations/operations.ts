@@ -2,6 +2,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/v
 import { computed, type Ref, ref } from 'vue'
 import { answered, api, cursorOf, type Schemas, shaped } from '@/api/client'
 import type { operations } from '@/api/schema'
+import { askAgain } from '@/parts/askAgain'
 
 export type Operation = Schemas['Operation']
 export type Wanted = NonNullable<operations['operations_list']['parameters']['query']>
@@ -22,7 +23,8 @@ export const operationsQuery = (wanted: Wanted) =>
           params: { query: { ...wanted, limit: 100 } },
         }),
       ),
-    refetchInterval: (query) => (query.state.data?.results.some(isGoing) ? 800 : false),
+    refetchInterval: ({ state }) =>
+      askAgain(800, Boolean(state.data?.results.some(isGoing)), state.error),
   })
 
 /** Read every step of an operation, page after page. */

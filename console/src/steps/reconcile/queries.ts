@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/vue-query'
 import { answered, api, cursorOf } from '@/api/client'
+import { askAgain } from '@/parts/askAgain'
 
 const HISTORY = 30
 
@@ -22,7 +23,7 @@ export const latestComparisonQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'comparison'],
     // The first one may have been asked for on a page that was left since.
-    refetchInterval: ({ state }) => (state.data ? false : 2000),
+    refetchInterval: ({ state }) => askAgain(2_000, !state.data, state.error),
     queryFn: async () => {
       const page = await answered(
         api.GET('/api/v1/pairings/{pairing_pk}/comparisons', {
@@ -114,10 +115,9 @@ export const agreementQuery = (filters: { open?: string; q?: string }) =>
       ),
     initialPageParam: '',
     getNextPageParam: (page) => cursorOf(page.next),
-    refetchInterval: (query) =>
-      query.state.data?.pages.some((page) =>
-        page.results.some((row) => ['waiting', 'comparing'].includes(row.standing)),
-      )
-        ? 1500
-        : false,
+    refetchInterval: ({ state }) => {
+      const rows = state.data?.pages.flatMap((page) => page.results) ?? []
+      const going = rows.some((row) => ['waiting', 'comparing'].includes(row.standing))
+      return askAgain(1_500, going, state.error)
+    },
   })

@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/vue-query'
 import { answered, api, type Schemas } from '@/api/client'
+import { askAgain } from '@/parts/askAgain'
 
 export type Wishes = Schemas['SetUpWishesRequest']
 
@@ -16,7 +17,8 @@ export const setUpQuery = (id: string) =>
   queryOptions({
     queryKey: ['set-up', id],
     queryFn: () => answered(api.GET('/api/v1/set-ups/{id}', { params: { path: { id } } })),
-    refetchInterval: ({ state }) => (state.data && isBusy(state.data) ? 700 : false),
+    refetchInterval: ({ state }) =>
+      askAgain(700, Boolean(state.data && isBusy(state.data)), state.error),
   })
 
 /** What would happen with these wishes; nothing is changed. */
