@@ -19,10 +19,10 @@ import pytest
 from cryptography.fernet import Fernet
 from tools.world import at_campus, at_service
 from tools.world.actors import hand_in
-from tools.world.cluster import free_port
 from tools.world.differences import until_scores
 from tools.world.hold import until
 from tools.world.inside import inside
+from tools.world.ports import free_port
 from tools.world.world import PASSWORD, World
 
 from tests.conftest import Sides

@@ -15,7 +15,8 @@ from pathlib import Path
 import httpx
 import psycopg
 import pytest
-from tools.world.cluster import ROOT, free_port
+from tools.world.cluster import ROOT
+from tools.world.ports import free_port
 from tools.world.world import World
 
 from vennpair.service import server, settings_check

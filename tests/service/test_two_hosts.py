@@ -17,9 +17,9 @@ import httpx
 import pytest
 from tools.world import at_press, at_service
 from tools.world.actors import hand_in
-from tools.world.cluster import free_port
 from tools.world.differences import until_scores
 from tools.world.hold import hold, until
+from tools.world.ports import free_port
 from tools.world.world import World
 
 from tests.conftest import Sides

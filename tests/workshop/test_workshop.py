@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import os
+import random
 import re
 import signal
 import subprocess
@@ -12,7 +13,8 @@ from pathlib import Path
 
 from tools import schema
 from tools.world import processes
-from tools.world.cluster import ROOT, free_port
+from tools.world.cluster import ROOT
+from tools.world.ports import free_port
 from tools.world.world import World
 
 import vennpair.client
@@ -108,6 +110,14 @@ def test_a_process_of_somebody_else_under_a_known_number_is_never_ended(tmp_path
 def test_a_port_that_is_taken_is_no_error(world: World) -> None:
     taken = world.state["ports"]["campus"]
     assert free_port(taken) != taken
+
+
+def test_two_that_begin_at_once_get_ports_of_their_own() -> None:
+    ports = []
+    for _ in range(20):
+        random.seed(1)  # as in each of the processes that run tests
+        ports.append(free_port())
+    assert len(set(ports)) == len(ports)
 
 
 def test_secrets_and_tokens_are_in_no_log(world: World, cli: object) -> None:

@@ -15,8 +15,8 @@ from pathlib import Path
 from tools.world import at_campus, at_press
 from tools.world.actors import arrive, hand_in
 from tools.world.browser import Browser
-from tools.world.cluster import free_port
 from tools.world.differences import until_scores
+from tools.world.ports import free_port
 from tools.world.world import INSTRUCTOR, PASSWORD, World
 from vennpair.client import Unreachable, VennPair
 from vennpair.standins.tarnfield import section

@@ -9,15 +9,15 @@ from __future__ import annotations
 import hashlib
 import os
 import pwd
-import random
 import secrets
 import shutil
-import socket
 import subprocess
 import sys
 import time
 from pathlib import Path
 from typing import Any
+
+from tools.world.ports import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 RUN = ROOT / ".run"
@@ -121,24 +121,6 @@ class Cluster:
         command += ["--pwfile", password, "--auth=scram-sha-256", "--encoding=UTF8"]
         command += ["--locale=C.UTF-8", *(["--no-sync"] if self._throwaway else [])]
         _as_owner(command, home)
-
-
-def free_port(wanted: int = 0) -> int:
-    """Return ``wanted`` where it is free on loopback, else another free port.
-
-    Others are taken below those that the kernel gives to outgoing connections, so that none of
-    them sits on the port of a server that is just being started again.
-    """
-    for port in (wanted, *random.sample(range(15_000, 32_000), 200)):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", port))
-            except OSError:
-                continue
-            if port:
-                return port
-    raise SystemExit("cluster: no free port on 127.0.0.1")
 
 
 def _port(home: Path) -> int:

@@ -25,11 +25,12 @@ from typing import Any
 
 from tools.world import processes
 from tools.world.browser import Browser
-from tools.world.cluster import ROOT, RUN, Cluster, free_port
+from tools.world.cluster import ROOT, RUN, Cluster
 from tools.world.inside import COMMAND, Insider
 from tools.world.laid import laid_cluster
 from tools.world.nursery import GUNICORN, Nursery
 from tools.world.nursery import MANAGE as MANAGE_COMMAND
+from tools.world.ports import free_port
 from vennpair.client import VennPair
 
 OTHER_INSTITUTION, STRANGER = "Other College", "sybil.orme@other.example"
@@ -338,13 +339,7 @@ class World:
         return f"{site}_{self.name}" if self._kept else site
 
     def _choose_ports(self) -> dict[str, int]:
-        chosen: dict[str, int] = {}
-        for site, wanted in self._wanted.items():
-            port = free_port(wanted)
-            while port in chosen.values():
-                port = free_port()
-            chosen[site] = port
-        return chosen
+        return {site: free_port(wanted) for site, wanted in self._wanted.items()}
 
     def _wait(self, name: str, address: str) -> None:
         deadline = time.monotonic() + 40
