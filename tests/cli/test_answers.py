@@ -185,6 +185,8 @@ def test_a_set_up_says_how_each_section_ended(
         assert f"HYD 210-0{number}\t{stage}\tSo it came." in ran.out
     assert ("sections are live" in ran.out) == (stages == ("live", "live"))
     assert ("2 troubles were met" in ran.out) == (troubles > 0 and stages.count("live") == 1)
+    several = run("set-up", Service(full=True, says=says), "--undo", "ab", *JSON)
+    assert (several.status, the_error(several)["code"]) == (2, "set_up_unknown")
     as_json = run("set-up", Service(full=True, says=says), "--undo", "ab1c", *JSON)
     assert [each["stage"] for each in json.loads(as_json.out)["sections"]] == list(stages)
 

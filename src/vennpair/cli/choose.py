@@ -49,10 +49,18 @@ def choose(
     )
 
 
-def choose_by_id(what: str, code: str, rows: Iterable[Any], wanted: str, command: str) -> Any:
+def choose_by_id(
+    what: str,
+    code: str,
+    rows: Iterable[Any],
+    wanted: str,
+    command: str,
+    *,
+    status: int = REFUSED,
+) -> Any:
     """Return the row whose id begins so; the first, which is the newest, where nothing is wanted.
 
-    Raises Stop with ``code`` where none begins so, or several do.
+    Raises Stop with ``code`` and ``status`` where none begins so, or several do.
     """
     if not wanted:
         found = list(itertools.islice(rows, 1))
@@ -61,7 +69,7 @@ def choose_by_id(what: str, code: str, rows: Iterable[Any], wanted: str, command
     if len(found) == 1:
         return found[0]
     raise Stop(
-        REFUSED,
+        status,
         code,
         f"There is no {what} here for that."
         if not wanted

@@ -430,5 +430,7 @@ def _list(venn: VennPair, out: Output) -> int:
 
 def _begun(venn: VennPair, wanted: str) -> str:
     """Return the id of the set-up whose id begins so. Raises Stop."""
-    found = choose_by_id("set-up", "set_up_unknown", venn.set_ups(), wanted, "set-up --list")
+    found = choose_by_id(
+        "set-up", "set_up_unknown", venn.set_ups(), wanted, "set-up --list", status=USAGE
+    )
     return str(found["id"])
