@@ -13,7 +13,7 @@ from playwright.sync_api import Browser, Page, expect
 from tests.conftest import Sides
 from tools.world import at_campus
 from tools.world.actors import hand_in
-from tools.world.chromium import come_in, new_page, quiet
+from tools.world.chromium import come_in, new_page, quiet, still
 from tools.world.differences import until_scores
 from tools.world.world import World
 
@@ -140,6 +140,7 @@ def test_an_exported_gradebook_can_stand_for_the_live_one(
     expect(verdict).to_contain_text("All 3 scores agree.")
     quiet(page)  # a button that is drawn again under the pointer takes no click
     page.get_by_text("Compare with an exported gradebook instead").click()
+    still(page)
     page.get_by_label("The gradebook’s file").set_input_files(tmp_path / "export.csv")
     page.get_by_role("button", name="Compare with this file").click()
     expect(verdict).to_contain_text("with the file export.csv as the gradebook", timeout=60_000)

@@ -141,6 +141,14 @@ def quiet(page: Page) -> None:
     assert not missing, f"{page.url} is not quiet: {missing}"
 
 
+def still(page: Page) -> None:
+    """Wait until a page has what it asked for, and nothing of it moves: what moves away under the
+    pointer takes no click.
+    """
+    quiet(page)
+    page.evaluate(END_MOVES)
+
+
 def follow(page: Page, address: str) -> None:
     """Go to another page of the console as its own links do, and wait until it is there."""
     page.evaluate(FOLLOW, address)
