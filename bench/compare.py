@@ -98,7 +98,7 @@ def _measured(variant: str, learners: int, items: int, sections: int) -> dict[st
 
 
 def _rows(learners: int, items: int, sections: int) -> tuple[Rows, Rows]:
-    """Return both sides: most agree, one in a hundred differs, a few stand on one side only.
+    """Return both sides: most agree, one in a hundred differs, a few are on one side only.
 
     Some are written otherwise and are the same.
     """

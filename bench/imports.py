@@ -47,7 +47,7 @@ def make(path: Path, entries: int) -> None:
 
 
 def bare(world: World, context: str, count: int) -> float:
-    """Return the seconds of one bare write by itself, ``count`` of them sent 16 at once."""
+    """Return the seconds of one bare write alone, ``count`` of them sent 16 at once."""
     token = uuid.uuid4().hex
     world.run_apart(
         "campus",

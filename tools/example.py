@@ -60,7 +60,7 @@ def _loud(cli: CommandLine) -> Callable[..., Any]:
 
 def _fresh_sides(world: World, story: Story) -> tuple[str, str, str]:
     story.step(
-        "A new shell stands at Tarnfield College, and a new homework course at Kestrelbrook Press."
+        "A new shell is at Tarnfield College, and a new homework course at Kestrelbrook Press."
     )
     label = f"HYD 210-X{int(time.time()) % 100000:05d}"
     shell = at_campus.add_shell(world, label)

@@ -44,7 +44,7 @@ class Ground:
         made = venn.start_import(self.pairing)
         venn.wait(made["job"])
         self.content, self.shell, self.set_up = made["id"], known["id"], ""
-        self.before = _stands(world, self)
+        self.before = _what_is_there(world, self)
 
 
 def rollout(world: World, venn: VennPair, ground: Ground) -> Job:
@@ -123,7 +123,7 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
     venn.wait(begin(world, venn, calm), seconds=300)
     if calm.set_up:
         venn.wait_for_set_up(calm.set_up, seconds=300)
-    expected, fell, runs, differ = _stands(world, calm), 0, 0, 0
+    expected, fell, runs, differ = _what_is_there(world, calm), 0, 0, 0
     while fell < kills:
         runs += 1
         ground = Ground(world, venn, f"HYD 210-{begin.__name__.upper()}-{runs}")
@@ -140,16 +140,16 @@ def _prove(world: World, venn: VennPair, begin: Begin, kills: int, chance: rando
             world.start_worker()
         if ground.set_up:
             venn.wait_for_set_up(ground.set_up, seconds=300)
-            differ += _differs("done", _stands(world, ground), expected)
+            differ += _differs("done", _what_is_there(world, ground), expected)
             section = venn.set_up(ground.set_up)["sections"][0]
             if section["stage"] != "live":
                 print(f"kills: {section['stage']}: {section['message']}", flush=True)
             venn.undo_set_up(ground.set_up)
             venn.wait_for_set_up(ground.set_up, seconds=300)
-            differ += _differs("undone", _stands(world, ground), ground.before)
+            differ += _differs("undone", _what_is_there(world, ground), ground.before)
             continue
         venn.wait(job, seconds=300)
-        differ += _differs("done", _stands(world, ground), expected)
+        differ += _differs("done", _what_is_there(world, ground), expected)
     print(f"kills: {begin.__name__}: {fell} kills in {runs} shells, {differ} differ", flush=True)
     return differ == 0
 
@@ -172,8 +172,8 @@ def _over(venn: VennPair, ground: Ground, job: Job) -> bool:
     return venn.job(job["id"])["state"] in {"done", "failed", "cancelled"}
 
 
-def _stands(world: World, ground: Ground) -> dict[str, Any]:
-    """Return what stands in the campus's shell, read there."""
+def _what_is_there(world: World, ground: Ground) -> dict[str, Any]:
+    """Return what is in the campus's shell, read there."""
     rows = at_campus.outline(world, ground.context)
     columns = at_campus.columns(world, ground.context)
     return {

@@ -187,7 +187,7 @@ def live(
     return sides, pairing
 
 
-def stands(cli: CommandLine, label: str) -> dict[str, Any]:
+def found_cells(cli: CommandLine, label: str) -> dict[str, Any]:
     found = cli.json("reconcile", label)
     return {
         each["email"]: (each["kind"], each["gradebook"])
@@ -201,21 +201,21 @@ def test_a_settlement_is_shown_written_listed_and_taken_back(
 ) -> None:
     sides, name = live[0], f"{LEARNERS[0].given} {LEARNERS[0].family}"
     type_over(world, sides.context_id, ITEM, "9.75", name)
-    assert stands(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
+    assert found_cells(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
     words = ("settle", sides.label, "--kind", "edited=restore")
     shown = cli(*words, "--dry-run")
     assert "1 finding, 1 written to the gradebook:" in shown.out
     assert "Nothing was changed." in shown.out
-    assert stands(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
+    assert found_cells(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
     assert cli.json(*words)["counts"] == {"done": 1}
-    assert stands(cli, sides.label) == {}
+    assert found_cells(cli, sides.label) == {}
     (made,) = cli.json("settlements", "list", sides.label)
     assert cli.json("settlements", "show", sides.label, made["id"][:8])["steps"][0][
         "words"
     ].endswith("9.75 becomes 6")
     assert cli("settlements", "undo", sides.label, "--dry-run").out.count("9.75") == 1
     assert cli.json("settlements", "undo", sides.label)["counts"] == {"done": 1}
-    assert stands(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
+    assert found_cells(cli, sides.label) == {LEARNERS[0].email: ("edited", "9.75")}
 
 
 @pytest.mark.parametrize(
@@ -236,6 +236,6 @@ def test_a_settlement_is_shown_written_listed_and_taken_back(
 def test_what_cannot_be_settled_is_said_with_what_to_do(
     cli: CommandLine, live: tuple[Sides, str], words: tuple[str, ...], status: int, code: str
 ) -> None:
-    stands(cli, live[0].label)
+    found_cells(cli, live[0].label)
     ran = cli(*words, "--format", "json")
     assert (ran.status, json.loads(ran.err)["error"]["code"]) == (status, code), ran.err

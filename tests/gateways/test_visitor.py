@@ -19,7 +19,7 @@ def page(body: str) -> tuple[int, dict[str, str], Any]:
 def handed_on(
     fields: str, action: str = "/item", more: str = ""
 ) -> tuple[int, dict[str, str], Any]:
-    """Return a page that sends a form by itself, as the two hops of a launch do."""
+    """Return a page that sends a form automatically, as the two hops of a launch do."""
     return page(
         '<form method="post"'
         f' action="{action}">{fields}{more}</form><script>document.forms[0].submit()</script>'

@@ -234,7 +234,7 @@ class StrictGradebook(StrictPlatform):
 
 
 class StrictReporter(StrictTool):
-    """Reports attempts through AGS, out of order and repeated, and knows what must stand at the
+    """Reports attempts through AGS, out of order and repeated, and knows what must be at the
     end.
     """
 

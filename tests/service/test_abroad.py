@@ -129,7 +129,7 @@ def test_a_deleted_column_is_made_again_and_gets_its_scores_back(abroad: Abroad)
 
 @pytest.fixture(scope="module")
 def slow(world: World) -> Iterator[Abroad]:
-    """A platform that makes no columns by itself and takes half a second for each call."""
+    """A platform that makes no columns automatically and takes half a second for each call."""
     made = Abroad(world, "Slow", PlainPlatform(8, makes_columns=False))
     made.publisher.add("li-1", QUIZ, 10)
     made.pair()
@@ -197,7 +197,7 @@ def test_an_item_without_an_address_is_placed_only_with_word_of_it_and_a_pattern
         admin.change_publisher(key, item_address=f"{publisher.url}/launch?item={{line_item}}")
     abroad.platform.open(Browser(), "Reading log", "learner-1")
     wanted = f"{publisher.url}/launch?item=li-30"
-    assert publisher.launched[-1][f"{LTI}target_link_uri"] == wanted, "links that stand follow"
+    assert publisher.launched[-1][f"{LTI}target_link_uri"] == wanted, "placed links follow"
 
 
 def test_the_connection_check_passes_and_says_what_is_not_offered(abroad: Abroad) -> None:

@@ -37,7 +37,7 @@ def cartridges(world: World, new_pairing: NewPairing) -> tuple[Sides, str, Path]
 
 
 def standing(world: World, sides: Sides) -> list[tuple[str, ...]]:
-    """Return depth, title, kind and visibility of what stands in the campus's shell, and how many
+    """Return depth, title, kind and visibility of what is in the campus's shell, and how many
     columns and files.
     """
     rows = at_campus.outline(world, sides.context_id)

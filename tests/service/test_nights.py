@@ -1,4 +1,4 @@
-"""What happens by itself: comparisons at night, the morning's digest, and all pairings compared at
+"""What happens automatically: comparisons at night, the morning's digest, and all pairings compared at
 once; and sources that are files.
 """
 
@@ -150,7 +150,7 @@ def test_a_gradebook_from_a_file_is_compared_and_changes_nothing(
         venn.settle(pairing, found["id"], kinds={"title_differs": "put_back"})
     assert (
         next(row for row in venn.agreement() if row["pairing"] == pairing)["open"]["unsent"] == 1
-    )  # the file says nothing of how the pairing stands
+    )  # the file says nothing of how the pairing is doing
     export.write_text(HEADER + f",{LEARNER.email},,{ITEM},absent,10,\n")
     refused = alone("reconcile", sides.label, "--gradebook", str(export))
     assert (refused.status, "line 2" in refused.err.lower()) == (6, True)

@@ -1,4 +1,4 @@
-"""A platform and a publisher that say what no standard foresees: whatever stands in a claim or in
+"""A platform and a publisher that say what no standard foresees: whatever is in a claim or in
 an answer, launches and comparisons end in words, never in an error of ours.
 
 All of it takes a quarter of an hour; a run of the tests takes a part by lot, another one for each

@@ -1,4 +1,4 @@
-"""One rollout into three sections: what the plan says is what stands, whatever is killed
+"""One rollout into three sections: what the plan says is what is there, whatever is killed
 meanwhile.
 """
 
@@ -375,7 +375,7 @@ def test_a_link_in_a_page_s_text_opens_its_item_and_leaves_no_entry(
     campus = world.url("campus")
     learner.sign_in(campus, section(2)[0].email)
     shell = learner.get(f"{campus}/shells/{sides.context_id}")
-    assert titles[one] not in shell.words, "nothing stands beside the page"
+    assert titles[one] not in shell.words, "nothing is beside the page"
     key = next(row["key"] for row in before if row["title"] == "Read me")
     page = learner.get(f"{campus}/shells/{sides.context_id}/pages/{key}")
     links = page.tree.xpath("//a[contains(@href, '/pages/')]")

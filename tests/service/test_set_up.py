@@ -138,9 +138,9 @@ def test_a_worker_that_is_killed_again_and_again_leaves_nothing_doubled(
     venn.start_set_up(calm["id"], items=some(venn, calm), **wishes)
     undisturbed = venn.wait_for_set_up(calm["id"])
 
-    stands = [_unnamed(read_shell(world, each.context_id), each.label) for each in sides]
+    shells = [_unnamed(read_shell(world, each.context_id), each.label) for each in sides]
     assert stages(undisturbed) == ["live"]
-    assert stands[0] == stands[1]
+    assert shells[0] == shells[1]
     assert done["sections"][0]["job"]["message"].endswith("scores go after the due date")
 
 

@@ -85,7 +85,9 @@ def test_who_is_blocked_is_out_everywhere_at_once(world: World, somebody: Somebo
         with httpx.Client(timeout=30) as fresh:
             assert "Code blocked" in somebody.launch(fresh).text
         assert admin.block_person(key, blocked=False)["blocked"] is False
-        assert (somebody.session, somebody.scripts) == (401, 401), "nothing comes back by itself"
+        assert (somebody.session, somebody.scripts) == (401, 401), (
+            "nothing comes back automatically"
+        )
         assert somebody.launch(somebody.browser).status_code == 302
         assert somebody.session == 200
         admin.remove_person(key)

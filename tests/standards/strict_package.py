@@ -123,7 +123,7 @@ def _organisation(group: etree._Element, resources: dict[str | None, etree._Elem
             if reference not in resources:
                 found.append(f"item {item.get('identifier')} points to nothing")
             elif resources[reference].get("type", "").endswith("question-bank"):
-                found.append("a question bank stands in the organization")
+                found.append("a question bank is in the organization")
             if "item" in parts:
                 found.append(f"item {item.get('identifier')} is a leaf and a branch")
     return found

@@ -1498,7 +1498,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The links that stand in the shell. */
+        /** @description The links that are in the shell. */
         get: operations["pairings_placements_list"];
         put?: never;
         post?: never;
@@ -1583,7 +1583,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Say how the relay stands. */
+        /** @description Say how the relay is doing. */
         get: operations["pairings_relay_retrieve"];
         put?: never;
         /**
@@ -2416,7 +2416,7 @@ export interface components {
             state: components["schemas"]["PairingState"];
             /** @description Return who teaches it. */
             readonly teachers: string[];
-            /** @description Return how its comparison stands. */
+            /** @description Return how far its comparison is. */
             readonly standing: string;
             /** @description Return why the last comparison failed or waits. */
             readonly trouble: string;
@@ -2431,7 +2431,7 @@ export interface components {
             readonly open: {
                 [key: string]: number;
             };
-            /** @description Return since when the oldest urgent finding stands. */
+            /** @description Return since when the oldest urgent finding is open. */
             readonly oldest: string | null;
         };
         /** @description What the browser posts to the platform: ``JWT`` to ``url``. */
@@ -2507,7 +2507,7 @@ export interface components {
             places?: number;
             /** @default false */
             keeps_up?: boolean;
-            /** @description Say whether it stands in the gradebook. */
+            /** @description Say whether it is in the gradebook. */
             readonly column: boolean;
             /** Format: date-time */
             readonly sent_at: string | null;
@@ -2628,7 +2628,7 @@ export interface components {
          */
         CellEventSideEnum: "publisher" | "venn" | "gradebook";
         /**
-         * @description Everything that is known of one cell, the oldest first, and what stands there by the last
+         * @description Everything that is known of one cell, the oldest first, and what is there by the last
          *     comparison. ``review`` opens what the learner handed in, empty where the publisher shows it not.
          */
         CellStory: {
@@ -3118,7 +3118,7 @@ export interface components {
             node: string;
             why: string;
         };
-        /** @description A folder's entries as they stand and as they will, by title. */
+        /** @description A folder's entries as they are and as they will be, by title. */
         FolderOrder: {
             folder: string;
             now: string[];
@@ -3226,7 +3226,7 @@ export interface components {
              */
             readonly kept: boolean;
             /**
-             * @description Say whether something that this import made stands in the shell, so that it can be taken
+             * @description Say whether something that this import made is in the shell, so that it can be taken
              *     out again.
              */
             readonly standing: boolean;
@@ -3295,7 +3295,7 @@ export interface components {
             name?: string;
         };
         /**
-         * @description An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``.
+         * @description An item with whether it is in the shell: ``placed``, ``planned``, ``failed`` or ``no``.
          *
          *     ``points`` is exact text.
          */
@@ -3316,7 +3316,7 @@ export interface components {
             readonly reason: string;
             readonly subjects: string[];
             /**
-             * @description Return where the item stands: as a link that was placed, or as content that an import
+             * @description Return where the item is: as a link that was placed, or as content that an import
              *     brought.
              */
             readonly placed: string;
@@ -3704,7 +3704,7 @@ export interface components {
             /** @default false */
             dry_run?: boolean;
         };
-        /** @description Which placements to open; none named: all that stand. */
+        /** @description Which placements to open; none named: all that are there. */
         NewCheckRequest: {
             placements?: string[];
         };
@@ -4145,7 +4145,7 @@ export interface components {
         /** @enum {string} */
         OperationStateEnum: "proposed" | "queued" | "running" | "waiting" | "done" | "failed" | "stopped" | "dismissed";
         /**
-         * @description One write: what it does to what, what stood there before and what is there afterwards where
+         * @description One write: what it does to what, what was there before and what is there afterwards where
          *     that is a value, and what came of it. ``left``: nothing was written on purpose.
          */
         OperationStep: {
@@ -4808,7 +4808,7 @@ export interface components {
             readonly make: number;
             /** @description Return how many links will be changed or moved. */
             readonly change: number;
-            /** @description Return how many stand there already. */
+            /** @description Return how many are there already. */
             readonly same: number;
             columns: number;
             categories: string[];
@@ -5245,7 +5245,7 @@ export interface components {
          */
         ScopesEnum: "read" | "compare" | "change" | "connect";
         /**
-         * @description One learner's score in one column: where it stands, why, since when it waits and
+         * @description One learner's score in one column: its state, why, since when it waits and
          *     until when.
          */
         Score: {
@@ -5667,7 +5667,7 @@ export interface components {
             dry_run?: boolean;
         };
         /**
-         * @description One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or
+         * @description One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now, or
          *     will be, there.
          */
         SettleStep: {
@@ -5955,7 +5955,7 @@ export interface components {
          *
          *     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of
          *     them that are no mere notes, ``new`` those that the comparison before did not have; ``oldest``
-         *     is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
+         *     is since when the oldest urgent one is open. ``roots``: single changes that explain many cells.
          */
         Summary: {
             learners: number;
@@ -6029,7 +6029,7 @@ export interface components {
             column: components["schemas"]["ColumnEnum"];
             by_hand: boolean;
         };
-        /** @description A link as it is to stand; with a column where ``points`` is not null. */
+        /** @description A link as it is to be in the shell; with a column where ``points`` is not null. */
         Target: {
             title: string;
             /** @description Return the points without trailing zeros. */

@@ -24,7 +24,7 @@ const dots = computed(() =>
 const line = (side: string) => {
   const own = dots.value.filter((dot) => dot.each.side === side)
   if (!own.length) return ''
-  // Each value stands until the next one.
+  // Each value holds until the next one.
   const steps = own.map((dot, order) => `${order ? `H${dot.x} V${dot.y}` : `M${dot.x} ${dot.y}`}`)
   return `${steps.join(' ')} H${W - 90}`
 }

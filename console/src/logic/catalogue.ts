@@ -29,7 +29,7 @@ export type Row =
   | { key: string; kind: 'item'; item: Schemas['Item'] }
 
 export const PLACEABLE = ['graded', 'practice', 'link']
-export const stands = (item: Schemas['Item']) => item.placed === 'placed'
+export const isInShell = (item: Schemas['Item']) => item.placed === 'placed'
 export const placeable = (item: Schemas['Item']) => PLACEABLE.includes(item.kind)
 
 /** What an item would become when it is placed. */
@@ -61,7 +61,7 @@ export function narrowed(
       (!filters.category || item.category === filters.category) &&
       (!filters.subject || item.subjects.includes(filters.subject)) &&
       (!filters.date || (filters.date === 'with') === Boolean(item.due_at)) &&
-      (!filters.placed || (filters.placed === 'yes') === stands(item)) &&
+      (!filters.placed || (filters.placed === 'yes') === isInShell(item)) &&
       (!filters.changed || changed.has(item.title)),
   )
 }

@@ -49,7 +49,7 @@ describe('the entries of an import', () => {
     expect(viewed(rows, { kind: 'file', words: 'nothing' })).toEqual([])
     expect(viewed(rows, {})).toBe(rows)
   })
-  it('that stand in the shell already are known by the plan for everything', () => {
+  it('that are in the shell already are known by the plan for everything', () => {
     const known = recognised(rows, {
       entries: [
         { id: 'e3', action: 'update' },

@@ -38,14 +38,14 @@ const STATES: Record<string, string> = {
   waiting: t('logic.entries.on_its_way'),
   untouched: '',
 }
-const STANDING = ['made', 'updated', 'same', 'kept', 'changed']
+const IN_SHELL = ['made', 'updated', 'same', 'kept', 'changed']
 
 export const kindName = (kind: string) => KINDS[kind] ?? kind
 export const stateName = (row: Row) =>
   row.state === 'untouched' && row.blocked
     ? t('logic.entries.cannot_come_in')
     : (STATES[row.state] ?? row.state)
-export const stands = (row: Row) => STANDING.includes(row.state)
+export const isInShell = (row: Row) => IN_SHELL.includes(row.state)
 export const needsLook = (row: Row) =>
   row.trouble !== '' ||
   row.naming === 'proposed' ||
@@ -64,9 +64,9 @@ export function kindCounts(rows: Row[]): [string, number][] {
 export function sides(rows: Row[]) {
   const content = rows.filter((row) => row.kind !== 'folder')
   return {
-    left: content.filter((row) => !stands(row) && !row.blocked).length,
-    both: content.filter(stands).length,
-    barred: content.filter((row) => row.blocked && !stands(row)).length,
+    left: content.filter((row) => !isInShell(row) && !row.blocked).length,
+    both: content.filter(isInShell).length,
+    barred: content.filter((row) => row.blocked && !isInShell(row)).length,
   }
 }
 
@@ -102,9 +102,9 @@ export function viewed<T extends Row>(rows: T[], view: View): T[] {
     if (row.kind === 'folder' && !words.length) continue
     if (view.kind && row.kind !== view.kind) continue
     if (view.look === 'attention' && !needsLook(row)) continue
-    if (view.look === 'package' && (stands(row) || row.blocked)) continue
-    if (view.look === 'shell' && !stands(row)) continue
-    if (view.look === 'barred' && !(row.blocked && !stands(row))) continue
+    if (view.look === 'package' && (isInShell(row) || row.blocked)) continue
+    if (view.look === 'shell' && !isInShell(row)) continue
+    if (view.look === 'barred' && !(row.blocked && !isInShell(row))) continue
     if (!words.every((word) => row.shown_title.toLowerCase().includes(word))) continue
     for (let at: T | undefined = row; at && !kept.has(at.position); at = byPosition.get(at.parent))
       kept.add(at.position)
@@ -112,7 +112,7 @@ export function viewed<T extends Row>(rows: T[], view: View): T[] {
   return rows.filter((row) => kept.has(row.position))
 }
 
-/** All that stands in a folder, however deep, and can be brought in. */
+/** All that is in a folder, however deep, and can be brought in. */
 export function within<T extends Row>(rows: T[], folder: T): T[] {
   const inside = new Set([folder.position])
   return rows.filter((row) => {

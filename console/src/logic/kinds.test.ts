@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { groupLabel, kindOf, loudestFirst } from './kinds'
 
 describe('kinds of findings', () => {
-  it('have words, and a mark of their own where they stand in the matrix', () => {
+  it('have words, and a mark of their own where they are in the matrix', () => {
     const cells = ['unsent', 'behind', 'cleared', 'held', 'refused', 'edited', 'gradebook_only']
     const marks = [...cells, 'withdrawn', 'unread', 'clash', 'differ'].map(
       (each) => kindOf(each).mark,

@@ -4,7 +4,7 @@ import { t } from '@/words'
 
 export interface Kind {
   label: string
-  /** One letter for the matrix, so that colour never stands alone. */
+  /** One letter for the matrix, so that colour is never alone. */
   mark: string
   tone: 'quiet' | 'left' | 'right' | 'alarm' | 'both'
 }

@@ -10,7 +10,7 @@ describe('dates', () => {
     expect(inZone('2027-03-12T23:59:00-06:00', 'America/Chicago')).toMatch(/^Mar 12, 11:59\sPM$/)
     expect(inZone('2027-07-01T12:00:00Z', 'America/Chicago')).toMatch(/^Jul 1, 7:00\sAM$/)
   })
-  it('that cannot be read are shown as they stand', () => {
+  it('that cannot be read are shown as they are', () => {
     expect(inZone('soon', 'UTC')).toBe('soon')
     expect(inZone(null, 'UTC')).toBe('')
   })
@@ -45,7 +45,7 @@ describe('the matrix', () => {
     expect(cellSize(60, 900)).toBe(15)
     expect(cellSize(400, 900)).toBe(12)
   })
-  it('paints only what is in sight, and knows what stands under a point of it', () => {
+  it('paints only what is in sight, and knows what is under a point of it', () => {
     const rows = Array.from({ length: 500 }, () => Array.from({ length: 40 }, () => 'agree'))
     const size = 14
     const window = {

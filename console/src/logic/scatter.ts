@@ -5,7 +5,7 @@ export interface Dot {
   y: number
   kind: string
   count: number
-  /** One cell that stands there, for the link. */
+  /** One cell that is there, for the link. */
   row: number
   column: number
 }

@@ -18,7 +18,7 @@ const props = withDefaults(
     height?: string
     draggable?: boolean
     about: (node: Node) => RowFacts
-    /** Do what a key does on the row that the arrows stand on; say whether it does anything. */
+    /** Do what a key does on the row that the arrows are on; say whether it does anything. */
     press: (event: KeyboardEvent, ahead: () => Node | undefined) => boolean
   }>(),
   { height: 'min(60vh, 34rem)' },

@@ -4,7 +4,7 @@ export interface TreeRow<Node> {
   children?: Node[]
 }
 
-/** How a row stands, and what happens on it by pointer. */
+/** How a row looks, and what happens on it by pointer. */
 export interface RowFacts {
   checked?: 'true' | 'mixed' | 'false'
   selected?: boolean

@@ -11,7 +11,7 @@ export function useTreeAria(
   const idOf = (key: string | number) => `${given.id}-${String(key).replaceAll(/\W/g, '_')}`
   /** What scrolls is the tree: it takes the focus, and its keys bubble to the library's handler. */
   const element = () => root.value?.$el.querySelector?.<HTMLElement>('.v-vl')
-  /** The key of the node that the arrows stand on. */
+  /** The key of the node that the arrows are on. */
   const ahead = () =>
     element()
       ?.querySelector<HTMLElement>('.n-tree-node--pending')

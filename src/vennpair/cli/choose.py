@@ -123,7 +123,7 @@ def choose_pairing(venn: VennPair, wanted: str) -> str:
 def choose_import(venn: VennPair, pairing: str, wanted: str, *, standing: bool = False) -> Any:
     """Return the newest import of an id, title or file name.
 
-    ``standing``: of those that have brought something that stands in the shell.
+    ``standing``: of those that have brought something that is in the shell.
     """
     folded = wanted.casefold()
     for row in venn.imports(pairing):

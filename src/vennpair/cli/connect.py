@@ -1,4 +1,4 @@
-"""Signing in and out, and how everything stands."""
+"""Signing in and out, and how everything is doing."""
 
 from __future__ import annotations
 

@@ -47,7 +47,7 @@ refused"""
 
 @cache
 def parser() -> argparse.ArgumentParser:
-    """Return the whole command's parser; ``--format`` may stand before or after a command."""
+    """Return the whole command's parser; ``--format`` may come before or after a command."""
     top = _Parser(
         prog="vennpair",
         description="Pairs a homework course with a course shell and keeps the two in step.",

@@ -175,8 +175,8 @@ def harmless(text: str) -> str:
 
 
 def print_anything() -> None:
-    """Let both streams print names of any alphabet: where theirs lacks a letter, its number stands
-    for it.
+    """Let both streams print names of any alphabet: where theirs lacks a letter, its number takes
+    its place.
     """
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, io.TextIOWrapper):

@@ -1,4 +1,4 @@
-"""Whether the grades may be submitted, when a pairing is compared by itself, and how one is
+"""Whether the grades may be submitted, when a pairing is compared automatically, and how one is
 told.
 """
 

@@ -1,4 +1,4 @@
-"""The relay of a pairing: how it stands, its rules, and sending again."""
+"""The relay of a pairing: how it is doing, its rules, and sending again."""
 
 from __future__ import annotations
 

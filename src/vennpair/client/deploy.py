@@ -59,7 +59,7 @@ class Deploying(Transport):
         )
 
     def outline(self, pairing: str) -> list[dict[str, Any]]:
-        """Return the shell's outline as it stands now."""
+        """Return the shell's outline as it is now."""
         return self._get(list[dict[str, Any]], f"/pairings/{pairing}/outline")
 
     def travels(self, pairing: str) -> dict[str, Any]:
@@ -67,7 +67,7 @@ class Deploying(Transport):
         return self._get(dict[str, Any], f"/pairings/{pairing}/travels")
 
     def placements(self, pairing: str) -> Iterator[Placement]:
-        """Yield the links that stand in the shell, in the publisher's order."""
+        """Yield the links that are in the shell, in the publisher's order."""
         return self._list(Placement, f"/pairings/{pairing}/placements")
 
     def plan_take_back(
@@ -101,7 +101,7 @@ class Deploying(Transport):
         return self._post(dict[str, Any], f"/pairings/{pairing}/orders", wanted | {"dry_run": True})
 
     def order(self, pairing: str, **wanted: Any) -> Rollout:
-        """Put what stands into another order."""
+        """Put what is there into another order."""
         return self._post(Rollout, f"/pairings/{pairing}/orders", wanted)
 
     def watch(self, pairing: str) -> Watch:

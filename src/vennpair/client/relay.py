@@ -1,4 +1,4 @@
-"""Relaying: how it stands, its scores one by one, its rules, letting go what is held, and feeding
+"""Relaying: how it is doing, its scores one by one, its rules, letting go what is held, and feeding
 it by hand.
 """
 
@@ -24,7 +24,7 @@ class Relaying(Transport):
     """The part of the client that sees to scores on their way."""
 
     def relay(self, pairing: str) -> Relay:
-        """Say how the relay stands."""
+        """Say how the relay is doing."""
         return self._get(Relay, f"/pairings/{pairing}/relay")
 
     def relay_chart(self, pairing: str, hours: int = 24) -> dict[str, Any]:

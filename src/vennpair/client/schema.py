@@ -299,7 +299,7 @@ class CellEvent(TypedDict):
 
 
 class CellStory(TypedDict):
-    """Everything that is known of one cell, the oldest first, and what stands there by the last
+    """Everything that is known of one cell, the oldest first, and what is there by the last
     comparison. ``review`` opens what the learner handed in, empty where the publisher shows
     it not.
     """
@@ -703,7 +703,7 @@ class FolderGuess(TypedDict):
 
 
 class FolderOrder(TypedDict):
-    """A folder's entries as they stand and as they will, by title."""
+    """A folder's entries as they are and as they will be, by title."""
 
     folder: str
     now: list[str]
@@ -820,7 +820,7 @@ class InvitePublisherRequest(TypedDict):
 
 
 class Item(TypedDict):
-    """An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``.
+    """An item with whether it is in the shell: ``placed``, ``planned``, ``failed`` or ``no``.
     ``points`` is exact text.
     """
 
@@ -1074,7 +1074,7 @@ class NewAnswerRequest(TypedDict):
 
 
 class NewCheckRequest(TypedDict):
-    """Which placements to open; none named: all that stand."""
+    """Which placements to open; none named: all that are there."""
 
     placements: NotRequired[list[str]]
 
@@ -1363,8 +1363,8 @@ class Operation(TypedDict):
 
 
 class OperationStep(TypedDict):
-    """One write: what it does to what, what stood there before and what is there afterwards
-    where that is a value, and what came of it. ``left``: nothing was written on purpose.
+    """One write: what it does to what, what was there before and what is there afterwards where
+    that is a value, and what came of it. ``left``: nothing was written on purpose.
     """
 
     does: str
@@ -1976,9 +1976,7 @@ class Schedule(TypedDict):
 
 
 class Score(TypedDict):
-    """One learner's score in one column: where it stands, why, since when it waits and until
-    when.
-    """
+    """One learner's score in one column: its state, why, since when it waits and until when."""
 
     id: int
     placement: str
@@ -2204,8 +2202,8 @@ class SettleRequest(TypedDict):
 
 
 class SettleStep(TypedDict):
-    """One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is,
-    or will be, there.
+    """One finding being settled: ``before`` is what was in the gradebook, ``after`` what is
+    there now, or will be, there.
     """
 
     scope: str
@@ -2425,7 +2423,7 @@ class Summary(TypedDict):
     kind.
     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those
     of them that are no mere notes, ``new`` those that the comparison before did not have;
-    ``oldest`` is since when the oldest urgent one stands. ``roots``: single changes that
+    ``oldest`` is since when the oldest urgent one is open. ``roots``: single changes that
     explain many cells.
     """
 
@@ -2477,7 +2475,7 @@ class TakingBack(TypedDict):
 
 
 class Target(TypedDict):
-    """A link as it is to stand; with a column where ``points`` is not null."""
+    """A link as it is to be in the shell; with a column where ``points`` is not null."""
 
     title: str
     points: str | None

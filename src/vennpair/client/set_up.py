@@ -40,7 +40,7 @@ class SetUps(Transport):
         return self._post(SetUp, "/set-ups", {"sections": rows, "agree": agree})
 
     def set_up(self, key: str) -> SetUp:
-        """Return a set-up with where each section stands."""
+        """Return a set-up with how far each section is."""
         return self._get(SetUp, f"/set-ups/{key}")
 
     def set_ups(self) -> Iterator[SetUpRow]:

@@ -9,8 +9,8 @@ from enum import StrEnum
 class FailureKind(StrEnum):
     """What can be done about a failed call."""
 
-    LATER = "later"  # try again by itself
-    NEVER = "never"  # will not work as it stands
+    LATER = "later"  # try again automatically
+    NEVER = "never"  # will not work as it is
     SETTING = "setting"  # somebody must change a setting first
 
 

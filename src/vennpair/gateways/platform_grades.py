@@ -115,7 +115,7 @@ class GradeServices(PlatformCalls):
         self._with_token([v.SCOPE_SCORE], attempt)
 
     def results(self, line_item: str, user: str = "") -> list[Result]:
-        """Return the values that stand in a column now, those of one user where one is named (AGS
+        """Return the values that are in a column now, those of one user where one is named (AGS
         2.0, 3.3.6).
         """
         url = _under(line_item, "results")

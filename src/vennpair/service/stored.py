@@ -85,8 +85,8 @@ class DeliveryLeft(TypedDict):
 # --- deploy
 
 
-class Stands(TypedDict):
-    """A placement's fields as they are once its target stands; ``points`` is null without a
+class PlacedFields(TypedDict):
+    """A placement's fields as they are once its target is placed; ``points`` is null without a
     column, ``shift_days`` by how many days its date was moved, ``folder`` the folder's title where
     it changes.
     """
@@ -112,7 +112,7 @@ class LinkBefore(TypedDict):
     shown_from: str
     due_at: str
     folder: str
-    stands: Stands
+    stands: PlacedFields
 
 
 class LinkWrite(TypedDict, total=False):
@@ -154,13 +154,13 @@ class FolderStep(TypedDict):
 
 
 class LinkStep(TypedDict):
-    """``Step.facts`` of ``link`` and ``change_link``: what is written, what stands afterwards, how
+    """``Step.facts`` of ``link`` and ``change_link``: what is written, what is there afterwards, how
     it was, and whether a column comes with it.
     """
 
     write: LinkWrite
     column: NotRequired[bool]
-    stands: NotRequired[Stands]
+    stands: NotRequired[PlacedFields]
     was: NotRequired[LinkBefore]
 
 
@@ -260,7 +260,7 @@ class PageFacts(TypedDict):
 
 
 class PageTaken(TypedDict):
-    """``ShellStep.facts`` where that page is taken out: what stood before, empty where nothing
+    """``ShellStep.facts`` where that page is taken out: what was there before, empty where nothing
     did.
     """
 
@@ -285,7 +285,7 @@ class Summary(TypedDict):
     """``Comparison.summary``: counts of matched learners and columns, of cells with a score, and of
     findings by kind; ``open`` are those that nobody keeps, ``urgent`` of them no mere notes,
     ``safe`` settled with all that are safe, ``new`` not in the comparison before; ``oldest`` is
-    since when the oldest urgent one stands. Empty until it is done.
+    since when the oldest urgent one is open. Empty until it is done.
     """
 
     learners: int

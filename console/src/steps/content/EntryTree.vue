@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 import { inZone } from '@/logic/dates'
-import { kindName, stands, stateName } from '@/logic/entries'
+import { kindName, isInShell, stateName } from '@/logic/entries'
 import type { RowFacts } from '@/parts/rowTree'
 import RowTree from '@/parts/RowTree.vue'
 import { t } from '@/words'
@@ -30,7 +30,7 @@ const facts = (row: Schemas['Entry']) =>
 const CHECKED = { all: 'true', some: 'mixed', none: 'false' } as const
 const about = ({ row }: EntryNode): RowFacts => ({
   checked: barred(row) ? undefined : CHECKED[state(row)],
-  marks: [{ barred: row.blocked, there: stands(row), open: row.id === props.open }],
+  marks: [{ barred: row.blocked, there: isInShell(row), open: row.id === props.open }],
   on: { onClick: () => look(row) },
 })
 function press(event: KeyboardEvent, ahead: () => EntryNode | undefined): boolean {
@@ -72,7 +72,7 @@ const MARKS = { all: '●', some: '◐', none: '○' }
         <span
           v-if="stateName(row)"
           class="state"
-          :class="{ alarm: row.blocked || row.state === 'failed', both: stands(row) }"
+          :class="{ alarm: row.blocked || row.state === 'failed', both: isInShell(row) }"
           >{{ stateName(row) }}</span
         >
       </span>

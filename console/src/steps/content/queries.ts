@@ -96,7 +96,7 @@ export const previewQuery = (pairing: string, made: string, entry: string) =>
       ),
   })
 
-/** What bringing in everything would do: by it is known what stands in the shell already. */
+/** What bringing in everything would do: by it is known what is in the shell already. */
 export const recognisedQuery = (pairing: string, id: string, enabled: boolean) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'import', id, 'recognised'],

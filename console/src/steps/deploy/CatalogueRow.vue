@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { becomesKey, type Row, stands } from '@/logic/catalogue'
+import { becomesKey, type Row, isInShell } from '@/logic/catalogue'
 import { inZone } from '@/logic/dates'
 import { t } from '@/words'
 
-/** A unit or an item in the catalogue's tree: whether it is chosen, and how it stands in the shell. */
+/** A unit or an item in the catalogue's tree: whether it is chosen, and whether it is in the shell. */
 const props = defineProps<{ row: Row; mark: string; zone: string }>()
 const facts = (item: Schemas['Item']) =>
   item.kind === 'graded'
@@ -14,7 +14,7 @@ const facts = (item: Schemas['Item']) =>
       ].join(', ')
     : t(`kind.${item.kind}`)
 const standing = (item: Schemas['Item']) =>
-  stands(item)
+  isInShell(item)
     ? t('catalogue.is_placed')
     : item.placed === 'failed'
       ? t('catalogue.failed')
@@ -28,7 +28,7 @@ const standing = (item: Schemas['Item']) =>
     <span class="mark" aria-hidden="true">{{ mark }}</span>
     <template v-if="row.kind === 'head'">{{ row.title }}</template>
     <template v-else>
-      <span class="title" :class="{ soft: stands(row.item) }" :title="row.item.shown_title">{{
+      <span class="title" :class="{ soft: isInShell(row.item) }" :title="row.item.shown_title">{{
         row.item.shown_title
       }}</span>
       <span class="facts soft">{{ facts(row.item) }}</span>

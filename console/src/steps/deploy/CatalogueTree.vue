@@ -75,7 +75,7 @@ function press(event: KeyboardEvent, ahead: () => TreeNode | undefined): boolean
   }
   return true
 }
-/** After the arrow has moved, choose what it stands on. */
+/** After the arrow has moved, choose what it is on. */
 function extend(ahead: () => TreeNode | undefined) {
   requestAnimationFrame(() => {
     const node = ahead()

@@ -33,7 +33,7 @@ function say(pairing: string, unit: string, title: string) {
   folders.value = { ...folders.value, [pairing]: { ...folders.value[pairing], [unit]: title } }
 }
 
-/** Say by the plan whether the folder will be made or stands there; nothing where nothing of the unit goes into it. */
+/** Say by the plan whether the folder will be made or is there; nothing where nothing of the unit goes into it. */
 function state(pairing: string, unit: string): '' | 'new' | 'there' {
   const plan = props.plans?.find((each) => each.pairing === pairing)
   const wanted = (shown(pairing, unit).trim() || otherwise(pairing, unit)).toLowerCase()

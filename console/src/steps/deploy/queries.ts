@@ -1,7 +1,7 @@
 import { queryOptions } from '@tanstack/vue-query'
 import { answered, api, cursorOf, type Schemas } from '@/api/client'
 
-/** Read every link that stands, page after page. */
+/** Read every placed link, page after page. */
 export const placementsQuery = (pairing: string) =>
   queryOptions({
     queryKey: ['pairing', pairing, 'placements'],

@@ -30,7 +30,7 @@ export const saidOf = (folders: Folders, pairing: string): Record<string, string
     ),
   )
 
-/** How the chosen items are to stand: everything of a sheet but where to. */
+/** How the chosen items are to be placed: everything of a sheet but where to. */
 export interface How {
   graded: 'column' | 'link'
   undated: 'ask' | 'column' | 'link'
@@ -99,7 +99,7 @@ export function useSheet(
     shift_days: shift.value || null,
     folders: saidOf(folders.value, pairing.value),
     wishes: wishesOf(wishes.value, chosen.value),
-    // A section's own folders stand in place of the first shell's, so those that it does not say itself are said again.
+    // A section's own folders take the place of the first shell's, so those that it does not say itself are said again.
     sections: sections.value
       .filter((each) => each.on)
       .map((each) => ({

@@ -1,5 +1,5 @@
 import { computed, type Ref } from 'vue'
-import { placeable, type Row, stands } from '@/logic/catalogue'
+import { placeable, type Row, isInShell } from '@/logic/catalogue'
 
 /** The ids that a row chooses: its own item, or every item of its unit that can be placed. */
 export const idsOf = (row: Row): string[] =>
@@ -10,12 +10,12 @@ export function useChoosing(chosen: Ref<string[]>, rows: Ref<Row[]>, single: () 
   const picked = computed(() => new Set(chosen.value))
   const isOn = (row: Row) => idsOf(row).length > 0 && idsOf(row).every((id) => picked.value.has(id))
   const isPart = (row: Row) => !isOn(row) && idsOf(row).some((id) => picked.value.has(id))
-  /** The sign before a row: it cannot be chosen, is chosen, in part, stands in the shell, or none. */
+  /** The sign before a row: it cannot be chosen, is chosen, in part, is in the shell, or none. */
   const mark = (row: Row) => {
     if (!idsOf(row).length) return '·'
     if (isOn(row)) return '●'
     if (isPart(row)) return '◐'
-    return row.kind === 'item' && stands(row.item) ? '✓' : '○'
+    return row.kind === 'item' && isInShell(row.item) ? '✓' : '○'
   }
   function set(wanted: string[], on: boolean) {
     if (single()) chosen.value = on ? wanted.slice(-1) : []

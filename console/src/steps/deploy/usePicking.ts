@@ -44,7 +44,7 @@ export function usePicking(picking: string) {
     computed(() => (chosen.value.length ? body.value : undefined)),
     async (wanted) => shaped(await send(wanted, true), 'rows'),
   )
-  /** Post the signed answer to the platform, from this window: its dialogue closes by itself. */
+  /** Post the signed answer to the platform, from this window: its dialogue closes automatically. */
   const give = useMutation({
     mutationFn: async () => shaped(await send(body.value, false), 'token'),
     onSuccess: ({ url, token }) => {

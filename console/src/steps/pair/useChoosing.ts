@@ -21,7 +21,7 @@ export function useChoosing(shellId: Ref<string>) {
   const { data: courses, ...reading } = useQuery(
     computed(() => coursesQuery(shellId.value, words.value.trim(), mine.value)),
   )
-  // The list stands at once; a course that was just made at the publisher comes with the second reading.
+  // The list is there at once; a course that was just made at the publisher comes with the second reading.
   const {
     data: again,
     isFetching: asking,

@@ -18,7 +18,7 @@ const FILTERS = [
 export const VIEWS = ['matrix', 'scatter', 'trend', 'ready'] as const
 export type View = (typeof VIEWS)[number]
 
-/** The findings that the address asks for, and which picture of the class stands beside them. */
+/** The findings that the address asks for, and which picture of the class is beside them. */
 export function useFindings(
   pairing: Ref<string>,
   comparison: Ref<Schemas['Comparison'] | null | undefined>,

@@ -12,7 +12,7 @@ export const isBusy = (found: Schemas['SetUp']) =>
   found.sections.some((each) => BUSY.includes(each.stage)) ||
   (!!found.started_at && !found.words && found.sections.every((each) => each.stage === 'live'))
 
-/** A set-up with where each section stands, looked at again while one is under way. */
+/** A set-up with how far each section is, looked at again while one is under way. */
 export const setUpQuery = (id: string) =>
   queryOptions({
     queryKey: ['set-up', id],

@@ -72,8 +72,8 @@ def plan_bringing(
 ) -> list[Planned]:
     """Plan the wanted entries in reading order.
 
-    ``placed`` names, by position, the node of a tool's link whose item stands in the shell already;
-    ``nodes`` is the shell's outline as it stands now. A folder of which nothing can be brought is
+    ``placed`` names, by position, the node of a tool's link whose item is in the shell already;
+    ``nodes`` is the shell's outline as it is now. A folder of which nothing can be brought is
     left out with it.
     """
     known = _Known(brought, nodes)
@@ -177,14 +177,14 @@ def _drop_empty_folders(entries: Sequence[Wanted], planned: dict[int, Planned]) 
         plan = planned.get(entry.position)
         if entry.parent >= 0:
             children.add(entry.parent)
-        stands = (
+        there = (
             plan is not None
             and plan.action != "leave_out"
             and (
                 entry.kind != "folder" or entry.position in holds or entry.position not in children
             )
         )
-        if stands and entry.parent >= 0:
+        if there and entry.parent >= 0:
             holds.add(entry.parent)
         if (
             plan

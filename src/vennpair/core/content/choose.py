@@ -33,7 +33,7 @@ class Row(Protocol):
 @dataclass(frozen=True, slots=True)
 class Wish:
     """What somebody wants: what any of ``positions``, ``folders``, ``kinds`` or ``words`` names, or
-    everything that stands in the outline.
+    everything that is in the outline.
 
     ``positions`` are single entries; ``folders`` are positions of folders, wanted with all that is
     in them. ``kinds`` and ``words`` narrow a folder where both are given.

@@ -1,4 +1,4 @@
-"""Entries that are treated as a group: reviews and refreshers, and what stands in no outline."""
+"""Entries that are treated as a group: reviews and refreshers, and what is in no outline."""
 
 from __future__ import annotations
 

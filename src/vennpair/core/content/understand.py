@@ -163,7 +163,7 @@ def _as_graded(
 ) -> EntryDraft:
     """Give a tool's link what the publisher knows of it.
 
-    A correction that the instructor made stands before all.
+    A correction that the instructor made comes before all.
     """
     if row.kind != "lti_link" or draft.trouble.blocks:
         return draft

@@ -38,7 +38,7 @@ class Deployed:
 
 @dataclass(frozen=True, slots=True)
 class ShellNow:
-    """What stands in a shell now; ``book`` is None where the platform does not tell of its
+    """What is in a shell now; ``book`` is None where the platform does not tell of its
     gradebook's categories.
     """
 
@@ -73,7 +73,7 @@ class Drift:
 
 
 def find_drifts(deployed: Sequence[Deployed], shell: ShellNow) -> list[Drift]:
-    """Compare what was deployed with what stands on both sides now."""
+    """Compare what was deployed with what is on both sides now."""
     nodes = {node.id: node for node in shell.outline}
     found: list[Drift] = []
     for each in deployed:
@@ -88,7 +88,7 @@ def find_drifts(deployed: Sequence[Deployed], shell: ShellNow) -> list[Drift]:
 
 
 def lost_from_page(each: Deployed, page: str) -> Drift:
-    """Return that a link does not stand in its page's text any more."""
+    """Return that a link is no longer in its page's text."""
     return _drift(each, "page_link", page, "")
 
 
@@ -268,7 +268,7 @@ def _hidden_folders(deployed: Sequence[Deployed], outline: Sequence[Node]) -> li
 
 
 def _column_order(deployed: Sequence[Deployed], book: Gradebook | None) -> list[Drift]:
-    """Return one drift where the deployed columns stand in another order in the gradebook than they
+    """Return one drift where the deployed columns are in another order in the gradebook than they
     were deployed in.
     """
     if book is None:
@@ -299,7 +299,7 @@ def _column_order(deployed: Sequence[Deployed], book: Gradebook | None) -> list[
 
 
 def _order(deployed: Sequence[Deployed], outline: Sequence[Node]) -> list[Drift]:
-    """Return one drift for each folder whose deployed links stand in another order than they were
+    """Return one drift for each folder whose deployed links are in another order than they were
     deployed in.
     """
     place = {each.node: each for each in deployed if each.node and each.place >= 0}

@@ -1,4 +1,4 @@
-"""Where new entries go among those that stand in a folder already."""
+"""Where new entries go among those that are in a folder already."""
 
 from __future__ import annotations
 
@@ -34,8 +34,8 @@ def orders(
 def ordered(children: Sequence[str], made: Sequence[str], siblings: Sequence[str]) -> list[str]:
     """Return the new order of a folder's children.
 
-    ``children`` are all as they stand now, ``made`` the new ones among them, ``siblings`` those of
-    the import in its own order (new and old). What stood there keeps its place; each new one
+    ``children`` are all as they are now, ``made`` the new ones among them, ``siblings`` those of
+    the import in its own order (new and old). What was there keeps its place; each new one
     follows the import's entry before it, or goes before the one after it, or to the end.
     """
     fresh = set(made)

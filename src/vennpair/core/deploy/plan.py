@@ -26,7 +26,7 @@ FIELDS = ("title", "points", "due_at", "category", "visible", "shown_from", "new
 class ShellSnapshot:
     """What one shell holds and offers now.
 
-    ``titles`` are those of links that stand there already.
+    ``titles`` are those of links that are there already.
     """
 
     outline: Sequence[Node]
@@ -163,7 +163,7 @@ def _row(
     ):
         each = replace(
             each, standing=None, half=False
-        )  # what was begun does not stand any more: it is made again
+        )  # what was begun is no longer there: it is made again
     target, said = target_of(each, number, sheet, snapshot.zone)
     standing = each.standing.in_zone(snapshot.zone) if each.standing else None
     if standing is None and each.brought:
@@ -204,14 +204,14 @@ def _front_page(each: Candidate, title: str) -> Notice:
         f"The publisher tells no address of '{title}', so its link opens the publisher's front"
         " page and not the item.",
         "Pick it at the publisher, import the publisher's cartridge, or enter the publisher's"
-        " address pattern once under Connections; links that stand follow.",
+        " address pattern once under Connections; placed links follow.",
     )
 
 
 def _standing(
     each: Candidate, standing: Standing, target: Target, sheet: Sheet, places: Places
 ) -> Row:
-    """Return what changes of a link that stands: what the publisher changed since, and what was
+    """Return what changes of a placed link: what the publisher changed since, and what was
     asked for.
     """
     wanted = (

@@ -1,4 +1,4 @@
-"""What an item is to look like in a shell, and what stands of it there."""
+"""What an item is to look like in a shell, and what is there of it."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from vennpair.core.deploy.titles import LONGEST, renamed, shortened
 
 @dataclass(frozen=True, slots=True)
 class Target:
-    """A link as it is to stand; with a column where ``points`` is not None.
+    """A link as it is to be in the shell; with a column where ``points`` is not None.
 
     Times are ISO 8601 with their zone.
     """
@@ -35,7 +35,7 @@ class Target:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A link that stands: as it was deployed, where, shifted by how many days, and what the
+    """A placed link: as it was deployed, where, shifted by how many days, and what the
     publisher said of it then (``seen``).
     """
 
@@ -87,7 +87,7 @@ class Standing:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """An item that somebody chose, as the publisher tells of it, with what stands of it in the
+    """An item that somebody chose, as the publisher tells of it, with what is there of it in the
     shell.
 
     ``brought`` by an import, as content; ``half`` where a rollout made the link and not all that

@@ -1,4 +1,4 @@
-"""When a course has its night: what looks at it by itself does so then, by the course's own
+"""When a course has its night: what looks at it automatically does so then, by the course's own
 clock.
 """
 

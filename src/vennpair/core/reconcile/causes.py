@@ -46,7 +46,7 @@ def cause_of_cell(facts: CellFacts, zone: str) -> str:
 
 
 def cause_of_learner(each: Open, person: Person) -> str:
-    """Return why somebody stands on one side only, as far as it can be known."""
+    """Return why somebody is on one side only, as far as it can be known."""
     who = person.name or person.email or person.number or "Somebody without a name"
     likely = (
         " Likely the same person:"
@@ -58,7 +58,7 @@ def cause_of_learner(each: Open, person: Person) -> str:
     if each.kind == "ambiguous":
         return (
             f"{who} could be more than one learner, so Venn Pair"
-            f" {'matched them by their id only' if each.stands else 'matched nobody by it'}.{likely}"
+            f" {'matched them by their id only' if each.holds else 'matched nobody by it'}.{likely}"
         )
     if each.kind == "publisher_only":
         address = f" as {person.email}" if person.email else ""

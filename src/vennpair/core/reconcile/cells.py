@@ -51,7 +51,7 @@ def judge(
     ``gradebook`` is in the column's points; ``sent`` is the last mark that the platform accepted.
     ``held`` says that the publisher's score is before its release time, ``refused`` that the
     platform refused the newest one; held goes before refused, both before the rest. ``read`` False
-    says that nobody told what the publisher has: the cell is ``unread`` whatever stands or was
+    says that nobody told what the publisher has: the cell is ``unread`` whatever is there or was
     sent, and never taken for one whose score was taken back.
     """
     if not read:

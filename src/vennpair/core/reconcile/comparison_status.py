@@ -1,4 +1,4 @@
-"""How the comparison of a pairing stands, for a list of many."""
+"""How far the comparison of a pairing is, for a list of many."""
 
 from __future__ import annotations
 

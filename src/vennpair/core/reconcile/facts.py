@@ -24,7 +24,7 @@ class Person:
     """A learner of one side. ``key`` is that side's own id; ``subject`` the launch's subject where
     known.
 
-    ``hint`` is why somebody may stand on one side only, as far as the service can see it:
+    ``hint`` is why somebody may be on one side only, as far as the service can see it:
     ``dropped``, ``direct``, ``never_started``, ``started``, or ``other_section`` with its label in
     ``where``.
     """

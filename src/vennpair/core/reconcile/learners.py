@@ -37,7 +37,7 @@ class Candidate:
 class Open:
     """A learner about whom something is open: ``publisher_only``, ``shell_only`` or ``ambiguous``.
 
-    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``; ``stands``
+    ``position`` is theirs in the list of their ``side``, ``publisher`` or ``shell``; ``holds``
     says that they are matched all the same, by their id.
     """
 
@@ -46,7 +46,7 @@ class Open:
     candidates: tuple[Candidate, ...] = ()
     side: str = "publisher"
     position: int = 0
-    stands: bool = False
+    holds: bool = False
 
 
 @dataclass(slots=True)
@@ -116,7 +116,7 @@ def _disputed(
     by_id: dict[int, int],
     mails: tuple[dict[str, list[int]], dict[str, list[int]]],
 ) -> list[Open]:
-    """Pairs whose id and email point to different people: the id's match stands, and it is said."""
+    """Pairs whose id and email point to different people: the id's match holds, and it is said."""
     found = []
     for i, j in sorted(by_id.items()):
         others = [k for k in mails[1].get(fold_email(publisher[i].email), []) if k != j]
@@ -127,7 +127,7 @@ def _disputed(
             continue
         named = [gradebook[k] for k in others] or [publisher[k] for k in rivals]
         candidates = tuple(Candidate(each, "the same email, but another id", 1.0) for each in named)
-        found.append(Open("ambiguous", publisher[i], candidates, "publisher", i, stands=True))
+        found.append(Open("ambiguous", publisher[i], candidates, "publisher", i, holds=True))
     return found
 
 

@@ -55,7 +55,7 @@ class LiveCell:
 
 @dataclass(frozen=True, slots=True)
 class LearnerFinding:
-    """A learner about whom something is open; ``side`` is where they stand."""
+    """A learner about whom something is open; ``side`` is where they are."""
 
     kind: str
     side: str
@@ -288,7 +288,7 @@ def _learner_findings(
         candidates = tuple(
             (others[like.position], like) for like in each.candidates if like.position >= 0
         )
-        remedies = remedies_of_learner(candidates=bool(candidates) and not each.stands)
+        remedies = remedies_of_learner(candidates=bool(candidates) and not each.holds)
         found.append(
             LearnerFinding(
                 each.kind, each.side, person, cause_of_learner(each, person), candidates, remedies

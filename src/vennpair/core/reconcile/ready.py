@@ -1,6 +1,6 @@
 """May the grades be submitted?
 
-What is still open, what to look at once more, and what stands as it should.
+What is still open, what to look at once more, and what is as it should be.
 """
 
 from __future__ import annotations
@@ -90,7 +90,7 @@ class Facts:
     ``scores``: the relay's cells by state.
 
     ``blank`` counts learners without a score in columns whose due date is over, ``due_later`` the
-    placed items whose is not, ``unplaced`` graded items that stand in no shell.
+    placed items whose is not, ``unplaced`` graded items that are in no shell.
     """
 
     compared_at: datetime | None = None

@@ -36,7 +36,7 @@ class TableItem:
 class Table:
     """One side of a comparison, in the order of its source.
 
-    ``places`` is where in its file each score stands, where that was asked for.
+    ``places`` is where in its file each score is, where that was asked for.
     """
 
     learners: list[Learner] = field(default_factory=list)

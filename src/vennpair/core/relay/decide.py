@@ -145,7 +145,7 @@ def counting(reports: Iterable[Report], counts: Counts = Counts.PUBLISHER) -> Co
 
 
 def _attempts(final: Sequence[Report]) -> list[Report]:
-    """Return the newest report of each attempt that still stands, in the order in which they were
+    """Return the newest report of each attempt that still counts, in the order in which they were
     handed in.
     """
     standing: dict[datetime, Report] = {}
@@ -177,7 +177,7 @@ def to_send(counted: Counted, rule: Rule, column_points: Decimal | None) -> Mark
 
 
 def stamp(counted: Counted, sent: SentScore | None) -> datetime:
-    """Return the time to send with: the publisher's own, or just after what stands where only the
+    """Return the time to send with: the publisher's own, or just after what is there where only the
     rule has changed.
     """
     if sent is not None and counted.timestamp <= sent.timestamp:

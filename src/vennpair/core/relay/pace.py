@@ -84,7 +84,7 @@ def next_try(
     chance: float,
     retry_after: float | None = None,
 ) -> datetime | None:
-    """Return when one score is tried again after it failed by itself, None once three days were in
+    """Return when one score is tried again after it failed alone, None once three days were in
     vain.
     """
     if now - failing_since >= GIVE_UP:

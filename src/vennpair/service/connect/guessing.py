@@ -2,7 +2,7 @@
 longer, counted in the database, so that every process knows.
 
 Only the pair of account and address waits: nobody can lock somebody else out, and others behind one
-address sign in as ever. An address that tries many accounts waits by itself, too.
+address sign in as ever. An address that tries many accounts waits automatically, too.
 """
 
 from __future__ import annotations

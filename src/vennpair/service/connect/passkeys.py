@@ -39,7 +39,7 @@ def begin_adding(user: User) -> dict[str, Any]:
         user_display_name=user.shown_name,
         challenge=base64url_to_bytes(challenge),
         exclude_credentials=_descriptors(user),
-        # It stands beside a password, so the authenticator need not know who it is or remember us.
+        # It comes beside a password, so the authenticator need not know who it is or remember us.
         authenticator_selection=AuthenticatorSelectionCriteria(
             resident_key=ResidentKeyRequirement.DISCOURAGED,
             user_verification=UserVerificationRequirement.DISCOURAGED,

@@ -132,7 +132,7 @@ class Placements(models.QuerySet["Placement"]):
     """Placements of a pairing, or of several."""
 
     def placed(self) -> Placements:
-        """Return those that stand in their shells."""
+        """Return those that are in their shells."""
         return self.filter(state=Placement.State.PLACED)
 
 
@@ -148,7 +148,7 @@ class Placement(models.Model):
 
     class State(models.TextChoices):
         PLANNED = "planned"
-        # in a cartridge or an answer to the platform; known to stand in the shell once somebody
+        # in a cartridge or an answer to the platform; known to be in the shell once somebody
         # opens it
         WRITTEN = "written"
         PLACED = "placed"

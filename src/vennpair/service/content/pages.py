@@ -1,5 +1,5 @@
 """HTML from a cartridge: decoded, made harmless, and its relative links pointed at where things
-stand now.
+are now.
 """
 
 from __future__ import annotations
@@ -61,7 +61,7 @@ def clean(html: str, resolve: Callable[[str], str | None]) -> str:
 
 
 def shown(html: str) -> str:
-    """Return harmless HTML to look at by itself: pictures of the package are not loaded,
+    """Return harmless HTML to look at alone: pictures of the package are not loaded,
     but named.
     """
     return _PICTURE.sub(

@@ -7,7 +7,7 @@ from django.db.models import Exists, F, OuterRef, QuerySet, Subquery
 from vennpair.service.content.models import DeliveryStep, Entry, Import, Item
 from vennpair.service.pair.models import Pairing
 
-STANDING = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State.KEPT]
+IN_SHELL = [Entry.State.MADE, Entry.State.UPDATED, Entry.State.SAME, Entry.State.KEPT]
 
 
 def items_listed(pairing: Pairing) -> QuerySet[Item]:
@@ -20,7 +20,7 @@ def items_listed(pairing: Pairing) -> QuerySet[Item]:
 def items_standing(items: QuerySet[Item]) -> QuerySet[Item]:
     """Return items with their placements, ``brought`` and ``brought_into``."""
     standing = (
-        Entry.objects.filter(item=OuterRef("pk"), state__in=STANDING)
+        Entry.objects.filter(item=OuterRef("pk"), state__in=IN_SHELL)
         .exclude(node="")
         .exclude(kind="lti_link")
     )
@@ -35,15 +35,15 @@ def items_standing(items: QuerySet[Item]) -> QuerySet[Item]:
 
 
 def imports_listed(pairing: Pairing) -> QuerySet[Import]:
-    """Return the imports, with ``stands``: whether something that one made stands in the shell."""
-    made = steps_standing().filter(entry__import_of=OuterRef("pk"))
+    """Return the imports, with ``in_shell``: whether something that one made is in the shell."""
+    made = steps_in_shell().filter(entry__import_of=OuterRef("pk"))
     return pairing.imports.select_related(
         "job", "package", "pairing__shell__platform__institution", "pairing__course__publisher"
-    ).annotate(stands=Exists(made))
+    ).annotate(in_shell=Exists(made))
 
 
-def steps_standing() -> QuerySet[DeliveryStep]:
-    """Return the steps that made an entry that stands in its shell since."""
+def steps_in_shell() -> QuerySet[DeliveryStep]:
+    """Return the steps that made an entry that is in its shell since."""
     return DeliveryStep.objects.filter(
         kind=DeliveryStep.Kind.MAKE, state=DeliveryStep.State.DONE, node=F("entry__node")
     ).exclude(node="")

@@ -53,7 +53,7 @@ class Task:
 
 @dataclass(frozen=True, slots=True)
 class Sent:
-    """What the platform answered: the entry as it stands now, and what of it could not be brought
+    """What the platform answered: the entry as it is now, and what of it could not be brought
     along.
     """
 
@@ -127,7 +127,7 @@ class Sender:
         )
 
     def column(self, task: Task) -> str:
-        """Make the column of a link that stands, unless it is there; return its address.
+        """Make the column of a placed link, unless it is there; return its address.
 
         Raises OutsideError.
         """

@@ -1,4 +1,4 @@
-"""The job bodies of this step; the queue finds this module by itself."""
+"""The job bodies of this step; the queue finds this module."""
 
 from __future__ import annotations
 

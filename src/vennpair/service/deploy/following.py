@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 from vennpair.core.deploy.dates import shifted
 from vennpair.service.content.models import Placement
-from vennpair.service.deploy.mapping import PAGE, entry_of, plain, seen_of, stands_now
+from vennpair.service.deploy.mapping import PAGE, entry_of, fields_now, plain, seen_of
 from vennpair.service.deploy.models import DriftFound, Step
 from vennpair.service.stored import (
     ColumnStep,
@@ -18,8 +18,8 @@ from vennpair.service.stored import (
     LinkWrite,
     OrderStep,
     PageStep,
+    PlacedFields,
     PublisherSays,
-    Stands,
 )
 
 AT_LINK = {
@@ -94,7 +94,7 @@ def follow(placement: Placement, kinds: set[str]) -> list[Step]:
     return steps
 
 
-def _at_link(wanted: Stands, placement: Placement) -> LinkWrite:
+def _at_link(wanted: PlacedFields, placement: Placement) -> LinkWrite:
     return LinkWrite(
         title=wanted["title"],
         visible=wanted["visible"],
@@ -175,13 +175,13 @@ def _follow_around(placement: Placement, kinds: set[str]) -> list[Step]:
     return steps
 
 
-def _wanted(placement: Placement, kinds: set[str]) -> Stands:
+def _wanted(placement: Placement, kinds: set[str]) -> PlacedFields:
     """Return a placement's fields with the publisher's changes that are followed.
 
     What it says is then seen.
     """
     zone = placement.pairing.shell.zone
-    item, wanted = placement.item, stands_now(placement, zone)
+    item, wanted = placement.item, fields_now(placement, zone)
     seen: PublisherSays = dict(placement.seen)  # type: ignore[assignment]  # of that shape
     now = seen_of(item)
     if "item_title" in kinds:

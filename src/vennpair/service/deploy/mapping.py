@@ -11,9 +11,9 @@ from vennpair.core.deploy.target import Candidate, Standing, Target
 from vennpair.service.connect.models import Publisher
 from vennpair.service.content.addresses import opens_itself
 from vennpair.service.content.models import Item, Placement
-from vennpair.service.stored import LinkWrite, PublisherSays, Stands
+from vennpair.service.stored import LinkWrite, PlacedFields, PublisherSays
 
-STOOD = (
+FIELDS = (
     "title",
     "points",
     "due_at",
@@ -54,7 +54,7 @@ def web_link(item: Item) -> bool:
 
 
 def candidate(item: Item, publisher: Publisher) -> Candidate:
-    """Return an item with what stands of it. ``publisher`` is its course's.
+    """Return an item with what is there of it. ``publisher`` is its course's.
 
     ``placement`` is to be loaded with it, and ``brought`` where an import may have put it there.
     """
@@ -148,8 +148,8 @@ def deployed(placement: Placement, publisher: Publisher) -> Deployed:
     )
 
 
-def stands(target: Target, seen: PublisherSays, shift_days: int) -> Stands:
-    """Return a placement's fields once a target stands; JSON, as steps keep it."""
+def placed_fields(target: Target, seen: PublisherSays, shift_days: int) -> PlacedFields:
+    """Return a placement's fields once a target is placed; JSON, as steps keep it."""
     return {
         "title": target.title,
         "points": None if target.points is None else f"{target.points:f}",
@@ -163,10 +163,10 @@ def stands(target: Target, seen: PublisherSays, shift_days: int) -> Stands:
     }
 
 
-def stands_now(placement: Placement, zone: str) -> Stands:
-    """Return a placement's fields as they stand, in the same form; ``zone`` is its course's."""
+def fields_now(placement: Placement, zone: str) -> PlacedFields:
+    """Return a placement's fields as they are, in the same form; ``zone`` is its course's."""
     target = standing(placement).in_zone(zone).target
-    found = stands(target, placement.seen, placement.shift_days)
+    found = placed_fields(target, placement.seen, placement.shift_days)
     found["folder"] = placement.folder
     return found
 

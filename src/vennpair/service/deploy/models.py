@@ -71,7 +71,7 @@ class Step(operations.Step):
     """One outside write of a rollout; its id is the write's idempotency key, so it survives
     restarts.
 
-    ``before`` is what stood there, for an undo; ``node`` what was made. Steps of one placement are
+    ``before`` is what was there, for an undo; ``node`` what was made. Steps of one placement are
     done in order.
     """
 
@@ -93,7 +93,7 @@ class Watch(models.Model):
     """How drift of a pairing is met: asked each time, the publisher (and what was deployed)
     followed, or the shell's kept.
 
-    ``night`` is the last night, in the course's zone, in which it was looked at by itself.
+    ``night`` is the last night, in the course's zone, in which it was looked at automatically.
     """
 
     class Way(models.TextChoices):
@@ -161,7 +161,7 @@ class AverageColumn(models.Model):
     weights = models.JSONField(default=dict)  # category to its weight, a decimal as text
     missing = models.CharField(max_length=12, default="until_due")
     places = models.IntegerField(default=2)
-    keeps_up = models.BooleanField(default=False)  # sent by itself while the relay is on
+    keeps_up = models.BooleanField(default=False)  # sent automatically while the relay is on
     column_url = models.URLField(max_length=1000, blank=True)
     sent_at = models.DateTimeField(null=True)
 

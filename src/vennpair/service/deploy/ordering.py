@@ -1,7 +1,7 @@
 """Order after a rollout or an import: each folder's entries and the gradebook's columns, one call
 each.
 
-Entries are made side by side, so they stand as they happened to arrive.
+Entries are made side by side, so they are as they happened to arrive.
 """
 
 from __future__ import annotations
@@ -120,7 +120,7 @@ def settle_gradebook(gateway: PlatformGateway, url: str, wanted: Sequence[str]) 
 
 
 def note_places(pairing: Any, outline: Sequence[Node], book: Gradebook | None) -> None:
-    """Note where our links and columns stand among each other, so that a later change of their
+    """Note where our links and columns are among each other, so that a later change of their
     order is seen.
     """
     ours = {
@@ -172,9 +172,9 @@ def _due(each: Placement) -> tuple[bool, float]:
 
 
 def _in_order(rollout: Rollout, made: Sequence[Placement]) -> list[Placement]:
-    """Return all placements that stand in the shell, as the rollout orders them.
+    """Return all placements that are in the shell, as the rollout orders them.
 
-    Chosen ones follow what stood there.
+    Chosen ones follow what was there.
     """
     by = rollout.order.get("by", "publisher")
     there = list(

@@ -34,7 +34,7 @@ class Handlers:
     ``columns`` a column's URL by its resource id.
 
     ``scored`` are the placements for which scores have come before, ``titles`` those of the links
-    that stand, by placement, where a page is to hold them.
+    that are there, by placement, where a page is to hold them.
     """
 
     gateway: PlatformGateway
@@ -111,7 +111,7 @@ class Handlers:
                     "resource_link_id",
                     "folder_id",
                     "state",
-                    *_stand(placement, step.facts.get("stands", {})),
+                    *_note_placed(placement, step.facts.get("stands", {})),
                 ]
             )
 
@@ -155,7 +155,7 @@ class Handlers:
         def settle() -> None:
             placement.resource_link_id, placement.state = link, Placement.State.PLACED
             placement.folder_id = write.get("folder", placement.folder_id)
-            _stand(placement, step.facts["stands"])
+            _note_placed(placement, step.facts["stands"])
             placement.save()
 
         return settle
@@ -253,8 +253,8 @@ class Handlers:
         )
 
 
-def _stand(placement: Placement, fields: dict[str, Any]) -> list[str]:
-    """Note that a placement stands as it was planned; return the fields."""
+def _note_placed(placement: Placement, fields: dict[str, Any]) -> list[str]:
+    """Note that a placement is as it was planned; return the fields."""
     for name, value in fields.items():
         setattr(
             placement, name, Decimal(value) if name == "points" and value is not None else value

@@ -1,7 +1,7 @@
 """Everything that is kept of one learner: handed out, or erased.
 
 A learner is one person at one platform, in however many of its shells. Erasing takes away their
-scores as we keep them, and their name wherever it is told; what stands in gradebooks and at the
+scores as we keep them, and their name wherever it is told; what is in gradebooks and at the
 publisher is not ours and stays. The audit trail stays too, under a pseudonym.
 """
 

@@ -11,7 +11,7 @@ from vennpair.service.relay.models import Cell, LedgerEntry, Passage, Stray
 
 def delete_old_scores(now: datetime) -> dict[str, int]:
     """Delete the ledger of pairings that ended long ago, where an operator set that it ends at all;
-    what stands in their gradebooks stays.
+    what is in their gradebooks stays.
     """
     since = before(now, "LEDGER")
     if since is None:

@@ -17,7 +17,7 @@ from vennpair.service.operations.steps import AGAIN, Step, StepState
 
 @dataclass(frozen=True, slots=True)
 class StepRow:
-    """One write of an operation: what it does to what, what stood there before and what is there
+    """One write of an operation: what it does to what, what was there before and what is there
     afterwards where that is a value (None: nothing), and what came of it.
 
     ``state`` is a ``StepState``; ``left`` means that nothing was written on purpose, and

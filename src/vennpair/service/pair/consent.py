@@ -1,4 +1,4 @@
-"""The one door to a shell's services: open while an instructor's consent stands."""
+"""The one door to a shell's services: open while an instructor's consent is valid."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ WRITES = (
 
 
 def agreed(shell: Shell) -> bool:
-    """Say whether somebody's agreement stands."""
+    """Say whether somebody's agreement is valid."""
     return Consent.objects.filter(shell=shell, withdrawn_at=None).exists()
 
 

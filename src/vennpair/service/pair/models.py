@@ -242,7 +242,7 @@ class ShellStep(operations.Step):
     """A write to a shell beside its links and columns: the first-steps page put into it, brought up
     to date or taken out again, or the tool's place in it changed.
 
-    ``etag`` is the shell's of what was written, ``node`` the page's id; ``before`` is what stood
+    ``etag`` is the shell's of what was written, ``node`` the page's id; ``before`` is what was
     there, empty where the page is new.
     """
 

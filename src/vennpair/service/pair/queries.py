@@ -45,7 +45,7 @@ from vennpair.service.pair.models import (
     Title,
 )
 
-HAS_LINKS = Q(placements__state="placed")  # of a pairing: some of its links stand in the shell
+HAS_LINKS = Q(placements__state="placed")  # of a pairing: some of its links are in the shell
 CHANGES = ("instructor", "designer")  # parts in a shell that may change things there
 LISTED = (
     "id",

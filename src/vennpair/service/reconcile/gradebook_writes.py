@@ -27,10 +27,10 @@ DONE, LEFT, FAILED = StepState.DONE, StepState.LEFT, StepState.FAILED
 
 @dataclass(frozen=True, slots=True)
 class Came:
-    """What came of a step: its state, what stands there now, and a sentence."""
+    """What came of a step: its state, what is there now, and a sentence."""
 
     state: str
-    stands: str | None
+    there: str | None
     message: str = ""
     at: datetime | None = None
 
@@ -53,8 +53,8 @@ class WriteCell:
         """
         try:
             there = self._read(gateway)
-            if self._stands(there):
-                return Came(DONE, _shown(there), "It stood there already.", self.clock())
+            if self._is_written(there):
+                return Came(DONE, _shown(there), "It was there already.", self.clock())
             if (there.score if there else None) != self.before:
                 return Came(
                     LEFT,
@@ -83,7 +83,7 @@ class WriteCell:
             if error.failure.kind is FailureKind.LATER:
                 raise
             return Came(FAILED, None, f"{error.failure.message} {error.failure.remedy}".strip())
-        if self._stands(there):
+        if self._is_written(there):
             return Came(DONE, _shown(there), "", when)
         return Came(
             FAILED,
@@ -99,7 +99,7 @@ class WriteCell:
             None,
         )
 
-    def _stands(self, there: Result | None) -> bool:
+    def _is_written(self, there: Result | None) -> bool:
         score = there.score if there else None
         if self.given is None or score is None or there is None:
             return self.given is None and score is None
@@ -123,7 +123,7 @@ class WriteColumn:
         try:
             said = self._said(gateway)
             if _same(said, self.after):
-                return Came(DONE, said, "It stood there already.")
+                return Came(DONE, said, "It was there already.")
             if not _same(said, self.before):
                 return Came(
                     LEFT,
@@ -191,7 +191,7 @@ class MakeColumn:
     outline: str = ""
 
     def __call__(self, gateway: PlatformGateway) -> Came:
-        """Look, make, read back; ``stands`` is the column's address.
+        """Look, make, read back; ``there`` is the column's address.
 
         Raises OutsideError where it is to be tried again.
         """

@@ -37,7 +37,7 @@ def _unreported(pairing: Pairing) -> tuple[int, datetime | None]:
     this day, and when it was.
 
     The ledger alone cannot know them. What is held, refused or on its way was reported and is
-    counted where it stands.
+    counted where it is.
     """
     last = Comparison.objects.done().filter(pairing=pairing).only("at").first()
     if last is None or last.at is None:

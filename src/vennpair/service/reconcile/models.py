@@ -20,7 +20,7 @@ class Comparisons(models.QuerySet["Comparison"]):
     """Comparisons of what both sides say, not of a file."""
 
     def live(self) -> Comparisons:
-        """Leave out those with a file: they say nothing of how the pairing stands."""
+        """Leave out those with a file: they say nothing of how the pairing is doing."""
         return self.filter(given={})
 
     def done(self) -> Comparisons:
@@ -55,7 +55,7 @@ class Comparison(models.Model):
 
 
 class Schedule(models.Model):
-    """When a pairing is compared by itself, and until when its grades are to be submitted; without
+    """When a pairing is compared automatically, and until when its grades are to be submitted; without
     a row: nightly, and not known.
 
     ``night`` is the last night, in the course's zone, that has had its comparison. ``asked_at``: it
@@ -196,9 +196,9 @@ class Settlement(models.Model):
 
 
 class SettleStep(operations.Step):
-    """One finding being settled: what stood, what is written, and what stood there afterwards.
+    """One finding being settled: what was there, what is written, and what was there afterwards.
 
-    It is left where something else stood there than the comparison saw. ``kind`` is the finding's;
+    It is left where something else was there than the comparison saw. ``kind`` is the finding's;
     ``memory`` what we remembered of the cell or column before, for an undo.
     """
 

@@ -40,7 +40,7 @@ def settle_cell(step: SettleStep, came: Came) -> None:
     done_at = came.at or timezone.now()
     step.state, step.message, step.done_at = came.state, came.message[:500], done_at
     if came.state == DONE:
-        step.after = came.stands
+        step.after = came.there
         _remember(step, done_at)
         if step.remedy == UNDO:
             SettleStep.objects.filter(pk=step.facts["reverses"]).update(
@@ -52,7 +52,7 @@ def settle_column(step: SettleStep, came: Came) -> None:
     """Note what came of a column's write; what was deployed is now what was written."""
     step.state, step.message = came.state, came.message[:500]
     if came.state == DONE:
-        step.after = came.stands
+        step.after = came.there
         _deployed(step)
         if step.remedy == UNDO:
             SettleStep.objects.filter(pk=step.facts["reverses"]).update(
@@ -64,7 +64,7 @@ def settle_made(step: SettleStep, came: Came) -> None:
     """Note what came of a column that was made again; the scores that are known go into it."""
     step.state, step.message = came.state, came.message[:500]
     if came.state == DONE and step.placement is not None:
-        Placement.objects.filter(pk=step.placement.pk).update(column_url=came.stands)
+        Placement.objects.filter(pk=step.placement.pk).update(column_url=came.there)
         fill_new_column(step.placement)
 
 
@@ -102,7 +102,7 @@ def settle_here(settlement: Settlement, step: SettleStep) -> None:
 
 
 def _keep(settlement: Settlement, step: SettleStep) -> dict[str, Any]:
-    """Keep a finding as it is; return the word that stood before, for an undo."""
+    """Keep a finding as it is; return the word that was there before, for an undo."""
     before = Keep.objects.filter(pairing=settlement.pairing, key=step.key).first()
     said = {
         "publisher": step.publisher,
@@ -170,7 +170,7 @@ def _tie(step: SettleStep) -> ItemTied:
 
 
 def _remember(step: SettleStep, at: datetime) -> None:
-    """Let the relay know what stands in the cell now, and the ledger what the publisher never
+    """Let the relay know what is in the cell now, and the ledger what the publisher never
     reported.
     """
     if step.placement is None or step.person is None:

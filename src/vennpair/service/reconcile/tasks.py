@@ -1,4 +1,4 @@
-"""The job bodies of this step, and what begins by itself; the queue finds this module by itself."""
+"""The job bodies of this step, and what begins automatically; the queue finds this module."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The calls of a relay: look what stands in a column, send a score, look again.
+"""The calls of a relay: look what is in a column, send a score, look again.
 
 No database here; all run in threads.
 """
@@ -100,7 +100,7 @@ class ReadBack:
     each: Sending
 
     def __call__(self, gateway: PlatformGateway) -> Failure | None:
-        """Return what is wrong, None where it stands as sent.
+        """Return what is wrong, None where it is there as sent.
 
         Raises OutsideError where it cannot be read.
         """

@@ -60,7 +60,7 @@ class Due(NamedTuple):
 
     @property
     def forced(self) -> bool:
-        """Say whether it is to be sent whatever stands there."""
+        """Say whether it is to be sent whatever is there."""
         return self.again == Cell.Again.FORCE
 
     @property
@@ -93,7 +93,7 @@ _READ = (
 
 @dataclass(frozen=True, slots=True)
 class Decision:
-    """Where a cell stands, what it waits for, and until when."""
+    """The state of a cell, what it waits for, and until when."""
 
     state: str
     why: str = ""
@@ -109,8 +109,8 @@ ACCEPTED = Decision(Cell.State.ACCEPTED)
 class Sending:
     """A cell on its way with the score that counts; ``failure`` once something came in between.
 
-    ``maybe``: what may stand there of ours, where an answer was lost. ``after``: where the cell
-    stands once it is accepted; held, where something newer may not go yet.
+    ``maybe``: what may be there of ours, where an answer was lost. ``after``: the cell's state
+    once it is accepted; held, where something newer may not go yet.
     """
 
     due: Due
@@ -361,7 +361,7 @@ def _sending(
 ) -> Sending:
     entry = next(each for each in reports if each.entry == counted.newest)
     comment = entry.comment if placed.rule.comments else ""
-    # A score forced back into a cell that somebody typed over must be newer than what stands there.
+    # A score forced back into a cell that somebody typed over must be newer than what is there.
     when = timezone.now() if due.forced else stamp(counted, due.sent)
     score = Score(
         due.subject,

@@ -48,7 +48,7 @@ class LedgerEntry(models.Model):
 
 
 class Cell(models.Model):
-    """Where a learner's score in one column stands between the two sides.
+    """Where a learner's score in one column is on its way between the two sides.
 
     ``why`` is what a held cell waits for; ``until`` when it is looked at again, none where a person
     must act. ``revision`` counts what came in, so that whoever settles a call sees that something
@@ -71,7 +71,7 @@ class Cell(models.Model):
         DIFFERS = (
             "differs"  # the gradebook shows something else; what a person typed is still guarded
         )
-        FORCE = "force"  # whatever stands there
+        FORCE = "force"  # whatever is there
 
     pairing = models.ForeignKey("pair.Pairing", models.PROTECT, related_name="cells")
     placement = models.ForeignKey("content.Placement", models.PROTECT, related_name="cells")
@@ -90,7 +90,7 @@ class Cell(models.Model):
     revision = models.IntegerField(default=1)
     in_doubt = models.BooleanField(
         default=False
-    )  # something may stand there that was sent and whose answer was lost
+    )  # something may be there that was sent and whose answer was lost
     status_sent = models.CharField(
         max_length=50, blank=True
     )  # the progress that was told without a score
@@ -116,7 +116,7 @@ class Cell(models.Model):
 
     @property
     def forced(self) -> bool:
-        """Say whether it is to be sent whatever stands there."""
+        """Say whether it is to be sent whatever is there."""
         return self.again == self.Again.FORCE
 
 
@@ -131,7 +131,7 @@ class Passage(models.Model):
         REFUSED = "refused"
         FAILED = "failed"  # to be tried again
         CLASH = "clash"
-        CHECKED = "checked"  # read back, and it stands
+        CHECKED = "checked"  # read back, and it is there
         TOLD = "told"  # progress without a score
         AGAIN = "again"  # somebody asked for it to be sent again
         RELEASED = "released"
@@ -218,7 +218,7 @@ class RelaySetting(models.Model):
     pairing = models.OneToOneField("pair.Pairing", models.CASCADE, related_name="relay_setting")
     alarm_minutes = models.IntegerField(default=60)
     alarmed_at = models.DateTimeField(null=True)
-    pull_minutes = models.IntegerField(default=0)  # 0: the publisher reports by itself
+    pull_minutes = models.IntegerField(default=0)  # 0: the publisher reports automatically
     pull_cursor = models.CharField(
         max_length=40, blank=True
     )  # the newest dateLastModified that was read

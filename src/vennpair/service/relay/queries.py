@@ -129,7 +129,7 @@ def pause_of(pace: PlatformPace | None, platform: Platform, zone: str, now: date
 
 
 def summary_of(pairing: Pairing, now: datetime) -> dict[str, Any]:
-    """Return how the relay of a pairing stands."""
+    """Return how the relay of a pairing is doing."""
     counts, held = counts_of(pairing)
     setting, oldest = setting_of(pairing), oldest_of(pairing)
     platform = pairing.shell.platform

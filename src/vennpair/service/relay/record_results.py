@@ -1,4 +1,4 @@
-"""Write down what became of scores: cells as they stand now, and a line of each one's story."""
+"""Write down what became of scores: cells as they are now, and a line of each one's story."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ _NOT_DONE = {
     "unreachable",
     "token",
     HELD,
-}  # failures after which nothing of ours can stand there
+}  # failures after which nothing of ours can be there
 _ACCEPT = """
 WITH seen AS (
   SELECT * FROM unnest(
@@ -211,12 +211,12 @@ def _not_shown(each: Settled, failure: Failure) -> None:
     """Mark a cell whose gradebook does not show what it accepted, unless something newer went there
     meanwhile.
     """
-    stands = Cell.objects.filter(
+    there = Cell.objects.filter(
         pk=each.sending.due.pk,
         state=Cell.State.ACCEPTED,
         sent_timestamp=each.sending.score.timestamp,
     )
-    stands.update(
+    there.update(
         state=Cell.State.REFUSED, reason=failure.message[:500], remedy=failure.remedy[:500]
     )
 

@@ -79,7 +79,7 @@ def locked(cells: QuerySet[Cell]) -> list[tuple[int, Any]]:
 
 def interrupted() -> dict[str, Any]:
     """Return what to note in a cell whose sending may be under way: that something newer came, and
-    that we do not know what stands there.
+    that we do not know what is there.
     """
     return {
         "revision": F("revision") + 1,

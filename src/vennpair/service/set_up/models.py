@@ -136,7 +136,7 @@ class Section(models.Model):
 
     @property
     def current(self) -> Job | None:
-        """Return the job that says where it stands: the part that is under way, while one is."""
+        """Return the job that says where it is: the part that is under way, while one is."""
         if self.undoing is None and self.job is not None and self.job.unfinished:
             return next((each for each in self.parts if each.unfinished), self.job)
         return self.undoing or self.job or self.reading

@@ -1,4 +1,4 @@
-"""How much a cartridge may ask of us. Every limit is a setting, and its name stands in the
+"""How much a cartridge may ask of us. Every limit is a setting, and its name is in the
 message.
 """
 

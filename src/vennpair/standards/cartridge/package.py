@@ -43,7 +43,7 @@ class Package:
     def find(self, path: str) -> str | None:
         """Return the member that a manifest's path means, or None.
 
-        Tried in turn: the path as it stands, percent-decoded, in Unicode normal form, and without
+        Tried in turn: the path as it is, percent-decoded, in Unicode normal form, and without
         its fragment or query.
         """
         if path in self._members:

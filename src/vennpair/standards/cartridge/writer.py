@@ -38,7 +38,7 @@ _TYPES = {
     "assessment": "imsqti_xmlv1p2/imscc_xmlv1p3/assessment",
     "question_bank": "imsqti_xmlv1p2/imscc_xmlv1p3/question-bank",
 }
-_COPIED = (  # where the files of pages stand, under their own paths, so that links among them hold
+_COPIED = (  # where the files of pages are, under their own paths, so that links among them hold
     "files"
 )
 _FIXED_DATE = (2026, 1, 1, 0, 0, 0)  # the same input gives the same bytes
@@ -59,7 +59,7 @@ class Entry:
 
     A page has ``html``, or ``files`` whose first is the page; a file has ``files``; a discussion or
     assignment has ``html``; an assessment or question bank has ``xml``, its QTI 1.2 document as it
-    stands.
+    is.
     """
 
     id: str
@@ -101,7 +101,7 @@ def write_cartridge(
         resources = _Resources(archive, etree.SubElement(root, q(CP, "resources")))
         for entry in entries:
             _check(entry, profile, len(branch))
-            if entry.kind != "question_bank":  # a bank stands in no organisation (CC 1.3, 4.4)
+            if entry.kind != "question_bank":  # a bank is in no organisation (CC 1.3, 4.4)
                 del branch[entry.depth + 1 :]
                 item = etree.SubElement(branch[-1], q(CP, "item"), identifier=f"i_{entry.id}")
                 etree.SubElement(item, q(CP, "title")).text = entry.title

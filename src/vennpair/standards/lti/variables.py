@@ -29,7 +29,7 @@ KNOWN = (
 def substitute(custom: Mapping[str, str], values: Mapping[str, str]) -> dict[str, str]:
     """Replace each value that is a known variable.
 
-    An unknown one stays as it stands (LTI Core 1.3, 5.4.6.1).
+    An unknown one stays as it is (LTI Core 1.3, 5.4.6.1).
     """
     return {
         name: values.get(text[1:], text) if text.startswith("$") else text

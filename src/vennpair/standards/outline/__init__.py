@@ -96,7 +96,7 @@ _TYPES: dict[str, type] = {
 
 @dataclass(frozen=True, slots=True)
 class ShellTool:
-    """Whether the tool is turned on in a shell, whether it stands in the navigation, where (from
+    """Whether the tool is turned on in a shell, whether it is in the navigation, where (from
     0), and for whom.
     """
 

@@ -198,7 +198,7 @@ class Column(models.Model):
     locked = models.BooleanField(default=False)  # no tool may write into it
     position = models.IntegerField(
         null=True
-    )  # none until somebody orders the gradebook: then it stands after the ordered ones
+    )  # none until somebody orders the gradebook: then it is after the ordered ones
 
     class Meta:
         ordering = [models.F("position").asc(nulls_last=True), "id"]

@@ -280,7 +280,7 @@ def line_items(request: HttpRequest, course: Course) -> HttpResponse:
 
 @guarded_by(o.SCOPE_GRADEBOOK)
 def results(request: HttpRequest, course: Course) -> HttpResponse:
-    """List the counting score of every learner and item: the newest attempt that stands.
+    """List the counting score of every learner and item: the newest attempt that counts.
 
     ``filter=dateLastModified>='…'`` is understood.
     """

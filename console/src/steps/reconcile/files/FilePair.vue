@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { t } from '@/words'
 
-/** Two circles that take a file each, publisher left and gradebook right; what is done with both stands where they meet. */
+/** Two circles that take a file each, publisher left and gradebook right; what is done with both is where they meet. */
 defineProps<{ publisher: File | undefined; gradebook: File | undefined }>()
 const emit = defineEmits<{ chosen: [side: 'publisher' | 'gradebook', file: File] }>()
 const over = ref('')

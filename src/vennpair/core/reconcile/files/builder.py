@@ -46,7 +46,7 @@ class TableBuilder:
     )  # by learner and item
 
     def rows(self, rows: Iterable[tuple[int, Tidy]], field: int = 0) -> None:
-        """Add tidy rows with their lines; the score stands in ``field`` of each. Raises TableError,
+        """Add tidy rows with their lines; the score is in ``field`` of each. Raises TableError,
         and Repeated unless careful.
 
         A million rows are usual, so what is as it was in an earlier row costs a look and no more.
@@ -129,7 +129,7 @@ class TableBuilder:
     def score(
         self, learner: int, item: int, text: str, line: int, field: int = 0, at: str = ""
     ) -> None:
-        """Add a score that stands in a line's field, and remember where.
+        """Add a score that is in a line's field, and remember where.
 
         Raises TableError ``bad_score``.
         """

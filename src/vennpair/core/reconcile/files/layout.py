@@ -1,5 +1,5 @@
 """The layout of a wide table (docs/layouts.md): which columns are the learner's, which are items,
-where points stand.
+where points are.
 """
 
 from __future__ import annotations

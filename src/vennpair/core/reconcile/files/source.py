@@ -23,7 +23,7 @@ def read_table(
     """Read a table of scores from a file's bytes; ``file`` is the name that errors show.
 
     A zip is a OneRoster 1.2 set, a file with the tidy header a tidy CSV, and any other is read by
-    the layout where there is one. ``places`` says to remember where each score stands, to write the
+    the layout where there is one. ``places`` says to remember where each score is, to write the
     file back. Raises TableError.
     """
     if len(data) > LARGEST_FILE:

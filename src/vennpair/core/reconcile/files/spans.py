@@ -1,4 +1,4 @@
-"""Where each field of a CSV stands in its text, so that some can be changed and every other
+"""Where each field of a CSV is in its text, so that some can be changed and every other
 character stays as it was.
 """
 

@@ -168,7 +168,7 @@ def _find_header(seen: _Seen, file: str) -> None:
 
 
 def _is_points(row: Sequence[str], rest: Sequence[Sequence[str]]) -> bool:
-    """Say whether a row states points: numbers only where scores stand, and none of them smaller
+    """Say whether a row states points: numbers only where scores are, and none of them smaller
     than the scores below.
     """
     numbers = {

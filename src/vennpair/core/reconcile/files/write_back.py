@@ -25,7 +25,7 @@ TAKEN = ("unsent", "differ", "gradebook_only")
 
 @dataclass(frozen=True, slots=True)
 class Changed:
-    """One cell that is written: whose, which column, what stood there and what stands there now."""
+    """One cell that is written: whose, which column, what was there and what is there now."""
 
     learner: str
     column: str

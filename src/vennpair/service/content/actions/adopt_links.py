@@ -61,7 +61,7 @@ def adopt_links(pairing: Pairing) -> tuple[int, int]:
             if item is None:
                 lost.append(node.title)
             else:
-                adopted += _take(pairing, before, item, _stands(node, ends))
+                adopted += _take(pairing, before, item, _as_in_shell(node, ends))
         if adopted or lost:
             words = f"; {len(lost)} found no item: {', '.join(lost[:5])}" if lost else ""
             record(
@@ -189,7 +189,7 @@ def _ends(shell: Shell) -> dict[str, str]:
     return {each.id: each.end for each in shell_gateway(shell).line_items(shell.lineitems_url)}
 
 
-def _stands(node: Node, ends: Mapping[str, str]) -> dict[str, Any]:
+def _as_in_shell(node: Node, ends: Mapping[str, str]) -> dict[str, Any]:
     """Return of a link what the shell says: the date of last term, until somebody moves it."""
     return {
         "title": node.title[:1000],

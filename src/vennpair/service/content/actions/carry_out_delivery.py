@@ -19,7 +19,7 @@ from vennpair.service.content.matching_context import OWN_LAUNCH
 from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
 from vennpair.service.content.outline_order import arrange
 from vennpair.service.content.package_view import view
-from vennpair.service.content.queries import STANDING
+from vennpair.service.content.queries import IN_SHELL
 from vennpair.service.content.sending import Sender, Sent, Task
 from vennpair.service.content.storage import spooled
 from vennpair.service.kernel.errors import Refused
@@ -81,10 +81,10 @@ def identifier_of(made: Import, entry: Entry) -> str:
 
 def _identifiers(made: Import) -> dict[str, str]:
     """Return, by member, the identifier of the page or file entry that shows it: of those that
-    stand or will stand in the shell.
+    are or will be in the shell.
     """
     there = (
-        made.entries.filter(kind="page", state__in=[*STANDING, Entry.State.WAITING])
+        made.entries.filter(kind="page", state__in=[*IN_SHELL, Entry.State.WAITING])
         .exclude(member="")
         .order_by("-position")
     )
@@ -135,7 +135,7 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
         task = self._task(step)
         if step.kind == Kind.COLUMN:
             url = self.sender.column(task)
-            return lambda: self._stands(task.placement, url)
+            return lambda: self._note_placed(task.placement, url)
         sent = self.sender.send(task)
         return lambda: self._note(step, task, sent)
 
@@ -153,13 +153,13 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
         return lambda: self._note_hidden(step, etag)
 
     def failed(self, step: DeliveryStep, message: str) -> None:
-        """Record what could not be brought in; a link stands without its column."""
+        """Record what could not be brought in; a link stays without its column."""
         super().failed(step, message)
         if step.entry is None:
             return
         placement = self._placement(step.entry)
         if step.kind == Kind.COLUMN:
-            self._stands(placement, "")
+            self._note_placed(placement, "")
             words = f"Without a column: {message}"[:500]
             Entry.objects.filter(pk=step.entry.pk).update(message=words)
             return
@@ -182,7 +182,7 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
         return step.entry
 
     def _run_inside(self, steps: Iterable[DeliveryStep]) -> None:
-        """Run the steps of entries whose folders stand; the others fail."""
+        """Run the steps of entries whose folders are there; the others fail."""
         ready: list[DeliveryStep] = []
         for step in steps:
             parent = self._entry(step).parent
@@ -243,8 +243,8 @@ class _DeliveryRunner(StepRunner[DeliveryStep]):
             placement.column_url = ""
             placement.save(update_fields=["entry_id", "resource_link_id", "state", "column_url"])
 
-    def _stands(self, placement: Placement | None, column: str) -> None:
-        """Note that a link stands, with its column or without."""
+    def _note_placed(self, placement: Placement | None, column: str) -> None:
+        """Note that a link is there, with its column or without."""
         if placement is not None:
             placement.state, placement.column_url = Placement.State.PLACED, column
             placement.save(update_fields=["state", "column_url"])
@@ -273,7 +273,7 @@ def _stopped(delivery: Delivery, gateway: PlatformGateway) -> str:
 
 
 def put_in_order(delivery: Delivery, gateway: PlatformGateway) -> None:
-    """Put what was made into the package's order among what stood there. Raises OutsideError."""
+    """Put what was made into the package's order among what was there. Raises OutsideError."""
     nodes = list(
         delivery.import_of.entries.exclude(node="")
         .order_by("position")
@@ -311,7 +311,7 @@ def _done(delivery: Delivery, *kinds: str) -> QuerySet[DeliveryStep]:
 
 
 def _finish(job: Job, delivery: Delivery, gateway: PlatformGateway) -> str:
-    """Order, read back what stands in the shell now, and say it."""
+    """Order, read back what is in the shell now, and say it."""
     made, pairing = delivery.import_of, delivery.import_of.pairing
     put_in_order(delivery, gateway)
     outline, offers = gateway.outline_and_offers(pairing.shell.outline_url)

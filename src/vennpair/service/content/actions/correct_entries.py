@@ -35,7 +35,7 @@ def names_by_pattern(entries: Sequence[Entry], pattern: str) -> dict[str, str]:
 def rename_entries(made: Import, names: Mapping[str, str], actor: User) -> list[Entry]:
     """Give entries new names, and keep them for later imports.
 
-    What stands in the shell already is not renamed there.
+    What is in the shell already is not renamed there.
     """
     require_instructor(actor, made.pairing.shell)
     entries = list(made.entries.filter(pk__in=names.keys()).select_related("item"))
@@ -115,7 +115,7 @@ def correct_match(entry: Entry, item: Item | None, actor: User) -> Entry:
                 reason=entry.reason,
             )
         if item is not None and (entry.url or entry.custom):
-            item.url, item.custom = entry.url, entry.custom  # links that stand open there, too
+            item.url, item.custom = entry.url, entry.custom  # placed links open there, too
             item.save(update_fields=["url", "custom"])
         entry.item = item or entry.item
         entry.save(update_fields=["item", "line_item", "reason", "points", "due_at", "category"])

@@ -1,4 +1,4 @@
-"""Plan bringing chosen entries into the shell from what stands there now; nothing is changed."""
+"""Plan bringing chosen entries into the shell from what is there now; nothing is changed."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from vennpair.core.content.entry_checks import Trouble
 from vennpair.core.deploy.columns import becomes
 from vennpair.service.content.folders import find_folder
 from vennpair.service.content.models import Entry, Import, Placement
-from vennpair.service.content.queries import STANDING
+from vennpair.service.content.queries import IN_SHELL
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.consent import shell_gateway
 from vennpair.service.pair.models import Pairing
@@ -182,12 +182,12 @@ def _brought(made: Import) -> list[Brought]:
     """Return what this and other imports brought into the shell, the oldest first."""
     rows = (
         Entry.objects.filter(
-            import_of__pairing__shell=made.pairing.shell, state__in=[*STANDING, Entry.State.FAILED]
+            import_of__pairing__shell=made.pairing.shell, state__in=[*IN_SHELL, Entry.State.FAILED]
         )
         .exclude(node="")
         .exclude(kind="lti_link")
     )
-    # What failed to be updated still stands as it was before, which is not what this row would have
+    # What failed to be updated still is as it was before, which is not what this row would have
     # put there.
     known = rows.annotate(
         there=Case(When(state=Entry.State.FAILED, then=Value("")), default=F("digest"))
@@ -199,7 +199,7 @@ def _brought(made: Import) -> list[Brought]:
 
 
 def _placed(entries: Sequence[Entry], nodes: Mapping[str, Node]) -> dict[int, str]:
-    """Return, by position, the nodes of links whose item stands in the shell."""
+    """Return, by position, the nodes of links whose item is in the shell."""
     placed = {}
     for entry in entries:
         placement = getattr(entry.item, "placement", None) if entry.item else None

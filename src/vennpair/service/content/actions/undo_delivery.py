@@ -13,7 +13,7 @@ from vennpair.core.counting import many
 from vennpair.service.connect.models import User
 from vennpair.service.content.actions.start_delivery import UNDO
 from vennpair.service.content.models import Delivery, DeliveryStep, Entry, Import, Placement
-from vennpair.service.content.queries import steps_standing
+from vennpair.service.content.queries import steps_in_shell
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.kernel.jobs.running import Cancelled, cancel_asked
@@ -56,7 +56,7 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
             entry_id=""
         )
     }
-    made = steps_standing().filter(job=delivery.job_id)
+    made = steps_in_shell().filter(job=delivery.job_id)
     going: set[str] = set()
     removals = []
     # From the end, so that a folder comes after all that is in it.
@@ -80,7 +80,7 @@ def plan_undo(delivery: Delivery) -> list[Removal]:
 
 
 def _hid(delivery: Delivery) -> QuerySet[DeliveryStep]:
-    """Return the steps that only hid an entry which stands since."""
+    """Return the steps that only hid an entry that is there since."""
     done = delivery.steps.filter(kind=Kind.UPDATE, state=DeliveryStep.State.DONE, facts__hides=True)
     return done.filter(node=F("entry__node")).select_related("entry")
 
@@ -169,8 +169,8 @@ def carry_out_undo(job: Job) -> str:
         stop_rest(job.content_steps.all())
         raise Cancelled(f"Stopped; {job.done} taken out until then.")
     with transaction.atomic():
-        stands = steps_standing().filter(entry__import_of=made).exists()
-        stage = Import.Stage.DONE if stands else Import.Stage.CHECKED
+        in_shell = steps_in_shell().filter(entry__import_of=made).exists()
+        stage = Import.Stage.DONE if in_shell else Import.Stage.CHECKED
         Import.objects.filter(pk=made.pk).update(stage=stage)
         words = _done_words(job)
         record(

@@ -145,7 +145,7 @@ def _chosen(made: Import, order: Order, profile: str) -> list[Entry]:
 def _placements(made: Import, entries: Sequence[Entry]) -> dict[Any, str]:
     """Return the placement of each item whose link is written.
 
-    One that stands in the shell already is written again as it is.
+    One that is in the shell already is written again as it is.
     """
     found: dict[Any, str] = {}
     with transaction.atomic():

@@ -107,10 +107,10 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
         return made.package_id is not None or made.source == "catalogue"
 
     def get_standing(self, made: Import) -> bool:
-        """Say whether something that this import made stands in the shell, so that it can be taken
+        """Say whether something that this import made is in the shell, so that it can be taken
         out again.
         """
-        return bool(getattr(made, "stands", False))  # a new one has nothing there
+        return bool(getattr(made, "in_shell", False))  # a new one has nothing there
 
 
 class ImportViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, OfPairing):

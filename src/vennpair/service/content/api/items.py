@@ -21,7 +21,7 @@ SHOWN_READINGS = 20
 
 
 class ItemSerializer(serializers.ModelSerializer[Item]):
-    """An item with where it stands: ``placed``, ``planned``, ``failed`` or ``no``.
+    """An item with whether it is in the shell: ``placed``, ``planned``, ``failed`` or ``no``.
 
     ``points`` is exact text.
     """
@@ -59,7 +59,7 @@ class ItemSerializer(serializers.ModelSerializer[Item]):
         return None if item.points is None else f"{item.points.normalize():f}"
 
     def get_placed(self, item: Item) -> str:
-        """Return where the item stands: as a link that was placed, or as content that an import
+        """Return where the item is: as a link that was placed, or as content that an import
         brought.
         """
         placement = getattr(item, "placement", None)
@@ -96,7 +96,7 @@ class ItemFilter(filters.FilterSet):
         return queryset.filter(subjects__contains=[value])
 
     def by_placed(self, queryset: QuerySet[Item], name: str, value: bool) -> QuerySet[Item]:
-        """Keep items that stand in the shell, or those that do not."""
+        """Keep items that are in the shell, or those that are not."""
         there = Q(placement__state="placed") | Q(brought=True)
         return queryset.filter(there) if value else queryset.exclude(there)
 

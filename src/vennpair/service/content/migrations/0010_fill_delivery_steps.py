@@ -14,7 +14,7 @@ STATES = {
     "failed": "failed",
     "removed": "undone",
 }
-STANDING = {"linked", "made", "updated"}
+IN_SHELL = {"linked", "made", "updated"}
 
 
 def fill(apps, schema_editor):
@@ -47,7 +47,7 @@ def brought_in(step, entries, delivery):
         if entry.delivery_id != delivery.pk:
             rows.append(step(kind="make", entry=entry, state="done", node=entry.node, facts=facts))
         elif entry.action in {"make", "update"}:
-            node = entry.node if entry.state in STANDING else ""
+            node = entry.node if entry.state in IN_SHELL else ""
             state, words = STATES.get(entry.state, "left"), entry.message
             rows.append(
                 step(

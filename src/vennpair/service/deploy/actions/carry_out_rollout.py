@@ -1,7 +1,7 @@
 """Carry out a rollout, from wherever it was left.
 
 Folders first, then everything else side by side, the steps of one placement in their order; then
-order and categories; then what stands in the shell is read back.
+order and categories; then what is in the shell is read back.
 """
 
 from __future__ import annotations
@@ -127,7 +127,7 @@ class _RolloutRunner(StepRunner[Step]):
         self.late(*([] if self.ordered else ["column"]))
 
     def late(self, *kinds: str) -> None:
-        """Do one after another what needs all the rest to stand."""
+        """Do one after another what needs all the rest to be there."""
         steps = self._open(*kinds)
         for step in steps:
             if step.kind == "page":

@@ -43,7 +43,7 @@ Answer = TypeVar("Answer")
 
 
 def start_check(pairing: Pairing, placements: Sequence[Any], actor: User) -> LearnerCheck:
-    """Start opening placements, all that stand where none is named. Raises Refused."""
+    """Start opening placements, all that are there where none is named. Raises Refused."""
     require_instructor(actor, pairing.shell)
     require_columns(pairing)
     # A web link leads past both of us.

@@ -1,5 +1,5 @@
 """A link that was written (into a cartridge, or an answer to the platform) is opened for the first
-time: now it is known where it stands.
+time: now it is known where it is.
 """
 
 from __future__ import annotations
@@ -36,7 +36,7 @@ AGAIN = timedelta(seconds=10)  # after a platform refused, the next click that l
 def claim_written(placement: Placement, message: Launch) -> None:
     """Note link and column of a placement that waited for its first launch.
 
-    One that stands already is left as it is. Of many first clicks at once one makes the column
+    One that is there already is left as it is. Of many first clicks at once one makes the column
     (``ColumnClaim``); no other waits for it: the publisher is given our address for its scores,
     which is there whether the column is or not, and they go on once it is. A click that waited
     would hold a thread that the platform needs to fetch our keys.
@@ -48,14 +48,14 @@ def claim_written(placement: Placement, message: Launch) -> None:
             .get(pk=placement.pk)
         )
         if found.state == Placement.State.WRITTEN:
-            _stands(found, message)
+            _note_placed(found, message)
         claim = _taken(found, message)
     if claim:
         _make(found, message, claim)
     placement.refresh_from_db()
 
 
-def _stands(found: Placement, message: Launch) -> None:
+def _note_placed(found: Placement, message: Launch) -> None:
     found.state, found.resource_link_id = Placement.State.PLACED, message.resource_link_id
     found.save(update_fields=["state", "resource_link_id"])
     go_live(found.pairing, "with the first link of a written cartridge that was opened")
@@ -100,7 +100,7 @@ def _has_column(found: Placement, column: str) -> None:
 
 
 def _make(placement: Placement, message: Launch, claim: UUID) -> None:
-    """Make the column that goes with the link, where the platform made none by itself.
+    """Make the column that goes with the link, where the platform made none automatically.
 
     Without one the link still opens, and a later click tries again.
     """

@@ -1,4 +1,4 @@
-"""The end of a rollout: what stands in the shell is read back, and it is said what could not be
+"""The end of a rollout: what is in the shell is read back, and it is said what could not be
 done.
 """
 
@@ -81,7 +81,7 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
 
 
 def _changed(rollout: Rollout) -> int:
-    """Return how many links that stood before a rollout were changed by it."""
+    """Return how many links that were there before a rollout it changed by it."""
     done = rollout.steps.filter(state=Step.State.DONE, placement__isnull=False)
     if rollout.purpose != Rollout.Purpose.DEPLOY:
         return 0

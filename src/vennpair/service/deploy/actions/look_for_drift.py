@@ -1,4 +1,4 @@
-"""Look for drift: what was deployed against what stands on both sides now."""
+"""Look for drift: what was deployed against what is on both sides now."""
 
 from __future__ import annotations
 
@@ -168,7 +168,7 @@ def _note(pairing: Pairing, found: list[Drift]) -> list[DriftFound]:
 
 
 def _placements(pairing: Pairing, *, held: bool = True) -> list[Placement]:
-    """Return what stands, held; where the platform tells of no links, what has a column."""
+    """Return what is there, held; where the platform tells of no links, what has a column."""
     states = [Placement.State.PLACED, Placement.State.FAILED]
     there = Placement.objects.filter(pairing=pairing, state__in=states).select_related("item")
     if held:
@@ -247,7 +247,7 @@ def _find_written(pairing: Pairing, read: ShellRead) -> None:
 
 
 def _first_looks(placements: list[Placement], read: ShellRead, zone: str) -> int:
-    """Take what stands for what was deployed, of links that no rollout placed: an import's, a
+    """Take what is there for what was deployed, of links that no rollout placed: an import's, a
     cartridge's, a copied shell's.
     """
     nodes = {node.id: node for node in read.outline}

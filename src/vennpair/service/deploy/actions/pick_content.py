@@ -20,7 +20,7 @@ from vennpair.core.deploy.titles import BadPattern
 from vennpair.service.connect.keys import signing_key
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item, Placement
-from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, placed_fields, seen_of
 from vennpair.service.deploy.models import Picking
 from vennpair.service.deploy.step_handlers import TAG
 from vennpair.service.kernel.errors import Refused
@@ -157,7 +157,7 @@ def _require_taken(asked: PickSettings, count: int) -> None:
 
 
 def answer_picking(picking: Picking, chosen: Sequence[Any], sheet: Sheet, actor: User) -> Answer:
-    """Sign the answer; the placements in it are known to stand once somebody opens them, or the
+    """Sign the answer; the placements in it are known to be there once somebody opens them, or the
     outline shows them. Raises Refused.
     """
     require_instructor(actor, picking.shell)
@@ -214,7 +214,7 @@ def _placement(
     row: Row, item: Item, pairing: Pairing, with_column: bool, sheet: Sheet
 ) -> Placement:
     target = row.target if with_column else row.target.with_points(None)
-    fields = stands(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
+    fields = placed_fields(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
     made, _ = Placement.objects.update_or_create(
         item=item,
         defaults={

@@ -1,4 +1,4 @@
-"""Put what stands in a shell into another order: a folder's entries and the gradebook's columns,
+"""Put what is in a shell into another order: a folder's entries and the gradebook's columns,
 one call and one undo.
 """
 
@@ -41,7 +41,7 @@ class Wanted:
 
 @dataclass(frozen=True, slots=True)
 class Orders:
-    """The children of each folder and the columns, as they stand and as they will.
+    """The children of each folder and the columns, as they are and as they will be.
 
     Only what changes. ``titles`` names them.
     """
@@ -54,12 +54,12 @@ class Orders:
 
     @property
     def empty(self) -> bool:
-        """Say whether everything stands in this order already."""
+        """Say whether everything is in this order already."""
         return not self.then and self.columns_now == self.columns_then
 
 
 def plan_order(pairing: Pairing, wanted: Wanted) -> Orders:
-    """Plan from what stands there now. Raises Refused, OutsideError."""
+    """Plan from what is there now. Raises Refused, OutsideError."""
     require_outline(pairing)
     read = read_shell(shell_gateway(pairing.shell), pairing.shell.outline_url)
     placements = list(
@@ -85,7 +85,7 @@ def plan_order(pairing: Pairing, wanted: Wanted) -> Orders:
 def start_order(pairing: Pairing, wanted: Wanted, actor: User) -> Rollout:
     """Enqueue the ordering.
 
-    Raises Refused ``nothing_to_do`` where it stands so already, and OutsideError.
+    Raises Refused ``nothing_to_do`` where it is so already, and OutsideError.
     """
     require_instructor(actor, pairing.shell)
     planned = plan_order(pairing, wanted)

@@ -13,7 +13,14 @@ from vennpair.core.deploy.target import Target
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Placement
 from vennpair.service.deploy.actions.plan_deploy import Planned
-from vennpair.service.deploy.mapping import PAGE, STOOD, entry_of, seen_of, stands, stands_now
+from vennpair.service.deploy.mapping import (
+    FIELDS,
+    PAGE,
+    entry_of,
+    fields_now,
+    placed_fields,
+    seen_of,
+)
 from vennpair.service.deploy.models import Decision, Rollout, Step
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
@@ -172,7 +179,7 @@ def _link_in_page(page: str, placements: dict[str, Placement], planned: Planned)
 def _placements(planned: Planned) -> dict[str, Placement]:
     """Return the placement of each item that will be written.
 
-    One that is only planned may say already how it will stand.
+    One that is only planned may say already what it will be.
     """
     made = {row.item: row for row in planned.plan.of("make")}
     days = planned.sheet.shift_days or 0
@@ -194,14 +201,14 @@ def _placements(planned: Planned) -> dict[str, Placement]:
             row.folder_title[:500],
         )
         for name, value in (
-            stands(row.target, seen_of(planned.items[row.item]), days)
+            placed_fields(row.target, seen_of(planned.items[row.item]), days)
             | {"points": row.target.points}
         ).items():
             setattr(each, name, value)
     Placement.objects.bulk_create(fresh, batch_size=1_000)
     Placement.objects.bulk_update(
         again,
-        ["pairing", "state", "entry_id", "resource_link_id", "folder", *STOOD],
+        ["pairing", "state", "entry_id", "resource_link_id", "folder", *FIELDS],
         batch_size=500,
     )
     return known | {str(each.item_id): each for each in fresh}
@@ -217,7 +224,7 @@ def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
         "shown_from": target.shown_from,
         "due_at": target.due_at,
     }
-    if planned.plan.unlisted:  # it is opened from the page's text, and stands nowhere else
+    if planned.plan.unlisted:  # it is opened from the page's text, and is nowhere else
         link["listed"] = False
     if planned.plan.level:
         link["level"] = planned.plan.level
@@ -234,9 +241,9 @@ def _make(row: Row, placement: Placement, planned: Planned) -> list[Step]:
 
 
 def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
-    """Return the steps that bring a standing link up to date.
+    """Return the steps that bring a placed link up to date.
 
-    What stood before is kept for an undo.
+    What was there before is kept for an undo.
     """
     target, changed = row.target, {each.field for each in row.differences}
     before = {each.field: each.before for each in row.differences}
@@ -246,19 +253,19 @@ def _change(row: Row, placement: Placement, planned: Planned) -> list[Step]:
     seen = seen_of(planned.items[row.item])
     if PAGE in placement.seen:
         seen["page"] = placement.seen[PAGE]
-    fields = stands(target, seen, days)
+    fields = placed_fields(target, seen, days)
     write = _changes(target, changed)
     if "folder" in changed:
         fields["folder"], write["folder"] = row.folder_title[:500], row.folder
-    stood = stands_now(placement, planned.pairing.shell.zone)
+    placed = fields_now(placement, planned.pairing.shell.zone)
     was = LinkBefore(
         title=placement.title,
         visible=placement.visible,
         new_window=placement.new_window,
         shown_from=placement.shown_from,
-        due_at=stood["due_at"],
+        due_at=placed["due_at"],
         folder=placement.folder_id,
-        stands=stood,
+        stands=placed,
     )
     link = LinkStep(write=write, stands=fields, was=was)
     steps = [Step(kind="change_link", placement=placement, facts=link, before=before)]

@@ -57,7 +57,7 @@ class Removal:
     @property
     def by_hand(self) -> bool:
         """Say whether somebody must delete the link in the shell: its platform lets no tool do it,
-        or nobody told where it stands.
+        or nobody told where it is.
         """
         return not self.placement.entry_id
 

@@ -16,7 +16,7 @@ from vennpair.core.deploy.plan import Row, ShellSnapshot, plan_rollout
 from vennpair.core.deploy.sheet import Sheet
 from vennpair.service.connect.models import User
 from vennpair.service.content.models import Item, Placement
-from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, seen_of, stands
+from vennpair.service.deploy.mapping import candidate, custom_of, launch_url, placed_fields, seen_of
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.pair.models import Pairing
 from vennpair.service.pair.queries import require_instructor
@@ -81,7 +81,9 @@ def _lines(
             folder = row.folder_title
             if folder:
                 lines.append(Entry(f"f{number}", folder, "folder", depth=0))
-        fields = stands(target, seen_of(item), sheet.shift_days or 0) | {"points": target.points}
+        fields = placed_fields(target, seen_of(item), sheet.shift_days or 0) | {
+            "points": target.points
+        }
         placement, _ = Placement.objects.update_or_create(
             item=item,
             defaults={

@@ -82,7 +82,7 @@ class AverageSerializer(serializers.ModelSerializer[AverageColumn]):
         read_only_fields = ["id", "column", "sent_at"]
 
     def get_column(self, made: AverageColumn) -> bool:
-        """Say whether it stands in the gradebook."""
+        """Say whether it is in the gradebook."""
         return bool(made.column_url)
 
 

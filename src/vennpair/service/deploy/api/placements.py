@@ -1,4 +1,4 @@
-"""Placements that stand: listed, taken back, put into another order."""
+"""Placements that are there: listed, taken back, put into another order."""
 
 from __future__ import annotations
 
@@ -52,14 +52,14 @@ class TakingBackSerializer(serializers.Serializer[Any]):
 
 
 class PlacementViewset(mixins.ListModelMixin, OfPairing):
-    """The links that stand in the shell."""
+    """The links that are in the shell."""
 
     serializer_class = PlacementSerializer
     queryset = Placement.objects.none()
     ordering = ("item__position", "id")
 
     def in_pairing(self) -> QuerySet[Placement]:
-        """Return what stands, or is known to come."""
+        """Return what is there, or is known to come."""
         return (
             self.pairing().placements.exclude(state=Placement.State.REMOVED).select_related("item")
         )
@@ -105,7 +105,7 @@ class NewOrderSerializer(serializers.Serializer[Any]):
 
 
 class FolderOrderSerializer(serializers.Serializer[Any]):
-    """A folder's entries as they stand and as they will, by title."""
+    """A folder's entries as they are and as they will be, by title."""
 
     folder = serializers.CharField()
     now = serializers.ListField(child=serializers.CharField())
@@ -141,7 +141,7 @@ def _named(planned: Orders) -> dict[str, Any]:
 
 
 class OrderViewset(OfPairing):
-    """Another order of what stands: one call, one undo (that of the rollout that it becomes)."""
+    """Another order of what is there: one call, one undo (that of the rollout that it becomes)."""
 
     serializer_class = OrdersSerializer
     queryset = Placement.objects.none()

@@ -110,7 +110,7 @@ def section_of(asked: dict[str, Any], pairing: Pairing) -> Section:
 
 
 class TargetSerializer(serializers.Serializer[Any]):
-    """A link as it is to stand; with a column where ``points`` is not null."""
+    """A link as it is to be in the shell; with a column where ``points`` is not null."""
 
     title = serializers.CharField()
     points = serializers.SerializerMethodField()
@@ -198,7 +198,7 @@ class PlanSerializer(serializers.Serializer[Any]):
         return len(planned.plan.of("change"))
 
     def get_same(self, planned: Planned) -> int:
-        """Return how many stand there already."""
+        """Return how many are there already."""
         return len(planned.plan.of("same"))
 
 

@@ -120,7 +120,7 @@ class DriftViewset(OfPairing):
 
 
 class NewCheckSerializer(serializers.Serializer[Any]):
-    """Which placements to open; none named: all that stand."""
+    """Which placements to open; none named: all that are there."""
 
     placements = serializers.ListField(child=serializers.UUIDField(), default=list, max_length=2000)
 

@@ -37,7 +37,7 @@ def hear_of_hold() -> None:
 
 
 def state() -> tuple[Hold, str]:
-    """Return the row, made where there is none, and why calls are kept back as it stands now."""
+    """Return the row, made where there is none, and why calls are kept back as it is now."""
     here = database_here()
     row, _ = Hold.objects.get_or_create(pk=1, defaults={"database": here})
     if row.on:

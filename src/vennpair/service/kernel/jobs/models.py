@@ -21,7 +21,7 @@ class Job(models.Model):
         PROPOSED = "proposed"  # until somebody who may carries it out
         QUEUED = "queued"
         RUNNING = "running"
-        WAITING = "waiting"  # for the other side, tried again by itself
+        WAITING = "waiting"  # for the other side, tried again automatically
         DONE = "done"
         FAILED = "failed"
         CANCELLED = "cancelled"

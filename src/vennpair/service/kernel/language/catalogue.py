@@ -1,7 +1,7 @@
 """Sentences and what they are in one other language.
 
 A sentence is known by its English, with a name in braces for each part that differs from time to
-time: ``{who} does not answer.`` A text is compared with the fixed words of each; what stands
+time: ``{who} does not answer.`` A text is compared with the fixed words of each; what is
 between them is taken over, and put into the other language too where it is a sentence itself.
 """
 
@@ -31,7 +31,7 @@ SHAPES = {
 NUMBERED = re.compile(r"\d[\d,.]*( [^,;]+)?")
 COUNTED = re.compile(r"(\d[\d,.]*) (.+)")
 # Parts of these names are how many of what, and ``{n}`` a number alone: else a part would take in
-# whatever stands before the fixed words.
+# whatever is before the fixed words.
 COUNTS = {"many", "count", "blocked", "lost", "later", "new", "known", "bad", "odd"}
 # Parts of these names are somebody's own words, left as they are whatever they are made of.
 NAMES = {
@@ -87,7 +87,7 @@ class Entry:
         return parts if all(map(_fits, parts, parts.values())) else None
 
     def quoted(self, part: str) -> bool:
-        """Say whether a part stands in quotation marks: somebody's own words, left as they are."""
+        """Say whether a part is in quotation marks: somebody's own words, left as they are."""
         before = self.fixed[self.parts.index(part)]
         return before[-1:] in QUOTES and before != ""
 
@@ -166,7 +166,7 @@ class Catalogue:
         return None if said is None else said + text[-1]
 
     def _begun(self, text: str, depth: int) -> str | None:
-        """Return words that stand at the beginning of a sentence and so have a capital."""
+        """Return words that are at the beginning of a sentence and so have a capital."""
         said = self._plain.get(text[:1].lower() + text[1:]) if text[:1].isupper() else None
         return said and said[0].upper() + said[1:]
 

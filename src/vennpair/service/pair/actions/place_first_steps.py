@@ -172,6 +172,6 @@ class _PageRunner(StepRunner[ShellStep]):
 
     def _note_undone(self, step: ShellStep, etag: str) -> None:
         ShellStep.objects.filter(job=self.job.undoes_id).update(state=ShellStep.State.UNDONE)
-        # The one before stands again as it was written, and can be undone in its turn.
+        # The one before is again as it was written, and can be undone in its turn.
         before = ShellStep.objects.filter(job__pairing=self.job.pairing, kind=Kind.PLACE)
         before.filter(state=ShellStep.State.DONE, node=step.node).update(etag=etag)

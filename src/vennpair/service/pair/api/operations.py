@@ -124,7 +124,7 @@ class OperationSerializer(serializers.ModelSerializer[Job]):
 
 
 class OperationStepSerializer(serializers.Serializer[Any]):
-    """One write: what it does to what, what stood there before and what is there afterwards where
+    """One write: what it does to what, what was there before and what is there afterwards where
     that is a value, and what came of it. ``left``: nothing was written on purpose.
     """
 

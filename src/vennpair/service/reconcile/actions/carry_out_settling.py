@@ -175,6 +175,6 @@ def _number(text: str | None) -> Decimal | None:
 def _words(counts: Counter[str], *, undone: bool) -> str:
     done = f"{many(counts[DONE], 'finding')} {'taken back' if undone else 'settled'}"
     moved = (
-        f", {counts[LEFT]} left alone as something else stood there by then" if counts[LEFT] else ""
+        f", {counts[LEFT]} left alone as something else was there by then" if counts[LEFT] else ""
     )
     return done + moved + (f", {counts[FAILED]} failed" if counts[FAILED] else "")

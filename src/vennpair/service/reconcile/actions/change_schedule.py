@@ -1,4 +1,6 @@
-"""Change when a pairing is compared by itself, and until when its grades are to be submitted."""
+"""Change when a pairing is compared automatically, and until when its grades are to be
+submitted.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What would take a settlement back: each write put back to exactly what stood there before it."""
+"""What would take a settlement back: each write put back to exactly what was there before it."""
 
 from __future__ import annotations
 
@@ -78,7 +78,7 @@ def _write(done: SettleStep) -> ColumnPutBack | ScoreWrite | dict[str, str]:
         return ColumnPutBack(to=done.before)
     if (
         done.remedy in WRITES_SCORE
-    ):  # in the column's own points, so that the very same number stands there again
+    ):  # in the column's own points, so that the very same number is there again
         return ScoreWrite(
             given=done.before, maximum=None if done.before is None else done.facts["points"]
         )

@@ -54,7 +54,7 @@ class AgreementSerializer(serializers.Serializer[Any]):
         return [role.user.shown_name for role in row.shell.teaching]
 
     def get_standing(self, row: Any) -> str:
-        """Return how its comparison stands."""
+        """Return how far its comparison is."""
         return standing(
             row.last_state, asked=row.asked is not None, compared=row.compared_at is not None
         )
@@ -76,7 +76,7 @@ class AgreementSerializer(serializers.Serializer[Any]):
         return dict((row.compared or {}).get("open", {}))
 
     def get_oldest(self, row: Any) -> str | None:
-        """Return since when the oldest urgent finding stands."""
+        """Return since when the oldest urgent finding is open."""
         return (row.compared or {}).get("oldest")
 
 

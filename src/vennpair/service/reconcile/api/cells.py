@@ -55,7 +55,7 @@ class NoteSerializer(serializers.ModelSerializer[Note]):
 
 
 class CellStorySerializer(serializers.Serializer[Any]):
-    """Everything that is known of one cell, the oldest first, and what stands there by the last
+    """Everything that is known of one cell, the oldest first, and what is there by the last
     comparison. ``review`` opens what the learner handed in, empty where the publisher shows it not.
     """
 

@@ -45,7 +45,7 @@ class SummarySerializer(serializers.Serializer[Any]):
 
     ``open`` counts the findings of every kind that nobody keeps as they are, ``urgent`` those of
     them that are no mere notes, ``new`` those that the comparison before did not have; ``oldest``
-    is since when the oldest urgent one stands. ``roots``: single changes that explain many cells.
+    is since when the oldest urgent one is open. ``roots``: single changes that explain many cells.
     """
 
     learners = serializers.IntegerField()

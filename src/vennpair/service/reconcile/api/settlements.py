@@ -31,7 +31,7 @@ from vennpair.service.reconcile.record_outcome import UNDO
 
 
 class SettleStepSerializer(serializers.ModelSerializer[SettleStep]):
-    """One finding being settled: ``before`` is what stood in the gradebook, ``after`` what is, or
+    """One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now, or
     will be, there.
     """
 

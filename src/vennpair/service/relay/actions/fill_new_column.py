@@ -10,7 +10,7 @@ from vennpair.service.relay.scheduling import wake
 def fill_new_column(placement: Placement) -> None:
     """Queue every score of a placement, in the caller's transaction.
 
-    Nothing of it stands in the new column.
+    Nothing of it is in the new column.
     """
     wake(
         Cell.objects.filter(placement=placement),

@@ -1,4 +1,4 @@
-"""Read a publisher's results where it does not report by itself, from where the last reading ended
+"""Read a publisher's results where it does not report automatically, from where the last reading ended
 (OneRoster 1.2).
 """
 

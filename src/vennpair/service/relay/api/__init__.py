@@ -1,1 +1,1 @@
-"""The relay over HTTP: how it stands, its rules, its scores one by one, and what feeds it."""
+"""The relay over HTTP: how it is doing, its rules, its scores one by one, and what feeds it."""

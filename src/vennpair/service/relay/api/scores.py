@@ -24,7 +24,7 @@ class PlainScore(serializers.Field[Any, Any, Any, Any]):
 
 
 class ScoreSerializer(serializers.ModelSerializer[Cell]):
-    """One learner's score in one column: where it stands, why, since when it waits and
+    """One learner's score in one column: its state, why, since when it waits and
     until when.
     """
 

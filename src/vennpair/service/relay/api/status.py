@@ -1,4 +1,4 @@
-"""How the relay of a pairing stands, its chart, sending again, and the health of platforms."""
+"""How the relay of a pairing is doing, its chart, sending again, and the health of platforms."""
 
 from __future__ import annotations
 
@@ -157,7 +157,7 @@ class RelayViewset(OfPairing):
         filters=False,
     )
     def list(self, request: Request, pairing_pk: str) -> Response:
-        """Say how the relay stands."""
+        """Say how the relay is doing."""
         return Response(RelaySerializer(summary_of(self.pairing(), timezone.now())).data)
 
     @extend_schema(

@@ -9,7 +9,7 @@ from vennpair.service.connect.models import User
 from vennpair.service.content.actions.plan_delivery import Order, plan_delivery
 from vennpair.service.content.actions.start_delivery import start_delivery
 from vennpair.service.content.models import Entry, Import
-from vennpair.service.content.queries import STANDING
+from vennpair.service.content.queries import IN_SHELL
 from vennpair.service.kernel.errors import Refused
 from vennpair.service.kernel.jobs.models import Job
 from vennpair.service.pair.models import Pairing
@@ -22,7 +22,7 @@ def readings_of(pairing: Pairing, review: Treatment) -> list[Entry]:
     made = _package(pairing)
     if made is None:
         return []
-    known = Entry.objects.filter(import_of__pairing__shell=pairing.shell_id, state__in=STANDING)
+    known = Entry.objects.filter(import_of__pairing__shell=pairing.shell_id, state__in=IN_SHELL)
     brought = set(known.exclude(node="").values_list("key", flat=True))
     rows = list(made.entries.order_by("position"))
     groups = {each.position: each.group for each in rows}

@@ -1,5 +1,5 @@
-"""What stands beside a sheet that says all that should be: links to take back, drift to put right,
-and how scores and first steps stand.
+"""What is there beside a sheet that says all that should be: links to take back, drift to put
+right, and how scores and first steps are doing.
 """
 
 from __future__ import annotations
@@ -45,7 +45,7 @@ NOTHING = Beside()
 
 
 def plan_beside(pairing: Pairing, items: Mapping[str, Any], scores: str, access: str) -> Beside:
-    """Look at both sides; nothing is changed. ``items`` are those that should stand.
+    """Look at both sides; nothing is changed. ``items`` are those that should be there.
 
     Raises OutsideError.
     """

@@ -328,7 +328,7 @@ class SetUpViewset(mixins.ListModelMixin, mixins.RetrieveModelMixin, Viewset):
         return mine.prefetch_related("sections__shell") if self.action == "list" else mine
 
     def get_serializer_class(self) -> Any:
-        """Lists leave out where each section stands."""
+        """Lists leave out how far each section is."""
         return SetUpRowSerializer if self.action == "list" else SetUpSerializer
 
     @extend_schema(request=NewSetUpSerializer, responses={201: SetUpSerializer})

@@ -48,7 +48,7 @@ def file_url(shell: Shell, digest: str) -> str:
 
 
 def linked(shell: Shell, html: str) -> str:
-    """Point references to other entries at where these stand.
+    """Point references to other entries at where these are.
 
     One that leads nowhere stays on the page.
     """

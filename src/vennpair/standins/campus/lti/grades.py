@@ -148,7 +148,7 @@ def line_item(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
 
 @service(post={v.SCOPE_SCORE})
 def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
-    """Take a score; one older than what stands is refused with 409 (AGS 2.0, 3.4.8)."""
+    """Take a score; one older than what is there is refused with 409 (AGS 2.0, 3.4.8)."""
     column = Column.objects.filter(shell=shell, key=key).first()
     if column is None:
         return problem(404, "There is no such column in this course.")
@@ -180,7 +180,7 @@ def scores(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
 
 @service(get={v.SCOPE_RESULT_READ})
 def results(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
-    """List what stands in a column now."""
+    """List what is in a column now."""
     column = get_object_or_404(Column, shell=shell, key=key)
     cells = column.cells.exclude(score=None).select_related("person").order_by("id")
     if "user_id" in request.GET:

@@ -46,7 +46,7 @@ def imports(request: HttpRequest, shell: Shell) -> HttpResponse:
 
 @service(get={v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ})
 def state(request: HttpRequest, shell: Shell, key: str) -> HttpResponse:
-    """Say how an import stands."""
+    """Say how far an import is."""
     found = CartridgeImport.objects.filter(shell=shell, key=key).first()
     return (
         JsonResponse({"state": found.state, "issues": found.issues})

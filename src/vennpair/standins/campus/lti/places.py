@@ -34,7 +34,7 @@ def _document(place: ToolPlace) -> dict[str, object]:
 
 @service(get={v.SCOPE_OUTLINE, v.SCOPE_OUTLINE_READ}, patch={v.SCOPE_OUTLINE})
 def tool(request: HttpRequest, shell: Shell) -> HttpResponse:
-    """Say where the tool stands, or change it; a stale If-Match gets 412."""
+    """Say where the tool is, or change it; a stale If-Match gets 412."""
     if request.method == "GET":
         return JsonResponse(_document(place_of(shell)))
     try:
