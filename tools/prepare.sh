@@ -23,11 +23,16 @@ need_debian() { # need_debian PACKAGE...: installs what is missing, or says in o
 
 missing=()
 compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || missing+=(postgresql)
-python3 -c 'import venv, ensurepip' 2>/dev/null || missing+=(python3-venv)
+# Debian's own Python before one that somebody built: it is optimized, and takes a fifth less time.
+python=python3
+fits() { "$1" -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; }
+if fits /usr/bin/python3; then python=/usr/bin/python3; fi
+fits "$python" || missing+=(python3-venv)
 if [ "$purpose" = test ]; then
   [ -d /usr/share/fonts/truetype/dejavu ] || missing+=(fonts-dejavu-core)
 fi
 [ ${#missing[@]} = 0 ] || need_debian "${missing[@]}"
+fits "$python" || python=/usr/bin/python3
 # The browser without the windows around a page, where Debian has it: it takes a third of the time.
 if [ "$purpose" = test ] && ! command -v chromium-headless-shell >/dev/null && ! command -v chromium >/dev/null; then
   need_debian chromium-headless-shell || need_debian chromium
@@ -40,12 +45,17 @@ fi
 
 stamp() { cat "$@" | sha256sum | cut -c1-16; }
 
-python_stamp=$(stamp requirements.lock pyproject.toml)
+which_python() { "$1" -c 'import sys; print(sys.base_prefix, sys.version)' 2>/dev/null; }
+
+python_stamp=$(which_python "$python" | stamp - requirements.lock pyproject.toml)
 prepare_python() {
   if [ "$(cat .venv/.stamp 2>/dev/null)" != "$python_stamp" ]; then
     say "setting up the Python environment"
-    [ -x .venv/bin/python ] || python3 -m venv .venv
-    .venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.lock
+    [ "$(which_python .venv/bin/python)" = "$(which_python "$python")" ] ||
+      "$python" -m venv --clear .venv
+    # The lock names all there is, so nothing is left to resolve; what is imported is compiled then.
+    .venv/bin/pip install -q --disable-pip-version-check --no-deps --no-compile --require-hashes \
+      -r requirements.lock
     .venv/bin/pip install -q --disable-pip-version-check --no-deps -e .
     echo "$python_stamp" > .venv/.stamp
   fi
