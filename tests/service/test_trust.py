@@ -196,6 +196,13 @@ def test_a_secret_is_in_no_kept_answer_and_a_token_outlives_none_that_made_it(
         with pytest.raises((Refusal, NotAllowed)):
             script.make_token("greater", ["connect"])
         assert all(row["used_at"] for row in script.tokens() if row["name"] == "nightly")
+        assert at_service.let_token_end(world, "nightly") == 1
+        with pytest.raises(NotAllowed):
+            script.tokens()
+    with VennPair(world.url("vennpair"), somebody.token) as owner:
+        assert [row["name"] for row in owner.tokens()] == ["child", "sign-in"]
+        assert at_service.let_token_end(world, "child") == 1
+        assert [row["name"] for row in owner.tokens()] == ["sign-in"], "before it is purged, too"
 
 
 class Stuck:

@@ -132,6 +132,18 @@ def let_sessions_rest(username: str, hours: float) -> int:
 
 
 @inside("vennpair")
+def let_token_end(name: str) -> int:
+    """Let the tokens for scripts of this name have ended; return how many there are."""
+    from datetime import timedelta
+
+    from django.utils import timezone
+    from knox.models import AuthToken
+
+    past = timezone.now() - timedelta(seconds=1)
+    return int(AuthToken.objects.filter(grant__name=name).update(expiry=past))
+
+
+@inside("vennpair")
 def let_waits_end() -> None:
     """Let everybody who gave wrong passwords have waited."""
     from vennpair.service.connect.models import WrongPassword

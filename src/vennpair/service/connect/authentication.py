@@ -39,6 +39,17 @@ class Token(TokenAuthentication):  # type: ignore[misc]
             _note_use(found[1])
         return found
 
+    def _cleanup_token(self, auth_token: AuthToken) -> bool:
+        """Delete a token that has expired; say whether it had.
+
+        The library reads all tokens of the account here, with each request, to find expired ones
+        among them; a script that signs in each time has thousands. Those are purged (purging.py).
+        """
+        expired = auth_token.expiry is not None and auth_token.expiry < timezone.now()
+        if expired:
+            auth_token.delete()
+        return expired
+
 
 def _note_use(token: AuthToken) -> None:
     """Write down that a token is used, by each process once in some minutes."""

@@ -6,6 +6,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.db.models import QuerySet
+from django.utils import timezone
 from drf_spectacular.utils import extend_schema
 from knox.models import AuthToken
 from rest_framework import mixins, serializers
@@ -179,10 +180,11 @@ class TokenViewset(Viewset):
 
     @extend_schema(responses=TokenRowSerializer(many=True))
     def list(self, request: Request) -> Response:
-        """List them, newest first."""
+        """List those that have not ended, newest first."""
         return Response(
             TokenRowSerializer(
                 AuthToken.objects.filter(user=self.user)
+                .exclude(expiry__lt=timezone.now())
                 .select_related("grant", "use")
                 .order_by("-created"),
                 many=True,
