@@ -596,7 +596,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description List them, newest first. */
+        /** @description List those that have not ended, newest first. */
         get: operations["me_tokens_list"];
         put?: never;
         /** @description Make one; it cannot do more than what it is asked with. */
