@@ -69,7 +69,9 @@ def test_one_cause_is_named_mended_and_taken_back(world: World, page: Page, side
         timeout=60_000,
     )
     expect(
-        page.get_by_role("heading", name=re.compile("typed by hand, because points differ 3"))
+        page.get_by_role(
+            "heading", name=re.compile("changed in the gradebook, because points differ 3")
+        )
     ).to_be_visible()
     verdict.get_by_role("button", name="Restore the points").click()
     panel = page.get_by_role("region", name="What will be written")

@@ -121,7 +121,7 @@ def test_what_the_last_comparison_found_is_counted_in_words() -> None:
     )
     assert (
         check.message
-        == "When last compared: 1 score typed over in the gradebook; 2 columns with other points."
+        == "When last compared: 1 score changed in the gradebook; 2 columns with other points."
     )
     assert (
         next(

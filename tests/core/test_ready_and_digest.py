@@ -84,6 +84,19 @@ def test_what_deserves_a_glance_does_not_keep_the_grades_back() -> None:
     assert statement(facts, NOW).ready
 
 
+def test_a_score_that_only_its_column_s_points_changed_is_not_called_typed_over() -> None:
+    facts = replace(WELL, open={"edited": 19, "points_differ": 1}, scaled=18)
+    open_, look = statement(facts, NOW).lines[:2]
+    assert open_.sentence.endswith(
+        ": 1 column with other points, 18 scores that count for another share."
+    )
+    assert (
+        look.sentence
+        == "1 score is as somebody typed or left it: 1 score changed in the gradebook."
+    )
+    assert "typed" not in _lines(replace(facts, scaled=19))
+
+
 def test_a_daily_digest_tells_what_is_new_and_names_the_quiet_shells() -> None:
     made = digest([QUIET, NEW], "daily", MONDAY + timedelta(days=1))
     assert made is not None

@@ -73,7 +73,7 @@ def test_what_is_no_difference_of_scores_is_named_by_the_readiness(planted: Comm
     assert "Essay outline: a well in dry years" in checks["undated"]
     assert "Hugo Wexcombe" in checks["strangers"]
     for planted_trouble in (
-        "typed over in the gradebook",
+        "changed in the gradebook",
         "1 newer score that never reached the gradebook",
         "1 score emptied",
         "1 column with other points",

@@ -45,5 +45,10 @@ text {
   font-size: 15px;
   font-weight: 700;
   fill: var(--ink);
+  /* Readable where the lens is narrower than the words. */
+  stroke: var(--both-wash);
+  stroke-width: 6px;
+  stroke-linejoin: round;
+  paint-order: stroke;
 }
 </style>

@@ -23,6 +23,6 @@ const seen = useStorage<Record<string, boolean>>('vennpair.hints', {})
 
 <style scoped>
 .hint {
-  margin-bottom: 0.9rem;
+  margin: 0.6rem 0 0.9rem;
 }
 </style>

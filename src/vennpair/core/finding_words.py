@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-# By the kind of a finding (CONTRACTS): one, and more of them.
+# By the kind of a finding (CONTRACTS): one, and more of them; ``scaled`` are those of the edited that
+# only the points of their column changed.
 _FOUND = {
     "clash": ("score changed on both sides", "scores changed on both sides"),
     "refused": ("score refused by the platform", "scores refused by the platform"),
@@ -14,7 +15,8 @@ _FOUND = {
     "unsent": ("score never sent", "scores never sent"),
     "differ": ("score that differs", "scores that differ"),
     "cleared": ("score emptied in the gradebook", "scores emptied in the gradebook"),
-    "edited": ("score typed over in the gradebook", "scores typed over in the gradebook"),
+    "edited": ("score changed in the gradebook", "scores changed in the gradebook"),
+    "scaled": ("score that counts for another share", "scores that count for another share"),
     "gradebook_only": ("score only in the gradebook", "scores only in the gradebook"),
     "withdrawn": ("score that the publisher took back", "scores that the publisher took back"),
     "column_missing": ("column that is gone", "columns that are gone"),

@@ -5,12 +5,18 @@ import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import SideScores from '@/figures/SideScores.vue'
 import { inZone } from '@/logic/dates'
+import { t } from '@/words'
 import { NAMES_ONE, nothing, remedyWords, type Wanted } from './remedies'
 
 /** A finding: where it is, what each side says, its cause, and a button for each remedy. */
 const props = defineProps<{ finding: Schemas['Finding']; zone: string; mayAct: boolean }>()
 const emit = defineEmits<{ settle: [wanted: Wanted] }>()
 const who = computed(() => [props.finding.learner, props.finding.item].filter(Boolean).join(', '))
+/** A score with its points where each side has others: 10 of 20 is not 10 of 25. */
+const of = (score: string | null, points: string | null, others: string | null) =>
+  score && points && others && points !== others
+    ? t('files.file_findings.of', { score, points })
+    : score
 const settle = (remedy: string, candidate = '') =>
   emit('settle', { ...nothing(), findings: [{ finding: props.finding.id, remedy, candidate }] })
 const plain = computed(() => props.finding.remedies.filter((each) => !NAMES_ONE.includes(each)))
@@ -31,9 +37,9 @@ const namesOne = computed(() => props.finding.remedies.find((each) => NAMES_ONE.
       <SideScores
         v-if="finding.scope === 'cell'"
         class="push"
-        :publisher="finding.publisher"
+        :publisher="of(finding.publisher, finding.publisher_points, finding.gradebook_points)"
         :sent="finding.sent"
-        :gradebook="finding.gradebook"
+        :gradebook="of(finding.gradebook, finding.gradebook_points, finding.publisher_points)"
       />
     </div>
     <p class="soft">

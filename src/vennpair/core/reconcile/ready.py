@@ -87,7 +87,8 @@ _GROUPS: tuple[tuple[Literal["open", "look"], str, tuple[str, ...], tuple[str, s
 @dataclass(frozen=True, slots=True)
 class Facts:
     """What is known of a pairing. ``open``: findings that nobody keeps as they are, by kind;
-    ``scores``: the relay's cells by state.
+    ``scaled`` of the ``edited`` ones were changed by nobody: their column's points were. ``scores``:
+    the relay's cells by state.
 
     ``blank`` counts learners without a score in columns whose due date is over, ``due_later`` the
     placed items whose is not, ``unplaced`` graded items that are in no shell.
@@ -97,6 +98,7 @@ class Facts:
     cells: int = 0
     agree: int = 0
     open: Mapping[str, int] = field(default_factory=dict)
+    scaled: int = 0
     kept: int = 0
     scores: Mapping[str, int] = field(default_factory=dict)
     relay_on: bool = True
@@ -219,10 +221,12 @@ def _kinds(
     words: tuple[str, str],
     remedy: str,
 ) -> Line | None:
-    counts = {kind: facts.open[kind] for kind in kinds if facts.open.get(kind)}
+    left = {**facts.open, "edited": facts.open.get("edited", 0) - facts.scaled}
+    counts = {kind: left[kind] for kind in kinds if left.get(kind, 0) > 0}
     if not counts:
         return None
-    named = ", ".join(found(kind, count) for kind, count in counts.items())
+    told = counts | ({"scaled": facts.scaled} if "points_differ" in counts and facts.scaled else {})
+    named = ", ".join(found(kind, count) for kind, count in told.items())
     return Line(
         level,
         what,

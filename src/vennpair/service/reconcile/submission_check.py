@@ -35,6 +35,9 @@ def statement_of(pairing: Pairing, now: datetime) -> Statement:
         cells=summary.get("cells", 0),
         agree=summary.get("kinds", {}).get("agree", 0),
         open=summary.get("open", {}),
+        scaled=newest.findings.filter(kind="edited", kept=None).exclude(because="").count()
+        if newest
+        else 0,
         kept=summary.get("kept", 0),
         scores=counts_of(pairing)[0],
         relay_on=pairing.relay_on,
