@@ -25,10 +25,13 @@ Answer = Callable[[httpx.Request], httpx.Response]
 def commands(
     top: argparse.ArgumentParser, path: tuple[str, ...] = ()
 ) -> Iterator[tuple[str, argparse.ArgumentParser]]:
-    """Yield each command that can be run, with its words."""
+    """Yield each command that can be run, with its words; one of two names by its first."""
     for action in top._actions:
         if isinstance(action, argparse._SubParsersAction):
+            first = {id(below): word for word, below in reversed(action.choices.items())}
             for word, below in action.choices.items():
+                if first[id(below)] != word:
+                    continue
                 yield from commands(below, (*path, word))
     if top.get_default("run"):
         yield " ".join(path), top

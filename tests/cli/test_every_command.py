@@ -35,7 +35,7 @@ WORDS = {
     "cartridge bring": ["--all"],
     "cartridge rename": ["x", "--to", "y"],
     "deploy": ["x"],
-    "drift": ["--follow"],
+    "changes": ["--follow"],
     "average": ["--title", "y"],
     "relay rule": ["--when", "due"],
     "settle": ["--safe"],

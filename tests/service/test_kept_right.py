@@ -188,7 +188,7 @@ def test_what_the_shell_has_may_be_kept_and_is_not_asked_again(
     at_campus.delete_column(world, shell, "Practice set 2A")
     at_press.change_item(world, sides.course, "Practice set 1A", points=30)
     before = read_shell(world, sides.context_id)
-    shown = cli("drift", sides.label)
+    shown = cli("changes", sides.label)
     assert shown.status == 1
     assert "25 points" in shown.out
     assert "Scores will be wrong" in shown.out

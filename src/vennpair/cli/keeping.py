@@ -1,4 +1,4 @@
-"""Kept right: drift, links seen as a learner, and what travels."""
+"""Kept right: what changed since, links seen as a learner, and what travels."""
 
 from __future__ import annotations
 
@@ -23,7 +23,9 @@ FIELDS = ("opens", "visible", "date", "score")
 def add(commands: Commands) -> None:
     """Add the commands of this module."""
     drift = commands.add_parser(
-        "drift", help="what changed on either side since it was deployed; follow or keep it"
+        "changes",
+        aliases=["drift"],
+        help="what changed on either side since it was deployed; follow or keep it",
     )
     drift.add_argument("shell", help="label, title or id of the paired shell")
     drift.add_argument(
