@@ -40,6 +40,7 @@ const id = useId()
   max-width: 100%;
   height: auto;
   min-height: 1.9rem;
+  line-height: 1.35;
   white-space: normal;
   text-align: left;
 }

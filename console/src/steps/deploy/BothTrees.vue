@@ -88,6 +88,10 @@ const toOutline = () => document.querySelector<HTMLElement>('.right-tree [role=t
   border-radius: 12px;
   padding: 0.9rem 1rem;
 }
+.left-tree > .row {
+  align-items: center;
+  margin-bottom: 0.5rem;
+}
 .left-tree {
   border-top: 4px solid var(--left);
 }

@@ -111,16 +111,17 @@ li:hover {
 .over {
   border-bottom: 2px dashed var(--rule);
 }
+/* Points, date, category and visibility are below each other, whatever else a row says before. */
 .facts {
   margin-left: auto;
-  display: flex;
+  display: grid;
+  grid-template-columns: auto 5.2rem 9rem 7rem 5.2rem;
   gap: 0.9rem;
   font-size: 0.86rem;
-  flex-wrap: wrap;
-}
-.facts > span {
-  min-width: 5.2rem;
   text-align: right;
+}
+.facts > span:nth-last-child(4) {
+  grid-column: 2;
 }
 .state {
   color: var(--alarm);
@@ -130,10 +131,9 @@ li:hover {
   .facts {
     margin-left: 1.6rem;
     flex-basis: 100%;
+    display: flex;
+    flex-wrap: wrap;
     gap: 0.5rem;
-  }
-  .facts > span {
-    min-width: 0;
   }
 }
 </style>

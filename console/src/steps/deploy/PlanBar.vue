@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import MoreBelow from '@/parts/MoreBelow.vue'
 import { NButton } from 'naive-ui/es/button'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { groupBy } from '@/logic/groups'
 import ProblemNote from '@/parts/ProblemNote.vue'
+import PlanNotices from './PlanNotices.vue'
 import PlanTable from './PlanTable.vue'
 import { t } from '@/words'
 
@@ -45,12 +44,6 @@ const sentence = computed(() => {
     ? t('deploy.plan_bar.will', { parts: parts.join(', '), where })
     : t('deploy.plan_bar.nothing_of_this_can_be')
 })
-const notices = computed(() =>
-  groupBy(
-    (props.plans ?? []).flatMap((plan) => plan.notices),
-    (notice) => notice.code,
-  ),
-)
 </script>
 
 <template>
@@ -59,21 +52,7 @@ const notices = computed(() =>
     <div v-if="open && plans" class="tables">
       <PlanTable v-for="plan in plans" :key="plan.pairing" :plan="plan" :named="several" />
     </div>
-    <MoreBelow
-      v-for="group in notices"
-      :key="group.name"
-      class="notice"
-      :class="group.rows[0]!.level"
-      :title="group.rows.length > 1 ? $t('deploy.plan_bar.times', { rows: group.rows.length }) : ''"
-    >
-      <template #title>
-        {{ group.rows.length > 1 ? $t('deploy.plan_bar.times', { rows: group.rows.length }) : ''
-        }}{{ group.rows[0]!.message }} <span class="soft">{{ group.rows[0]!.remedy }}</span>
-      </template>
-      <ul v-if="group.rows.length > 1">
-        <li v-for="(each, index) in group.rows.slice(1)" :key="index">{{ each.message }}</li>
-      </ul>
-    </MoreBelow>
+    <PlanNotices :plans="plans ?? []" />
     <div class="row">
       <p class="sentence" aria-live="polite">{{ sentence }}</p>
       <NButton v-if="plans" :aria-expanded="open" @click="open = !open">{{
@@ -118,21 +97,6 @@ const notices = computed(() =>
   max-height: 45vh;
   overflow-y: auto;
   margin-bottom: 0.6rem;
-}
-.notice {
-  font-size: 0.9rem;
-  padding: 0.1rem 0 0.1rem 0.7rem;
-  border-left: 3px solid var(--rule);
-  margin-bottom: 0.3rem;
-}
-.notice.error {
-  border-color: var(--alarm);
-}
-.notice.warning {
-  border-color: var(--left);
-}
-ul {
-  margin: 0.2rem 0;
 }
 @media (max-width: 640px) {
   .bar {

@@ -60,6 +60,7 @@ const open = computed(() => [
   border-bottom: 1px solid var(--rule);
 }
 .mark {
+  flex: none;
   font-weight: 700;
   width: 1rem;
   text-align: center;
