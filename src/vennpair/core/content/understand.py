@@ -16,7 +16,7 @@ from vennpair.core.content.groups import BESIDE, beside_the_outline, group_of
 from vennpair.core.content.matching import NOT_ITS_OWN, Knowledge, LineItemIndex
 from vennpair.core.content.naming import Named, proposed, tell_apart
 from vennpair.standards.cartridge import Cartridge, OutlineRow
-from vennpair.standards.cartridge.model import Descriptor
+from vennpair.standards.cartridge.model import Descriptor, Resource
 
 # The kinds of items (DESIGN 2) by the cartridge's kinds; the rest are content, no items.
 ITEM_KINDS = {"page": "reading", "file": "media", "web_link": "link", "lti_link": "practice"}
@@ -83,15 +83,6 @@ def understand(
         top = drafts[branch[0]] if branch else None
         unit = top.title if top and top.kind == "folder" else ""
         draft = _draft(row, position, branch[-1] if branch else -1, unit)
-        files = [
-            *draft.files,
-            *(
-                path
-                for name in (row.resource.dependencies if row.resource else ())
-                if name in by_id
-                for path in by_id[name].files
-            ),
-        ]
         turns[unit, row.kind] += 1
         named = (
             Named(row.title)
@@ -113,12 +104,19 @@ def understand(
             naming_reason=named.why,
             group=group,
             trouble=trouble,
-            files=tuple(dict.fromkeys(files)),
+            files=_files(draft, row, by_id),
         )
         draft = _as_graded(draft, row, index, knowledge)
         drafts.append(replace(draft, digest=_digest(draft, row, fingerprint)))
         branch.append(position)
     return _named(drafts, knowledge.titles)
+
+
+def _files(draft: EntryDraft, row: OutlineRow, by_id: Mapping[str, Resource]) -> tuple[str, ...]:
+    """Return an entry's own files, and those of the resources that it depends on, each once."""
+    depended = row.resource.dependencies if row.resource else ()
+    others = (path for name in depended if name in by_id for path in by_id[name].files)
+    return tuple(dict.fromkeys([*draft.files, *others]))
 
 
 def items_of(drafts: Sequence[EntryDraft]) -> list[EntryDraft]:

@@ -148,28 +148,7 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
         )
         return
     if met.stopped:
-        walked.verdicts["opens"] = "no"
-        remedies = {
-            "platform": (
-                "Open it in the shell yourself; if it stays, tell the platform's administrator."
-            ),
-            "venn_pair": "Look at the connection under Connections, and at what the words say.",
-            "publisher": (
-                "Try again later; if it lasts, tell the publisher's support, naming the words."
-            ),
-        }
-        named = {
-            "platform": "the platform",
-            "venn_pair": "Venn Pair",
-            "publisher": "the publisher",
-        }[met.stopped]
-        walked.findings.append(
-            Finding(
-                f"stopped_{met.stopped}",
-                f"'{title}' does not open: {named} stopped it. {met.words}".strip(),
-                remedies[met.stopped],
-            )
-        )
+        _stopped(walked, title, met)
     elif met.opened != placement:
         walked.verdicts["opens"] = "no"
         walked.findings.append(
@@ -182,6 +161,32 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
         )
     else:
         _names(walked, title, others, met)
+
+
+def _stopped(walked: Walked, title: str, met: Met) -> None:
+    """Say who stopped it on its way, and whom to tell."""
+    walked.verdicts["opens"] = "no"
+    named, remedy = {
+        "platform": (
+            "the platform",
+            "Open it in the shell yourself; if it stays, tell the platform's administrator.",
+        ),
+        "venn_pair": (
+            "Venn Pair",
+            "Look at the connection under Connections, and at what the words say.",
+        ),
+        "publisher": (
+            "the publisher",
+            "Try again later; if it lasts, tell the publisher's support, naming the words.",
+        ),
+    }[met.stopped]
+    walked.findings.append(
+        Finding(
+            f"stopped_{met.stopped}",
+            f"'{title}' does not open: {named} stopped it. {met.words}".strip(),
+            remedy,
+        )
+    )
 
 
 def _names(walked: Walked, title: str, others: Sequence[str], met: Met) -> None:

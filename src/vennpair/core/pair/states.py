@@ -48,50 +48,12 @@ def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
     """Say in sentences what happens to links, columns and scores when a pairing becomes
     ``target``.
     """
-    links, columns = count(stock.links, "link"), count(stock.columns, "column")
-    waiting = (
-        f" {count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'} now"
-        f" {'is' if stock.waiting == 1 else 'are'} kept too."
-        if stock.waiting
-        else ""
-    )
     if target == "paused":
-        return [
-            (
-                f"{links} in {stock.shell} {stay(stock.links)} where {they(stock.links)}"
-                f" {are(stock.links)}; a learner who opens one reads that the homework is paused."
-            ),
-            (
-                f"{columns} and the {count(stock.sent, 'score')} in"
-                f" {they(stock.columns, 'it', 'them')} stay as they are."
-            ),
-            (
-                "Scores that the publisher reports are kept and wait; they are sent when you"
-                f" resume.{waiting}"
-            ),
-        ]
+        return _paused(stock)
     if target == "ended":
-        until = (now + UNDO).date().isoformat()
-        return [
-            (
-                f"{links} {stay(stock.links)} in {stock.shell} but"
-                f" {they(stock.links, 'leads', 'lead')} nowhere from then on; hide or remove"
-                f" {they(stock.links, 'it', 'them')} there, or pair again and"
-                f" {they(stock.links, 'it is', 'they are')} pointed right."
-            ),
-            (
-                f"{columns} and the {count(stock.sent, 'score')} in"
-                f" {they(stock.columns, 'it', 'them')} stay in the gradebook; nothing is deleted on"
-                " either side."
-            ),
-            f"No more scores are sent.{waiting}",
-            (
-                f"{stock.shell} and {stock.course} can be paired again, with each other or with"
-                " something else."
-            ),
-            f"You can undo this until {until}.",
-        ]
+        return _ended(stock, (now + UNDO).date().isoformat())
     if target == "live":
+        links = count(stock.links, "link")
         return [
             f"{links} lead to the homework again.",
             (
@@ -100,6 +62,58 @@ def consequences(target: str, stock: Stock, now: datetime) -> list[str]:
             ),
         ]
     return []
+
+
+def _paused(stock: Stock) -> list[str]:
+    links, columns, waiting = _counted(stock)
+    return [
+        (
+            f"{links} in {stock.shell} {stay(stock.links)} where {they(stock.links)}"
+            f" {are(stock.links)}; a learner who opens one reads that the homework is paused."
+        ),
+        (
+            f"{columns} and the {count(stock.sent, 'score')} in"
+            f" {they(stock.columns, 'it', 'them')} stay as they are."
+        ),
+        (
+            "Scores that the publisher reports are kept and wait; they are sent when you"
+            f" resume.{waiting}"
+        ),
+    ]
+
+
+def _ended(stock: Stock, until: str) -> list[str]:
+    links, columns, waiting = _counted(stock)
+    return [
+        (
+            f"{links} {stay(stock.links)} in {stock.shell} but"
+            f" {they(stock.links, 'leads', 'lead')} nowhere from then on; hide or remove"
+            f" {they(stock.links, 'it', 'them')} there, or pair again and"
+            f" {they(stock.links, 'it is', 'they are')} pointed right."
+        ),
+        (
+            f"{columns} and the {count(stock.sent, 'score')} in"
+            f" {they(stock.columns, 'it', 'them')} stay in the gradebook; nothing is deleted on"
+            " either side."
+        ),
+        f"No more scores are sent.{waiting}",
+        (
+            f"{stock.shell} and {stock.course} can be paired again, with each other or with"
+            " something else."
+        ),
+        f"You can undo this until {until}.",
+    ]
+
+
+def _counted(stock: Stock) -> tuple[str, str, str]:
+    """Return the links, the columns, and the sentence of the scores that wait."""
+    waiting = (
+        f" {count(stock.waiting, 'score')} that {'waits' if stock.waiting == 1 else 'wait'} now"
+        f" {'is' if stock.waiting == 1 else 'are'} kept too."
+        if stock.waiting
+        else ""
+    )
+    return count(stock.links, "link"), count(stock.columns, "column"), waiting
 
 
 def count(number: int, noun: str) -> str:

@@ -4,7 +4,7 @@ keep what the shell has.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -58,13 +58,7 @@ def start_mending(
     for each in chosen:
         by_placement.setdefault(each.placement_id, []).append(each)
     if way == "keep":
-        gateway = shell_gateway(pairing.shell)
-        read = read_shell(gateway, pairing.shell.outline_url)
-        with transaction.atomic():
-            for rows in by_placement.values():
-                _keep(rows[0].placement, {row.kind: row.after for row in rows}, read, gateway)
-            _settled(pairing, chosen, way, actor)
-            dates_moved(pairing)
+        _keep_all(pairing, by_placement.values(), actor)
         return None
     steps = [
         step
@@ -87,6 +81,17 @@ def start_mending(
         )
         _settled(pairing, chosen, way, actor)
     return made
+
+
+def _keep_all(pairing: Pairing, chosen: Collection[list[DriftFound]], actor: User | None) -> None:
+    """Take what the shell has for what was deployed; ``chosen`` are the changes of each placement."""
+    gateway = shell_gateway(pairing.shell)
+    read = read_shell(gateway, pairing.shell.outline_url)
+    with transaction.atomic():
+        for rows in chosen:
+            _keep(rows[0].placement, {row.kind: row.after for row in rows}, read, gateway)
+        _settled(pairing, [row for rows in chosen for row in rows], "keep", actor)
+        dates_moved(pairing)
 
 
 def _settled(pairing: Pairing, chosen: Sequence[DriftFound], way: str, actor: User | None) -> None:
