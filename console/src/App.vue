@@ -37,11 +37,6 @@ const { going, notLoaded } = useGoing()
     transform: scaleX(0.9);
   }
 }
-@media (prefers-reduced-motion: reduce) {
-  .going {
-    animation-duration: 1ms;
-  }
-}
 .not-loaded {
   position: fixed;
   inset: auto 0 0;

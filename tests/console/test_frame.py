@@ -15,6 +15,11 @@ from vennpair.client import VennPair
 
 expect.set_options(timeout=60_000)
 
+# How many parts of the page would move.
+MOVES = """() => [...document.querySelectorAll('*')].filter((part) =>
+  ['transitionDuration', 'animationDuration'].some((each) =>
+    getComputedStyle(part)[each].split(',').some((time) => parseFloat(time) > 0))).length"""
+
 
 @pytest.fixture(scope="module")
 def sides(new_pairing: Callable[[str], tuple[Sides, str]]) -> Sides:
@@ -158,3 +163,9 @@ def test_colors_and_density_are_chosen_for_this_browser(page: Page) -> None:
     shown(page)
     assert page.evaluate("document.documentElement.dataset.scheme") == "dark"
     assert violations(page) == []
+
+
+def test_who_asks_for_less_motion_gets_none(page: Page) -> None:
+    assert page.evaluate(MOVES) == 0
+    page.emulate_media(reduced_motion="no-preference")
+    assert page.evaluate(MOVES) > 0

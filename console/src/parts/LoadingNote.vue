@@ -37,9 +37,4 @@ p {
     opacity: 0.35;
   }
 }
-@media (prefers-reduced-motion: reduce) {
-  .dots {
-    animation: none;
-  }
-}
 </style>

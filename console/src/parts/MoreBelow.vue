@@ -66,9 +66,4 @@ const id = useId()
 .inside {
   padding: 0.4rem 0.4rem 0.2rem;
 }
-@media (prefers-reduced-motion: reduce) {
-  .arrow {
-    transition: none;
-  }
-}
 </style>

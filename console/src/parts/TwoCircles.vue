@@ -44,9 +44,4 @@ circle {
     display: none;
   }
 }
-@media (prefers-reduced-motion: reduce) {
-  circle {
-    transition: none;
-  }
-}
 </style>

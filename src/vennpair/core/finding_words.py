@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-# By the kind of a finding (CONTRACTS): one, and more of them; ``scaled`` are those of the edited that
-# only the points of their column changed.
+# By the kind of a finding (CONTRACTS): one, and more of them; ``scaled`` are those of the edited
+# that only the points of their column changed.
 _FOUND = {
     "clash": ("score changed on both sides", "scores changed on both sides"),
     "refused": ("score refused by the platform", "scores refused by the platform"),

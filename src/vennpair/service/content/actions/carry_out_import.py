@@ -71,9 +71,8 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
     except OutsideError as error:
         if error.failure.code != NO_CARTRIDGE:
             raise
-        made.source = (
-            CATALOGUE  # all that such a publisher gives automatically, and enough to deploy
-        )
+        # All that such a publisher gives without being asked by hand, and enough to deploy.
+        made.source = CATALOGUE
         made.save(update_fields=["source"])
         return (
             f"{pairing.course.publisher.name} offers no cartridge of this course, so its catalogue"
