@@ -55,6 +55,10 @@ AVOIDED = re.compile(
     r"|drifts?( |\.|$)|(any more|worthless)\b|puts? right|is no (graded|proposal|score|problem|such))",
     re.IGNORECASE,
 )
+# In docstrings, of which the descriptions of the API are made; a sign may stand for a thing.
+AVOIDED_IN_DOCS = re.compile(
+    r"(?<![`'])\b(anew|by (itself|themselves)|(stand|stands|stood)(?! for)(?![-_]))\b(?![`'])"
+)
 DOCUMENTED = ast.Module | ast.FunctionDef | ast.AsyncFunctionDef | ast.ClassDef
 VARIANTS = 3  # conditions within one sentence of which all cases are written out
 
@@ -62,7 +66,7 @@ VARIANTS = 3  # conditions within one sentence of which all cases are written ou
 def main() -> None:
     """Write the catalogues, or check them."""
     found = sentences()
-    troubles = _avoided() if "--check" in sys.argv else []
+    troubles = [*_avoided(), *_avoided_in_docs()] if "--check" in sys.argv else []
     for file in sorted(LANGUAGES.glob("*/sentences.po")):
         troubles += _checked(file, found) if "--check" in sys.argv else _written(file, found)
     for trouble in troubles:
@@ -99,6 +103,17 @@ def _avoided() -> list[str]:
         f"{place}: {said!r} says what docs/words.md avoids"
         for place, said in _everything()
         if AVOIDED.search(PART.sub("_", said)) and "standins" not in place.parts
+    ]
+
+
+def _avoided_in_docs() -> list[str]:
+    """Return where docstrings have such words."""
+    return [
+        f"{path.relative_to(PACKAGE)}: {met[0]!r} in a docstring is what docs/words.md avoids"
+        for path in sorted(PACKAGE.rglob("*.py"))
+        for node in ast.walk(ast.parse(path.read_text("utf-8")))
+        if isinstance(node, DOCUMENTED)
+        and (met := AVOIDED_IN_DOCS.search(ast.get_docstring(node) or ""))
     ]
 
 

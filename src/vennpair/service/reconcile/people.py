@@ -1,4 +1,4 @@
-"""The learners of both sides as a comparison knows them, with why somebody may stand on one side
+"""The learners of both sides as a comparison knows them, with why somebody may be on one side
 only.
 """
 
