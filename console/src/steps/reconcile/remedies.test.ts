@@ -47,6 +47,8 @@ describe('remedies of a whole cause', () => {
 describe('a group of findings', () => {
   it('says what explains it where one change does', () => {
     expect(groupLabel('edited', '')).toBe('changed in the gradebook')
-    expect(groupLabel('edited', 'points_differ')).toBe('changed in the gradebook, because points differ')
+    expect(groupLabel('edited', 'points_differ')).toBe(
+      'changed in the gradebook, because points differ',
+    )
   })
 })
