@@ -1,5 +1,5 @@
-"""What happens automatically: comparisons at night, the morning's digest, and all pairings compared at
-once; and sources that are files.
+"""What happens automatically: comparisons at night, the morning's digest, and all pairings compared
+at once; and sources that are files.
 """
 
 from __future__ import annotations

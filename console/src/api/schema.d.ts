@@ -5667,8 +5667,8 @@ export interface components {
             dry_run?: boolean;
         };
         /**
-         * @description One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now, or
-         *     will be, there.
+         * @description One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now,
+         *     or will be.
          */
         SettleStep: {
             readonly scope: string;

@@ -2203,7 +2203,7 @@ class SettleRequest(TypedDict):
 
 class SettleStep(TypedDict):
     """One finding being settled: ``before`` is what was in the gradebook, ``after`` what is
-    there now, or will be, there.
+    there now, or will be.
     """
 
     scope: str

@@ -154,8 +154,8 @@ class FolderStep(TypedDict):
 
 
 class LinkStep(TypedDict):
-    """``Step.facts`` of ``link`` and ``change_link``: what is written, what is there afterwards, how
-    it was, and whether a column comes with it.
+    """``Step.facts`` of ``link`` and ``change_link``: what is written, what is there afterwards,
+    how it was, and whether a column comes with it.
     """
 
     write: LinkWrite

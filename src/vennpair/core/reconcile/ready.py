@@ -87,8 +87,8 @@ _GROUPS: tuple[tuple[Literal["open", "look"], str, tuple[str, ...], tuple[str, s
 @dataclass(frozen=True, slots=True)
 class Facts:
     """What is known of a pairing. ``open``: findings that nobody keeps as they are, by kind;
-    ``scaled`` of the ``edited`` ones were changed by nobody: their column's points were. ``scores``:
-    the relay's cells by state.
+    ``scaled`` of the ``edited`` ones were changed by nobody: their column's points were.
+    ``scores``: the relay's cells by state.
 
     ``blank`` counts learners without a score in columns whose due date is over, ``due_later`` the
     placed items whose is not, ``unplaced`` graded items that are in no shell.

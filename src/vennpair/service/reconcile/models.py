@@ -55,8 +55,8 @@ class Comparison(models.Model):
 
 
 class Schedule(models.Model):
-    """When a pairing is compared automatically, and until when its grades are to be submitted; without
-    a row: nightly, and not known.
+    """When a pairing is compared automatically, and until when its grades are to be submitted;
+    without a row: nightly, and not known.
 
     ``night`` is the last night, in the course's zone, that has had its comparison. ``asked_at``: it
     is to be compared as soon as its platform has room; empty once it was begun.

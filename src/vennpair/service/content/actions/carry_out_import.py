@@ -71,7 +71,7 @@ def import_content(job: Job, pairing: Pairing, made: Import) -> str:
     except OutsideError as error:
         if error.failure.code != NO_CARTRIDGE:
             raise
-        # All that such a publisher gives without being asked by hand, and enough to deploy.
+        # All that such a publisher gives, and enough to deploy.
         made.source = CATALOGUE
         made.save(update_fields=["source"])
         return (

@@ -81,7 +81,7 @@ def _remove_twins(gateway: PlatformGateway, rollout: Rollout, columns: list[Line
 
 
 def _changed(rollout: Rollout) -> int:
-    """Return how many links that were there before a rollout it changed by it."""
+    """Return how many links a rollout changed that were there before it."""
     done = rollout.steps.filter(state=Step.State.DONE, placement__isnull=False)
     if rollout.purpose != Rollout.Purpose.DEPLOY:
         return 0

@@ -84,7 +84,7 @@ def start_mending(
 
 
 def _keep_all(pairing: Pairing, chosen: Collection[list[DriftFound]], actor: User | None) -> None:
-    """Take what the shell has for what was deployed; ``chosen`` are the changes of each placement."""
+    """Take what the shell has for what was deployed; ``chosen``: the changes of each placement."""
     gateway = shell_gateway(pairing.shell)
     read = read_shell(gateway, pairing.shell.outline_url)
     with transaction.atomic():

@@ -31,8 +31,8 @@ from vennpair.service.reconcile.record_outcome import UNDO
 
 
 class SettleStepSerializer(serializers.ModelSerializer[SettleStep]):
-    """One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now, or
-    will be, there.
+    """One finding being settled: ``before`` is what was in the gradebook, ``after`` what is there now,
+    or will be.
     """
 
     writes = serializers.SerializerMethodField()

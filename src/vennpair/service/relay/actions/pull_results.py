@@ -1,5 +1,5 @@
-"""Read a publisher's results where it does not report automatically, from where the last reading ended
-(OneRoster 1.2).
+"""Read a publisher's results where it does not report automatically, from where the last reading
+ended (OneRoster 1.2).
 """
 
 from __future__ import annotations

@@ -48,8 +48,8 @@ class Wishes:
     ``items`` are the first section's, all graded ones where none is named; ``shifts`` are days by
     shell, before those of the sheet; ``start`` is a day of the term's first week. ``own`` is what
     holds in one shell only, by shell. ``complete``: the wishes say all that should be, so what
-    is there beside them is taken back, and what drifted is put right. ``way`` and ``review`` say what
-    is placed where no item is named; ``total`` is the title of a column with a total.
+    is there beside them is taken back, and what drifted is put right. ``way`` and ``review`` say
+    what is placed where no item is named; ``total`` is the title of a column with a total.
     """
 
     sheet: Sheet
