@@ -11,7 +11,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from tools.demo import demo_world
 from tools.world import at_campus, at_press
@@ -193,6 +193,8 @@ def _connections(browser: Browser, world: World) -> None:
 
 
 def _take(page: Page, name: str) -> None:
+    """Take a page once nothing of it is still being read, however slow the machine is."""
+    expect(page.locator(".going, .loading")).to_have_count(0, timeout=60_000)
     page.evaluate("window.scrollTo(0, 0)")
     page.wait_for_timeout(300)
     page.screenshot(path=TARGET / f"{name}.png")
