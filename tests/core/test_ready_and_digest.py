@@ -95,6 +95,10 @@ def test_a_score_that_only_its_column_s_points_changed_is_not_called_typed_over(
         == "1 score is as somebody typed or left it: 1 score changed in the gradebook."
     )
     assert "typed" not in _lines(replace(facts, scaled=19))
+    kept = statement(replace(facts, open={"edited": 19}), NOW).lines[0]
+    assert kept.sentence.startswith("19 scores are as somebody typed or left them"), (
+        "none is hidden"
+    )
 
 
 def test_a_daily_digest_tells_what_is_new_and_names_the_quiet_shells() -> None:

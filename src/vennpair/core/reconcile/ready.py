@@ -221,11 +221,13 @@ def _kinds(
     words: tuple[str, str],
     remedy: str,
 ) -> Line | None:
-    left = {**facts.open, "edited": facts.open.get("edited", 0) - facts.scaled}
+    # They are told with their column; where that is kept as it is, with what was changed.
+    scaled = facts.scaled if facts.open.get("points_differ") else 0
+    left = {**facts.open, "edited": facts.open.get("edited", 0) - scaled}
     counts = {kind: left[kind] for kind in kinds if left.get(kind, 0) > 0}
     if not counts:
         return None
-    told = counts | ({"scaled": facts.scaled} if "points_differ" in counts and facts.scaled else {})
+    told = counts | ({"scaled": scaled} if "points_differ" in counts and scaled else {})
     named = ", ".join(found(kind, count) for kind, count in told.items())
     return Line(
         level,
