@@ -15,6 +15,8 @@ export default defineConfig({
     __VUE_PROD_DEVTOOLS__: 'false',
     __INTLIFY_PROD_DEVTOOLS__: 'false',
   },
+  // Help pages and their pictures are those of docs/.
+  server: { fs: { allow: [at('..')] } },
   resolve: { alias: { '@': at('./src') } },
   build: {
     outDir: 'dist',

@@ -184,12 +184,13 @@ const PAGES: RouteRecordRaw[] = [
     props: true,
     meta: { crumb: 'choose', help: 'pair' },
   },
+  { path: 'help', redirect: '/help/first-day' },
   {
     path: 'help/:page',
-    name: 'docs',
-    component: () => import('@/frame/DocPage.vue'),
+    name: 'help',
+    component: () => import('@/help/HelpPage.vue'),
     props: true,
-    meta: { crumb: 'docs' },
+    meta: { crumb: 'help' },
   },
   {
     path: 'pairings/:pairing',

@@ -12,7 +12,7 @@ import ProfileMenu from './ProfileMenu.vue'
 // Loaded when first opened: nobody waits for them on the way in.
 const CommandSearch = defineAsyncComponent(() => import('./CommandSearch.vue'))
 const NoticeCentre = defineAsyncComponent(() => import('./NoticeCentre.vue'))
-const PageHelp = defineAsyncComponent(() => import('./PageHelp.vue'))
+const HelpDrawer = defineAsyncComponent(() => import('@/help/HelpDrawer.vue'))
 
 /** What one comes back to from every page: search, help, notices, one's own settings. */
 defineProps<{ me: Schemas['Me'] }>()
@@ -66,7 +66,7 @@ const help = computed(() => route.meta.help as string | undefined)
     <ProfileMenu :me="me" />
     <CommandSearch v-if="opened === 'search'" v-bind="show('search')" />
     <NoticeCentre v-if="opened === 'notices'" v-bind="show('notices')" />
-    <PageHelp v-if="opened === 'help' && help" v-bind="show('help')" :page="help" />
+    <HelpDrawer v-if="opened === 'help' && help" v-bind="show('help')" :page="help" />
   </div>
 </template>
 

@@ -26,6 +26,13 @@ describe('the crumbs', () => {
       ['Relay', false],
     ])
   })
+  it('lead from the first help page to the others', () => {
+    const page = at('help', { crumb: 'help' }, { page: 'relaying' })
+    const trail = crumbsOf(page, undefined)
+    expect(trail.map((crumb) => crumb.label)).toEqual(['Help', 'Sending scores'])
+    expect(trail[0]!.to).toEqual({ name: 'help', params: { page: 'first-day' } })
+    expect(titleOf(page, trail)).toBe('Sending scores · Venn Pair')
+  })
   it('are none on the pages of the menu', () => {
     expect(crumbsOf(at('operations', {}), undefined)).toEqual([])
   })

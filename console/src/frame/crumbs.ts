@@ -1,4 +1,5 @@
 import type { RouteLocationNormalizedLoaded, RouteLocationRaw } from 'vue-router'
+import { HELP, isHelp, titleKey } from '@/help/pages'
 import { t, te } from '@/words'
 
 export interface Crumb {
@@ -14,6 +15,7 @@ export function crumbsOf(
 ): Crumb[] {
   const name = String(route.meta.crumb ?? '')
   if (!name) return []
+  if (name === 'help') return wayOfHelp(String(route.params.page ?? ''))
   const trail: Crumb[] = [{ label: t('frame.shells'), to: { name: 'shells' } }]
   const params = { pairing: String(route.params.pairing ?? '') }
   if (params.pairing) {
@@ -23,6 +25,11 @@ export function crumbsOf(
   }
   return [...trail, { label: called(name) }]
 }
+
+const wayOfHelp = (page: string): Crumb[] => [
+  { label: t('crumb.help'), to: { name: 'help', params: { page: HELP[0] } } },
+  ...(isHelp(page) ? [{ label: t(titleKey(page)) }] : []),
+]
 
 /** What the window is called: the page, where it is, the product (WCAG 2.2, 2.4.2). */
 export function titleOf(

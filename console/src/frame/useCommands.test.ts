@@ -22,6 +22,7 @@ async function commandsAt(address: string, first = '') {
       ...STEPS.map((name) => ({ name, path: `/pairings/:pairing/${name}`, component: page })),
       { path: '/set-up', component: page },
       { path: '/access', component: page },
+      { name: 'help', path: '/help/:page', component: page },
     ],
   })
   await router.push(address)
@@ -53,6 +54,15 @@ describe('what can be gone to', () => {
     await vi.waitFor(() => expect(commands.value.map((each) => each.kind)).toEqual(['item']))
     commands.value[0]!.run()
     await vi.waitFor(() => expect(router.currentRoute.value.fullPath).toBe('/shells?q=1A'))
+  })
+
+  it('are help pages too, by their titles or as help', async () => {
+    const { commands, words, router } = await commandsAt('/today')
+    expect(commands.value.map((each) => each.label)).not.toContain('Your first day')
+    words.value = 'help day'
+    expect(commands.value.map((each) => each.label)).toEqual(['Your first day'])
+    commands.value[0]!.run()
+    await vi.waitFor(() => expect(router.currentRoute.value.path).toBe('/help/first-day'))
   })
 
   it('asks the service of no single letter', async () => {

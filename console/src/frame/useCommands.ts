@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { HELP, titleKey } from '@/help/pages'
 import { holds } from '@/logic/search'
 import { searchQuery } from '@/steps/today/queries'
 import { t } from '@/words'
@@ -56,16 +57,27 @@ export function useCommands(words: Ref<string>, close: () => void) {
       },
     ]
   })
+  const help = computed<Command[]>(() =>
+    HELP.map((page) => ({
+      kind: 'page' as const,
+      label: t(titleKey(page)),
+      detail: t('crumb.help'),
+      run: go({ name: 'help', params: { page } }),
+    })),
+  )
   const commands = computed<Command[]>(() => {
     const wanted = words.value.trim()
     const fitting = own.value.filter((each) => !wanted || holds(each.label, wanted))
+    const told = help.value.filter(
+      (each) => wanted && holds(`${each.detail} ${each.label}`, wanted),
+    )
     const asked = (wanted.length > 1 ? (found.value ?? []) : []).map((each) => ({
       kind: each.kind,
       label: each.title,
       detail: each.detail,
       run: go(each.link),
     }))
-    return [...asked, ...fitting]
+    return [...asked, ...fitting, ...told]
   })
   return { commands, isFetching }
 }
