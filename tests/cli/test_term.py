@@ -115,7 +115,7 @@ def test_what_differs_is_shown_with_its_cause_and_brought_back(
     at_press.delay_item(world, first.course, "Unit 2 quiz", 2)
     less = sheet.with_name("less.toml")
     less.write_text(SHEET.replace('units = ["Unit 1", "Unit 2"]', 'units = ["Unit 1"]'))
-    gone = [row for row in differences(cli, str(less)) if row[1] == "take back"]
+    gone = [row for row in differences(cli, str(less)) if row[1] == "remove"]
     assert {row[3] for row in gone} == {"the sheet does not name it"}
     assert len(gone) > 3
     found = differences(cli, str(sheet))

@@ -79,9 +79,19 @@ def test_drawers_hold_the_focus_and_give_it_back(page: Page) -> None:
 def test_help_leads_to_the_pages_of_docs_served_with_the_console(page: Page) -> None:
     page.get_by_role("link", name="Deploy", exact=True).click()
     page.get_by_role("button", name="What is this page?").click()
-    page.get_by_role("link", name="Read more").click()
-    expect(page).to_have_url(re.compile("/help/deploying$"))
-    expect(page.get_by_role("heading", level=1).first).to_be_visible()
+    page.get_by_role("dialog").get_by_role("link", name="Placing items").click()
+    expect(page.get_by_role("heading", level=1, name="Placing items")).to_be_visible()
+    picture = page.locator("article img").first
+    picture.scroll_into_view_if_needed()
+    page.wait_for_function("(one) => one.complete", arg=picture.element_handle())
+    assert picture.evaluate("(one) => one.naturalWidth") > 0
+    pages = page.get_by_role("navigation", name="All help pages")
+    pages.get_by_role("link", name="Afterwards", exact=True).click()
+    expect(page).to_have_url(re.compile("/help/deploying#afterwards$"))
+    expect(page.get_by_role("heading", name="Afterwards", exact=True)).to_be_in_viewport()
+    page.locator("article").get_by_role("link", name="term-sheets.md").first.click()
+    expect(page.get_by_role("heading", level=1, name="Term sheets")).to_be_visible()
+    expect(pages.locator("[aria-current=page]")).to_have_text("Term sheets")
 
 
 def test_a_page_whose_script_is_gone_is_told_and_comes_with_a_whole_load(page: Page) -> None:

@@ -104,7 +104,7 @@ def test_a_score_that_only_its_column_s_points_changed_is_not_called_typed_over(
 def test_a_daily_digest_tells_what_is_new_and_names_the_quiet_shells() -> None:
     made = digest([QUIET, NEW], "daily", MONDAY + timedelta(days=1))
     assert made is not None
-    assert made.sentence == "HYD 210-02: 2 new, 3 open."
+    assert made.sentence == "HYD 210-02: 3 findings open, 2 new."
     assert "37 of 40 scores agree; 3 findings are open, 2 of them new." in made.body
     assert "1 score changed on both sides" in made.body
     assert "Nothing new in HYD 210-01." in made.body
@@ -116,7 +116,7 @@ def test_nothing_new_is_no_mail_and_the_weekly_one_comes_on_mondays() -> None:
     assert digest([old], "weekly", MONDAY + timedelta(days=1)) is None
     weekly = digest([old], "weekly", MONDAY)
     assert weekly is not None
-    assert "0 new, 3 open" in weekly.sentence
+    assert "3 findings open, 0 new" in weekly.sentence
     assert digest([NEW], "never", MONDAY) is None
 
 

@@ -130,13 +130,13 @@ def test_learners_are_told_first_in_the_language_of_whoever_places_it(
 
 
 def test_mail_is_in_the_language_that_its_reader_chose(world: World) -> None:
-    sentence = "HYD 210-01: 2 new, 3 open."
+    sentence = "HYD 210-01: 3 findings open, 2 new."
     body = "HYD 210-01\n  37 of 40 scores agree; 3 findings are open, 2 of them new."
     due = "HYD 210-01: grades are due on May 13, not ready yet."
     subject, _ = at_service.mail_of(world, INSTRUCTOR, "es", due, "")
     assert subject == "HYD 210-01: las calificaciones se entregan el 13 de mayo, aún no está listo."
     subject, text = at_service.mail_of(world, INSTRUCTOR, "es", sentence, body)
-    assert subject == "HYD 210-01: 2 nuevas, 3 pendientes."
+    assert subject == "HYD 210-01: 3 hallazgos pendientes, 2 nuevos."
     assert "37 de 40 calificaciones coinciden" in text
     assert "Recibe este mensaje" in text
     assert at_service.mail_of(world, INSTRUCTOR, "", sentence, body)[0] == sentence

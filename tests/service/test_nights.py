@@ -117,7 +117,7 @@ def test_all_pairings_are_compared_and_the_morning_tells_what_is_new(
     assert "1 score in the gradebook differs from what was earned: 1 score never sent." in ready.out
     evening = f"{datetime.now(UTC).date()}T23:30:00+00:00"
     first, again = at_service.mornings(world, TEACHER, [evening] * 2)
-    assert [each[0] for each in first] == [f"{sides.label}: 1 new, 1 open."]
+    assert [each[0] for each in first] == [f"{sides.label}: 1 finding open, 1 new."]
     assert "1 score never sent" in first[0][1]
     assert f"{world.url('vennpair')}/pairings/{pairing}/reconcile" in first[0][1]
     assert again == []  # once a morning

@@ -98,6 +98,10 @@ article :deep(pre) {
 article :deep(code) {
   overflow-wrap: anywhere;
 }
+/* A table scrolls rather than break a word that people type. */
+article :deep(td code) {
+  overflow-wrap: break-word;
+}
 article :deep(h2),
 article :deep(h3) {
   margin-top: 1.4rem;

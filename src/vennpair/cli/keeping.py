@@ -198,7 +198,7 @@ def _links_to_open(links: Sequence[Placement], out: Output) -> int:
     out.table(("link", "column"), [(each["title"], each["column"]) for each in links])
     out.line(
         "Each would be opened as the platform's test learner, and a test score for that learner"
-        " sent to its column and taken back. Nothing was opened."
+        " sent to its column and removed. Nothing was opened."
     )
     return DONE
 

@@ -52,7 +52,7 @@ def _add_rule(command: Callable[..., argparse.ArgumentParser]) -> None:
         ("look-first", "keep columns from learners until released"),
     ):
         rule.add_argument(f"--{name}", action=argparse.BooleanOptionalAction, help=words)
-    rule.add_argument("--reset", action="store_true", help="take back what was chosen here before")
+    rule.add_argument("--reset", action="store_true", help="remove what was set here before")
     for_several(rule, _run_rule)
 
 

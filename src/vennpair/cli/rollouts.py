@@ -279,7 +279,7 @@ def run_take_back(args: argparse.Namespace, out: Output) -> int:
             out.line("Nothing was changed.")
             return DONE
         known = {each["id"] for each in venn.exports(pairing)}
-        ended = follow(venn, [venn.take_back(pairing, chosen, args.scores)], out, "Taking back")
+        ended = follow(venn, [venn.take_back(pairing, chosen, args.scores)], out, "Removing")
         saved = _save_exports(venn, pairing, known, args.to)
     if out.as_json:
         out.document({"rows": plan, "rollout": ended[0], "saved": saved})

@@ -151,7 +151,7 @@ def _add_doing(command: argparse.ArgumentParser) -> None:
         help="pair and read, show the plan, and place nothing; the same command without it goes on",
     )
     command.add_argument("--list", action="store_true", help="list set-ups")
-    command.add_argument("--undo", metavar="SET-UP", help="take back all that a set-up did")
+    command.add_argument("--undo", metavar="SET-UP", help="undo all that a set-up did")
     command.add_argument("--stop", metavar="SET-UP", help="stop a set-up")
 
 

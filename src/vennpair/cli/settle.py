@@ -284,9 +284,9 @@ def _run_list(args: argparse.Namespace, out: Output) -> int:
 
 def _state(row: Settlement) -> str:
     return (
-        "taken back"
+        "undone"
         if row["undone"]
-        else f"{row['state']}{', takes another back' if row['undoes'] else ''}"
+        else f"{row['state']}{', undoes another' if row['undoes'] else ''}"
     )
 
 

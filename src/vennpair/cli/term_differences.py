@@ -42,7 +42,7 @@ def _placed(plan: SectionPlan) -> Iterator[_Difference]:
 
 def _beside(plan: SectionPlan) -> Iterator[_Difference]:
     for removal in plan["removals"]:
-        yield "take back", removal["title"], "placed", "", removal["why"]
+        yield "remove", removal["title"], "placed", "", removal["why"]
     for drift in plan["drifts"]:
         what = f"fix: {drift['kind'].replace('_', ' ')}"
         yield what, drift["title"], drift["after"], drift["before"], drift["who"]

@@ -18,7 +18,7 @@ _FOUND = {
     "edited": ("score changed in the gradebook", "scores changed in the gradebook"),
     "scaled": ("score that counts for another share", "scores that count for another share"),
     "gradebook_only": ("score only in the gradebook", "scores only in the gradebook"),
-    "withdrawn": ("score that the publisher took back", "scores that the publisher took back"),
+    "withdrawn": ("score that the publisher withdrew", "scores that the publisher withdrew"),
     "column_missing": ("column that is gone", "columns that are gone"),
     "points_differ": ("column with other points", "columns with other points"),
     "due_differs": ("column with another due date", "columns with another due date"),

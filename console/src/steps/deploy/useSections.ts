@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { type Ref, watch } from 'vue'
+import { byName } from '@/logic/order'
 import { shellsQuery } from '@/steps/pair/queries'
 import type { Section } from './sheet'
 
@@ -15,7 +16,7 @@ export function useSections(pairing: Ref<string>, sections: Ref<Section[]>) {
       const said = new Map(sections.value.map((each) => [each.pairing, each]))
       sections.value = (now?.results ?? [])
         .filter((each) => each.pairing !== pairing.value && ['ready', 'live'].includes(each.state))
-        .sort((a, b) => a.label.localeCompare(b.label))
+        .sort((a, b) => byName(a.label, b.label))
         .flatMap(({ pairing: other, label }) =>
           other
             ? [{ on: false, shift: 0, folder: '', ...said.get(other), pairing: other, label }]

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { byName } from '@/logic/order'
 
 const props = defineProps<{ plan: Schemas['SetUpPlan'] }>()
+const sections = computed(() => [...props.plan.sections].sort((a, b) => byName(a.name, b.name)))
 /** What to look at, once for all sections that it holds for; what the form asks is asked there. */
 const notices = computed(() => {
   const found = new Map<string, { level: string; message: string; remedy: string; of: string[] }>()
-  for (const section of props.plan.sections)
+  for (const section of sections.value)
     for (const each of section.plan?.notices ?? []) {
       if (each.level === 'note' || each.code === 'due_missing') continue
       const known = found.get(each.message) ?? { ...each, of: [] }
@@ -21,7 +23,7 @@ const notices = computed(() => {
   <section class="sheet" aria-labelledby="will">
     <h2 id="will">{{ $t('set_up.section_plans.what_will_happen') }}</h2>
     <ul class="sentences">
-      <li v-for="each in plan.sections" :key="each.shell">
+      <li v-for="each in sections" :key="each.shell">
         {{ each.sentence }} <span v-if="each.remedy" class="soft">{{ each.remedy }}</span>
       </li>
     </ul>

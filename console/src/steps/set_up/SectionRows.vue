@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { NProgress } from 'naive-ui/es/progress'
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Schemas } from '@/api/client'
+import { byName } from '@/logic/order'
 import { BUSY } from './queries'
 import { t } from '@/words'
 
-defineProps<{ sections: readonly Schemas['SetUpSection'][] }>()
+const props = defineProps<{ sections: readonly Schemas['SetUpSection'][] }>()
+const inOrder = computed(() => [...props.sections].sort((a, b) => byName(a.name, b.name)))
 const STAGES: Record<string, string> = {
   refused: t('set_up.section_rows.left_out'),
   reading: t('set_up.section_rows.reading_its_course'),
@@ -33,7 +36,7 @@ const said = (section: Schemas['SetUpSection']) =>
 
 <template>
   <ul class="sections" aria-live="polite">
-    <li v-for="section in sections" :key="section.shell" class="sheet" :class="section.stage">
+    <li v-for="section in inOrder" :key="section.shell" class="sheet" :class="section.stage">
       <svg viewBox="0 0 64 40" width="48" height="30" aria-hidden="true">
         <circle class="a" :cx="section.stage === 'live' ? 25 : 18" cy="20" r="15" />
         <circle class="b" :cx="section.stage === 'live' ? 39 : 46" cy="20" r="15" />
@@ -71,19 +74,21 @@ const said = (section: Schemas['SetUpSection']) =>
   list-style: none;
   padding: 0;
   display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 30rem), 1fr));
   gap: 0.5rem;
 }
 .sections li {
   display: flex;
   gap: 0.9rem;
   align-items: center;
+  padding-block: 0.55rem;
 }
 .words {
   flex: 1;
   min-width: 0;
 }
 .words p {
-  margin: 0.1rem 0 0.3rem;
+  margin: 0.1rem 0 0;
 }
 .small {
   font-size: 0.88rem;

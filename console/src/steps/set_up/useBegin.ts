@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answered, api, type Schemas } from '@/api/client'
+import { byName } from '@/logic/order'
 import { accountsQuery, coursesQuery, shellsQuery, titlesQuery } from '@/steps/pair/queries'
 import { t } from '@/words'
 
@@ -26,7 +27,7 @@ const offer = (way: Way, id: string, label: string, publisher: string) => ({
   label,
   publisher,
 })
-const byLabel = (a: Offer, b: Offer) => a.label.localeCompare(b.label)
+const byLabel = (a: Offer, b: Offer) => byName(a.label, b.label)
 
 /** All that a shell could be paired with, in the groups of the select. */
 export function offersOf(courses: Course[], titles: Title[], guessed: [string, string][]) {
@@ -122,7 +123,7 @@ export function useBegin() {
     const from = unpaired.value.find((each) => each.id === route.query.shell)
     const rows = from ? unpaired.value.filter((each) => each.title === from.title) : unpaired.value
     return [...rows]
-      .sort((a, b) => Number(b === from) - Number(a === from) || a.label.localeCompare(b.label))
+      .sort((a, b) => Number(b === from) - Number(a === from) || byName(a.label, b.label))
       .slice(0, MOST)
   })
   const left = computed(() => unpaired.value.length - open.value.length)

@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { holds } from '@/logic/search'
 import { shellsQuery } from '@/steps/pair/queries'
-import { language } from '@/words'
+import { byName } from '@/logic/order'
 
 export type Shell = Schemas['Shell']
 
@@ -14,7 +14,7 @@ export function inOrder(shells: readonly Shell[], here: unknown): Shell[] {
     (a, b) =>
       Number(b.id === here) - Number(a.id === here) ||
       Number(Boolean(b.attention)) - Number(Boolean(a.attention)) ||
-      a.label.localeCompare(b.label, language(), { numeric: true }),
+      byName(a.label, b.label),
   )
 }
 

@@ -156,7 +156,7 @@ def _opens(walked: Walked, placement: str, title: str, others: Sequence[str], me
                 "wrong_item",
                 f"The link '{title}' leads to another item"
                 + (f" ({met.heading})." if met.heading else "."),
-                "Take the placement back and deploy it again, or fix the change 'leads elsewhere'.",
+                "Remove the link and deploy it again, or fix the change 'leads elsewhere'.",
             )
         )
     else:

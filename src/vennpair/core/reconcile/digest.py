@@ -83,7 +83,7 @@ def _short(each: ShellNews, today: date) -> str:
             f"{each.shell}: grades are due on {_day(each.grades_due)},"
             f" {'not ready yet' if each.not_ready else 'ready to submit'}"
         )
-    return f"{each.shell}: {each.new} new, {each.urgent} open"
+    return f"{each.shell}: {many(each.urgent, 'finding')} open, {each.new} new"
 
 
 def _lines(each: ShellNews, today: date) -> list[str]:

@@ -47,7 +47,7 @@ class TotalsKind(Kind):
 def _not_undone() -> Refused:
     return Refused(
         "not_undone",
-        "Totals that were sent are not taken back.",
+        "Totals that were sent are not removed.",
         "Delete the column of the total in the gradebook if it should not be there.",
         409,
     )

@@ -232,7 +232,7 @@ def _story(step: SettleStep) -> str:
         step.after if step.after is not None else "nothing",
     )
     return (
-        f"{'Taken back' if step.remedy == UNDO else 'Settled from a comparison'}: {before} became"
+        f"{'Undone' if step.remedy == UNDO else 'Settled from a comparison'}: {before} became"
         f" {after}."
     )
 

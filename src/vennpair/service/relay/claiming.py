@@ -35,7 +35,7 @@ from vennpair.service.relay.scheduling import due_cells, locked
 from vennpair.standards.lti.grades import Score
 
 ROSTER_AGAIN = timedelta(hours=1)
-_WITHDRAWN = "The publisher took back a score that was sent; the gradebook still holds it."
+_WITHDRAWN = "The publisher withdrew a score that was sent; the gradebook still holds it."
 
 
 class Due(NamedTuple):

@@ -191,16 +191,22 @@ def _store(
         loose=len(cartridge.loose),
     )
     made.save()
-    loose = f", {len(cartridge.loose)} beside the outline" if cartridge.loose else ""
-    entries = f"{many(len(drafts), 'entry', 'entries')}{loose}" + (
+    return _words(made.report, len(items) if ours else None)
+
+
+def _words(report: ImportReport, items: int | None) -> str:
+    """Say what was read; of a cartridge that is not the homework course's, nothing of items."""
+    loose = f", {report['loose']} beside the outline" if report["loose"] else ""
+    blocked = report["blocked"]
+    entries = f"{many(report['entries'], 'entry', 'entries')}{loose}" + (
         f", {blocked} of them cannot be brought in" if blocked else ""
     )
-    if not ours:
+    if items is None:
         return entries
-    return (
-        f"{entries}; {many(len(items), 'item')}: {counts['new']} new, {counts['changed']} changed,"
-        f" {counts['same']} unchanged, {counts['gone']} gone"
-    )
+    changed = f", {report['changed']} changed" if report["changed"] else ""
+    same = f", {report['same']} unchanged" if report["same"] else ""
+    gone = f", {report['gone']} gone" if report["gone"] else ""
+    return f"{entries}; {many(items, 'item')}: {report['new']} new{changed}{same}{gone}"
 
 
 def _written_before(pairing: Pairing, drafts: list[EntryDraft]) -> dict[str, Item]:

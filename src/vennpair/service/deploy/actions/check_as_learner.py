@@ -331,7 +331,7 @@ def _try_score(gateway: PlatformGateway, column: LineItem, user: str) -> dict[st
         if error.failure.kind is FailureKind.LATER:
             met["score_left"] = True
         else:
-            words = f"It could not be taken back, so remove it by hand: {error.failure.message}"
+            words = f"It could not be removed, so remove it by hand: {error.failure.message}"
             met |= {"score_back": False, "score_words": words}
     return met
 
@@ -352,5 +352,5 @@ def _require_taken_back(mets: Mapping[str, Met]) -> None:
     """
     if left := sum(met.score_left for met in mets.values()):
         words = f"The platform broke off while a test score was in {many(left, 'column')}."
-        remedy = "The links are opened again as soon as it answers, and the score is taken back."
+        remedy = "The links are opened again as soon as it answers, and the score is removed."
         raise OutsideError(Failure(FailureKind.LATER, "test_score_left", words, remedy))

@@ -134,7 +134,7 @@ def start_taking_back(
             Rollout.Purpose.TAKE_BACK,
             steps,
             actor,
-            f"{many(len(removals), 'link is', 'links are')} being taken back (scores: {scores})."
+            f"{many(len(removals), 'link is', 'links are')} being removed (scores: {scores})."
             + _left(removals),
         )
 

@@ -173,7 +173,7 @@ def _number(text: str | None) -> Decimal | None:
 
 
 def _words(counts: Counter[str], *, undone: bool) -> str:
-    done = f"{many(counts[DONE], 'finding')} {'taken back' if undone else 'settled'}"
+    done = f"{many(counts[DONE], 'finding')} {'undone' if undone else 'settled'}"
     moved = (
         f", {counts[LEFT]} left alone as something else was there by then" if counts[LEFT] else ""
     )

@@ -17,7 +17,7 @@ def plan_undo(settlement: Settlement) -> list[SettleStep]:
     if settlement.state != "done":
         raise Refused(
             "not_done",
-            "This settlement is not carried out, so there is nothing to take back.",
+            "This settlement is not carried out, so there is nothing to undo.",
             "Wait until it is done, or put the proposal aside.",
             409,
         )
@@ -68,7 +68,7 @@ def _reverse(done: SettleStep) -> SettleStep:
     step.words = (
         f"{done.title}: {_said(done.after)} becomes {_said(done.before)} again"
         if writes
-        else f"{done.title}: the decision is taken back"
+        else f"{done.title}: the decision is undone"
     )
     return step
 

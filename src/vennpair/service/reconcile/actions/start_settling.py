@@ -109,10 +109,10 @@ def _keep(made: Settlement, steps: Sequence[SettleStep]) -> None:
 
 
 def _note_begun(made: Settlement, actor: User) -> None:
-    what = "taken back" if made.job.undoes_id else "settled"
+    findings = many(made.steps.count(), "finding is", "findings are")
     record(
         "settlement.begun",
-        f"{many(made.steps.count(), 'finding is', 'findings are')} being {what}.",
+        f"{findings} being {'undone' if made.job.undoes_id else 'settled'}.",
         pairing=made.pairing,
         actor=actor,
         after={"settlement": str(made.pk)},

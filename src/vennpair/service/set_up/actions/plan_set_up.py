@@ -126,7 +126,7 @@ class SectionPlan:
         if out := len(plan.of("leave_out")):
             parts.append(f"{many(out, 'item')} left out")
         if gone := len(self.beside.removals):
-            parts.append(f"{many(gone, 'link')} taken back")
+            parts.append(f"{many(gone, 'link')} removed")
         if drifts := len(self.beside.drifts):
             parts.append(f"{many(drifts, 'change')} in the shell fixed")
         if self.brings:
