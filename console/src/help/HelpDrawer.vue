@@ -14,7 +14,7 @@ const links = computed(() => [...new Set([more.value, 'first-day' as const])])
   <NDrawer v-model:show="show" width="min(26rem, 100vw)" :aria-label="$t('help.title')">
     <NDrawerContent :title="$t('help.title')" closable>
       <p>{{ $t(`help.${page}`) }}</p>
-      <h3>{{ $t('help.more') }}</h3>
+      <h2>{{ $t('help.more') }}</h2>
       <ul>
         <li v-for="name in links" :key="name">
           <RouterLink :to="{ name: 'help', params: { page: name } }" @click="show = false">{{
@@ -27,7 +27,7 @@ const links = computed(() => [...new Set([more.value, 'first-day' as const])])
 </template>
 
 <style scoped>
-h3 {
+h2 {
   margin: 1rem 0 0.2rem;
   font-size: 1rem;
 }
