@@ -37,7 +37,9 @@ const {
     >
       <template #none>
         <p>
-          <RouterLink to="/">{{ $t('set_up.begin.go_to_your_shells') }}</RouterLink>
+          <RouterLink :to="{ name: 'shells' }">{{
+            $t('set_up.begin.go_to_your_shells')
+          }}</RouterLink>
         </p>
       </template>
       <p>

@@ -110,4 +110,8 @@ const said = (section: Schemas['SetUpSection']) =>
 svg circle {
   transition: cx 0.4s;
 }
+.undone circle,
+.refused circle {
+  stroke-dasharray: 3 3;
+}
 </style>

@@ -9,6 +9,7 @@ import { isBusy } from './queries'
 import ScoresForm from './ScoresForm.vue'
 import SectionPlans from './SectionPlans.vue'
 import SectionRows from './SectionRows.vue'
+import SetUpEnd from './SetUpEnd.vue'
 import StationSteps from './StationSteps.vue'
 import { stationOf, useSetUp, writing } from './useSetUp'
 import WhatForm from './WhatForm.vue'
@@ -18,8 +19,7 @@ const { found, choices, ready, plan, start, stop, undo } = useSetUp(computed(() 
 const about = computed(() => found.data.value)
 const busy = computed(() => !!about.value && isBusy(about.value))
 const stages = computed(() => about.value?.sections.map((each) => each.stage) ?? [])
-const all = (stage: string) => stages.value.length > 0 && stages.value.every((s) => s === stage)
-const live = computed(() => stages.value.filter((stage) => stage === 'live').length)
+const done = computed(() => stages.value.length > 0 && stages.value.every((s) => s === 'live'))
 const left = computed(
   () => !busy.value && stages.value.some((stage) => !['undone', 'refused'].includes(stage)),
 )
@@ -43,22 +43,10 @@ async function askToUndo(started: boolean) {
 <template>
   <div class="page">
     <h1>{{ $t('set_up.set_up.set_up') }}</h1>
-    <StationSteps :current="stationOf(about)" :done="all('live')" />
+    <StationSteps :current="stationOf(about)" :done="done" />
     <AfterReading :reading="found" :what="$t('set_up.set_up.the_set_up')">
       <template v-if="about">
-        <p v-if="about.started_at && all('live') && about.words" role="status" class="end">
-          <strong>{{ about.words }}.</strong> {{ $t('set_up.set_up.set_the_weights_and_drop') }}
-        </p>
-        <p v-else-if="about.started_at && !busy && live" role="status" class="end">
-          <strong>{{
-            $t('set_up.set_up.of_sections_are_live', { live, stages: stages.length })
-          }}</strong>
-          {{ $t('set_up.set_up.the_others_say_below_what') }}
-        </p>
-        <p v-else-if="all('undone')" role="status" class="end">
-          <strong>{{ $t('set_up.set_up.everything_was_taken_back') }}</strong>
-          {{ $t('set_up.set_up.the_shells_are_as_they') }}
-        </p>
+        <SetUpEnd :about="about" :busy="busy" />
         <SectionRows :sections="about.sections" />
         <template v-if="ready">
           <AfterReading :reading="plan" :what="$t('set_up.set_up.the_shells_for_the_plan')">
@@ -114,10 +102,5 @@ async function askToUndo(started: boolean) {
   gap: 0.8rem;
   align-items: center;
   margin-top: 1rem;
-}
-.end {
-  background: var(--both-wash);
-  border-radius: 10px;
-  padding: 0.7rem 1rem;
 }
 </style>
