@@ -83,7 +83,7 @@ prepare_console() {
     (cd console && npm ci --no-audit --no-fund --loglevel=error >/dev/null)
     echo "$npm_stamp" > console/node_modules/.stamp
   fi
-  build_stamp=$(find console/src console/index.html console/*.ts console/*.json docs/*.md -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16)
+  build_stamp=$(find console/src console/index.html console/*.ts console/*.json docs/*.md docs/*/*.md docs/screenshots/*.png -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16)
   if [ "$(cat console/dist/.stamp 2>/dev/null)" != "$build_stamp" ]; then
     say "building the console"
     (cd console && npm run --silent build)
