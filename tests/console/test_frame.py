@@ -89,6 +89,7 @@ def test_help_leads_to_the_pages_of_docs_served_with_the_console(page: Page) -> 
     pages.get_by_role("link", name="Afterwards", exact=True).click()
     expect(page).to_have_url(re.compile("/help/deploying#afterwards$"))
     expect(page.get_by_role("heading", name="Afterwards", exact=True)).to_be_in_viewport()
+    expect(pages.locator("[aria-current=location]")).to_have_text("Afterwards")
     page.locator("article").get_by_role("link", name="term-sheets.md").first.click()
     expect(page.get_by_role("heading", level=1, name="Term sheets")).to_be_visible()
     expect(pages.locator("[aria-current=page]")).to_have_text("Term sheets")

@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { RouterLink } from 'vue-router'
+import { RouterLink, useRoute } from 'vue-router'
 import { GROUPS, titleKey } from './pages'
 import type { Part } from './typeset'
 
 /** All help pages by who reads them; below the one that is open, its parts. */
 defineProps<{ page: string; parts: readonly Part[] }>()
+const route = useRoute()
+/** To the router every part of a page is where one is: it does not compare what follows the #. */
+const isHere = (part: Part) => decodeURIComponent(route.hash) === `#${part.id}`
 </script>
 
 <template>
@@ -18,9 +21,11 @@ defineProps<{ page: string; parts: readonly Part[] }>()
           }}</RouterLink>
           <ul v-if="name === page && parts.length > 1">
             <li v-for="part in parts" :key="part.id">
-              <RouterLink :to="{ hash: `#${part.id}` }" aria-current-value="location">{{
-                part.title
-              }}</RouterLink>
+              <RouterLink
+                :to="{ hash: `#${part.id}` }"
+                :aria-current="isHere(part) ? 'location' : undefined"
+                >{{ part.title }}</RouterLink
+              >
             </li>
           </ul>
         </li>
@@ -63,6 +68,10 @@ a:hover {
 }
 ul ul a {
   color: var(--soft);
+}
+ul ul a[aria-current] {
+  color: var(--both);
+  font-weight: 600;
 }
 nav > ul > li > a[aria-current='page'] {
   background: var(--both-wash);
