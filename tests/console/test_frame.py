@@ -93,6 +93,9 @@ def test_help_leads_to_the_pages_of_docs_served_with_the_console(page: Page) -> 
     page.locator("article").get_by_role("link", name="term-sheets.md").first.click()
     expect(page.get_by_role("heading", level=1, name="Term sheets")).to_be_visible()
     expect(pages.locator("[aria-current=page]")).to_have_text("Term sheets")
+    page.goto(f"{page.url.partition('#')[0]}#100%")  # an address that somebody shortened
+    expect(page.get_by_role("heading", level=1, name="Term sheets")).to_be_visible()
+    expect(pages.locator("[aria-current=location]")).to_have_count(0)
 
 
 def test_a_page_whose_script_is_gone_is_told_and_comes_with_a_whole_load(page: Page) -> None:

@@ -7,7 +7,7 @@ import type { Part } from './typeset'
 defineProps<{ page: string; parts: readonly Part[] }>()
 const route = useRoute()
 /** To the router every part of a page is where one is: it does not compare what follows the #. */
-const isHere = (part: Part) => decodeURIComponent(route.hash) === `#${part.id}`
+const isHere = (part: Part) => route.hash === `#${part.id}`
 </script>
 
 <template>

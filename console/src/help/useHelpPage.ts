@@ -37,7 +37,7 @@ export function useHelpPage(page: Ref<string>) {
     () => [route.hash, reading.data.value] as const,
     async ([hash]) => {
       await nextTick()
-      if (hash) document.getElementById(decodeURIComponent(hash.slice(1)))?.scrollIntoView()
+      if (hash) document.getElementById(hash.slice(1))?.scrollIntoView()
     },
     { immediate: true },
   )
